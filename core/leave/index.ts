@@ -1,0 +1,6 @@
+/** Leave: counting, plans, balances and statements, and what a request for leave must keep to. */
+export * from './balance.ts';
+export * from './book.ts';
+export * from './counting.ts';
+export * from './plan.ts';
+export * from './span.ts';

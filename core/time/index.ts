@@ -1,0 +1,7 @@
+/** Civil dates, work patterns, holidays, working time and deadlines. */
+export * from './civilDate.ts';
+export * from './deadline.ts';
+export * from './holidays.ts';
+export * from './pattern.ts';
+export * from './workingTime.ts';
+export * from './zone.ts';

@@ -1,0 +1,68 @@
+/**
+ * A work pattern says when a person is scheduled: from a date on, a cycle of days counted from an anchor.
+ * Each day has a morning and an afternoon part, each absent or a start and an end in minutes of that day.
+ * An end past 24:00 belongs to the day on which the part starts.
+ */
+import { z } from 'zod';
+import { CivilDate, type DayNumber, toDay } from './civilDate.ts';
+
+export type Half = 'am' | 'pm';
+
+/** Minutes since midnight of the day on which the part starts. */
+export type Part = { readonly start: number; readonly end: number };
+
+const clock = /^(\d{2}):([0-5]\d)$/;
+
+/** `HH:MM` in minutes; hours may go past 24. */
+export const minutesOf = (text: string): number => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
+
+const ClockTime = (lastMinute: number) =>
+  z
+    .string()
+    .refine(text => clock.test(text) && minutesOf(text) <= lastMinute, 'is not a time of day, as in 09:00');
+
+/** A time of day from 00:00 to 24:00. */
+export const TimeOfDay = ClockTime(24 * 60);
+
+const PartInput = z
+  .tuple([ClockTime(24 * 60 - 1), ClockTime(48 * 60)])
+  .refine(([start, end]) => minutesOf(end) > minutesOf(start), 'a part ends after it starts');
+
+export const WorkPattern = z.object({
+  from: CivilDate,
+  anchor: CivilDate,
+  cycle: z.array(z.object({ am: PartInput.nullish(), pm: PartInput.nullish() })).min(1),
+});
+export type WorkPattern = z.infer<typeof WorkPattern>;
+
+export type ScheduledDay = { readonly am: Part | null; readonly pm: Part | null };
+
+const freeDay: ScheduledDay = { am: null, pm: null };
+
+type Prepared = { from: DayNumber; anchor: DayNumber; days: ScheduledDay[] };
+
+const part = (input: readonly string[] | null | undefined): Part | null =>
+  input ? { start: minutesOf(input[0]), end: minutesOf(input[1]) } : null;
+
+/** What the patterns schedule on a day, holidays aside. Before the first pattern nothing is scheduled. */
+export type Schedule = (day: DayNumber) => ScheduledDay;
+
+/** Prepares effective-dated patterns: on a day, the one with the latest `from` on or before it holds. */
+export function schedule(patterns: readonly WorkPattern[]): Schedule {
+  const prepared: Prepared[] = patterns
+    .map(p => ({
+      from: toDay(p.from),
+      anchor: toDay(p.anchor),
+      days: p.cycle.map(d => ({ am: part(d.am), pm: part(d.pm) })),
+    }))
+    .sort((a, b) => a.from - b.from);
+  return day => {
+    for (let i = prepared.length - 1; i >= 0; i--) {
+      const pattern = prepared[i];
+      if (pattern.from > day) continue;
+      const length = pattern.days.length;
+      return pattern.days[(((day - pattern.anchor) % length) + length) % length];
+    }
+    return freeDay;
+  };
+}

@@ -1,0 +1,53 @@
+/** Instants (UTC) and the wall clock of a zone. Zone rules come from the platform's IANA data through Temporal. */
+import { Temporal } from 'temporal-polyfill';
+import { z } from 'zod';
+import { CivilDate, type DayNumber, fromDay, toDay } from './civilDate.ts';
+
+export const Zone = z.string().refine(text => {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: text });
+    return true;
+  } catch {
+    return false;
+  }
+}, 'is not a time zone, as in Europe/Lisbon');
+
+/** An instant as ISO 8601 in UTC, `2026-02-04T17:00:00Z`. */
+export const Instant = z
+  .string()
+  .refine(text => /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?Z$/.test(text) && !Number.isNaN(Date.parse(text)), {
+    message: 'is not an instant in UTC, as in 2026-02-04T17:00:00Z',
+  })
+  .brand<'Instant'>();
+export type Instant = z.infer<typeof Instant>;
+
+export const toMilliseconds = (instant: Instant | string): number => Date.parse(instant);
+
+/** To whole seconds; what is below a second is cut off. */
+export const toInstant = (milliseconds: number): Instant =>
+  `${new Date(milliseconds).toISOString().slice(0, 19)}Z` as Instant;
+
+/** The civil date in a zone at an instant. */
+export function civilDateAt(instant: Instant | string, zone: string): CivilDate {
+  return localAt(instant, zone).date;
+}
+
+/** The wall clock of a zone at an instant: its date, and minutes since midnight. */
+export function localAt(instant: Instant | string, zone: string): { date: CivilDate; minutes: number } {
+  const local = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
+  return { date: local.toPlainDate().toString() as CivilDate, minutes: local.hour * 60 + local.minute };
+}
+
+/**
+ * Milliseconds of a wall-clock moment, `minutes` after midnight of a day (may go past 24:00).
+ * A skipped local time moves forward; a repeated one is its first occurrence.
+ */
+export function wallClock(day: DayNumber, minutes: number, zone: string): number {
+  const date = fromDay(day + Math.floor(minutes / 1440));
+  const rest = minutes % 1440;
+  return Temporal.PlainDateTime.from(date)
+    .add({ minutes: rest })
+    .toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds;
+}
+
+export const dayAt = (instant: Instant | string, zone: string): DayNumber => toDay(civilDateAt(instant, zone));
