@@ -1,18 +1,7 @@
 /** Balances and statements: worked out from facts, line by line, never patched. */
 import { z } from 'zod';
 import { CivilDate, type DayNumber, fromDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
-import {
-  decimal,
-  type Fraction,
-  isNegative,
-  isZero,
-  least,
-  minus,
-  plus,
-  roundTo,
-  toNumber,
-  zero,
-} from './fraction.ts';
+import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
 import { Employment, entitlement, LeavePlan, type LeaveYear, leaveYears, monthEntitlement, rate } from './plan.ts';
 
 export const Movement = z.object({
@@ -78,6 +67,16 @@ function expiryIn(year: LeaveYear, monthDay: string): DayNumber {
   const { year: calendarYear } = yearMonthDay(year.first);
   const inSameYear = monthDayIn(calendarYear, monthDay);
   return inSameYear >= year.first ? inSameYear : monthDayIn(calendarYear + 1, monthDay);
+}
+
+/** Days inside (first, last] on which a leave year begins, or the day after carry-over lapsed. */
+export function yearBreaks(plan: LeavePlan, joined: CivilDate, first: DayNumber, last: DayNumber): DayNumber[] {
+  const breaks = new Set<DayNumber>();
+  for (const year of leaveYears(plan, joined, last)) {
+    breaks.add(year.first);
+    if (plan.carryOver?.expires) breaks.add(expiryIn(year, plan.carryOver.expires) + 1);
+  }
+  return [...breaks].filter(day => day > first && day <= last).sort((a, b) => a - b);
 }
 
 // On one day: year end, accrual, adjustments, taken, lapse.

@@ -8,9 +8,9 @@ import {
   halfIndex,
   type Part,
   toDay,
-  weekday,
-  WorkPattern,
   type WorkingTime,
+  WorkPattern,
+  weekday,
   workingTime,
 } from '../time/index.ts';
 import { endsBeforeItStarts, HalfSpan, halvesOf, minutesSpan, TimeSpan } from './span.ts';
@@ -55,7 +55,10 @@ function minutesInside(time: WorkingTime, start: number, end: number): number {
 }
 
 /** Minutes of a span with times. */
-export function countTimed(time: WorkingTime, span: TimeSpan): { minutes: number } | { error: 'ends before it starts' } {
+export function countTimed(
+  time: WorkingTime,
+  span: TimeSpan,
+): { minutes: number } | { error: 'ends before it starts' } {
   if (endsBeforeItStarts(span)) return { error: 'ends before it starts' };
   const { start, end } = minutesSpan(span);
   return { minutes: minutesInside(time, start, end) };

@@ -1,6 +1,6 @@
 /** A leave span: first to last day by halves, or with wall-clock times. */
 import { z } from 'zod';
-import { CivilDate, TimeOfDay, halfIndex, minutesOf, toDay } from '../time/index.ts';
+import { CivilDate, halfIndex, minutesOf, TimeOfDay, toDay } from '../time/index.ts';
 
 const HalfEnd = z.object({ date: CivilDate, half: z.enum(['am', 'pm']) }).strict();
 const TimeEnd = z.object({ date: CivilDate, time: TimeOfDay }).strict();

@@ -3,5 +3,6 @@ export * from './civilDate.ts';
 export * from './deadline.ts';
 export * from './holidays.ts';
 export * from './pattern.ts';
+export * from './wording.ts';
 export * from './workingTime.ts';
 export * from './zone.ts';

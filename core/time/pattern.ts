@@ -17,9 +17,7 @@ const clock = /^(\d{2}):([0-5]\d)$/;
 export const minutesOf = (text: string): number => Number(text.slice(0, 2)) * 60 + Number(text.slice(3, 5));
 
 const ClockTime = (lastMinute: number) =>
-  z
-    .string()
-    .refine(text => clock.test(text) && minutesOf(text) <= lastMinute, 'is not a time of day, as in 09:00');
+  z.string().refine(text => clock.test(text) && minutesOf(text) <= lastMinute, 'is not a time of day, as in 09:00');
 
 /** A time of day from 00:00 to 24:00. */
 export const TimeOfDay = ClockTime(24 * 60);

@@ -5,7 +5,7 @@
  */
 import { type DayNumber, weekday } from './civilDate.ts';
 import { type Holiday, type HolidayIndex, indexHolidays } from './holidays.ts';
-import { type Half, type Part, type Schedule, schedule, type ScheduledDay, type WorkPattern } from './pattern.ts';
+import { type Half, type Part, type Schedule, type ScheduledDay, schedule, type WorkPattern } from './pattern.ts';
 
 /** A half day on the line of time: twice the day number, plus one for the afternoon. */
 export const halfIndex = (day: DayNumber, half: Half): number => day * 2 + (half === 'pm' ? 1 : 0);

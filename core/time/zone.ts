@@ -1,7 +1,7 @@
 /** Instants (UTC) and the wall clock of a zone. Zone rules come from the platform's IANA data through Temporal. */
 import { Temporal } from 'temporal-polyfill';
 import { z } from 'zod';
-import { CivilDate, type DayNumber, fromDay, toDay } from './civilDate.ts';
+import { type CivilDate, type DayNumber, fromDay, toDay } from './civilDate.ts';
 
 export const Zone = z.string().refine(text => {
   try {

@@ -1,0 +1,199 @@
+/**
+ * The directory: people, posts and who holds them, as effective-dated records, plus places, calendars and patterns.
+ * A person's line manager is whoever holds the post that their main post reports to.
+ */
+import { z } from 'zod';
+import {
+  type Calendar,
+  type CivilDate,
+  type DayNumber,
+  type Holiday,
+  holidaysOf,
+  type WorkingTime,
+  type WorkPattern,
+  workingTime,
+} from '../time/index.ts';
+
+export const PersonId = z.string().min(1).max(40).brand<'PersonId'>();
+export type PersonId = z.infer<typeof PersonId>;
+export type PostId = string;
+
+/** What holds for a person from a day on. */
+export type PersonRecord = {
+  readonly from: CivilDate;
+  readonly place: string;
+  readonly department: string;
+  /** Named work pattern; the cycle is counted from the pattern's own anchor. */
+  readonly pattern: string;
+  /** Full-time share, 0 to 1. */
+  readonly fte: number;
+  /** Leave plan, or nothing for people who earn no leave here. */
+  readonly plan: string | null;
+};
+
+export type Person = {
+  readonly id: PersonId;
+  readonly name: string;
+  readonly mail: string;
+  readonly joined: CivilDate;
+  readonly left: CivilDate | null;
+  /** Oldest first. */
+  readonly records: readonly PersonRecord[];
+};
+
+export type Post = {
+  readonly id: PostId;
+  readonly title: string;
+  readonly department: string;
+  readonly place: string;
+  /** Whom the post reports to from a day on; nothing at the top. */
+  readonly lines: readonly { readonly from: CivilDate; readonly reportsTo: PostId | null }[];
+};
+
+export type Holding = {
+  readonly post: PostId;
+  readonly person: PersonId;
+  readonly from: CivilDate;
+  readonly to: CivilDate | null;
+  /** A person's line manager is looked for above the main post. */
+  readonly main: boolean;
+};
+
+/** Who stands in for a person while they are away, both days included. */
+export type Cover = {
+  readonly person: PersonId;
+  readonly by: PersonId;
+  readonly from: CivilDate;
+  readonly to: CivilDate;
+};
+
+/** A person away for whole days, both included. */
+export type Away = { readonly person: PersonId; readonly from: CivilDate; readonly to: CivilDate };
+
+export type RoleHolding = { readonly role: string; readonly person: PersonId };
+
+export type PlaceRecord = {
+  readonly id: string;
+  readonly name: string;
+  readonly zone: string;
+  readonly calendar: string;
+};
+export type Department = { readonly id: string; readonly name: string; readonly head: PostId | null };
+export type NamedPattern = {
+  readonly id: string;
+  readonly name: string;
+  readonly anchor: CivilDate;
+  readonly cycle: WorkPattern['cycle'];
+};
+
+export type Directory = {
+  readonly people: readonly Person[];
+  readonly posts: readonly Post[];
+  readonly holdings: readonly Holding[];
+  readonly covers: readonly Cover[];
+  readonly roles: readonly RoleHolding[];
+  readonly places: readonly PlaceRecord[];
+  readonly departments: readonly Department[];
+  readonly patterns: readonly NamedPattern[];
+  readonly calendars: readonly Calendar[];
+};
+
+/** Look-ups over a directory, built once and shared. */
+export type DirectoryIndex = {
+  readonly directory: Directory;
+  readonly person: (id: PersonId) => Person | undefined;
+  readonly post: (id: PostId) => Post | undefined;
+  readonly place: (id: string) => PlaceRecord | undefined;
+  readonly department: (id: string) => Department | undefined;
+  readonly holdingsOfPerson: (id: PersonId) => readonly Holding[];
+  readonly holdingsOfPost: (id: PostId) => readonly Holding[];
+  readonly holdersOfRole: (role: string) => readonly PersonId[];
+  readonly holidays: (calendar: string) => readonly Holiday[];
+  readonly pattern: (id: string) => NamedPattern | undefined;
+};
+
+function group<K, T>(all: readonly T[], key: (item: T) => K): Map<K, T[]> {
+  const groups = new Map<K, T[]>();
+  for (const item of all) {
+    const k = key(item);
+    const list = groups.get(k);
+    if (list) list.push(item);
+    else groups.set(k, [item]);
+  }
+  return groups;
+}
+
+export function indexDirectory(directory: Directory): DirectoryIndex {
+  const people = new Map(directory.people.map(p => [p.id, p]));
+  const posts = new Map(directory.posts.map(p => [p.id, p]));
+  const places = new Map(directory.places.map(p => [p.id, p]));
+  const departments = new Map(directory.departments.map(d => [d.id, d]));
+  const patterns = new Map(directory.patterns.map(p => [p.id, p]));
+  const byPerson = group(directory.holdings, h => h.person);
+  const byPost = group(directory.holdings, h => h.post);
+  const roles = group(directory.roles, r => r.role);
+  const holidays = new Map<string, readonly Holiday[]>();
+  return {
+    directory,
+    person: id => people.get(id),
+    post: id => posts.get(id),
+    place: id => places.get(id),
+    department: id => departments.get(id),
+    pattern: id => patterns.get(id),
+    holdingsOfPerson: id => byPerson.get(id) ?? [],
+    holdingsOfPost: id => byPost.get(id) ?? [],
+    holdersOfRole: role => (roles.get(role) ?? []).map(r => r.person),
+    holidays(calendar) {
+      const known = holidays.get(calendar);
+      if (known) return known;
+      const found = holidaysOf(directory.calendars, calendar);
+      holidays.set(calendar, found);
+      return found;
+    },
+  };
+}
+
+/** The record that holds on a day: the latest from on or before it, the first one before that. */
+export function recordOn(person: Person, day: CivilDate): PersonRecord {
+  let found = person.records[0];
+  for (const record of person.records) if (record.from <= day) found = record;
+  return found;
+}
+
+export const isEmployed = (person: Person, day: CivilDate): boolean =>
+  person.joined <= day && (person.left === null || person.left >= day);
+
+export const holdsOn = (holding: Holding, day: CivilDate): boolean =>
+  holding.from <= day && (holding.to === null || holding.to >= day);
+
+/** A person's zone on a day; UTC for someone whose place is not on file. */
+export const zoneOf = (index: DirectoryIndex, person: Person, day: CivilDate): string =>
+  index.place(recordOn(person, day).place)?.zone ?? 'UTC';
+
+/** Patterns of a person in force from their record's day on, and none after leaving. */
+export function patternsOf(index: DirectoryIndex, person: Person): WorkPattern[] {
+  return person.records.flatMap(record => {
+    const named = index.pattern(record.pattern);
+    return named ? [{ from: record.from, anchor: named.anchor, cycle: named.cycle }] : [];
+  });
+}
+
+/** The holidays of a person: those of the calendar of the place where they are from each record on. */
+export function holidaysOfPerson(index: DirectoryIndex, person: Person): Holiday[] {
+  return person.records.flatMap((record, i) => {
+    const until = person.records[i + 1]?.from;
+    const calendar = index.place(record.place)?.calendar;
+    if (!calendar) return [];
+    return index
+      .holidays(calendar)
+      .filter(h => (i === 0 || h.date >= record.from) && (until === undefined || h.date < until));
+  });
+}
+
+export function workingTimeOf(
+  index: DirectoryIndex,
+  person: Person,
+  window: { first: DayNumber; last: DayNumber },
+): WorkingTime {
+  return workingTime(patternsOf(index, person), holidaysOfPerson(index, person), window);
+}

@@ -1,0 +1,4 @@
+/** People: effective-dated records, reporting lines, and the rules that find who handles a step. */
+export * from './directory.ts';
+export * from './peopleRule.ts';
+export * from './reportingLine.ts';

@@ -1,0 +1,125 @@
+/** Who is above whom on a day, and why. Vacant posts and leavers go up; a circle is reported, never looped. */
+import type { CivilDate } from '../time/index.ts';
+import {
+  type DirectoryIndex,
+  holdsOn,
+  isEmployed,
+  type Person,
+  type PersonId,
+  type Post,
+  type PostId,
+} from './directory.ts';
+
+export type Found = { person: Person; post: Post; reasons: string[] };
+export type Gap = { gap: string; reasons: string[] };
+
+/** The post above which a person's managers are looked for. */
+export function mainPost(index: DirectoryIndex, person: PersonId, day: CivilDate): Post | undefined {
+  const held = index.holdingsOfPerson(person).filter(h => holdsOn(h, day));
+  const main = held.find(h => h.main) ?? held[0];
+  return main && index.post(main.post);
+}
+
+export function reportsTo(post: Post, day: CivilDate): PostId | null {
+  let above: PostId | null = null;
+  for (const line of post.lines) if (line.from <= day) above = line.reportsTo;
+  return above;
+}
+
+/** Whoever holds a post on a day and is employed; or why nobody does. */
+export function holderOf(index: DirectoryIndex, post: Post, day: CivilDate): { person: Person } | { vacant: string } {
+  for (const holding of index.holdingsOfPost(post.id)) {
+    if (!holdsOn(holding, day)) continue;
+    const person = index.person(holding.person);
+    if (!person) continue;
+    if (isEmployed(person, day)) return { person };
+    if (person.left !== null && person.left < day) return { vacant: `${person.name} left on ${person.left}` };
+  }
+  return { vacant: 'nobody holds it' };
+}
+
+/** Walks up from a post to the first post whose holder may stand, `except` passed over. */
+export function above(index: DirectoryIndex, from: Post, day: CivilDate, except: ReadonlySet<PersonId>): Found | Gap {
+  const reasons: string[] = [];
+  const seen = new Set<PostId>([from.id]);
+  let at = from;
+  for (;;) {
+    const next = reportsTo(at, day);
+    if (next === null) return { gap: `Nobody is above ${at.title}.`, reasons };
+    const post = index.post(next);
+    if (!post) return { gap: `${at.title} reports to a post that is not on file.`, reasons };
+    if (seen.has(post.id)) return { gap: `The reporting line goes in a circle at ${post.title}.`, reasons };
+    seen.add(post.id);
+    reasons.push(`${at.title} reports to ${post.title}`);
+    const holder = holderOf(index, post, day);
+    if ('vacant' in holder) reasons.push(`${post.title} is vacant (${holder.vacant}), so it goes up`);
+    else if (except.has(holder.person.id)) {
+      reasons.push(`${holder.person.name} may not decide this, so it goes up`);
+    } else {
+      reasons.push(`${holder.person.name} is ${post.title}`);
+      return { person: holder.person, post, reasons };
+    }
+    at = post;
+  }
+}
+
+/** The manager of a person, `levels` up (1 is the line manager). */
+export function managerOf(
+  index: DirectoryIndex,
+  person: PersonId,
+  day: CivilDate,
+  levels = 1,
+  except: ReadonlySet<PersonId> = new Set(),
+): Found | Gap {
+  const passed = new Set([...except, person]);
+  const start = mainPost(index, person, day);
+  if (!start) {
+    const name = index.person(person)?.name ?? person;
+    return { gap: `${name} holds no post, so no line manager is on file.`, reasons: [] };
+  }
+  const reasons: string[] = [];
+  let at = start;
+  for (let level = 1; ; level++) {
+    const found = above(index, at, day, passed);
+    reasons.push(...found.reasons);
+    if ('gap' in found || level >= levels) return { ...found, reasons };
+    at = found.post;
+  }
+}
+
+/** The people who share a person's line manager's post, themselves included, by name. */
+export function teamOf(index: DirectoryIndex, person: PersonId, day: CivilDate): Person[] {
+  const self = index.person(person);
+  const post = mainPost(index, person, day);
+  const lead = post && reportsTo(post, day);
+  if (!lead) return self ? [self] : [];
+  return reportsOf(index, lead, day);
+}
+
+/** People whose main post reports to a post, by name. */
+export function reportsOf(index: DirectoryIndex, lead: PostId, day: CivilDate): Person[] {
+  const found = new Map<PersonId, Person>();
+  for (const post of index.directory.posts) {
+    if (reportsTo(post, day) !== lead) continue;
+    for (const holding of index.holdingsOfPost(post.id)) {
+      const person = index.person(holding.person);
+      if (person && holdsOn(holding, day) && isEmployed(person, day) && mainPost(index, person.id, day) === post) {
+        found.set(person.id, person);
+      }
+    }
+  }
+  return [...found.values()].sort((a, b) => a.name.localeCompare(b.name));
+}
+
+/** Whether `lead` is somewhere above `person` on a day. */
+export function isAbove(index: DirectoryIndex, lead: PersonId, person: PersonId, day: CivilDate): boolean {
+  const seen = new Set<PostId>();
+  let at = mainPost(index, person, day);
+  while (at && !seen.has(at.id)) {
+    seen.add(at.id);
+    const next = reportsTo(at, day);
+    at = next === null ? undefined : index.post(next);
+    if (at && index.holdingsOfPost(at.id).some(h => h.person === lead && holdsOn(h, day))) return true;
+  }
+  return false;
+}

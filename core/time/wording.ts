@@ -1,0 +1,72 @@
+/** Dates, instants and amounts in plain English words, the same in mails, on the trail and on the screen. */
+import { type CivilDate, toDay, weekday, yearMonthDay } from './civilDate.ts';
+import type { WorkingAmount } from './deadline.ts';
+import { type Instant, localAt } from './zone.ts';
+
+const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+export const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+
+/** `Mon 9 February`, with the year when it is not `year`. */
+export function dateWords(date: CivilDate, year?: number): string {
+  const day = toDay(date);
+  const parts = yearMonthDay(day);
+  const words = `${weekdays[weekday(day) - 1]} ${parts.day} ${monthNames[parts.month - 1]}`;
+  return year === undefined || year === parts.year ? words : `${words} ${parts.year}`;
+}
+
+/** `Mon 9 Feb`. */
+export function shortDate(date: CivilDate): string {
+  const day = toDay(date);
+  const parts = yearMonthDay(day);
+  return `${weekdays[weekday(day) - 1]} ${parts.day} ${monthNames[parts.month - 1].slice(0, 3)}`;
+}
+
+/** `Mon 9 to Fri 13 February`. */
+export function rangeWords(from: CivilDate, to: CivilDate): string {
+  if (from === to) return dateWords(from);
+  const sameMonth = from.slice(0, 7) === to.slice(0, 7);
+  if (sameMonth) return `${weekdays[weekday(toDay(from)) - 1]} ${yearMonthDay(toDay(from)).day} to ${dateWords(to)}`;
+  const sameYear = from.slice(0, 4) === to.slice(0, 4);
+  return `${dateWords(from)}${sameYear ? '' : ` ${from.slice(0, 4)}`} to ${dateWords(to)}${sameYear ? '' : ` ${to.slice(0, 4)}`}`;
+}
+
+/** `Wed 4 Feb 17:00` on the wall clock of a zone. */
+export function momentWords(instant: Instant | string, zone: string): string {
+  const { date, minutes } = localAt(instant, zone);
+  return `${shortDate(date)} ${clockWords(minutes)}`;
+}
+
+export const clockWords = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+
+/** `4½`, `12`, `7.25`; a true minus sign below zero. */
+export function amountWords(amount: number): string {
+  const size = Math.abs(amount);
+  const whole = Math.floor(size);
+  const half = size - whole === 0.5;
+  const digits = half ? `${whole === 0 ? '' : whole}½` : String(Math.round(size * 100) / 100);
+  return amount < 0 ? `−${digits}` : digits;
+}
+
+/** `4½ days`, `1 day`, `12 hours`. */
+export const amountOfUnit = (amount: number, unit: 'days' | 'hours'): string =>
+  `${amountWords(amount)} ${amount > 0 && amount <= 1 ? unit.slice(0, -1) : unit}`;
+
+/** `2 working days`, `1 working hour`. */
+export function workingWords(amount: WorkingAmount): string {
+  if ('workingDays' in amount) return amount.workingDays === 1 ? '1 working day' : `${amount.workingDays} working days`;
+  return amount.workingHours === 1 ? '1 working hour' : `${amount.workingHours} working hours`;
+}
