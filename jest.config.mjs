@@ -1,13 +1,35 @@
 // Jest runs every *.test.ts beside the code it is about. SWC only strips types; `tsc -b` checks them.
-const esModules = ['lezer-feel', '@lezer/.*', 'feelin', 'min-dash', 'temporal-polyfill', 'temporal-utils', 'temporal-spec', '@bpmn-io/.*', 'luxon'];
+const esModules = [
+  'lezer-feel',
+  '@lezer/.*',
+  'feelin',
+  'min-dash',
+  'temporal-polyfill',
+  'temporal-utils',
+  'temporal-spec',
+  '@bpmn-io/.*',
+  'luxon',
+];
 export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,contract,server,standins,demo,web,scripts}/**/*.test.ts'],
   moduleFileExtensions: ['ts', 'tsx', 'mjs', 'js', 'json'],
   transform: {
-    '\\.(ts|tsx|mjs|js)$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, target: 'es2023', transform: { react: { runtime: 'automatic' } } }, module: { type: 'commonjs' } }],
+    '\\.(ts|tsx|mjs|js)$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2023',
+          transform: { react: { runtime: 'automatic' } },
+        },
+        module: { type: 'commonjs' },
+      },
+    ],
   },
   transformIgnorePatterns: [`/node_modules/(?!(${esModules.join('|')})/)`],
   modulePathIgnorePatterns: ['<rootDir>/.types', '<rootDir>/.data', '<rootDir>/web/dist'],
+  globalSetup: '<rootDir>/jest.setup.mjs',
+  globalTeardown: '<rootDir>/jest.teardown.mjs',
   testTimeout: 60_000,
 };

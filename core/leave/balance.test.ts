@@ -13,15 +13,15 @@ const input = (change: Partial<BalanceInput> = {}): BalanceInput => ({
   ...change,
 });
 
-const anyPlan = fc.record({
+const anyPlan: fc.Arbitrary<LeavePlan> = fc.record({
   yearStart: fc.constantFrom('01-01', '09-01', '02-29', 'anniversary'),
-  perYear: fc.constant([
+  perYear: fc.constant<LeavePlan['perYear']>([
     { fromServiceYears: 0, amount: 25 },
     { fromServiceYears: 3, amount: 28.5 },
   ]),
   accrual: fc.constantFrom('yearly' as const, 'monthly-in-advance' as const, 'monthly-in-arrears' as const),
   proration: fc.constantFrom('daily' as const, 'monthly' as const),
-  rounding: fc.constant({ step: 0.5, mode: 'nearest' as const }),
+  rounding: fc.constant<LeavePlan['rounding']>({ step: 0.5, mode: 'nearest' }),
   carryOver: fc.constantFrom(null, { max: 5, expires: '03-31' }, { max: 40, expires: null }),
 });
 
@@ -48,12 +48,10 @@ describe('balances', () => {
       fc.property(anyPlan, plan => {
         const asOf = date('2025-12-31');
         const yearly = balance(
-          input({ plan: { ...plan, carryOver: null, accrual: 'yearly', yearStart: '01-01' } as LeavePlan, asOf }),
+          input({ plan: { ...plan, carryOver: null, accrual: 'yearly', yearStart: '01-01' }, asOf }),
         );
         for (const accrual of ['monthly-in-advance', 'monthly-in-arrears'] as const) {
-          const monthly = balance(
-            input({ plan: { ...plan, carryOver: null, accrual, yearStart: '01-01' } as LeavePlan, asOf }),
-          );
+          const monthly = balance(input({ plan: { ...plan, carryOver: null, accrual, yearStart: '01-01' }, asOf }));
           expect(monthly.balance).toBe(yearly.balance);
         }
       }),
@@ -70,7 +68,7 @@ describe('balances', () => {
     });
     fc.assert(
       fc.property(anyPlan, fc.array(movement, { maxLength: 12 }), (plan, movements) => {
-        const worked = statement(input({ plan: plan as LeavePlan, movements }));
+        const worked = statement(input({ plan: plan, movements }));
         let sum = 0;
         for (const line of worked.lines) {
           sum += line.amount;

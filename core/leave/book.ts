@@ -24,8 +24,8 @@ export const LeaveType = z.object({
   name: z.string().min(1),
   counting: Counting,
   dayMinutes: z.number().int().positive().multipleOf(2),
-  /** Whether it takes from the person's plan, or from no balance at all. */
-  takesFrom: z.enum(['plan', 'nothing']),
+  /** From the person's plan, from time earned (adjustments alone, in hours), or from no balance at all. */
+  takesFrom: z.enum(['plan', 'earned', 'nothing']),
   /** How far below zero a request may take the balance. */
   overdraft: z.number().nonnegative(),
 });
@@ -106,10 +106,31 @@ export function planOf(book: LeaveBook, id: PersonId, day: CivilDate = book.toda
   return book.plans.find(p => p.id === plan);
 }
 
+/** Time earned: nothing accrues by itself and nothing lapses. */
+const earnedTime: NamedPlan = {
+  id: 'earned',
+  name: 'Time earned',
+  unit: 'hours',
+  rules: {
+    yearStart: '01-01',
+    perYear: [],
+    accrual: 'yearly',
+    proration: 'daily',
+    rounding: { step: 0.25, mode: 'nearest' },
+    carryOver: { max: 1_000_000, expires: null },
+  },
+};
+
+/** The plan that a leave type takes from, for a person; nothing when it takes from no balance. */
+function planFor(book: LeaveBook, id: PersonId, type: LeaveType): NamedPlan | undefined {
+  if (type.takesFrom === 'nothing') return undefined;
+  return type.takesFrom === 'earned' ? earnedTime : planOf(book, id);
+}
+
 /** What a span takes, in the unit of the person's plan; nothing when the span ends before it starts. */
 export function amountOf(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): Amount | undefined {
   const time = timeOf(book, sureOf(book, id));
-  const unit = type.takesFrom === 'plan' ? (planOf(book, id)?.unit ?? 'days') : 'days';
+  const unit = planFor(book, id, type)?.unit ?? 'days';
   if (isTimed(span)) {
     const counted = countTimed(time, span);
     if ('error' in counted) return undefined;
@@ -180,8 +201,8 @@ export function statementOf(
   asOf: CivilDate,
   entries: readonly LeaveEntry[] = book.entries.filter(e => e.state === 'booked'),
 ): StatementOf | undefined {
-  const plan = planOf(book, id);
-  if (!plan || type.takesFrom !== 'plan') return undefined;
+  const plan = planFor(book, id, type);
+  if (!plan) return undefined;
   const person = sureOf(book, id);
   const movements = movementsOf(book, person, type, plan.rules, entries);
   const worked = statement({ person: employmentOf(person), plan: plan.rules, movements, asOf });

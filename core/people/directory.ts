@@ -37,6 +37,8 @@ export type Person = {
   readonly mail: string;
   readonly joined: CivilDate;
   readonly left: CivilDate | null;
+  /** Whom they also answer to, beside the reporting line. */
+  readonly dottedTo: PersonId | null;
   /** Oldest first. */
   readonly records: readonly PersonRecord[];
 };

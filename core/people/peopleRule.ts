@@ -9,6 +9,7 @@ const SingleRule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('person'), person: PersonId }),
   z.object({ kind: z.literal('manager'), levels: z.number().int().min(1).max(9) }),
   z.object({ kind: z.literal('head of department') }),
+  z.object({ kind: z.literal('dotted-line manager') }),
   z.object({ kind: z.literal('post'), post: z.string().min(1) }),
   z.object({ kind: z.literal('role'), role: z.string().min(1) }),
 ]);
@@ -77,6 +78,12 @@ function candidates(rule: SingleRule, q: Question): Candidates {
       const found = above(index, post, day, new Set([asker]));
       if ('gap' in found) return { gap: found.gap, reasons: [...reasons, ...found.reasons] };
       return { people: [found.person], reasons: [...reasons, ...found.reasons] };
+    }
+    case 'dotted-line manager': {
+      const to = index.person(asker)?.dottedTo;
+      const person = to ? index.person(to) : undefined;
+      if (!person) return { gap: `${name(asker)} has no dotted line on file.`, reasons: [] };
+      return { people: [person], reasons: [`${name(asker)} also answers to ${person.name}`] };
     }
     case 'post': {
       const post = index.post(rule.post);

@@ -41,6 +41,7 @@ export const directory: Directory = {
     mail: `${id}@selkie.example`,
     joined: start,
     left: left ? date(left) : null,
+    dottedTo: id === 'per' ? person('kay') : null,
     records: [{ from: start, place: 'ovay', department: 'observatory', pattern: 'office', fte: 1, plan: 'standard' }],
   })),
   posts: posts.map(([id, title, above]) => ({

@@ -15,7 +15,8 @@ const schemaOf = (field: Field, leaveTypes: readonly string[]): z.ZodType<Answer
     case 'leave span':
       return LeaveSpanSchema;
     case 'choice': {
-      const options = field.options === 'leave types' ? leaveTypes : field.options;
+      const options =
+        field.options === 'leave types' ? leaveTypes.filter(id => field.only?.includes(id) ?? true) : field.options;
       return z.string().refine(text => options.includes(text), `Choose one of: ${options.join(', ')}.`);
     }
     case 'text':

@@ -22,7 +22,8 @@ export const Field = z.discriminatedUnion('kind', [
     required: z.boolean(),
     /** Fixed words, or the leave types of the house. */
     options: z.union([z.array(Name).min(1), z.literal('leave types')]),
-    initial: z.string().optional(),
+    /** Of the leave types, only these. */
+    only: z.array(z.string()).min(1).optional(),
   }),
   z.object({ kind: z.literal('long text'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),
   z.object({ kind: z.literal('text'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),

@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import { obstacles } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
+import { civilDateAt, dateWords, toMilliseconds } from '../time/index.ts';
 import { type Answers, changesBetween, type FieldFault, readAnswers } from './answers.ts';
 import { type Context, nameOf } from './context.ts';
 import { Course } from './course.ts';
@@ -58,9 +59,9 @@ export function handle(
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command.answers, context);
-  if (!isOpen(state)) return refuse('not open', closedWords(definition, state));
+  if (!isOpen(state)) return refuse('not open', closedWords(definition, state, context));
   if (command.seen !== state.version) {
-    return refuse('stale', 'This request has moved on since you opened it. What you see is the new state.');
+    return refuse('stale', `${lastWords(state, context)} Look at it as it is now, then decide.`);
   }
   switch (command.kind) {
     case 'answer':
@@ -74,10 +75,25 @@ export function handle(
   }
 }
 
-function closedWords(definition: Definition, state: RequestState): string {
-  if (state.status === 'withdrawn') return 'This request has been withdrawn.';
+/** `Tobias Fennimore answered this 2 minutes ago.` */
+function lastWords(state: RequestState, context: Context): string {
+  if (!state.last) return 'This request has moved on since you opened it.';
+  const minutes = Math.floor((toMilliseconds(context.now) - toMilliseconds(state.last.at)) / 60_000);
+  const ago =
+    minutes < 1
+      ? 'a moment ago'
+      : minutes < 60
+        ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} ago`
+        : `on ${dateWords(civilDateAt(state.last.at, 'UTC'))}`;
+  return `${nameOf(context.index, state.last.by)} ${state.last.did} this ${ago}.`;
+}
+
+function closedWords(definition: Definition, state: RequestState, context: Context): string {
+  if (state.status === 'withdrawn') return `${lastWords(state, context)} It is withdrawn.`;
   const closing = definition.closings.find(c => c.id === state.closing);
-  return closing ? `This request is already closed: ${closing.name}.` : 'This request has not been sent.';
+  return closing
+    ? `${lastWords(state, context)} It is already closed: ${closing.name}.`
+    : 'This request has not been sent.';
 }
 
 /** The leave that a request would book, with every reason why it may not. */

@@ -52,6 +52,8 @@ export type RequestState = {
   readonly visited: readonly string[];
   readonly closing: string | null;
   readonly stuck: string | null;
+  /** The last thing that a person did, for telling someone who comes a moment too late. */
+  readonly last: { by: PersonId; at: Instant; did: string } | null;
 };
 
 export const newRequest = (request: string): RequestState => ({
@@ -71,15 +73,26 @@ export const newRequest = (request: string): RequestState => ({
   visited: [],
   closing: null,
   stuck: null,
+  last: null,
 });
 
 const isOpen = (state: RequestState): boolean => ['open', 'rework', 'stuck'].includes(state.status);
 
 export { isOpen };
 
+const did: Partial<Record<RequestEvent['kind'], string>> = {
+  asked: 'sent',
+  answered: 'answered',
+  'sent back': 'sent back',
+  reworked: 'changed',
+  withdrawn: 'withdrew',
+  'tried again': 'moved on',
+};
+
 /** The state after one more event. */
 export function reduce(before: RequestState, event: RequestEvent): RequestState {
-  const state = { ...before, version: before.version + 1 };
+  const last = event.by && did[event.kind] ? { by: event.by, at: event.at, did: did[event.kind]! } : before.last;
+  const state = { ...before, version: before.version + 1, last };
   switch (event.kind) {
     case 'asked':
       return { ...state, status: 'open', asker: event.asker, answers: event.answers, figures: event.figures };

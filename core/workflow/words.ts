@@ -71,6 +71,8 @@ function ruleWords(rule: SingleRule, index: DirectoryIndex | undefined): string 
       return `the manager ${rule.levels} levels above the asker`;
     case 'head of department':
       return 'the head of the asker’s department';
+    case 'dotted-line manager':
+      return 'the asker’s dotted-line manager';
     case 'post':
       return `the ${index?.post(rule.post)?.title ?? rule.post}`;
     case 'role':

@@ -1,0 +1,44 @@
+/** Balances and the planner. */
+import type { StatementOf } from '@north-pebble/core/leave';
+import type { PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+
+export type BalanceView = {
+  person: PersonId;
+  name: string;
+  today: CivilDate;
+  types: {
+    id: string;
+    name: string;
+    held: number;
+    statement: StatementOf;
+    /** The same statement up to the end of the calendar year, with everything booked. */
+    ahead: StatementOf;
+  }[];
+  /** Leave types that take from no balance. */
+  others: string[];
+};
+
+export type PlannerDay = { date: CivilDate; weekday: number };
+
+/** A half day of one person: `-` not worked, `h` holiday, `w` at work, `b` booked away, `p` asked for. */
+export type HalfMark = '-' | 'h' | 'w' | 'b' | 'p';
+
+export type PlannerView = {
+  from: CivilDate;
+  to: CivilDate;
+  today: CivilDate;
+  teams: {
+    name: string;
+    people: {
+      id: PersonId;
+      name: string;
+      marks: string;
+      entries: { from: CivilDate; to: CivilDate; label: string }[];
+    }[];
+    /** People at work in the morning or afternoon of each day. */
+    here: number[];
+  }[];
+};
+
+export const plannerDays = { least: 7, most: 366 };

@@ -1,0 +1,105 @@
+/** Asking, deciding, and one request as its readers see it. */
+import type { DayReason, Outlook } from '@north-pebble/core/leave';
+import type { PersonId } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import {
+  type Answers,
+  type Change,
+  Command,
+  type Definition,
+  type FieldFault,
+  type FigureValues,
+  type RequestState,
+  type Task,
+  type TrailLine,
+} from '@north-pebble/core/workflow';
+import { z } from 'zod';
+
+const CommandId = z.uuid('A command needs an id of its own.');
+
+export const Submit = z.object({
+  id: CommandId,
+  workflow: z.string().min(1),
+  answers: z.record(z.string(), z.unknown()),
+});
+export type Submit = z.infer<typeof Submit>;
+
+export const SendCommand = z.object({ id: CommandId, command: Command });
+export type SendCommand = z.infer<typeof SendCommand>;
+
+export const PreviewInput = z.object({
+  workflow: z.string().min(1),
+  /** The request that is being changed, when it is not a new one. */
+  request: z.string().nullish(),
+  answers: z.record(z.string(), z.unknown()),
+});
+export type PreviewInput = z.infer<typeof PreviewInput>;
+
+/** The answers to "Why?" about the days and the balance. */
+export type LeaveReasons = {
+  days: DayReason[];
+  outlook: Outlook | null;
+};
+
+export type PreviewView = {
+  faults: FieldFault[];
+  figures: FigureValues;
+  leave: LeaveReasons | null;
+  /** Who of the team is away in the span. */
+  others: string[];
+};
+
+export const SaveDraft = z.object({ answers: z.record(z.string(), z.unknown()) });
+export type SaveDraft = z.infer<typeof SaveDraft>;
+
+export type LeaveTypeChoice = { id: string; name: string };
+
+export type AskView = {
+  workflow: string;
+  version: number;
+  definition: Definition;
+  leaveTypes: LeaveTypeChoice[];
+  draft: { answers: Record<string, unknown>; savedAt: Instant } | null;
+};
+
+export type RequestRow = {
+  id: string;
+  title: string;
+  workflow: string;
+  asker: PersonId;
+  askerName: string;
+  status: RequestState['status'];
+  /** In words: `waits for Tobias Fennimore`, `Approved`. */
+  standing: string;
+  askedAt: Instant;
+};
+
+export type RequestView = RequestRow & {
+  definition: Definition;
+  version: number;
+  workflowVersion: number;
+  answers: Answers;
+  figures: FigureValues;
+  at: string | null;
+  visited: readonly string[];
+  tasks: (Task & { holderName: string })[];
+  changes: readonly Change[];
+  returned: { fields: readonly string[]; note: string | null; byName: string; at: Instant } | null;
+  stuck: string | null;
+  closing: string | null;
+  trail: TrailLine[];
+  leave: LeaveReasons | null;
+  leaveTypes: LeaveTypeChoice[];
+  team: TeamStrip | null;
+  /** What the reader may do. */
+  may: { answer: string | null; rework: boolean; withdraw: boolean; tryAgain: boolean };
+};
+
+/** The days around a span and who of the team is away on them. */
+export type TeamStrip = {
+  days: string[];
+  people: { name: string; asker: boolean; marks: ('free' | 'here' | 'am' | 'pm' | 'away' | 'held')[] }[];
+  here: number[];
+};
+
+export type Sent = { request: string; version: number };

@@ -1,0 +1,37 @@
+/** Who is signed in, and the demo's clock. */
+import type { PersonId } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import { z } from 'zod';
+
+export const SignIn = z.union([
+  z.object({ card: z.string().min(1) }).strict(),
+  z
+    .object({
+      mail: z.string().trim().min(1, 'Give your mail address.'),
+      password: z.string().min(1, 'Give your password.'),
+    })
+    .strict(),
+]);
+export type SignIn = z.infer<typeof SignIn>;
+
+export const Right = z.enum(['designer', 'administrator', 'auditor']);
+export type Right = z.infer<typeof Right>;
+
+export type Self = { id: PersonId; name: string; zone: string; rights: Right[]; hasReports: boolean };
+export type Card = { id: PersonId; name: string; role: string };
+
+export type SessionView = {
+  self: Self | null;
+  demo: boolean;
+  now: Instant;
+  /** Cards to sign in with, in the demo only. */
+  cards: Card[];
+};
+
+export const MoveClock = z
+  .object({
+    days: z.number().int().min(0).max(400),
+    hours: z.number().int().min(0).max(23),
+  })
+  .refine(move => move.days + move.hours > 0, 'Move it forward by an hour at least.');
+export type MoveClock = z.infer<typeof MoveClock>;

@@ -1,0 +1,5 @@
+/** The demo: an invented organisation and its history, made with a seed through the core. */
+export * from './history.ts';
+export * from './load.ts';
+export * from './organisation.ts';
+export * from './workflows.ts';

@@ -1,0 +1,135 @@
+/** Fills an empty database with the demo. As a process: NP_DATABASE is the server's address, the schema is made. */
+
+import { hash } from '@node-rs/argon2';
+import { indexDirectory } from '@north-pebble/core/people';
+import {
+  createSchema,
+  type Database,
+  inTransaction,
+  migrateDatabase,
+  openDatabase,
+  tables as t,
+} from '@north-pebble/server/database';
+import { insertMany, storeDirectory } from '@north-pebble/server/people';
+import { eventRows, projectionsOf } from '@north-pebble/server/requests';
+import { demoNow, History, isSound } from './history.ts';
+import { organisation } from './organisation.ts';
+import { leaveTypes, plans } from './patterns.ts';
+import { workflows } from './workflows.ts';
+
+export const demoPassword = 'herring-fair';
+
+const cards: [person: string, words: string, rights: ('designer' | 'administrator' | 'auditor')[]][] = [
+  ['wren', 'HR operations specialist, designs workflows', ['designer']],
+  ['marit', 'HR partner, administrator', ['administrator']],
+  ['ines', 'Tide observer, asks', []],
+  ['tobias', 'Observatory lead, decides', []],
+  ['leif', 'Director', []],
+  ['bettina', 'Travel desk', []],
+  ['kofi', 'Access steward, Systems', []],
+  ['yusra', 'Auditor, reads everything', ['auditor']],
+];
+
+/** Whether the demo is in the database already. */
+export async function isLoaded(db: Database): Promise<boolean> {
+  return (await db.select().from(t.house)).length > 0;
+}
+
+export async function loadDemo(db: Database): Promise<{ people: number; requests: number }> {
+  const directory = organisation();
+  const history = new History(indexDirectory(directory));
+  history.play();
+  const unsound = history.requests.filter(request => !isSound(request));
+  if (unsound.length > 0) throw new Error(`${unsound.length} requests of the history do not fold to their state`);
+  const passwordHash = await hash(demoPassword);
+  const projections = history.requests.map(request => ({
+    request,
+    rows: projectionsOf(request.definition, { ...request, effects: [] }, request.context),
+  }));
+  await inTransaction(db, async tx => {
+    await storeDirectory(tx, directory);
+    await insertMany(
+      tx,
+      t.leaveTypes,
+      leaveTypes.map((rules, position) => ({ id: rules.id, position, rules })),
+    );
+    await insertMany(tx, t.leavePlans, plans);
+    await insertMany(tx, t.leaveAdjustments, history.adjustments);
+    await insertMany(
+      tx,
+      t.accounts,
+      directory.people.map(person => {
+        const card = cards.findIndex(([who]) => who === person.id);
+        return {
+          person: person.id,
+          passwordHash,
+          rights: card >= 0 ? cards[card][2] : [],
+          card: card >= 0 ? card : null,
+          cardWords: card >= 0 ? cards[card][1] : null,
+        };
+      }),
+    );
+    await insertMany(
+      tx,
+      t.workflows,
+      workflows.map(({ id }, position) => ({ id, position, liveVersion: 1, draft: null, draftRevision: 0 })),
+    );
+    await insertMany(
+      tx,
+      t.workflowVersions,
+      workflows.map(({ id, definition }) => ({
+        workflow: id,
+        version: 1,
+        definition,
+        publishedAt: '2024-07-01T09:00:00Z',
+        publishedBy: 'wren',
+        comment: 'First version.',
+      })),
+    );
+    await insertMany(
+      tx,
+      t.requests,
+      projections.map(({ request, rows }) => ({
+        ...rows.request,
+        number: request.number,
+        id: request.id,
+        workflow: request.workflow,
+        workflowVersion: 1,
+        asker: request.asker,
+        askedAt: request.askedAt,
+      })),
+    );
+    await insertMany(
+      tx,
+      t.events,
+      history.requests.flatMap(r => eventRows(r.id, 0, r.events)),
+    );
+    await insertMany(
+      tx,
+      t.tasks,
+      projections.flatMap(({ rows }) => rows.given.map(task => ({ ...task, open: !rows.ended.includes(task.id) }))),
+    );
+    await insertMany(
+      tx,
+      t.leaveEntries,
+      projections.flatMap(({ rows }) => (rows.leave ? [rows.leave] : [])),
+    );
+    const timers = history.requests.flatMap(r => history.timersAhead(r).map(timer => ({ timer, request: r.id })));
+    await insertMany(
+      tx,
+      t.timers,
+      timers.map(({ timer: { key, task, what, at }, request }) => ({ key, request, task, what, at })),
+    );
+    await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1 });
+  });
+  return { people: directory.people.length, requests: history.requests.length };
+}
+
+if (process.argv[1]?.endsWith('load.ts')) {
+  const url = await createSchema(process.env.NP_DATABASE ?? '', process.env.NP_SCHEMA ?? 'north_pebble');
+  const db = openDatabase(url, 4);
+  await migrateDatabase(db);
+  const loaded = (await isLoaded(db)) ? null : await loadDemo(db);
+  await db.pool.end();
+  process.stdout.write(`${JSON.stringify({ url, loaded })}\n`);
+}

@@ -1,0 +1,99 @@
+/** Work patterns and leave rules of the house. */
+import type { LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import type { NamedPattern } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+
+type Day = NamedPattern['cycle'][number];
+const free: Day = {};
+const times = (n: number, day: Day): Day[] => Array.from({ length: n }, () => day);
+
+const officeDay: Day = { am: ['08:30', '12:30'], pm: ['13:15', '17:00'] };
+const shortFriday: Day = { am: ['08:30', '12:30'], pm: ['13:15', '15:00'] };
+const ovayDay: Day = { am: ['09:00', '12:30'], pm: ['13:00', '17:00'] };
+const boatDay: Day = { am: ['06:00', '12:00'], pm: ['13:00', '19:00'] };
+const night: Day = { pm: ['20:00', '32:00'] };
+const early: Day = { am: ['06:00', '10:00'], pm: ['10:30', '14:00'] };
+const late: Day = { am: ['14:00', '18:00'], pm: ['18:30', '22:00'] };
+
+// 1 January 2024 was a Monday.
+const anchor = '2024-01-01' as CivilDate;
+
+export const patterns: NamedPattern[] = [
+  { id: 'office', name: 'Office, short Friday', anchor, cycle: [...times(4, officeDay), shortFriday, free, free] },
+  { id: 'ovay-office', name: 'Ovay office', anchor, cycle: [...times(5, ovayDay), free, free] },
+  { id: 'crew', name: 'Boat crew, 14 on 14 off', anchor, cycle: [...times(14, boatDay), ...times(14, free)] },
+  { id: 'keeper', name: 'Light keeper, 4 nights on 3 off', anchor, cycle: [...times(4, night), ...times(3, free)] },
+  { id: 'three-day', name: 'Three days', anchor, cycle: [...times(3, officeDay), ...times(4, free)] },
+  {
+    id: 'workshop',
+    name: 'Workshop, early and late fortnight',
+    anchor,
+    cycle: [...times(5, early), free, free, ...times(5, late), free, free],
+  },
+];
+
+export const plans: NamedPlan[] = [
+  {
+    id: 'standard',
+    name: 'Standard',
+    unit: 'days',
+    rules: {
+      yearStart: '01-01',
+      perYear: [{ fromServiceYears: 0, amount: 26 }],
+      accrual: 'yearly',
+      proration: 'monthly',
+      rounding: { step: 0.5, mode: 'up' },
+      carryOver: { max: 5, expires: '03-31' },
+    },
+  },
+  {
+    id: 'crew',
+    name: 'Crew',
+    unit: 'hours',
+    rules: {
+      yearStart: '01-01',
+      perYear: [{ fromServiceYears: 0, amount: 260 }],
+      accrual: 'monthly-in-arrears',
+      proration: 'monthly',
+      rounding: { step: 0.5, mode: 'nearest' },
+      carryOver: { max: 96, expires: null },
+    },
+  },
+  {
+    id: 'keeper',
+    name: 'Keeper',
+    unit: 'days',
+    rules: {
+      yearStart: 'anniversary',
+      perYear: [
+        { fromServiceYears: 0, amount: 13 },
+        { fromServiceYears: 5, amount: 15 },
+        { fromServiceYears: 10, amount: 17 },
+      ],
+      accrual: 'yearly',
+      proration: 'daily',
+      rounding: { step: 0.5, mode: 'up' },
+      carryOver: { max: 4, expires: null },
+    },
+  },
+];
+
+const type = (id: string, name: string, change: Partial<LeaveType> = {}): LeaveType => ({
+  id,
+  name,
+  counting: 'scheduled',
+  dayMinutes: 450,
+  takesFrom: 'nothing',
+  overdraft: 0,
+  ...change,
+});
+
+export const leaveTypes: LeaveType[] = [
+  type('annual', 'Annual leave', { takesFrom: 'plan' }),
+  type('compensation', 'Compensation time', { takesFrom: 'earned' }),
+  type('family', 'Family leave'),
+  type('study', 'Study leave'),
+  type('sea-survival', 'Sea-survival training'),
+  type('sick', 'Sick leave', { counting: 'calendar' }),
+  type('unpaid', 'Unpaid leave'),
+];

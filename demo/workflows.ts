@@ -1,0 +1,182 @@
+/** The two leave workflows that are live in the demo. */
+import type { Definition, Outcome } from '@north-pebble/core/workflow';
+
+const approve: Outcome = { id: 'approve', label: 'Approve', tone: 'good', note: 'may', leads: { to: 'next' } };
+const decline: Outcome = {
+  id: 'decline',
+  label: 'Decline',
+  tone: 'bad',
+  note: 'must',
+  leads: { to: 'close', closing: 'declined' },
+};
+
+const messages: Definition['messages'] = [
+  {
+    id: 'approved',
+    name: 'Approved',
+    subject: 'Approved: {Kind}, {Dates}',
+    body: 'Hello {asker},\n\nyour leave is booked: {Kind}, {Dates}, {Days}.\n\nIt is on your team’s planner ({request}).',
+  },
+  {
+    id: 'declined',
+    name: 'Declined',
+    subject: 'Declined: {Kind}, {Dates}',
+    body: 'Hello {asker},\n\nyour request for {Kind} ({Dates}) was declined. The reason is on the request ({request}).',
+  },
+  {
+    id: 'for-the-record',
+    name: 'For the record',
+    subject: '{asker} will be away: {Dates}',
+    body: '{asker} takes {Days} of {Kind}, {Dates}.',
+  },
+];
+
+const closings: Definition['closings'] = [
+  { id: 'approved', name: 'Approved', tone: 'good', message: 'approved' },
+  { id: 'declined', name: 'Declined', tone: 'bad', message: 'declined' },
+];
+
+export const annualLeave: Definition = {
+  formatVersion: 1,
+  name: 'Annual leave',
+  area: 'Leave',
+  purpose: 'Days off from the yearly entitlement, and family, study or unpaid leave.',
+  form: {
+    fields: [
+      {
+        kind: 'choice',
+        id: 'kind',
+        label: 'Kind',
+        required: true,
+        options: 'leave types',
+        only: ['annual', 'family', 'study', 'unpaid'],
+      },
+      { kind: 'leave span', id: 'dates', label: 'Dates', required: true },
+      {
+        kind: 'long text',
+        id: 'remark',
+        label: 'Remark',
+        help: 'Anything your manager should know. Not needed.',
+        required: false,
+      },
+    ],
+  },
+  figures: [
+    { id: 'days', name: 'Days', formula: 'leave days(Dates)', unit: 'days' },
+    { id: 'balance-after', name: 'Balance after', formula: 'balance after(Kind, Dates)', unit: 'number' },
+    { id: 'others-away', name: 'Others away', formula: 'others away(Dates)', unit: 'number' },
+  ],
+  steps: [
+    { verb: 'Ask', id: 'ask' },
+    {
+      verb: 'Choose',
+      id: 'by-length',
+      when: null,
+      rows: [{ id: 'short', condition: 'Days <= 2 and Others away = 0', go: { to: 'step', step: 'book' } }],
+      otherwise: { to: 'next' },
+    },
+    {
+      verb: 'Decide',
+      id: 'line-manager',
+      when: null,
+      who: { first: { kind: 'manager', levels: 1 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      whenAway: 'goes up',
+      limit: {
+        within: { workingDays: 2 },
+        remind: { after: { workingDays: 1 }, atMost: 3 },
+        atLimit: 'pass up',
+      },
+      outcomes: [
+        approve,
+        {
+          id: 'send-back',
+          label: 'Send back',
+          tone: 'rework',
+          note: 'must',
+          leads: { to: 'rework', fields: ['dates'], resume: 'by-length', atMost: 3 },
+        },
+        decline,
+      ],
+    },
+    {
+      verb: 'Decide',
+      id: 'manager-above',
+      when: 'Days > 10',
+      who: { first: { kind: 'manager', levels: 2 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      whenAway: 'goes up',
+      limit: { within: { workingDays: 2 }, remind: { after: { workingDays: 1 }, atMost: 3 }, atLimit: 'wait' },
+      outcomes: [approve, decline],
+    },
+    {
+      verb: 'Record',
+      id: 'book',
+      when: null,
+      effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
+    },
+    {
+      verb: 'Tell',
+      id: 'tell-manager',
+      when: 'Days > 2 or Others away > 0',
+      to: [{ first: { kind: 'manager', levels: 1 }, otherwise: [{ kind: 'role', role: 'HR partner' }] }],
+      message: 'for-the-record',
+    },
+    { verb: 'Close', id: 'end', closing: 'approved' },
+  ],
+  messages,
+  closings,
+};
+
+export const compensationTime: Definition = {
+  ...annualLeave,
+  name: 'Compensation time',
+  purpose: 'Time off for extra hours already worked.',
+  form: {
+    fields: [
+      {
+        kind: 'choice',
+        id: 'kind',
+        label: 'Kind',
+        required: true,
+        options: 'leave types',
+        only: ['compensation'],
+      },
+      { kind: 'leave span', id: 'dates', label: 'Dates', required: true },
+      { kind: 'text', id: 'earned-with', label: 'Earned with', help: 'The work the hours come from.', required: true },
+    ],
+  },
+  steps: [
+    { verb: 'Ask', id: 'ask' },
+    {
+      verb: 'Decide',
+      id: 'line-manager',
+      when: null,
+      who: { first: { kind: 'manager', levels: 1 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      whenAway: 'goes up',
+      limit: { within: { workingDays: 3 }, remind: { after: { workingDays: 2 }, atMost: 2 }, atLimit: 'pass up' },
+      outcomes: [
+        approve,
+        {
+          id: 'send-back',
+          label: 'Send back',
+          tone: 'rework',
+          note: 'must',
+          leads: { to: 'rework', fields: ['dates', 'earned-with'], resume: 'line-manager', atMost: 3 },
+        },
+        decline,
+      ],
+    },
+    {
+      verb: 'Record',
+      id: 'book',
+      when: null,
+      effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
+    },
+    { verb: 'Close', id: 'end', closing: 'approved' },
+  ],
+  messages: messages.filter(m => m.id !== 'for-the-record'),
+};
+
+export const workflows = [
+  { id: 'annual-leave', definition: annualLeave },
+  { id: 'compensation-time', definition: compensationTime },
+] as const;

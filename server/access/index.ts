@@ -1,0 +1,47 @@
+/** Who may see and do what: decided here and nowhere else. */
+import { type DirectoryIndex, isAbove, type PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { type Caller, ProblemError } from '../http/index.ts';
+
+const mayDesign = (caller: Caller): boolean => caller.rights.includes('designer');
+const readsEverything = (caller: Caller): boolean => caller.rights.length > 0;
+
+function must(allowed: boolean, words: string): void {
+  if (!allowed) throw new ProblemError('not allowed', words);
+}
+
+export const mustDesign = (caller: Caller): void => must(mayDesign(caller), 'Workflows are changed by HR operations.');
+
+/** Auditors look at workflows too; they change nothing. */
+export const mustReadWorkflows = (caller: Caller): void =>
+  must(readsEverything(caller), 'Workflows are looked after by HR operations.');
+
+export const mustMoveClock = (caller: Caller, demo: boolean): void =>
+  must(demo && mayDesign(caller), 'The clock is moved by HR operations, in the demo only.');
+
+export const mustReadMailroom = (caller: Caller, demo: boolean): void =>
+  must(demo && readsEverything(caller), 'The Mailroom is for HR operations, in the demo only.');
+
+/** A request is seen by its asker, its present and past holders, the line above, and those who read everything. */
+export function maySeeRequest(
+  caller: Caller,
+  request: { asker: PersonId; holders: readonly string[] },
+  index: DirectoryIndex,
+  day: CivilDate,
+): boolean {
+  return (
+    request.asker === caller.id ||
+    request.holders.includes(caller.id) ||
+    readsEverything(caller) ||
+    isAbove(index, caller.id, request.asker, day)
+  );
+}
+
+/** A statement is seen by its person, the line above, and those who read everything. */
+export function maySeeBalance(caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean {
+  return person === caller.id || readsEverything(caller) || isAbove(index, caller.id, person, day);
+}
+
+/** Only designers and administrators help a stuck request on. */
+export const mayTryAgain = (caller: Caller): boolean =>
+  caller.rights.includes('designer') || caller.rights.includes('administrator');

@@ -1,0 +1,80 @@
+/** The HTTP application: the API under /api, the pages beside it. */
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import compression from 'compression';
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import { pinoHttp } from 'pino-http';
+import { clockRoutes } from './clock/index.ts';
+import type { House } from './house.ts';
+import { answerFaults, notFound, ProblemError, send } from './http/index.ts';
+import { leaveRoutes } from './leave/index.ts';
+import { mailroomRoutes } from './messages/index.ts';
+import { peopleRoutes } from './people/index.ts';
+import { plannerRoutes } from './planner/index.ts';
+import { requestRoutes } from './requests/index.ts';
+import { knowCaller, ownPagesOnly, sessionRoutes } from './session/index.ts';
+import { workflowRoutes } from './workflows/index.ts';
+
+export type AppOptions = {
+  /** Folder of the built pages; the API runs without it. */
+  pages: string | null;
+  mailReceived: string;
+  signInTriesPerMinute: number;
+};
+
+export function createApp(house: House, options: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          // The component library writes its rules into style elements.
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'worker-src': ["'self'"],
+          'object-src': ["'none'"],
+          'frame-ancestors': ["'none'"],
+          'base-uri': ["'none'"],
+          'form-action': ["'self'"],
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !request.url?.startsWith('/api') } }));
+  app.use(compression());
+
+  app.get('/api/health', async (_request, response) => {
+    await house.db.execute('select 1');
+    response.json({ ok: true });
+  });
+  const api = express.Router();
+  api.use(ownPagesOnly);
+  api.use(express.json({ limit: '2mb' }));
+  api.use(knowCaller(house));
+  api.use(sessionRoutes(house, options.signInTriesPerMinute));
+  api.use(requestRoutes(house));
+  api.use(workflowRoutes(house));
+  api.use(peopleRoutes(house));
+  api.use(leaveRoutes(house));
+  api.use(plannerRoutes(house));
+  api.use(clockRoutes(house));
+  if (house.demo) api.use(mailroomRoutes(house, options.mailReceived));
+  api.use((_request, response) => send(response, notFound()));
+  app.use('/api', api);
+
+  const { pages } = options;
+  if (pages && existsSync(join(pages, 'index.html'))) {
+    app.use(express.static(pages, { index: false, maxAge: '1h', immutable: false }));
+    app.get(/.*/, (_request, response) => response.sendFile(join(pages, 'index.html')));
+  } else {
+    app.use((_request, response) => send(response, new ProblemError('not found', 'The pages are not built.')));
+  }
+  app.use(answerFaults(house.log));
+  return app;
+}

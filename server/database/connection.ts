@@ -1,0 +1,55 @@
+/** The pool of connections, transactions over it, and telling "the database is away" from other faults. */
+import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
+import { createPool, type Pool } from 'mysql2/promise';
+import * as schema from './schema.ts';
+
+export type Database = MySql2Database<typeof schema> & { readonly pool: Pool };
+/** A transaction, or the database itself for single statements. */
+export type Transaction = Parameters<Parameters<MySql2Database<typeof schema>['transaction']>[0]>[0];
+export type Executor = Transaction | Database;
+
+export function openDatabase(url: string, connections = 16): Database {
+  const pool = createPool({
+    uri: url,
+    connectionLimit: connections,
+    connectTimeout: 3000,
+    enableKeepAlive: true,
+    charset: 'utf8mb4_bin',
+  });
+  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool }) as Database;
+}
+
+const awayCodes = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'PROTOCOL_CONNECTION_LOST',
+  'ER_SERVER_SHUTDOWN',
+  'POOL_CLOSED',
+]);
+
+/** The first error code in a chain of causes. */
+export function errorCode(fault: unknown): string | undefined {
+  for (let at = fault; at instanceof Error; at = at.cause) {
+    const { code } = at as Error & { code?: unknown };
+    if (typeof code === 'string') return code;
+  }
+  return undefined;
+}
+
+export const isDatabaseAway = (fault: unknown): boolean => awayCodes.has(errorCode(fault) ?? '');
+export const isDuplicate = (fault: unknown): boolean => errorCode(fault) === 'ER_DUP_ENTRY';
+const isDeadlock = (fault: unknown): boolean =>
+  ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(errorCode(fault) ?? '');
+
+/** Runs work in one transaction; the loser of a deadlock is run again. */
+export async function inTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await db.transaction(work, { isolationLevel: 'read committed' });
+    } catch (fault) {
+      if (!isDeadlock(fault) || tries >= 5) throw fault;
+    }
+  }
+}

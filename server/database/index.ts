@@ -1,0 +1,5 @@
+/** The database: tables, connections, migrations. */
+export * from './connection.ts';
+export * from './migrate.ts';
+export type { Letter } from './schema.ts';
+export * as tables from './schema.ts';

@@ -1,0 +1,323 @@
+/**
+ * The tables. Facts about people are effective-dated rows; what happens to requests is append-only `events`;
+ * `requests`, `tasks` and `leave_entries` are projections of the events, written in the same transaction.
+ */
+
+import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import type { WorkPattern } from '@north-pebble/core/time';
+import type { Answers, Definition, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import {
+  bigint,
+  boolean,
+  char,
+  customType,
+  double,
+  index,
+  int,
+  mysqlTable,
+  primaryKey,
+  uniqueIndex,
+  varchar,
+} from 'drizzle-orm/mysql-core';
+
+/** JSON kept as text: MariaDB's own JSON type is a text too, and its driver does not read it. */
+const json = <T>(name: string) =>
+  customType<{ data: T; driverData: string }>({
+    dataType: () => 'longtext',
+    toDriver: value => JSON.stringify(value),
+    fromDriver: text => JSON.parse(text) as T,
+  })(name);
+
+const id = (name: string) => varchar(name, { length: 40 });
+const day = (name: string) => char(name, { length: 10 });
+/** An instant as ISO 8601 in UTC, to the second: sorts as it reads. */
+const instant = (name: string) => char(name, { length: 20 });
+/** Milliseconds of the machine's clock, for retries and claims that the demo clock must not move. */
+const machineTime = (name: string) => bigint(name, { mode: 'number' });
+
+/** One row: the house's clock, and a number that grows whenever the directory changes. */
+export const house = mysqlTable('house', {
+  id: int('id').primaryKey(),
+  now: instant('now'),
+  directoryVersion: int('directory_version').notNull(),
+});
+
+export const people = mysqlTable('people', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  mail: varchar('mail', { length: 200 }).notNull(),
+  joined: day('joined').notNull(),
+  leftOn: day('left_on'),
+  dottedTo: id('dotted_to'),
+});
+
+export const personRecords = mysqlTable(
+  'person_records',
+  {
+    person: id('person').notNull(),
+    from: day('from_day').notNull(),
+    place: id('place').notNull(),
+    department: id('department').notNull(),
+    pattern: id('pattern').notNull(),
+    fte: double('fte').notNull(),
+    plan: id('plan'),
+  },
+  t => [primaryKey({ columns: [t.person, t.from] })],
+);
+
+export const posts = mysqlTable('posts', {
+  id: id('id').primaryKey(),
+  title: varchar('title', { length: 200 }).notNull(),
+  department: id('department').notNull(),
+  place: id('place').notNull(),
+});
+
+export const postLines = mysqlTable(
+  'post_lines',
+  { post: id('post').notNull(), from: day('from_day').notNull(), reportsTo: id('reports_to') },
+  t => [primaryKey({ columns: [t.post, t.from] })],
+);
+
+export const holdings = mysqlTable(
+  'holdings',
+  {
+    post: id('post').notNull(),
+    person: id('person').notNull(),
+    from: day('from_day').notNull(),
+    to: day('to_day'),
+    main: boolean('main').notNull(),
+  },
+  t => [primaryKey({ columns: [t.post, t.person, t.from] })],
+);
+
+export const covers = mysqlTable(
+  'covers',
+  {
+    person: id('person').notNull(),
+    by: id('covered_by').notNull(),
+    from: day('from_day').notNull(),
+    to: day('to_day').notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.from] })],
+);
+
+export const roles = mysqlTable(
+  'roles',
+  { role: varchar('role', { length: 80 }).notNull(), person: id('person').notNull() },
+  t => [primaryKey({ columns: [t.role, t.person] })],
+);
+
+export const places = mysqlTable('places', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  zone: varchar('zone', { length: 80 }).notNull(),
+  calendar: id('calendar').notNull(),
+});
+
+export const departments = mysqlTable('departments', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  head: id('head'),
+});
+
+export const patterns = mysqlTable('patterns', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  anchor: day('anchor').notNull(),
+  cycle: json<WorkPattern['cycle']>('cycle').notNull(),
+});
+
+export const calendars = mysqlTable('calendars', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  buildsOn: id('builds_on'),
+});
+
+export const holidays = mysqlTable(
+  'holidays',
+  {
+    calendar: id('calendar').notNull(),
+    date: day('date').notNull(),
+    part: varchar('part', { length: 3, enum: ['day', 'am', 'pm'] }).notNull(),
+    name: varchar('name', { length: 200 }).notNull(),
+  },
+  t => [primaryKey({ columns: [t.calendar, t.date, t.part] })],
+);
+
+export const leaveTypes = mysqlTable('leave_types', {
+  id: id('id').primaryKey(),
+  position: int('position').notNull(),
+  rules: json<LeaveType>('rules').notNull(),
+});
+
+export const leavePlans = mysqlTable('leave_plans', {
+  id: id('id').primaryKey(),
+  name: varchar('name', { length: 200 }).notNull(),
+  unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),
+  rules: json<LeavePlan>('rules').notNull(),
+});
+
+export const leaveAdjustments = mysqlTable(
+  'leave_adjustments',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    date: day('date').notNull(),
+    amount: double('amount').notNull(),
+    reason: varchar('reason', { length: 500 }).notNull(),
+  },
+  t => [index('adjustments_of_person').on(t.person)],
+);
+
+export const accounts = mysqlTable('accounts', {
+  person: id('person').primaryKey(),
+  passwordHash: varchar('password_hash', { length: 200 }),
+  rights: json<('designer' | 'administrator' | 'auditor')[]>('rights').notNull(),
+  /** Position and words of the sign-in card, in the demo only. */
+  card: int('card'),
+  cardWords: varchar('card_words', { length: 200 }),
+});
+
+export const sessions = mysqlTable(
+  'sessions',
+  {
+    tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+    person: id('person').notNull(),
+    expires: machineTime('expires').notNull(),
+  },
+  t => [index('sessions_by_expiry').on(t.expires)],
+);
+
+export const workflows = mysqlTable('workflows', {
+  id: id('id').primaryKey(),
+  position: int('position').notNull(),
+  liveVersion: int('live_version'),
+  draft: json<Definition>('draft'),
+  draftRevision: int('draft_revision').notNull(),
+  draftSavedAt: instant('draft_saved_at'),
+  draftSavedBy: id('draft_saved_by'),
+});
+
+export const workflowVersions = mysqlTable(
+  'workflow_versions',
+  {
+    workflow: id('workflow').notNull(),
+    version: int('version').notNull(),
+    definition: json<Definition>('definition').notNull(),
+    publishedAt: instant('published_at').notNull(),
+    publishedBy: id('published_by').notNull(),
+    comment: varchar('comment', { length: 500 }).notNull(),
+  },
+  t => [primaryKey({ columns: [t.workflow, t.version] })],
+);
+
+export const requests = mysqlTable(
+  'requests',
+  {
+    number: int('number').autoincrement().primaryKey(),
+    id: id('id'),
+    workflow: id('workflow').notNull(),
+    workflowVersion: int('workflow_version').notNull(),
+    asker: id('asker').notNull(),
+    status: varchar('status', { length: 10 }).$type<RequestState['status']>().notNull(),
+    closing: id('closing'),
+    title: varchar('title', { length: 300 }).notNull(),
+    askedAt: instant('asked_at').notNull(),
+    closedAt: instant('closed_at'),
+    state: json<RequestState>('state').notNull(),
+  },
+  t => [
+    uniqueIndex('request_id').on(t.id),
+    index('requests_of_asker').on(t.asker, t.number),
+    index('requests_of_workflow').on(t.workflow, t.status),
+  ],
+);
+
+export const events = mysqlTable(
+  'events',
+  {
+    request: id('request').notNull(),
+    seq: int('seq').notNull(),
+    at: instant('at').notNull(),
+    actor: id('actor'),
+    kind: varchar('kind', { length: 20 }).notNull(),
+    body: json<RequestEvent>('body').notNull(),
+  },
+  t => [primaryKey({ columns: [t.request, t.seq] }), index('events_of_actor').on(t.actor, t.at)],
+);
+
+/** Commands that have been carried out; a repeat finds its id here and does nothing twice. */
+export const commands = mysqlTable('commands', {
+  id: char('id', { length: 36 }).primaryKey(),
+  actor: id('actor').notNull(),
+  request: id('request').notNull(),
+  version: int('version').notNull(),
+});
+
+/** Everybody who holds or held a request, for the desk and for who may see it. */
+export const tasks = mysqlTable(
+  'tasks',
+  {
+    id: id('id').primaryKey(),
+    request: id('request').notNull(),
+    holder: id('holder').notNull(),
+    open: boolean('open').notNull(),
+  },
+  t => [index('tasks_of_holder').on(t.holder, t.open), index('tasks_of_request').on(t.request)],
+);
+
+export const leaveEntries = mysqlTable(
+  'leave_entries',
+  {
+    request: id('request').primaryKey(),
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    state: varchar('state', { length: 6, enum: ['held', 'booked'] }).notNull(),
+    firstDay: day('first_day').notNull(),
+    lastDay: day('last_day').notNull(),
+    span: json<LeaveSpan>('span').notNull(),
+    planner: boolean('planner').notNull(),
+  },
+  t => [index('entries_of_person').on(t.person, t.lastDay), index('entries_by_day').on(t.lastDay, t.firstDay)],
+);
+
+export const requestDrafts = mysqlTable(
+  'request_drafts',
+  {
+    person: id('person').notNull(),
+    workflow: id('workflow').notNull(),
+    answers: json<Answers>('answers').notNull(),
+    savedAt: instant('saved_at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.workflow] })],
+);
+
+export type Letter = { to: string; subject: string; body: string };
+
+/** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
+export const outbox = mysqlTable(
+  'outbox',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    key: varchar('message_key', { length: 150 }).notNull(),
+    payload: json<Letter>('payload').notNull(),
+    state: varchar('state', { length: 7, enum: ['waiting', 'sent'] }).notNull(),
+    attempts: int('attempts').notNull(),
+    nextTry: machineTime('next_try').notNull(),
+    writtenAt: instant('written_at').notNull(),
+  },
+  t => [uniqueIndex('outbox_key').on(t.key), index('outbox_waiting').on(t.state, t.nextTry)],
+);
+
+export const timers = mysqlTable(
+  'timers',
+  {
+    key: varchar('timer_key', { length: 80 }).primaryKey(),
+    request: id('request').notNull(),
+    task: id('task').notNull(),
+    what: varchar('what', { length: 6, enum: ['remind', 'limit'] }).notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [index('timers_by_time').on(t.at)],
+);

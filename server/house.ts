@@ -1,0 +1,50 @@
+/** What every capability of the server works with: the database, the log, the directory, the clock. */
+import type { DirectoryIndex } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import { toInstant } from '@north-pebble/core/time';
+import { eq, sql } from 'drizzle-orm';
+import type { Logger } from 'pino';
+import { type Database, type Executor, tables } from './database/index.ts';
+import { loadDirectory } from './people/store.ts';
+
+export type House = {
+  readonly db: Database;
+  readonly log: Logger;
+  /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
+  readonly demo: boolean;
+  readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
+  /** The house's time: the demo clock where one is set, else the machine's. */
+  readonly now: (executor: Executor) => Promise<Instant>;
+  /** Called when something new may be waiting in the outbox. */
+  readonly wake: () => void;
+};
+
+export const machineNow = (): Instant => toInstant(Date.now());
+
+/** Reads the house's row: its clock and the version of the directory. */
+async function row(executor: Executor) {
+  const [found] = await executor.select().from(tables.house).where(eq(tables.house.id, 1));
+  return found ?? { now: null, directoryVersion: 0 };
+}
+
+export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
+  // Kept while its version stands; other servers that change people raise the version in the database.
+  let kept: { version: number; index: DirectoryIndex } | null = null;
+  return {
+    ...parts,
+    async directory(executor) {
+      const { directoryVersion } = await row(executor);
+      if (kept?.version !== directoryVersion) {
+        kept = { version: directoryVersion, index: await loadDirectory(executor) };
+      }
+      return kept.index;
+    },
+    async now(executor) {
+      const { now } = await row(executor);
+      return (now as Instant | null) ?? machineNow();
+    },
+  };
+}
+
+export const raiseDirectoryVersion = (executor: Executor) =>
+  executor.update(tables.house).set({ directoryVersion: sql`directory_version + 1` }).where(eq(tables.house.id, 1));

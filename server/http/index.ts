@@ -1,0 +1,3 @@
+/** What all routes share: reading input, answering with problems, and who is asking. */
+export * from './caller.ts';
+export * from './problem.ts';

@@ -1,0 +1,87 @@
+/** Faults that the caller can do something about, as problem+json, and the one place that turns any fault into an answer. */
+import type { Problem, ProblemCode } from '@north-pebble/contract';
+import type { FieldFault, Refusal } from '@north-pebble/core/workflow';
+import type { ErrorRequestHandler, Response } from 'express';
+import type { Logger } from 'pino';
+import type { z } from 'zod';
+import { isDatabaseAway } from '../database/index.ts';
+
+const titles: Record<ProblemCode, [status: number, title: string]> = {
+  'bad input': [400, 'Something in what was sent is not right'],
+  'signed out': [401, 'You are signed out'],
+  'not allowed': [403, 'This is not for you'],
+  'not found': [404, 'There is no such thing'],
+  refused: [422, 'This cannot be done now'],
+  stale: [409, 'Somebody was faster'],
+  findings: [422, 'The workflow has findings that stop it'],
+  'too many tries': [429, 'Too many tries'],
+  'database away': [503, 'The database is away'],
+  fault: [500, 'Something went wrong here'],
+};
+
+export class ProblemError extends Error {
+  readonly problem: Problem;
+  constructor(code: ProblemCode, detail: string, faults?: FieldFault[]) {
+    super(detail);
+    const [status, title] = titles[code];
+    this.problem = { type: 'about:blank', title, status, detail, code, ...(faults ? { faults } : {}) };
+  }
+}
+
+export const notFound = (): ProblemError =>
+  new ProblemError('not found', 'It does not exist, or it is not for you to see.');
+
+const codeOf: Record<Refusal['code'], ProblemCode> = {
+  stale: 'stale',
+  'not open': 'stale',
+  'not yours': 'not allowed',
+  'bad answers': 'bad input',
+  'no such outcome': 'bad input',
+  'note needed': 'bad input',
+  'too many rounds': 'refused',
+};
+
+export const refused = (refusal: Refusal): ProblemError =>
+  new ProblemError(codeOf[refusal.code], refusal.message, refusal.faults);
+
+/** Reads a body or a query; every fault with its field. */
+export function read<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
+  const result = schema.safeParse(input);
+  if (result.success) return result.data;
+  const faults = result.error.issues.map(issue => ({ field: issue.path.join('.'), message: issue.message }));
+  const [first] = faults;
+  throw new ProblemError('bad input', first.field ? `${first.field}: ${first.message}` : first.message, faults);
+}
+
+export function send(response: Response, { problem }: ProblemError): void {
+  response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+}
+
+const isMalformed = (fault: unknown): boolean =>
+  fault instanceof Error && 'type' in fault && String(fault.type).startsWith('entity.');
+
+export function answerFaults(log: Logger): ErrorRequestHandler {
+  return (fault, request, response, next) => {
+    if (response.headersSent) return next(fault);
+    if (fault instanceof ProblemError) return send(response, fault);
+    if (isMalformed(fault)) {
+      const large = fault.type === 'entity.too.large';
+      return send(
+        response,
+        new ProblemError('bad input', large ? 'This is too large.' : 'This is not JSON that can be read.'),
+      );
+    }
+    if (isDatabaseAway(fault)) {
+      log.warn({ path: request.path }, 'database away');
+      return send(
+        response,
+        new ProblemError(
+          'database away',
+          'The database does not answer. What you typed is kept; try again in a moment.',
+        ),
+      );
+    }
+    log.error({ err: fault, path: request.path }, 'fault');
+    return send(response, new ProblemError('fault', 'The fault is ours and has been written down. Try again.'));
+  };
+}

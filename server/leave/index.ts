@@ -1,0 +1,3 @@
+/** Leave: statements, and the book that other capabilities read. */
+export * from './routes.ts';
+export * from './store.ts';

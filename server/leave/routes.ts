@@ -1,0 +1,44 @@
+/** Statements of leave. */
+import type { BalanceView } from '@north-pebble/contract';
+import { heldOf, statementOf } from '@north-pebble/core/leave';
+import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { Router } from 'express';
+import { maySeeBalance } from '../access/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, callerOf, notFound, read } from '../http/index.ts';
+import { todayFor } from '../requests/service.ts';
+import { loadBook } from './store.ts';
+
+async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
+  const index = await house.directory(house.db);
+  const person = index.person(id);
+  const today = todayFor(index, id, await house.now(house.db));
+  if (!person || !maySeeBalance(caller, id, index, today)) throw notFound();
+  const book = await loadBook(house.db, index, id, today);
+  const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;
+  return {
+    person: id,
+    name: person.name,
+    today,
+    types: book.types.flatMap(type => {
+      const now = statementOf(book, id, type, today);
+      const ahead = statementOf(book, id, type, yearEnd, book.entries);
+      return now && ahead
+        ? [{ id: type.id, name: type.name, held: heldOf(book, id, type), statement: now, ahead }]
+        : [];
+    }),
+    others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),
+  };
+}
+
+export function leaveRoutes(house: House): Router {
+  const router = Router();
+  router.get('/balances/:person', async (request, response) => {
+    const caller = callerOf(request);
+    const { person } = request.params;
+    const id = person === 'me' ? caller.id : read(PersonIdSchema, person);
+    response.json(await balances(house, caller, id));
+  });
+  return router;
+}

@@ -1,0 +1,90 @@
+/** The leave book of some people, read from its tables. */
+import type { LeaveBook, LeaveEntry, LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import { awayOf } from '@north-pebble/core/leave';
+import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
+import { addDays, type CivilDate } from '@north-pebble/core/time';
+import { and, asc, eq, gte, inArray, lte, or } from 'drizzle-orm';
+import { type Executor, tables as t } from '../database/index.ts';
+
+type Row = typeof t.leaveEntries.$inferSelect;
+
+const entry = (row: Row): LeaveEntry => ({
+  request: row.request,
+  person: row.person as PersonId,
+  type: row.type,
+  span: row.span,
+  state: row.state,
+});
+
+export async function loadTypes(db: Executor): Promise<LeaveType[]> {
+  return (await db.select().from(t.leaveTypes).orderBy(asc(t.leaveTypes.position))).map(row => row.rules);
+}
+
+export async function loadPlans(db: Executor): Promise<NamedPlan[]> {
+  return db.select().from(t.leavePlans);
+}
+
+/** How far back the leave of the rest of the team matters. */
+const teamDaysBack = 60;
+
+/** The book for one person: all of their entries, and the near ones of their team. */
+export async function loadBook(
+  db: Executor,
+  index: DirectoryIndex,
+  person: PersonId,
+  today: CivilDate,
+): Promise<LeaveBook> {
+  const team = teamOf(index, person, today).map(p => p.id);
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(
+      team.length > 1
+        ? or(
+            eq(t.leaveEntries.person, person),
+            and(inArray(t.leaveEntries.person, team), gte(t.leaveEntries.lastDay, addDays(today, -teamDaysBack))),
+          )
+        : eq(t.leaveEntries.person, person),
+    );
+  const adjustments = await db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
+  return {
+    index,
+    types: await loadTypes(db),
+    plans: await loadPlans(db),
+    entries: rows.map(entry),
+    adjustments: adjustments.map(a => ({ ...a, person, date: a.date as CivilDate })),
+    today,
+  };
+}
+
+/** Entries of some people that touch the days from `from` to `to`. */
+export async function loadEntries(
+  db: Executor,
+  people: readonly PersonId[],
+  from: CivilDate,
+  to: CivilDate,
+): Promise<LeaveEntry[]> {
+  if (people.length === 0) return [];
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(
+      and(
+        inArray(t.leaveEntries.person, [...people]),
+        gte(t.leaveEntries.lastDay, from),
+        lte(t.leaveEntries.firstDay, to),
+      ),
+    );
+  return rows.map(entry);
+}
+
+/** Everybody who is away today, for routing. */
+export async function loadAway(db: Executor, today: CivilDate): Promise<Away[]> {
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(
+      and(gte(t.leaveEntries.lastDay, today), lte(t.leaveEntries.firstDay, today), eq(t.leaveEntries.state, 'booked')),
+    );
+  return awayOf(rows.map(entry));
+}

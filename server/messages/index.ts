@@ -1,0 +1,43 @@
+/** The Mailroom: what the stand-in for mail has received, and what still waits to go out. Demo only. */
+import type { MailroomView, MailView } from '@north-pebble/contract';
+import type { PersonId } from '@north-pebble/core/people';
+import { desc, eq } from 'drizzle-orm';
+import { Router } from 'express';
+import { mustReadMailroom } from '../access/index.ts';
+import { tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { callerOf } from '../http/index.ts';
+
+const mostWaiting = 100;
+
+/** @param received address of the stand-in's list of mails */
+export function mailroomRoutes(house: House, received: string): Router {
+  const router = Router();
+  router.get('/mailroom', async (request, response) => {
+    mustReadMailroom(callerOf(request), house.demo);
+    const waiting = await house.db
+      .select()
+      .from(t.outbox)
+      .where(eq(t.outbox.state, 'waiting'))
+      .orderBy(desc(t.outbox.id))
+      .limit(mostWaiting);
+    let mails: MailView[] = [];
+    let reachable = true;
+    try {
+      mails = (await (await fetch(received, { signal: AbortSignal.timeout(3000) })).json()) as MailView[];
+    } catch {
+      reachable = false;
+    }
+    const view: MailroomView = {
+      mails,
+      reachable,
+      waiting: waiting.map(row => ({
+        to: row.payload.to as PersonId,
+        subject: row.payload.subject,
+        attempts: row.attempts,
+      })),
+    };
+    response.json(view);
+  });
+  return router;
+}

@@ -1,0 +1,123 @@
+/** The directory, read from its tables as one value. */
+import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { asc } from 'drizzle-orm';
+import { type Executor, tables as t } from '../database/index.ts';
+
+const day = (text: string): CivilDate => text as CivilDate;
+const person = (text: string): PersonId => text as PersonId;
+
+function byKey<T>(rows: readonly T[], key: (row: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const row of rows) {
+    const group = groups.get(key(row));
+    if (group) group.push(row);
+    else groups.set(key(row), [row]);
+  }
+  return groups;
+}
+
+export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
+  const people = await db.select().from(t.people).orderBy(asc(t.people.name));
+  const records = byKey(await db.select().from(t.personRecords).orderBy(asc(t.personRecords.from)), r => r.person);
+  const posts = await db.select().from(t.posts);
+  const lines = byKey(await db.select().from(t.postLines).orderBy(asc(t.postLines.from)), l => l.post);
+  const holidays = byKey(await db.select().from(t.holidays), h => h.calendar);
+  const directory: Directory = {
+    people: people.map(p => ({
+      id: person(p.id),
+      name: p.name,
+      mail: p.mail,
+      joined: day(p.joined),
+      left: p.leftOn === null ? null : day(p.leftOn),
+      dottedTo: p.dottedTo === null ? null : person(p.dottedTo),
+      records: (records.get(p.id) ?? []).map(r => ({ ...r, from: day(r.from) })),
+    })),
+    posts: posts.map(p => ({
+      ...p,
+      lines: (lines.get(p.id) ?? []).map(l => ({ from: day(l.from), reportsTo: l.reportsTo })),
+    })),
+    holdings: (await db.select().from(t.holdings)).map(h => ({
+      ...h,
+      person: person(h.person),
+      from: day(h.from),
+      to: h.to === null ? null : day(h.to),
+    })),
+    covers: (await db.select().from(t.covers)).map(c => ({
+      person: person(c.person),
+      by: person(c.by),
+      from: day(c.from),
+      to: day(c.to),
+    })),
+    roles: (await db.select().from(t.roles)).map(r => ({ role: r.role, person: person(r.person) })),
+    places: await db.select().from(t.places),
+    departments: await db.select().from(t.departments),
+    patterns: (await db.select().from(t.patterns)).map(p => ({ ...p, anchor: day(p.anchor) })),
+    calendars: (await db.select().from(t.calendars)).map(c => ({
+      ...c,
+      holidays: (holidays.get(c.id) ?? []).map(h => ({ date: day(h.date), part: h.part, name: h.name })),
+    })),
+  };
+  return indexDirectory(directory);
+}
+
+const chunk = 500;
+
+/** Inserts many rows, some hundreds a statement. */
+export async function insertMany<T extends Parameters<Executor['insert']>[0]>(
+  db: Executor,
+  table: T,
+  rows: readonly T['$inferInsert'][],
+): Promise<void> {
+  for (let i = 0; i < rows.length; i += chunk) {
+    // The rows are of the table's own type; the builder cannot see that through the generic.
+    await db.insert(table).values(rows.slice(i, i + chunk) as never);
+  }
+}
+
+/** Writes a whole directory into empty tables. */
+export async function storeDirectory(db: Executor, directory: Directory): Promise<void> {
+  await insertMany(
+    db,
+    t.people,
+    directory.people.map(p => ({
+      id: p.id,
+      name: p.name,
+      mail: p.mail,
+      joined: p.joined,
+      leftOn: p.left,
+      dottedTo: p.dottedTo,
+    })),
+  );
+  await insertMany(
+    db,
+    t.personRecords,
+    directory.people.flatMap(p => p.records.map(r => ({ ...r, person: p.id }))),
+  );
+  await insertMany(
+    db,
+    t.posts,
+    directory.posts.map(({ id, title, department, place }) => ({ id, title, department, place })),
+  );
+  await insertMany(
+    db,
+    t.postLines,
+    directory.posts.flatMap(p => p.lines.map(l => ({ ...l, post: p.id }))),
+  );
+  await insertMany(db, t.holdings, directory.holdings);
+  await insertMany(db, t.covers, directory.covers);
+  await insertMany(db, t.roles, directory.roles);
+  await insertMany(db, t.places, directory.places);
+  await insertMany(db, t.departments, directory.departments);
+  await insertMany(db, t.patterns, directory.patterns);
+  await insertMany(
+    db,
+    t.calendars,
+    directory.calendars.map(({ id, name, buildsOn }) => ({ id, name, buildsOn })),
+  );
+  await insertMany(
+    db,
+    t.holidays,
+    directory.calendars.flatMap(c => c.holidays.map(h => ({ ...h, calendar: c.id, name: h.name ?? 'Holiday' }))),
+  );
+}

@@ -1,0 +1,3 @@
+/** The planner. */
+export * from './halves.ts';
+export * from './routes.ts';

@@ -1,0 +1,93 @@
+/** Who of one's teams is away when. */
+import { type PlannerView, plannerDays } from '@north-pebble/contract';
+import {
+  holdsOn,
+  mainPost,
+  type Person,
+  type PostId,
+  reportsOf,
+  reportsTo,
+  workingTimeOf,
+} from '@north-pebble/core/people';
+import { CivilDate, fromDay, halfIndex, toDay } from '@north-pebble/core/time';
+import { spanWords } from '@north-pebble/core/workflow';
+import { Router } from 'express';
+import { z } from 'zod';
+import type { House } from '../house.ts';
+import { type Caller, callerOf, ProblemError, read } from '../http/index.ts';
+import { loadEntries, loadTypes } from '../leave/store.ts';
+import { todayFor } from '../requests/service.ts';
+import { halfState } from './halves.ts';
+
+const Query = z.object({ from: CivilDate, to: CivilDate });
+
+async function planner(house: House, caller: Caller, from: CivilDate, to: CivilDate): Promise<PlannerView> {
+  const { db } = house;
+  const first = toDay(from);
+  const last = toDay(to);
+  const length = last - first + 1;
+  if (length < plannerDays.least || length > plannerDays.most) {
+    throw new ProblemError('bad input', `Ask for ${plannerDays.least} to ${plannerDays.most} days.`);
+  }
+  const index = await house.directory(db);
+  const today = todayFor(index, caller.id, await house.now(db));
+  const types = await loadTypes(db);
+  const readsAll = caller.rights.length > 0;
+
+  // The team that one is part of, then the teams of the posts that one holds.
+  const leads = new Set<PostId>();
+  const own = mainPost(index, caller.id, today);
+  const above = own && reportsTo(own, today);
+  if (above) leads.add(above);
+  for (const holding of index.holdingsOfPerson(caller.id)) if (holdsOn(holding, today)) leads.add(holding.post);
+
+  const groups: { name: string; people: Person[] }[] = [];
+  for (const lead of leads) {
+    const people = reportsOf(index, lead, today);
+    const post = index.post(lead);
+    if (people.length > 0 && post) groups.push({ name: `Reports to ${post.title}`, people });
+  }
+  const self = index.person(caller.id);
+  if (groups.length === 0 && self) groups.push({ name: 'You', people: [self] });
+
+  const ids = [...new Set(groups.flatMap(g => g.people.map(p => p.id)))];
+  const entries = await loadEntries(db, ids, from, to);
+  const teams = groups.map(({ name, people }) => {
+    const here = Array.from({ length }, () => 0);
+    const rows = people.map(person => {
+      const time = workingTimeOf(index, person, { first, last });
+      const mine = entries.filter(e => e.person === person.id);
+      let marks = '';
+      for (let day = first; day <= last; day++) {
+        const am = halfState(time, mine, halfIndex(day, 'am'));
+        const pm = halfState(time, mine, halfIndex(day, 'pm'));
+        if (am === 'w' || pm === 'w') here[day - first]++;
+        marks += am + pm;
+      }
+      // Why a colleague is away is theirs to tell; one's own leave is named.
+      const named = person.id === caller.id || readsAll;
+      return {
+        id: person.id,
+        name: person.name,
+        marks,
+        entries: mine.map(e => {
+          const what = named ? (types.find(type => type.id === e.type)?.name ?? 'Leave') : 'Away';
+          const state = e.state === 'held' ? ', asked for' : '';
+          return { from: e.span.from.date, to: e.span.to.date, label: `${what}${state}: ${spanWords(e.span)}` };
+        }),
+      };
+    });
+    return { name, people: rows, here };
+  });
+  return { from: fromDay(first), to: fromDay(last), today, teams };
+}
+
+export function plannerRoutes(house: House): Router {
+  const router = Router();
+  router.get('/planner', async (request, response) => {
+    const caller = callerOf(request);
+    const { from, to } = read(Query, request.query);
+    response.json(await planner(house, caller, from, to));
+  });
+  return router;
+}

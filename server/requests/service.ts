@@ -1,0 +1,213 @@
+/** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
+import type { PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
+import {
+  explainAmount,
+  type LeaveBook,
+  type LeaveSpan,
+  LeaveSpan as LeaveSpanSchema,
+  leaveType,
+  othersAway,
+  outlook,
+} from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import {
+  type Context,
+  type Definition,
+  handle,
+  newRequest,
+  preview as previewAnswers,
+  type RequestState,
+  type Result,
+  type TimerCommand,
+} from '@north-pebble/core/workflow';
+import { and, eq } from 'drizzle-orm';
+import { mayTryAgain } from '../access/index.ts';
+import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, notFound, ProblemError, refused } from '../http/index.ts';
+import { loadAway, loadBook } from '../leave/store.ts';
+import {
+  claimCommand,
+  doneBefore,
+  loadDefinition,
+  loadRequest,
+  lockPerson,
+  lockRequest,
+  openRequest,
+  storeBrought,
+} from './store.ts';
+
+/** Today where a person works. */
+export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
+  const person = index.person(id);
+  return civilDateAt(now, person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
+}
+
+async function contextOf(
+  house: House,
+  db: Executor,
+  asker: PersonId,
+  actor: PersonId | null,
+  at?: Instant,
+): Promise<Context> {
+  const index = await house.directory(db);
+  const now = at ?? (await house.now(db));
+  const today = todayFor(index, asker, now);
+  return { now, actor, index, book: await loadBook(db, index, asker, today), away: await loadAway(db, today) };
+}
+
+function accepted(result: Result) {
+  if (!result.ok) throw refused(result.refusal);
+  return result;
+}
+
+async function finish(tx: Transaction, commandId: string, state: RequestState): Promise<Sent> {
+  await tx
+    .update(t.commands)
+    .set({ request: state.request, version: state.version })
+    .where(eq(t.commands.id, commandId));
+  return { request: state.request, version: state.version };
+}
+
+/** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
+async function once(
+  house: House,
+  caller: Caller,
+  commandId: string,
+  work: (tx: Transaction) => Promise<RequestState>,
+): Promise<Sent> {
+  const sent = await inTransaction(house.db, async tx => {
+    const claim = { id: commandId, actor: caller.id, request: '', version: 0 };
+    if (!(await claimCommand(tx, claim))) return null;
+    return finish(tx, commandId, await work(tx));
+  });
+  if (sent) {
+    house.wake();
+    return sent;
+  }
+  const before = await doneBefore(house.db, commandId);
+  if (!before || before.actor !== caller.id)
+    throw new ProblemError('refused', 'This command’s id is taken. Send it again.');
+  return { request: before.request, version: before.version };
+}
+
+/** Sends a new request on the live version of a workflow. */
+export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
+  return once(house, caller, input.id, async tx => {
+    const { definition, version } = await liveDefinition(tx, input.workflow);
+    await lockPerson(tx, caller.id);
+    const context = await contextOf(house, tx, caller.id, caller.id);
+    const { state } = await openRequest(tx, {
+      workflow: input.workflow,
+      workflowVersion: version,
+      asker: caller.id,
+      now: context.now,
+      state: newRequest,
+    });
+    const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers }, context));
+    await storeBrought(tx, definition, state, brought, context);
+    await tx
+      .delete(t.requestDrafts)
+      .where(and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow)));
+    return brought.state;
+  });
+}
+
+/** Any other command on a request that is there. */
+export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
+  return once(house, caller, input.id, async tx => {
+    const stored = await lockRequest(tx, request);
+    if (!stored || !(await isConcerned(tx, stored, caller))) throw notFound();
+    if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
+    if (input.command.kind === 'try again' && !mayTryAgain(caller)) {
+      throw new ProblemError('not allowed', 'Stuck requests are helped on by HR operations.');
+    }
+    const asker = stored.asker as PersonId;
+    await lockPerson(tx, asker);
+    const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
+    const context = await contextOf(house, tx, asker, caller.id);
+    const brought = accepted(handle(definition, stored.state, input.command, context));
+    await storeBrought(tx, definition, stored.state, brought, context);
+    return brought.state;
+  });
+}
+
+/** Whoever has nothing to do with a request is not even told that it exists. */
+async function isConcerned(db: Executor, stored: typeof t.requests.$inferSelect, caller: Caller): Promise<boolean> {
+  if (stored.asker === caller.id || caller.rights.length > 0) return true;
+  const rows = await db
+    .select({ holder: t.tasks.holder })
+    .from(t.tasks)
+    .where(eq(t.tasks.request, stored.id ?? ''));
+  return rows.some(row => row.holder === caller.id);
+}
+
+/** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
+export async function timerDue(house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) {
+  const stored = await lockRequest(tx, request);
+  if (!stored) return;
+  const asker = stored.asker as PersonId;
+  await lockPerson(tx, asker);
+  const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
+  const context = await contextOf(house, tx, asker, null, at);
+  const brought = accepted(handle(definition, stored.state, timer, context));
+  await storeBrought(tx, definition, stored.state, brought, context);
+}
+
+export async function liveDefinition(db: Executor, workflow: string) {
+  const [row] = await db
+    .select({ version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(eq(t.workflows.id, workflow));
+  if (!row?.version) throw notFound();
+  return { version: row.version, definition: await loadDefinition(db, workflow, row.version) };
+}
+
+/** The span and the leave type that a set of answers is about, when both can be read. */
+export function leaveIn(definition: Definition, answers: Readonly<Record<string, unknown>>, book: LeaveBook) {
+  for (const step of definition.steps) {
+    if (step.verb !== 'Record') continue;
+    const span = LeaveSpanSchema.safeParse(answers[step.effect.span]);
+    const type = answers[step.effect.type];
+    const found = typeof type === 'string' ? leaveType(book, type) : undefined;
+    if (span.success && found) return { span: span.data, type: found };
+  }
+  return null;
+}
+
+export function leaveReasons(
+  definition: Definition,
+  answers: Readonly<Record<string, unknown>>,
+  book: LeaveBook,
+  person: PersonId,
+  request: string,
+) {
+  const leave = leaveIn(definition, answers, book);
+  if (!leave || leave.span.to.date < leave.span.from.date) return null;
+  const span: LeaveSpan = leave.span;
+  return {
+    days: explainAmount(book, person, leave.type, span),
+    outlook: outlook(book, person, leave.type, span, request) ?? null,
+  };
+}
+
+/** What an asker sees while typing: figures, faults, and the reasons behind the days and the balance. */
+export async function preview(house: House, caller: Caller, input: PreviewInput): Promise<PreviewView> {
+  let definition: Definition;
+  if (input.request) {
+    const stored = await loadRequest(house.db, input.request);
+    if (!stored || stored.asker !== caller.id) throw notFound();
+    definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
+  } else definition = (await liveDefinition(house.db, input.workflow)).definition;
+  const request = input.request ?? 'new';
+  const context = await contextOf(house, house.db, caller.id, caller.id);
+  const { faults, figures } = previewAnswers(definition, input.answers, context, caller.id, request);
+  const leave = leaveIn(definition, input.answers, context.book);
+  return {
+    faults,
+    figures,
+    leave: leaveReasons(definition, input.answers, context.book, caller.id, request),
+    others: leave ? othersAway(context.book, caller.id, leave.span).map(p => p.name) : [],
+  };
+}

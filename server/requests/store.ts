@@ -1,0 +1,191 @@
+/** Requests in the database: loaded for a command, and everything that a command brought about stored together. */
+import type { PersonId } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import type { Context, Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import { titleOf } from '@north-pebble/core/workflow';
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { type Executor, isDuplicate, type Transaction, tables as t } from '../database/index.ts';
+import { insertMany } from '../people/store.ts';
+
+export type StoredRequest = typeof t.requests.$inferSelect;
+
+// A published version never changes, so what was read once may be kept.
+const definitions = new Map<string, Definition>();
+
+export async function loadDefinition(db: Executor, workflow: string, version: number): Promise<Definition> {
+  const known = definitions.get(`${workflow}/${version}`);
+  if (known) return known;
+  const [row] = await db
+    .select({ definition: t.workflowVersions.definition })
+    .from(t.workflowVersions)
+    .where(and(eq(t.workflowVersions.workflow, workflow), eq(t.workflowVersions.version, version)));
+  if (!row) throw new Error(`workflow ${workflow} has no version ${version}`);
+  definitions.set(`${workflow}/${version}`, row.definition);
+  return row.definition;
+}
+
+/** Versions belong to one database; a process that opens another one begins anew. */
+export const forgetDefinitions = (): void => definitions.clear();
+
+export async function loadRequest(db: Executor, id: string): Promise<StoredRequest | undefined> {
+  const [row] = await db.select().from(t.requests).where(eq(t.requests.id, id));
+  return row;
+}
+
+export async function lockRequest(tx: Transaction, id: string): Promise<StoredRequest | undefined> {
+  const [row] = await tx.select().from(t.requests).where(eq(t.requests.id, id)).for('update');
+  return row;
+}
+
+/** Everything that counts a person's balance waits for this row, so that two requests cannot take the same last day. */
+export async function lockPerson(tx: Transaction, person: PersonId): Promise<void> {
+  await tx.select({ id: t.people.id }).from(t.people).where(eq(t.people.id, person)).for('update');
+}
+
+export async function holdersOf(db: Executor, request: string): Promise<string[]> {
+  const rows = await db.select({ holder: t.tasks.holder }).from(t.tasks).where(eq(t.tasks.request, request));
+  return rows.map(row => row.holder);
+}
+
+export async function loadEvents(db: Executor, request: string): Promise<RequestEvent[]> {
+  const rows = await db.select().from(t.events).where(eq(t.events.request, request)).orderBy(asc(t.events.seq));
+  return rows.map(row => row.body);
+}
+
+/** A command that was carried out before, by its id. */
+export async function doneBefore(db: Executor, id: string) {
+  const [row] = await db.select().from(t.commands).where(eq(t.commands.id, id));
+  return row;
+}
+
+/** Claims a command's id; false when it was carried out before, or is being carried out right now. */
+export async function claimCommand(
+  tx: Transaction,
+  command: { id: string; actor: PersonId; request: string; version: number },
+): Promise<boolean> {
+  try {
+    await tx.insert(t.commands).values(command);
+    return true;
+  } catch (fault) {
+    if (isDuplicate(fault)) return false;
+    throw fault;
+  }
+}
+
+/** A new, still empty request with a number of its own. */
+export async function openRequest(
+  tx: Transaction,
+  parts: {
+    workflow: string;
+    workflowVersion: number;
+    asker: PersonId;
+    now: Instant;
+    state: (id: string) => RequestState;
+  },
+): Promise<{ id: string; state: RequestState }> {
+  const [{ insertId }] = await tx.insert(t.requests).values({
+    id: null,
+    workflow: parts.workflow,
+    workflowVersion: parts.workflowVersion,
+    asker: parts.asker,
+    status: 'new',
+    title: '',
+    askedAt: parts.now,
+    state: parts.state(''),
+  });
+  const id = `R-${insertId}`;
+  return { id, state: parts.state(id) };
+}
+
+export type Brought = { events: readonly RequestEvent[]; effects: readonly Effect[]; state: RequestState };
+
+/** The rows of the projections that a state stands for. */
+export function projectionsOf(definition: Definition, { state, events }: Brought, context: Context) {
+  const last = events.at(-1);
+  const isDone = state.status === 'closed' || state.status === 'withdrawn';
+  return {
+    request: {
+      status: state.status,
+      closing: state.closing,
+      title: titleOf(definition, state, context).slice(0, 300),
+      closedAt: isDone && last ? last.at : null,
+      state,
+    },
+    leave: state.leave && {
+      request: state.request,
+      person: state.asker as PersonId,
+      type: state.leave.type,
+      state: state.leave.state,
+      firstDay: state.leave.span.from.date,
+      lastDay: state.leave.span.to.date,
+      span: state.leave.span,
+      planner: state.leave.planner,
+    },
+    given: events.flatMap(e => (e.kind === 'given' ? [{ id: e.task, request: state.request, holder: e.holder }] : [])),
+    ended: events.flatMap(e => (e.kind === 'ended' || e.kind === 'answered' ? [e.task] : [])),
+  };
+}
+
+export const eventRows = (request: string, before: number, events: readonly RequestEvent[]) =>
+  events.map((event, i) => ({
+    request,
+    seq: before + i + 1,
+    at: event.at,
+    actor: event.by,
+    kind: event.kind,
+    body: event,
+  }));
+
+export const outboxRows = (effects: readonly Effect[], now: Instant) =>
+  effects.flatMap(e =>
+    e.kind === 'mail'
+      ? [
+          {
+            key: e.key,
+            payload: { to: e.to, subject: e.subject, body: e.body },
+            state: 'waiting' as const,
+            attempts: 0,
+            nextTry: 0,
+            writtenAt: now,
+          },
+        ]
+      : [],
+  );
+
+export const timerRows = (request: string, effects: readonly Effect[]) =>
+  effects.flatMap(e => (e.kind === 'timer' ? [{ key: e.key, request, task: e.task, what: e.what, at: e.at }] : []));
+
+/** Events, projections, timers and outgoing mail of one command, in the caller's transaction. */
+export async function storeBrought(
+  tx: Transaction,
+  definition: Definition,
+  before: RequestState,
+  brought: Brought,
+  context: Context,
+): Promise<void> {
+  if (brought.events.length === 0) return;
+  const id = brought.state.request;
+  const { request, leave, given, ended } = projectionsOf(definition, brought, context);
+  await insertMany(tx, t.events, eventRows(id, before.version, brought.events));
+  if (before.version === 0) {
+    const number = Number(id.slice(2));
+    await tx
+      .update(t.requests)
+      .set({ ...request, id })
+      .where(eq(t.requests.number, number));
+  } else await tx.update(t.requests).set(request).where(eq(t.requests.id, id));
+  if (JSON.stringify(before.leave) !== JSON.stringify(brought.state.leave)) {
+    if (leave) await tx.insert(t.leaveEntries).values(leave).onDuplicateKeyUpdate({ set: leave });
+    else await tx.delete(t.leaveEntries).where(eq(t.leaveEntries.request, id));
+  }
+  const open = given.filter(task => !ended.includes(task.id)).map(task => ({ ...task, open: true }));
+  const passed = given.filter(task => ended.includes(task.id)).map(task => ({ ...task, open: false }));
+  await insertMany(tx, t.tasks, [...open, ...passed]);
+  if (ended.length > 0) {
+    await tx.update(t.tasks).set({ open: false }).where(inArray(t.tasks.id, ended));
+    await tx.delete(t.timers).where(inArray(t.timers.task, ended));
+  }
+  const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
+  await insertMany(tx, t.timers, timers);
+  await insertMany(tx, t.outbox, outboxRows(brought.effects, context.now));
+}

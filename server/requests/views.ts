@@ -1,0 +1,332 @@
+/** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
+import type {
+  AskableRow,
+  AskView,
+  DeskItem,
+  DeskView,
+  RequestRow,
+  RequestView,
+  TeamStrip,
+} from '@north-pebble/contract';
+import type { LeaveEntry, LeaveSpan } from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
+import {
+  addDays,
+  amountOfUnit,
+  type CivilDate,
+  halfIndex,
+  type Instant,
+  toDay,
+  weekday,
+  yearMonthDay,
+} from '@north-pebble/core/time';
+import {
+  closingById,
+  type Definition,
+  nameOf,
+  type RequestState,
+  spanWords,
+  stepById,
+  trail,
+} from '@north-pebble/core/workflow';
+import { and, asc, desc, eq, gte, inArray, isNotNull } from 'drizzle-orm';
+import { maySeeRequest, mayTryAgain } from '../access/index.ts';
+import { type Executor, tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, notFound } from '../http/index.ts';
+import { loadBook, loadEntries, loadTypes } from '../leave/store.ts';
+import { halfState } from '../planner/halves.ts';
+import { leaveIn, leaveReasons, liveDefinition, todayFor } from './service.ts';
+import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
+
+/** Where a request stands, in words. */
+function standing(definition: Definition, state: RequestState, index: DirectoryIndex): string {
+  switch (state.status) {
+    case 'new':
+      return 'being sent';
+    case 'open':
+      return `waits for ${state.tasks.map(task => nameOf(index, task.holder)).join(', ')}`;
+    case 'rework':
+      return 'sent back for changes';
+    case 'stuck':
+      return 'cannot go on';
+    case 'withdrawn':
+      return 'Withdrawn';
+    case 'closed':
+      return closingById(definition, state.closing ?? '')?.name ?? 'Closed';
+  }
+}
+
+async function rowOf(db: Executor, index: DirectoryIndex, stored: StoredRequest): Promise<RequestRow> {
+  const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+  return {
+    id: stored.id ?? '',
+    title: stored.title,
+    workflow: stored.workflow,
+    asker: stored.asker as PersonId,
+    askerName: nameOf(index, stored.asker as PersonId),
+    status: stored.status,
+    standing: standing(definition, stored.state, index),
+    askedAt: stored.askedAt as Instant,
+  };
+}
+
+const mostRows = 200;
+
+/** The caller's own requests, newest first. */
+export async function ownRequests(house: House, caller: Caller): Promise<RequestRow[]> {
+  const index = await house.directory(house.db);
+  const rows = await house.db
+    .select()
+    .from(t.requests)
+    .where(and(eq(t.requests.asker, caller.id), isNotNull(t.requests.id)))
+    .orderBy(desc(t.requests.number))
+    .limit(mostRows);
+  return Promise.all(rows.map(row => rowOf(house.db, index, row)));
+}
+
+/** The days from two before a span to two after, at most `most`, with who is at work. */
+async function teamStrip(
+  house: House,
+  index: DirectoryIndex,
+  asker: PersonId,
+  span: LeaveSpan,
+  request: string,
+  today: CivilDate,
+): Promise<TeamStrip> {
+  const most = 21;
+  const from = toDay(span.from.date);
+  const to = Math.min(toDay(span.to.date), from + most - 1);
+  const team = teamOf(index, asker, today);
+  const people = [...team.filter(p => p.id === asker), ...team.filter(p => p.id !== asker)].slice(0, 12);
+  const first = addDays(span.from.date, -1);
+  const entries = await loadEntries(
+    house.db,
+    people.map(p => p.id),
+    first,
+    addDays(span.to.date, 1),
+  );
+  const asked: LeaveEntry = { request, person: asker, type: '', span, state: 'held' };
+  const all = [...entries.filter(e => e.request !== request), asked];
+  const days: string[] = [];
+  const here: number[] = [];
+  const marks = people.map(() => [] as TeamStrip['people'][number]['marks']);
+  const times = people.map(p => workingTimeOf(index, p, { first: from, last: to }));
+  for (let day = from; day <= to; day++) {
+    const { month, day: ofMonth } = yearMonthDay(day);
+    days.push(`${ofMonth}/${month}/${weekday(day)}`);
+    let count = 0;
+    people.forEach((person, i) => {
+      const own = all.filter(e => e.person === person.id);
+      const am = halfState(times[i], own, halfIndex(day, 'am'));
+      const pm = halfState(times[i], own, halfIndex(day, 'pm'));
+      const halves = [am, pm];
+      if (halves.includes('w')) count++;
+      marks[i].push(
+        halves.includes('p')
+          ? 'held'
+          : am === 'b' && pm === 'b'
+            ? 'away'
+            : am === 'b'
+              ? pm === 'w'
+                ? 'am'
+                : 'away'
+              : pm === 'b'
+                ? am === 'w'
+                  ? 'pm'
+                  : 'away'
+                : halves.includes('w')
+                  ? 'here'
+                  : 'free',
+      );
+    });
+    here.push(count);
+  }
+  return {
+    days,
+    people: people
+      .map((p, i) => ({ name: p.name, asker: p.id === asker, marks: marks[i] }))
+      .filter(p => p.asker || p.marks.some(m => m === 'away' || m === 'held' || m === 'am' || m === 'pm')),
+    here,
+  };
+}
+
+export async function requestView(house: House, caller: Caller, id: string): Promise<RequestView> {
+  const { db } = house;
+  const stored = await loadRequest(db, id);
+  if (!stored) throw notFound();
+  const index = await house.directory(db);
+  const now = await house.now(db);
+  const asker = stored.asker as PersonId;
+  const today = todayFor(index, asker, now);
+  const holders = await holdersOf(db, id);
+  if (!maySeeRequest(caller, { asker, holders }, index, today)) throw notFound();
+  const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+  const book = await loadBook(db, index, asker, today);
+  const { state } = stored;
+  const isOpen = ['open', 'rework', 'stuck'].includes(state.status);
+  const leave = isOpen ? leaveIn(definition, state.answers, book) : null;
+  const mine = state.tasks.find(task => task.holder === caller.id);
+  const { returned } = state;
+  return {
+    ...(await rowOf(db, index, stored)),
+    definition,
+    version: state.version,
+    workflowVersion: stored.workflowVersion,
+    answers: state.answers,
+    figures: state.figures,
+    at: state.at,
+    visited: state.visited,
+    tasks: state.tasks.map(task => ({ ...task, holderName: nameOf(index, task.holder) })),
+    changes: state.changes,
+    returned: returned && {
+      fields: returned.fields,
+      note: returned.note,
+      byName: nameOf(index, returned.by),
+      at: returned.at,
+    },
+    stuck: state.stuck,
+    closing: state.closing,
+    trail: trail(definition, await loadEvents(db, id), { index, book }),
+    leave: isOpen ? leaveReasons(definition, state.answers, book, asker, id) : null,
+    leaveTypes: book.types.map(type => ({ id: type.id, name: type.name })),
+    team: leave && mine ? await teamStrip(house, index, asker, leave.span, id, today) : null,
+    may: {
+      answer: mine?.id ?? null,
+      rework: state.status === 'rework' && asker === caller.id,
+      withdraw: isOpen && asker === caller.id,
+      tryAgain: state.status === 'stuck' && mayTryAgain(caller),
+    },
+  };
+}
+
+/** `4½ days of annual leave` when the workflow works days out, else the request's title. */
+function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: string) => string): string {
+  const days = definition.figures.find(f => f.unit === 'days');
+  const value = days && stored.state.figures[days.id];
+  const kind = definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types');
+  const type = kind && stored.state.answers[kind.id];
+  if (typeof value !== 'number' || typeof type !== 'string') return stored.title;
+  return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
+}
+
+function factsOf(definition: Definition, state: RequestState): string[] {
+  const facts: string[] = [];
+  for (const field of definition.form.fields) {
+    const answer = state.answers[field.id];
+    if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer));
+  }
+  for (const figure of definition.figures) {
+    const value = state.figures[figure.id];
+    if (figure.unit !== 'days' || typeof value !== 'number' || figure === definition.figures[0]) continue;
+    facts.push(`${figure.name.toLowerCase()} ${amountOfUnit(value, 'days')}`);
+  }
+  const others = definition.figures.find(f => f.unit === 'number' && /others away/i.test(f.name));
+  const away = others && state.figures[others.id];
+  if (typeof away === 'number')
+    facts.push(away === 0 ? 'nobody else away' : `${away} ${away === 1 ? 'other' : 'others'} away`);
+  return facts;
+}
+
+const recentDays = 7;
+
+export async function desk(house: House, caller: Caller): Promise<DeskView> {
+  const { db } = house;
+  const index = await house.directory(db);
+  const now = await house.now(db);
+  const held = await db
+    .select({ request: t.tasks.request })
+    .from(t.tasks)
+    .where(and(eq(t.tasks.holder, caller.id), eq(t.tasks.open, true)));
+  const ids = held.map(row => row.request);
+  const waiting = ids.length > 0 ? await db.select().from(t.requests).where(inArray(t.requests.id, ids)) : [];
+  const back = await db
+    .select()
+    .from(t.requests)
+    .where(and(eq(t.requests.asker, caller.id), eq(t.requests.status, 'rework')));
+  const stuck = mayTryAgain(caller) ? await db.select().from(t.requests).where(eq(t.requests.status, 'stuck')) : [];
+  const types = await loadTypes(db);
+  const typeName = (id: string) => types.find(type => type.id === id)?.name ?? id;
+  const items: DeskItem[] = [];
+  for (const [kind, rows] of [
+    ['decide', waiting],
+    ['rework', back],
+    ['stuck', stuck],
+  ] as const) {
+    for (const stored of rows) {
+      const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+      const task = stored.state.tasks.find(x => x.holder === caller.id);
+      items.push({
+        request: stored.id ?? '',
+        kind,
+        again: kind === 'decide' && stored.state.returned !== null,
+        asker: stored.asker as PersonId,
+        askerName: nameOf(index, stored.asker as PersonId),
+        what: whatOf(definition, stored, typeName),
+        facts: kind === 'stuck' ? [stored.state.stuck ?? ''] : factsOf(definition, stored.state),
+        coverFor: task?.coverFor ? nameOf(index, task.coverFor) : null,
+        due: task?.due ?? null,
+      });
+    }
+  }
+  items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
+  return { now, zone: zoneOfCaller(index, caller, now), items, done: await doneLately(house, caller, now) };
+}
+
+function zoneOfCaller(index: DirectoryIndex, caller: Caller, now: Instant): string {
+  const person = index.person(caller.id);
+  const record = person?.records.filter(r => r.from <= now.slice(0, 10)).at(-1) ?? person?.records[0];
+  return (record && index.place(record.place)?.zone) ?? 'UTC';
+}
+
+async function doneLately(house: House, caller: Caller, now: Instant): Promise<DeskView['done']> {
+  const since = `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
+  const rows = await house.db
+    .select({ body: t.events.body, request: t.events.request, title: t.requests.title, state: t.requests })
+    .from(t.events)
+    .innerJoin(t.requests, eq(t.requests.id, t.events.request))
+    .where(and(eq(t.events.actor, caller.id), gte(t.events.at, since), eq(t.events.kind, 'answered')))
+    .orderBy(desc(t.events.at))
+    .limit(20);
+  const index = await house.directory(house.db);
+  const lines: DeskView['done'] = [];
+  for (const { body, request, title, state } of rows) {
+    if (body.kind !== 'answered') continue;
+    const definition = await loadDefinition(house.db, state.workflow, state.workflowVersion);
+    const step = stepById(definition, body.step);
+    const outcome = step?.verb === 'Decide' ? step.outcomes.find(o => o.id === body.outcome) : undefined;
+    const asker = nameOf(index, state.asker as PersonId);
+    lines.push({ at: body.at, request, text: `${outcome?.label ?? body.outcome}: ${asker}, ${title}` });
+  }
+  return lines;
+}
+
+/** Workflows that are live, for choosing what to ask. */
+export async function askable(house: House): Promise<AskableRow[]> {
+  const rows = await house.db
+    .select()
+    .from(t.workflows)
+    .where(isNotNull(t.workflows.liveVersion))
+    .orderBy(asc(t.workflows.position));
+  return Promise.all(
+    rows.map(async row => {
+      const { name, area, purpose } = await loadDefinition(house.db, row.id, row.liveVersion ?? 0);
+      return { id: row.id, name, area, purpose };
+    }),
+  );
+}
+
+export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {
+  const { definition, version } = await liveDefinition(house.db, workflow);
+  const [draft] = await house.db
+    .select()
+    .from(t.requestDrafts)
+    .where(and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, workflow)));
+  return {
+    workflow,
+    version,
+    definition,
+    leaveTypes: (await loadTypes(house.db)).map(type => ({ id: type.id, name: type.name })),
+    draft: draft ? { answers: draft.answers, savedAt: draft.savedAt as Instant } : null,
+  };
+}

@@ -1,0 +1,43 @@
+/** One server: the application, the timers and the outbox over one database. */
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { createApp } from './app.ts';
+import { mailConnection } from './connections/mail.ts';
+import { migrateDatabase, openDatabase } from './database/index.ts';
+import { type House, openHouse } from './house.ts';
+import { keepDelivering } from './outbox/index.ts';
+import type { Settings } from './settings.ts';
+import { keepTime } from './timers/index.ts';
+
+export type Serving = { port: number; house: House; stop: () => Promise<void> };
+
+export async function serve(settings: Settings): Promise<Serving> {
+  const log = pino({ level: settings.NP_LOG });
+  const db = openDatabase(settings.NP_DATABASE);
+  await migrateDatabase(db);
+  const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
+  const house: House = openHouse({ db, log, demo: settings.NP_DEMO === '1', wake: () => postman.wake() });
+  const stopTimers = keepTime(house);
+  const app = createApp(house, {
+    pages: settings.NP_PAGES ?? null,
+    mailReceived: settings.NP_MAILROOM,
+    signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
+  });
+  const server: Server = createServer(app);
+  await new Promise<void>((done, fail) => {
+    server.once('error', fail);
+    server.listen(settings.NP_PORT, '127.0.0.1', done);
+  });
+  return {
+    port: (server.address() as AddressInfo).port,
+    house,
+    async stop() {
+      server.closeAllConnections();
+      await new Promise(done => server.close(done));
+      await stopTimers();
+      await postman.stop();
+      await db.pool.end();
+    },
+  };
+}

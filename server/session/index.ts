@@ -1,0 +1,2 @@
+/** Sessions. */
+export * from './routes.ts';

@@ -1,0 +1,91 @@
+/** Signing in and out. Only a token's hash is kept; each sign-in gets a new token. */
+import { createHash, randomBytes } from 'node:crypto';
+import { verify } from '@node-rs/argon2';
+import type { SessionView, SignIn } from '@north-pebble/contract';
+import { isEmployed, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
+import { civilDateAt } from '@north-pebble/core/time';
+import { asc, eq, isNotNull } from 'drizzle-orm';
+import { type Executor, tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, ProblemError } from '../http/index.ts';
+
+const sessionDays = 14;
+
+const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+async function accountByMail(db: Executor, mail: string) {
+  const [row] = await db
+    .select({ account: t.accounts })
+    .from(t.accounts)
+    .innerJoin(t.people, eq(t.people.id, t.accounts.person))
+    .where(eq(t.people.mail, mail.toLowerCase()));
+  return row?.account;
+}
+
+async function accountFor(house: House, input: SignIn) {
+  if ('card' in input) {
+    const [row] = house.demo ? await house.db.select().from(t.accounts).where(eq(t.accounts.person, input.card)) : [];
+    if (row && row.card !== null) return row;
+    throw new ProblemError('bad input', 'There is no such card to sign in with.');
+  }
+  const account = await accountByMail(house.db, input.mail);
+  const right = account?.passwordHash ? await verify(account.passwordHash, input.password) : false;
+  if (!account || !right) throw new ProblemError('bad input', 'The mail address or the password is not right.');
+  return account;
+}
+
+/** Signs a person in; the token goes into their cookie and is kept nowhere. */
+export async function signIn(house: House, input: SignIn): Promise<string> {
+  const account = await accountFor(house, input);
+  const index = await house.directory(house.db);
+  const person = index.person(account.person as PersonId);
+  const today = civilDateAt(await house.now(house.db), 'UTC');
+  if (!person || !isEmployed(person, today)) throw new ProblemError('not allowed', 'This account is not open now.');
+  const token = randomBytes(32).toString('base64url');
+  const expires = Date.now() + sessionDays * 86_400_000;
+  await house.db.insert(t.sessions).values({ tokenHash: hashOf(token), person: person.id, expires });
+  return token;
+}
+
+export async function signOut(house: House, token: string): Promise<void> {
+  await house.db.delete(t.sessions).where(eq(t.sessions.tokenHash, hashOf(token)));
+}
+
+/** Whose token this is, while it lasts. */
+export async function callerByToken(house: House, token: string): Promise<Caller | null> {
+  const [row] = await house.db
+    .select({ person: t.sessions.person, expires: t.sessions.expires, rights: t.accounts.rights })
+    .from(t.sessions)
+    .innerJoin(t.accounts, eq(t.accounts.person, t.sessions.person))
+    .where(eq(t.sessions.tokenHash, hashOf(token)));
+  return row && row.expires > Date.now() ? { id: row.person as PersonId, rights: row.rights } : null;
+}
+
+export async function sessionView(house: House, caller: Caller | null): Promise<SessionView> {
+  const index = await house.directory(house.db);
+  const now = await house.now(house.db);
+  const person = caller && index.person(caller.id);
+  const today = civilDateAt(now, 'UTC');
+  const held = person ? index.holdingsOfPerson(person.id) : [];
+  const cards = house.demo
+    ? await house.db.select().from(t.accounts).where(isNotNull(t.accounts.card)).orderBy(asc(t.accounts.card))
+    : [];
+  return {
+    self:
+      person && caller
+        ? {
+            id: person.id,
+            name: person.name,
+            zone: zoneOf(index, person, today),
+            rights: [...caller.rights],
+            hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
+          }
+        : null,
+    demo: house.demo,
+    now,
+    cards: cards.flatMap(card => {
+      const found = index.person(card.person as PersonId);
+      return found ? [{ id: found.id, name: found.name, role: card.cardWords ?? '' }] : [];
+    }),
+  };
+}

@@ -1,0 +1,20 @@
+/** Settings of a server process, from its environment. */
+import { z } from 'zod';
+
+const Settings = z.object({
+  NP_DATABASE: z.url('NP_DATABASE must be the address of the database'),
+  NP_PORT: z.coerce.number().int().min(0).max(65_535).default(8420),
+  NP_SMTP: z.string().default('smtp://127.0.0.1:8425'),
+  NP_MAILROOM: z.string().default('http://127.0.0.1:8426/mails'),
+  NP_DEMO: z.enum(['0', '1']).default('0'),
+  NP_PAGES: z.string().optional(),
+  NP_LOG: z.enum(['silent', 'warn', 'info', 'debug']).default('info'),
+  NP_SIGN_IN_TRIES: z.coerce.number().int().positive().default(10),
+});
+export type Settings = z.infer<typeof Settings>;
+
+export function readSettings(env: NodeJS.ProcessEnv): Settings {
+  const read = Settings.safeParse(env);
+  if (read.success) return read.data;
+  throw new Error(read.error.issues.map(issue => `${issue.path.join('.')}: ${issue.message}`).join('; '));
+}

@@ -1,0 +1,2 @@
+/** Workflows: shelf, sheet, publishing. */
+export * from './routes.ts';

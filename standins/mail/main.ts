@@ -1,0 +1,66 @@
+/**
+ * The stand-in for a mail server: takes mail over real SMTP, keeps it in a file, and lists it over HTTP.
+ * A mail whose Message-ID it already has is taken and not kept twice, as a careful mail server does.
+ * Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE.
+ */
+import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { dirname } from 'node:path';
+import express from 'express';
+import { type AddressObject, simpleParser } from 'mailparser';
+import { SMTPServer } from 'smtp-server';
+
+type Kept = { id: string; at: string; from: string; to: string; subject: string; text: string };
+
+const file = process.env.NP_MAILS_FILE ?? '.data/mails.jsonl';
+mkdirSync(dirname(file), { recursive: true });
+const kept: Kept[] = existsSync(file)
+  ? readFileSync(file, 'utf8')
+      .split('\n')
+      .filter(line => line.trim() !== '')
+      .map(line => JSON.parse(line) as Kept)
+  : [];
+const known = new Set(kept.map(mail => mail.id));
+
+const words = (address: AddressObject | AddressObject[] | undefined): string =>
+  (Array.isArray(address) ? address : address ? [address] : []).map(a => a.text).join(', ');
+
+const smtp = new SMTPServer({
+  authOptional: true,
+  disabledCommands: ['STARTTLS', 'AUTH'],
+  size: 10_000_000,
+  onData(stream, _session, done) {
+    simpleParser(stream)
+      .then(mail => {
+        const id = mail.messageId ?? '';
+        if (!known.has(id)) {
+          const one: Kept = {
+            id,
+            at: (mail.date ?? new Date(0)).toISOString(),
+            from: words(mail.from),
+            to: words(mail.to),
+            subject: mail.subject ?? '',
+            text: mail.text ?? '',
+          };
+          appendFileSync(file, `${JSON.stringify(one)}\n`);
+          kept.push(one);
+          known.add(id);
+        }
+        done();
+      })
+      .catch(done);
+  },
+});
+smtp.on('error', fault => process.stderr.write(`${String(fault)}\n`));
+
+const pages = express();
+const shown = 500;
+pages.get('/mails', (_request, response) => {
+  response.json(kept.slice(-shown).reverse());
+});
+
+smtp.listen(Number(process.env.NP_SMTP_PORT ?? 8425), '127.0.0.1', () => {
+  pages.listen(Number(process.env.NP_MAILS_PORT ?? 8426), '127.0.0.1', () => {
+    process.stdout.write(`${JSON.stringify({ listening: true })}\n`);
+  });
+});
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0));
