@@ -22,6 +22,8 @@ export type DraftView = { definition: Definition; revision: number; savedAt: Ins
 
 export type SheetView = {
   id: string;
+  /** Grows with every save, discard and publish; what a save must have seen. */
+  revision: number;
   live: { version: number; definition: Definition; publishedAt: Instant; publishedBy: string; open: number } | null;
   draft: DraftView | null;
   versions: { version: number; publishedAt: Instant; publishedBy: string; comment: string; open: number }[];

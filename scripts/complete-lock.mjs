@@ -8,7 +8,19 @@ import { join } from 'node:path';
 import { root } from './prepare.mjs';
 import { say } from './say.mjs';
 
-const systems = ['android', 'darwin', 'win32', 'linux', 'freebsd', 'openbsd', 'netbsd', 'sunos', 'aix', 'openharmony', 'wasi'];
+const systems = [
+  'android',
+  'darwin',
+  'win32',
+  'linux',
+  'freebsd',
+  'openbsd',
+  'netbsd',
+  'sunos',
+  'aix',
+  'openharmony',
+  'wasi',
+];
 const processors = ['arm64', 'x64', 'ia32', 'arm', 'ppc64', 's390x', 'riscv64', 'loong64', 'mips64el', 'wasm32'];
 
 const file = join(root, 'package-lock.json');
@@ -22,7 +34,9 @@ for (const [place, entry] of Object.entries(packages)) {
     if (packages[own] || (top && top.version === version) || !/^\d/.test(version)) continue;
     const words = name.split('/').at(-1).split(/[-.]/);
     const system = words.find(word => systems.includes(word));
-    const processor = processors.find(cpu => words.some(word => word === cpu || word.startsWith(`${cpu}e`) || word === `${cpu}v7`));
+    const processor = processors.find(cpu =>
+      words.some(word => word === cpu || word.startsWith(`${cpu}e`) || word === `${cpu}v7`),
+    );
     const libc = words.some(word => word.startsWith('musl')) ? ['musl'] : undefined;
     const at = top ? own : `node_modules/${name}`;
     packages[at] = {

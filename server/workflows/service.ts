@@ -84,6 +84,7 @@ export async function sheet(house: House, id: string): Promise<SheetView> {
   const live = versions.find(v => v.version === row.liveVersion);
   return {
     id,
+    revision: row.draftRevision,
     live: live
       ? {
           version: live.version,

@@ -1,0 +1,69 @@
+/** What the places ask of the server, with the keys under which answers are kept. */
+import type {
+  AskableRow,
+  AskView,
+  BalanceView,
+  DeskView,
+  MailroomView,
+  PlannerView,
+  RequestRow,
+  RequestView,
+  SessionView,
+  SheetView,
+  ShelfRow,
+} from '@north-pebble/contract';
+import { type Directory, indexDirectory } from '@north-pebble/core/people';
+import { QueryClient, queryOptions } from '@tanstack/react-query';
+import { call, Refused } from './client.ts';
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5000,
+      // What the server refused stays refused; what could not be reached is tried again.
+      retry: (count, fault) => count < 20 && fault instanceof Refused && fault.problem.code === 'database away',
+      retryDelay: 1500,
+    },
+  },
+});
+
+const seconds = (n: number): number => n * 1000;
+
+export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () => call<SessionView>('/session') });
+export const deskQuery = queryOptions({
+  queryKey: ['desk'],
+  queryFn: () => call<DeskView>('/desk'),
+  refetchInterval: seconds(10),
+});
+export const requestsQuery = queryOptions({ queryKey: ['requests'], queryFn: () => call<RequestRow[]>('/requests') });
+export const requestQuery = (id: string) =>
+  queryOptions({ queryKey: ['request', id], queryFn: () => call<RequestView>(`/requests/${encodeURIComponent(id)}`) });
+export const askableQuery = queryOptions({ queryKey: ['askable'], queryFn: () => call<AskableRow[]>('/askable') });
+export const askQuery = (workflow: string) =>
+  queryOptions({
+    queryKey: ['ask', workflow],
+    queryFn: () => call<AskView>(`/askable/${encodeURIComponent(workflow)}`),
+    // The form must not change under the asker's hands.
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
+export const balanceQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['balance', person],
+    queryFn: () => call<BalanceView>(`/balances/${encodeURIComponent(person)}`),
+  });
+export const plannerQuery = (from: string, to: string) =>
+  queryOptions({ queryKey: ['planner', from, to], queryFn: () => call<PlannerView>(`/planner?from=${from}&to=${to}`) });
+export const shelfQuery = queryOptions({ queryKey: ['workflows'], queryFn: () => call<ShelfRow[]>('/workflows') });
+export const sheetQuery = (id: string) =>
+  queryOptions({ queryKey: ['sheet', id], queryFn: () => call<SheetView>(`/workflows/${encodeURIComponent(id)}`) });
+export const directoryQuery = queryOptions({
+  queryKey: ['directory'],
+  queryFn: async () => indexDirectory(await call<Directory>('/directory')),
+  staleTime: seconds(300),
+});
+export const mailroomQuery = queryOptions({
+  queryKey: ['mailroom'],
+  queryFn: () => call<MailroomView>('/mailroom'),
+  refetchInterval: seconds(3),
+});

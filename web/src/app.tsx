@@ -1,0 +1,66 @@
+/** The places and their addresses. Each place is loaded when it is first opened. */
+import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
+import { Empty, Page } from './parts/Page.tsx';
+import { Shell } from './parts/Shell.tsx';
+
+function Broken() {
+  const fault = useRouteError();
+  return (
+    <Page title="This page broke">
+      <Empty title="Something went wrong on this page">
+        Nothing that was saved is lost. Load the page again; if it breaks again, tell HR operations:{' '}
+        {fault instanceof Error ? fault.message : String(fault)}
+      </Empty>
+    </Page>
+  );
+}
+
+const Nothing = () => (
+  <Page title="Nothing here">
+    <Empty title="There is no such page">The address may be mistyped, or what was here is gone.</Empty>
+  </Page>
+);
+
+export const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    errorElement: <Broken />,
+    children: [
+      { index: true, element: <Navigate to="/desk" replace /> },
+      { path: 'desk', lazy: async () => ({ Component: (await import('./places/desk/DeskPlace.tsx')).DeskPlace }) },
+      {
+        path: 'requests',
+        lazy: async () => ({ Component: (await import('./places/requests/RequestsPlace.tsx')).RequestsPlace }),
+      },
+      {
+        path: 'requests/:id',
+        lazy: async () => ({ Component: (await import('./places/requests/RequestPlace.tsx')).RequestPlace }),
+      },
+      {
+        path: 'ask/:workflow',
+        lazy: async () => ({ Component: (await import('./places/requests/AskPlace.tsx')).AskPlace }),
+      },
+      {
+        path: 'planner',
+        lazy: async () => ({ Component: (await import('./places/planner/PlannerPlace.tsx')).PlannerPlace }),
+      },
+      {
+        path: 'balances',
+        lazy: async () => ({ Component: (await import('./places/balances/BalancesPlace.tsx')).BalancesPlace }),
+      },
+      {
+        path: 'workflows',
+        lazy: async () => ({ Component: (await import('./places/workflows/ShelfPlace.tsx')).ShelfPlace }),
+      },
+      {
+        path: 'workflows/:id',
+        lazy: async () => ({ Component: (await import('./places/workflows/SheetPlace.tsx')).SheetPlace }),
+      },
+      {
+        path: 'mailroom',
+        lazy: async () => ({ Component: (await import('./places/mailroom/MailroomPlace.tsx')).MailroomPlace }),
+      },
+      { path: '*', element: <Nothing /> },
+    ],
+  },
+]);

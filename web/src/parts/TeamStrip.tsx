@@ -1,0 +1,95 @@
+/** The days of a request and who of the team is away on them. */
+
+import Box from '@mui/material/Box';
+import type { TeamStrip as Team } from '@north-pebble/contract';
+
+const cell = 22;
+const row = 16;
+const left = 92;
+
+const words = {
+  free: 'not at work',
+  here: 'here',
+  am: 'away in the morning',
+  pm: 'away in the afternoon',
+  away: 'away',
+  held: 'asked for',
+};
+
+export function TeamStrip({ team }: { team: Team }) {
+  const width = left + team.days.length * cell + 4;
+  const height = 18 + team.people.length * row + 18;
+  const summary = team.people
+    .map(p => `${p.name}: ${p.marks.map((mark, i) => `${team.days[i].split('/')[0]} ${words[mark]}`).join(', ')}`)
+    .join('. ');
+  return (
+    <Box sx={{ overflowX: 'auto' }}>
+      <svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={`Team. ${summary}. Here: ${team.here.join(', ')}.`}
+        style={{ fontSize: 11 }}
+      >
+        {team.days.map((day, i) => {
+          const [ofMonth, , weekday] = day.split('/');
+          return (
+            <text
+              key={day}
+              x={left + i * cell + cell / 2}
+              y={11}
+              textAnchor="middle"
+              fill="var(--mui-palette-text-secondary)"
+              opacity={Number(weekday) > 5 ? 0.75 : 1}
+            >
+              {ofMonth}
+            </text>
+          );
+        })}
+        {team.people.map((person, r) => (
+          <g key={person.name} transform={`translate(0 ${18 + r * row})`}>
+            <text x={0} y={11} fill="var(--mui-palette-text-primary)">
+              {person.name.length > 15 ? `${person.name.slice(0, 14)}…` : person.name}
+            </text>
+            {person.marks.map((mark, i) => {
+              if (mark === 'here' || mark === 'free') return null;
+              const half = mark === 'am' || mark === 'pm';
+              const x = left + i * cell + (mark === 'pm' ? cell / 2 : 0);
+              const asked = mark === 'held';
+              return (
+                <rect
+                  key={team.days[i]}
+                  x={x + 0.5}
+                  y={1.5}
+                  width={(half ? cell / 2 : cell) - 1}
+                  height={11}
+                  rx={4}
+                  fill="var(--mui-palette-primary-main)"
+                  fillOpacity={asked ? 0.22 : 1}
+                  stroke="var(--mui-palette-primary-main)"
+                  strokeDasharray={asked ? '3 2' : undefined}
+                />
+              );
+            })}
+          </g>
+        ))}
+        <g transform={`translate(0 ${18 + team.people.length * row})`} fontWeight={700}>
+          <text x={0} y={12} fill="var(--mui-palette-text-secondary)" fontWeight={400}>
+            at work
+          </text>
+          {team.here.map((n, i) => (
+            <text
+              key={team.days[i]}
+              x={left + i * cell + cell / 2}
+              y={12}
+              textAnchor="middle"
+              fill="var(--mui-palette-success-main)"
+            >
+              {n}
+            </text>
+          ))}
+        </g>
+      </svg>
+    </Box>
+  );
+}

@@ -1,0 +1,65 @@
+/** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
+import type { RequestView } from '@north-pebble/contract';
+import { amountOfUnit, amountWords } from '@north-pebble/core/time';
+import { answerWords, type Figure } from '@north-pebble/core/workflow';
+import { Fact, Facts } from './Facts.tsx';
+import { BalanceWhy, DaysWhy, outlookWords } from './LeaveWhy.tsx';
+import { TeamStrip } from './TeamStrip.tsx';
+
+function figureWords(figure: Figure, value: unknown): string {
+  if (typeof value === 'number') return figure.unit === 'days' ? amountOfUnit(value, 'days') : amountWords(value);
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return value === null || value === undefined ? 'not known' : String(value);
+}
+
+export function RequestFacts({ request }: { request: RequestView }) {
+  const { definition, leave } = request;
+  const typeName = (id: string) => request.leaveTypes.find(t => t.id === id)?.name ?? id;
+  const isBalance = (figure: Figure) => /^balance after\(/.test(figure.formula);
+  const isDays = (figure: Figure) => /^leave days\(/.test(figure.formula);
+  return (
+    <Facts>
+      {definition.form.fields.map(field => {
+        const change = request.changes.find(c => c.field === field.id);
+        const answer = request.answers[field.id];
+        if (answer === null && !change) return null;
+        return (
+          <Fact
+            key={field.id}
+            label={field.label}
+            was={change ? answerWords(field, change.before, typeName) : undefined}
+          >
+            {answerWords(field, answer, typeName)}
+          </Fact>
+        );
+      })}
+      {definition.figures
+        .filter(figure => !(isBalance(figure) && !leave?.outlook && typeof request.figures[figure.id] !== 'number'))
+        .map(figure => (
+          <Fact key={figure.id} label={isBalance(figure) && leave?.outlook ? 'Balance' : figure.name}>
+            {isBalance(figure) && leave?.outlook ? (
+              <>
+                {outlookWords(leave.outlook)}
+                <BalanceWhy outlook={leave.outlook} />
+              </>
+            ) : (
+              <>
+                {figureWords(figure, request.figures[figure.id])}
+                {isDays(figure) && leave && (
+                  <DaysWhy days={leave.days} total={figureWords(figure, request.figures[figure.id])} />
+                )}
+              </>
+            )}
+          </Fact>
+        ))}
+      {request.team && (
+        <Fact label="Team">
+          <TeamStrip team={request.team} />
+        </Fact>
+      )}
+      {request.returned && (
+        <Fact label={`${request.returned.byName.split(' ')[0]}’s note`}>“{request.returned.note}”</Fact>
+      )}
+    </Facts>
+  );
+}

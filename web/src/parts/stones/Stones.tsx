@@ -1,0 +1,175 @@
+/** The stones: the path of a workflow drawn above its sheet; hover and click tie a stone to its line. */
+import Box from '@mui/material/Box';
+import type { DirectoryIndex } from '@north-pebble/core/people';
+import { aloud, type Definition, procedure } from '@north-pebble/core/workflow';
+import { linkHorizontal } from 'd3-shape';
+import { useMemo } from 'react';
+import { type Link, layoutStones, type Stone } from './layout.ts';
+
+const curve = linkHorizontal<Link, [number, number]>()
+  .source(l => l.from)
+  .target(l => l.to);
+
+/** Up from the pill, over, and down to where it goes on again. */
+function loop({ from, to }: Link): string {
+  const height = 18;
+  return `M${from[0]} ${from[1]}C${from[0]} ${height - 12} ${from[0] - 30} ${height} ${(from[0] + to[0]) / 2} ${height}S${to[0]} ${height - 4} ${to[0]} ${to[1]}`;
+}
+
+const ink = 'var(--mui-palette-text-primary)';
+const quiet = 'var(--mui-palette-text-secondary)';
+const paper = 'var(--mui-palette-background-paper)';
+const endColour = { good: 'var(--mui-palette-success-main)', bad: 'var(--mui-palette-error-main)', neutral: quiet };
+
+function StoneMark({
+  stone,
+  selected,
+  onOpen,
+  words,
+}: {
+  stone: Stone;
+  selected: boolean;
+  onOpen: () => void;
+  words: string;
+}) {
+  const pill = stone.kind === 'person';
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a stone is part of the drawing and cannot be a button element
+    <g
+      role="button"
+      tabIndex={0}
+      aria-label={words}
+      onClick={onOpen}
+      onKeyDown={event => {
+        if (event.key !== 'Enter' && event.key !== ' ') return;
+        event.preventDefault();
+        onOpen();
+      }}
+      style={{ cursor: 'pointer' }}
+    >
+      <title>{words}</title>
+      {pill ? (
+        <rect
+          x={stone.x}
+          y={stone.y - 13}
+          width={stone.width}
+          height={26}
+          rx={13}
+          fill="var(--mui-palette-primary-main)"
+          stroke={selected ? ink : 'none'}
+          strokeWidth={2.5}
+        />
+      ) : (
+        <ellipse
+          cx={stone.x}
+          cy={stone.y}
+          rx={14}
+          ry={12.5}
+          fill={stone.kind === 'ask' ? ink : paper}
+          stroke={ink}
+          strokeWidth={selected ? 3 : 1.3}
+        />
+      )}
+      <text
+        x={pill ? stone.x + 16 : stone.x}
+        y={stone.y + 4.5}
+        textAnchor="middle"
+        fontWeight={650}
+        fill={pill ? 'var(--mui-palette-primary-contrastText)' : stone.kind === 'ask' ? paper : ink}
+      >
+        {stone.number}
+      </text>
+      {pill && (
+        <text x={stone.x + 30} y={stone.y + 4.5} fill="var(--mui-palette-primary-contrastText)">
+          {stone.label.length > stone.width / 6.7
+            ? `${stone.label.slice(0, Math.floor(stone.width / 6.7) - 1)}…`
+            : stone.label}
+        </text>
+      )}
+    </g>
+  );
+}
+
+export function Stones({
+  definition,
+  index,
+  selected,
+  onSelect,
+}: {
+  definition: Definition;
+  index: DirectoryIndex | undefined;
+  selected: string | null;
+  onSelect: (step: string) => void;
+}) {
+  const layout = useMemo(() => layoutStones(definition, index), [definition, index]);
+  const lines = useMemo(() => procedure(definition, index), [definition, index]);
+  const bottom = layout.height - 12;
+  return (
+    <Box
+      sx={{
+        bgcolor: 'background.paper',
+        border: '1px solid',
+        borderColor: 'divider',
+        borderRadius: '14px',
+        overflowX: 'auto',
+      }}
+      tabIndex={0}
+      role="group"
+      aria-label="The path of the workflow"
+    >
+      <svg width={layout.width} height={layout.height} style={{ fontSize: 12.5, display: 'block' }} aria-label="Stones">
+        {layout.lanes.map(lane => (
+          <g key={lane.label}>
+            <line x1={150} x2={layout.width} y1={lane.y} y2={lane.y} stroke="var(--mui-palette-divider)" />
+            <text x={18} y={lane.y + 4.5} fill={quiet}>
+              {lane.label}
+            </text>
+          </g>
+        ))}
+        {layout.ticks.map(tick => (
+          <g key={tick.label}>
+            <line
+              x1={tick.x}
+              x2={tick.x}
+              y1={20}
+              y2={bottom - 14}
+              stroke="var(--mui-palette-divider)"
+              strokeDasharray="2 4"
+            />
+            <text x={tick.x} y={bottom} textAnchor="middle" fontSize={11} fill={quiet}>
+              {tick.label}
+            </text>
+          </g>
+        ))}
+        {layout.links.map(link => (
+          <path
+            key={link.key}
+            d={link.kind === 'rework' ? loop(link) : (curve(link) ?? '')}
+            fill="none"
+            stroke={link.kind === 'rework' ? 'var(--mui-palette-secondary-main)' : ink}
+            strokeWidth={link.kind === 'side' ? 1.4 : 2}
+            strokeOpacity={link.kind === 'side' ? (link.step === selected ? 0.8 : 0.32) : 1}
+            strokeDasharray={link.kind === 'rework' ? '4 4' : undefined}
+          />
+        ))}
+        {layout.ends.map(end => (
+          <g key={end.closing}>
+            <ellipse cx={end.x} cy={end.y} rx={11} ry={9.5} fill={paper} stroke={endColour[end.tone]} strokeWidth={3} />
+            <text x={end.x + 19} y={end.y + 4.5} fontWeight={650} fill={endColour[end.tone]}>
+              {end.label}
+            </text>
+          </g>
+        ))}
+        {layout.stones.map((stone, i) => (
+          <StoneMark
+            key={stone.step}
+            stone={stone}
+            selected={stone.step === selected}
+            onOpen={() => onSelect(stone.step)}
+            words={`${stone.number}. ${lines[i].verb}: ${aloud(lines[i].sentence)}`}
+          />
+        ))}
+      </svg>
+    </Box>
+  );
+}

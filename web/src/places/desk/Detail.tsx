@@ -1,0 +1,186 @@
+/** One item of the desk: where it stands, the facts to decide by, a note, and the outcomes with their keys. */
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { RequestView } from '@north-pebble/contract';
+import { momentWords } from '@north-pebble/core/time';
+import { type Outcome, stepById, stepNumber } from '@north-pebble/core/workflow';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { Link as RouterLink } from 'react-router';
+import { requestQuery } from '../../api/queries.ts';
+import { Course } from '../../parts/Course.tsx';
+import { Key } from '../../parts/Key.tsx';
+import { Note } from '../../parts/Notes.tsx';
+import { Loaded } from '../../parts/Page.tsx';
+import { RequestFacts } from '../../parts/requestFacts.tsx';
+import { useHere } from '../../parts/session.ts';
+import { TryAgain } from '../../parts/TryAgain.tsx';
+import { Why } from '../../parts/Why.tsx';
+import type { Decision } from './pending.ts';
+
+const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as const;
+
+function Outcomes({
+  request,
+  initialNote,
+  onDecide,
+}: {
+  request: RequestView;
+  initialNote: string;
+  onDecide: (decision: Omit<Decision, 'id'>) => void;
+}) {
+  const [note, setNote] = useState(initialNote);
+  const [missing, setMissing] = useState<Outcome | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const task = request.tasks.find(t => t.id === request.may.answer);
+  const step = task && stepById(request.definition, task.step);
+  const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
+  const first = request.askerName.split(' ')[0];
+  const needing = outcomes.filter(o => o.note === 'must').map(o => o.label.toLowerCase());
+
+  const choose = (outcome: Outcome) => {
+    if (!task) return;
+    if (outcome.note === 'must' && note.trim() === '') {
+      setMissing(outcome);
+      field.current?.focus();
+      return;
+    }
+    onDecide({
+      request: request.id,
+      words: `${outcome.label}: ${request.askerName}, ${request.title}`,
+      note,
+      command: { kind: 'answer', seen: request.version, task: task.id, outcome: outcome.id, note: note.trim() || null },
+    });
+  };
+
+  const chooseNow = useRef(choose);
+  chooseNow.current = choose;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA)$/.test(event.target.tagName)) return;
+      const outcome = outcomes[Number(event.key) - 1];
+      if (!outcome) return;
+      event.preventDefault();
+      chooseNow.current(outcome);
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [outcomes]);
+
+  return (
+    <>
+      <TextField
+        inputRef={field}
+        multiline
+        minRows={2}
+        fullWidth
+        label={`Note for ${first}`}
+        placeholder={needing.length > 0 ? `Needed only to ${needing.join(' or ')}` : ''}
+        value={note}
+        onChange={event => {
+          setNote(event.target.value);
+          setMissing(null);
+        }}
+        error={missing !== null}
+        helperText={missing ? `“${missing.label}” needs a short note.` : ' '}
+        sx={{ mt: 2 }}
+      />
+      <Box sx={{ display: 'flex', gap: 1, mt: 0.5 }}>
+        {outcomes.map((outcome, i) => (
+          <Button
+            key={outcome.id}
+            color={toneColour[outcome.tone]}
+            variant={outcome.tone === 'good' ? 'contained' : 'outlined'}
+            onClick={() => choose(outcome)}
+            endIcon={<Key>{i + 1}</Key>}
+            sx={{ flex: 1, justifyContent: 'space-between', py: 1 }}
+          >
+            {outcome.label}
+          </Button>
+        ))}
+      </Box>
+    </>
+  );
+}
+
+function Standing({ request }: { request: RequestView }) {
+  const { self } = useHere();
+  const task = request.tasks.find(t => t.id === request.may.answer);
+  const number = request.at ? stepNumber(request.definition, request.at) : 0;
+  const returned = request.returned ? ` · came back after ${request.returned.byName} sent it back` : '';
+  return (
+    <Typography variant="body2" color="text.secondary">
+      {number > 0 && `Step ${number} of `}
+      {request.definition.name}, version {request.workflowVersion}
+      {request.status === 'open' && returned}
+      {task?.due && (
+        <>
+          {' · due '}
+          {momentWords(task.due, self.zone)}
+          <Why about={`due ${momentWords(task.due, self.zone)}, and why you`}>
+            <Typography variant="body2">{task.dueReason}.</Typography>
+            {task.reasons.map(reason => (
+              <Typography key={reason} variant="body2" sx={{ mt: 0.5 }}>
+                {reason}.
+              </Typography>
+            ))}
+          </Why>
+        </>
+      )}
+    </Typography>
+  );
+}
+
+export function Detail({
+  id,
+  initialNote,
+  onDecide,
+}: {
+  id: string;
+  initialNote: string;
+  onDecide: (decision: Omit<Decision, 'id'>) => void;
+}) {
+  const request = useQuery(requestQuery(id));
+  return (
+    <Loaded query={request}>
+      {view => (
+        <>
+          <Typography variant="h2">
+            {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
+          </Typography>
+          <Standing request={view} />
+          <Course request={view} />
+          {view.stuck && (
+            <Note tone="stop" title="It cannot go on by itself">
+              {view.stuck}
+            </Note>
+          )}
+          <RequestFacts request={view} />
+          {view.may.answer && <Outcomes request={view} initialNote={initialNote} onDecide={onDecide} />}
+          {view.may.rework && (
+            <Button
+              component={RouterLink}
+              to={`/requests/${view.id}`}
+              variant="contained"
+              color="secondary"
+              sx={{ mt: 2 }}
+            >
+              Change it and send it again
+            </Button>
+          )}
+          {view.may.tryAgain && <TryAgain request={view} />}
+          <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
+            <Link component={RouterLink} to={`/requests/${view.id}`}>
+              Open the full request
+            </Link>
+          </Box>
+        </>
+      )}
+    </Loaded>
+  );
+}

@@ -1,0 +1,80 @@
+/**
+ * Decisions that can still be undone: kept for a few seconds, then sent; sent at once on leaving the desk or the page.
+ * A decision that could not be sent comes back with the reason, and its note.
+ */
+import type { Sent } from '@north-pebble/contract';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { call, commandId } from '../../api/client.ts';
+import { queryClient } from '../../api/queries.ts';
+
+export type Decision = {
+  id: string;
+  request: string;
+  words: string;
+  note: string;
+  command: { kind: 'answer'; seen: number; task: string; outcome: string; note: string | null };
+};
+
+const undoFor = 5000;
+
+const sendDecision = (decision: Decision, keepalive = false) =>
+  call<Sent>(`/requests/${decision.request}/commands`, {
+    method: 'POST',
+    body: { id: decision.id, command: decision.command },
+    keepalive,
+  });
+
+export function usePendingDecision(onFailed: (decision: Decision, fault: unknown) => void) {
+  const [pending, setPending] = useState<Decision | null>(null);
+  const current = useRef<{ decision: Decision; timer: ReturnType<typeof setTimeout> } | null>(null);
+  const failed = useRef(onFailed);
+  failed.current = onFailed;
+
+  const send = useCallback(async (decision: Decision, keepalive = false) => {
+    try {
+      await sendDecision(decision, keepalive);
+    } catch (fault) {
+      failed.current(decision, fault);
+    }
+    await queryClient.invalidateQueries();
+    setPending(now => (now === decision ? null : now));
+  }, []);
+
+  const flush = useCallback(
+    (keepalive = false) => {
+      const held = current.current;
+      if (!held) return;
+      clearTimeout(held.timer);
+      current.current = null;
+      void send(held.decision, keepalive);
+    },
+    [send],
+  );
+
+  const decide = useCallback(
+    (parts: Omit<Decision, 'id'>) => {
+      flush();
+      const decision = { ...parts, id: commandId() };
+      setPending(decision);
+      current.current = { decision, timer: setTimeout(() => flush(), undoFor) };
+    },
+    [flush],
+  );
+
+  const undo = useCallback(() => {
+    if (current.current) clearTimeout(current.current.timer);
+    current.current = null;
+    setPending(null);
+  }, []);
+
+  useEffect(() => {
+    const leave = () => flush(true);
+    window.addEventListener('pagehide', leave);
+    return () => {
+      window.removeEventListener('pagehide', leave);
+      flush();
+    };
+  }, [flush]);
+
+  return { pending, decide, undo, flush };
+}

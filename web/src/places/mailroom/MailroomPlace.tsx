@@ -1,0 +1,111 @@
+/** The Mailroom: every mail that the stand-in for mail has received, newest first. */
+
+import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { MailroomView } from '@north-pebble/contract';
+import { momentWords } from '@north-pebble/core/time';
+import { useQuery } from '@tanstack/react-query';
+import { useSearchParams } from 'react-router';
+import { mailroomQuery } from '../../api/queries.ts';
+import { Note } from '../../parts/Notes.tsx';
+import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { useHere } from '../../parts/session.ts';
+
+function Mails({ room }: { room: MailroomView }) {
+  const { self } = useHere();
+  const [search, setSearch] = useSearchParams();
+  const filter = search.get('to') ?? '';
+  const mails = room.mails.filter(mail => `${mail.to} ${mail.subject}`.toLowerCase().includes(filter.toLowerCase()));
+  const open = mails.find(mail => mail.id === search.get('mail')) ?? mails[0];
+  return (
+    <>
+      {!room.reachable && (
+        <Note tone="stop" title="The stand-in for mail does not answer" role="alert">
+          Mails wait in the outbox and go out when it is back.
+        </Note>
+      )}
+      {room.waiting.length > 0 && (
+        <Note tone="waiting" title={`${room.waiting.length} waiting to go out`}>
+          {room.waiting
+            .slice(0, 3)
+            .map(mail => mail.subject)
+            .join(' · ')}
+        </Note>
+      )}
+      {room.mails.length === 0 ? (
+        <Empty title="No mail yet">
+          What North Pebble sends in the demo arrives here: to managers who are asked, and to askers about how it ended.
+        </Empty>
+      ) : (
+        <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', md: '420px minmax(0, 1fr)' }, gap: 4 }}>
+          <Box>
+            <TextField
+              fullWidth
+              label="Filter by recipient or subject"
+              value={filter}
+              onChange={event => setSearch(event.target.value ? { to: event.target.value } : {}, { replace: true })}
+              sx={{ mb: 1.5 }}
+            />
+            {mails.map(mail => (
+              <ButtonBase
+                key={mail.id}
+                onClick={() => setSearch({ ...(filter ? { to: filter } : {}), mail: mail.id }, { replace: true })}
+                aria-current={mail === open ? 'true' : undefined}
+                sx={{
+                  display: 'block',
+                  width: '100%',
+                  textAlign: 'left',
+                  px: 1.5,
+                  py: 1,
+                  borderRadius: '11px',
+                  border: '1px solid',
+                  borderColor: mail === open ? 'divider' : 'transparent',
+                  bgcolor: mail === open ? 'background.paper' : 'transparent',
+                }}
+              >
+                <Typography noWrap sx={{ fontWeight: 600 }}>
+                  {mail.subject}
+                </Typography>
+                <Typography variant="body2" color="text.secondary" noWrap>
+                  {momentWords(mail.at.replace('.000Z', 'Z'), self.zone)} · {mail.to}
+                </Typography>
+              </ButtonBase>
+            ))}
+            {mails.length === 0 && <Typography color="text.secondary">No mail matches “{filter}”.</Typography>}
+          </Box>
+          {open && (
+            <Box
+              component="article"
+              aria-label="The mail"
+              sx={{
+                bgcolor: 'background.paper',
+                border: '1px solid',
+                borderColor: 'divider',
+                borderRadius: '14px',
+                p: 3,
+                alignSelf: 'start',
+              }}
+            >
+              <Typography variant="h2">{open.subject}</Typography>
+              <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
+                From {open.from} · To {open.to}
+              </Typography>
+              <Typography sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>{open.text}</Typography>
+            </Box>
+          )}
+        </Box>
+      )}
+    </>
+  );
+}
+
+export function MailroomPlace() {
+  const room = useQuery(mailroomQuery);
+  return (
+    <Page title="Mailroom" sub="Nothing leaves the demo: these are the mails as their readers would get them." wide>
+      <Loaded query={room}>{data => <Mails room={data} />}</Loaded>
+    </Page>
+  );
+}

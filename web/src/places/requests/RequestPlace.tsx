@@ -1,0 +1,243 @@
+/** One request: where it stands, its answers and figures, its trail; the asker changes it here when it was sent back. */
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { RequestView, Sent } from '@north-pebble/contract';
+import { momentWords } from '@north-pebble/core/time';
+import type { TrailLine } from '@north-pebble/core/workflow';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { Link as RouterLink, useLocation, useParams } from 'react-router';
+import { call, commandId, problemOf } from '../../api/client.ts';
+import { queryClient, requestQuery } from '../../api/queries.ts';
+import { Course } from '../../parts/Course.tsx';
+import { FailureNote, Note } from '../../parts/Notes.tsx';
+import { Loaded, Page } from '../../parts/Page.tsx';
+import { RequestFacts } from '../../parts/requestFacts.tsx';
+import { useHere } from '../../parts/session.ts';
+import { TryAgain } from '../../parts/TryAgain.tsx';
+import { Why } from '../../parts/Why.tsx';
+import { answersOf, PreviewMargin, RequestForm, type Typed, usePreview } from './RequestForm.tsx';
+
+const toneColour: Record<TrailLine['tone'], string> = {
+  plain: 'text.secondary',
+  good: 'success.main',
+  rework: 'secondary.main',
+  bad: 'error.main',
+  late: 'warning.main',
+};
+
+export function Trail({ lines }: { lines: TrailLine[] }) {
+  const { self } = useHere();
+  return (
+    <Box component="ol" aria-label="Trail" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      {lines.map((line, i) => (
+        <Box
+          component="li"
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines are only ever added at the end
+          key={i}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: { xs: '1fr', sm: '124px 1fr' },
+            gap: { sm: 1.5 },
+            py: 0.8,
+            borderBottom: '1px solid',
+            borderColor: 'divider',
+            fontSize: 14,
+          }}
+        >
+          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{momentWords(line.at, self.zone)}</Box>
+          <Box>
+            <b>{line.who}</b>{' '}
+            <Box component="span" sx={{ color: line.tone === 'plain' ? undefined : toneColour[line.tone] }}>
+              {line.text}
+            </Box>
+            {line.why.length > 0 && (
+              <Why about={line.text}>
+                {line.why.map(reason => (
+                  <Typography key={reason} variant="body2" sx={{ mb: 0.5 }}>
+                    {reason}.
+                  </Typography>
+                ))}
+              </Why>
+            )}
+            {line.note && <Box sx={{ mt: 0.25 }}>“{line.note}”</Box>}
+            {line.changes.map(change => (
+              <Box key={change.label} sx={{ color: 'secondary.main', fontSize: 13.5 }}>
+                {change.label}: <s>{change.before}</s> → {change.after}
+              </Box>
+            ))}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function ReworkForm({ request }: { request: RequestView }) {
+  const [typed, setTyped] = useState<Typed>({ ...request.answers });
+  const answers = answersOf(request.definition, typed);
+  const preview = usePreview(request.workflow, request.id, answers);
+  const id = useRef(commandId());
+  const send = useMutation({
+    mutationFn: () =>
+      call<Sent>(`/requests/${request.id}/commands`, {
+        method: 'POST',
+        body: { id: id.current, command: { kind: 'resubmit', seen: request.version, answers } },
+      }),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+  const problem = problemOf(send.error);
+  return (
+    <Box
+      component="section"
+      aria-label="Change and send again"
+      sx={{ display: 'grid', gap: 4, gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 560px) 320px' }, mb: 4 }}
+    >
+      <Box
+        sx={{ bgcolor: 'background.paper', border: '1px solid', borderColor: 'divider', borderRadius: '14px', p: 3 }}
+      >
+        {request.returned && (
+          <Note tone="rework" title={`${request.returned.byName} sent this back`}>
+            “{request.returned.note}”
+          </Note>
+        )}
+        <RequestForm
+          definition={request.definition}
+          leaveTypes={request.leaveTypes}
+          typed={typed}
+          open={request.returned?.fields ?? []}
+          faults={problem?.faults ?? preview.data?.faults ?? []}
+          onChange={next => {
+            setTyped(next);
+            send.reset();
+            id.current = commandId();
+          }}
+        />
+        {problem && !problem.faults?.some(f => f.field) && <FailureNote fault={send.error} />}
+        <Button variant="contained" color="secondary" disabled={send.isPending} onClick={() => send.mutate()}>
+          Send again
+        </Button>
+      </Box>
+      <Box component="aside" aria-live="polite">
+        <PreviewMargin preview={preview.data} definition={request.definition} />
+      </Box>
+    </Box>
+  );
+}
+
+function Withdraw({ request }: { request: RequestView }) {
+  const [open, setOpen] = useState(false);
+  const [note, setNote] = useState('');
+  const send = useMutation({
+    mutationFn: () =>
+      call<Sent>(`/requests/${request.id}/commands`, {
+        method: 'POST',
+        body: { id: commandId(), command: { kind: 'withdraw', seen: request.version, note: note.trim() || null } },
+      }),
+    onSuccess: async () => {
+      setOpen(false);
+      await queryClient.invalidateQueries();
+    },
+  });
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>Withdraw</Button>
+      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="xs">
+        <DialogTitle>Withdraw {request.id}?</DialogTitle>
+        <DialogContent>
+          <Typography variant="body2" sx={{ mb: 2 }}>
+            The leave it holds is given back, and whoever has it is told. It stays in your list as withdrawn.
+          </Typography>
+          {send.error && <FailureNote fault={send.error} />}
+          <TextField
+            fullWidth
+            label="Note (may stay empty)"
+            value={note}
+            onChange={event => setNote(event.target.value)}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setOpen(false)}>Keep it</Button>
+          <Button color="error" variant="contained" disabled={send.isPending} onClick={() => send.mutate()}>
+            Withdraw
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </>
+  );
+}
+
+function Request({ request }: { request: RequestView }) {
+  const { self } = useHere();
+  const { state } = useLocation();
+  const sent = (state as { sent?: boolean } | null)?.sent === true;
+  const [task] = request.tasks;
+  return (
+    <Page
+      title={request.title}
+      sub={`${request.id} · ${request.askerName} · ${request.definition.name}, version ${request.workflowVersion} · ${request.standing}`}
+      actions={
+        <>
+          {request.may.answer && (
+            <Button component={RouterLink} to={`/desk?item=${request.id}`} variant="contained" color="primary">
+              Decide on your desk
+            </Button>
+          )}
+          {request.may.withdraw && <Withdraw request={request} />}
+        </>
+      }
+    >
+      {sent && (
+        <Note tone="good" title={request.status === 'closed' ? `Done: ${request.standing}` : 'Sent'} role="status">
+          {task
+            ? `${task.holderName} has it${task.due ? ` and it is due ${momentWords(task.due, self.zone)}` : ''}. You are told by mail how it ends.`
+            : 'The trail below says what happened.'}
+        </Note>
+      )}
+      {request.stuck && (
+        <Note tone="stop" title="It cannot go on by itself">
+          {request.stuck} HR operations can see it and will help it on.
+        </Note>
+      )}
+      <Course request={request} />
+      {request.may.rework && <ReworkForm request={request} />}
+      <Box
+        sx={{
+          display: 'grid',
+          gap: { xs: 3, md: 6 },
+          gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) minmax(0, 1.25fr)' },
+          alignItems: 'start',
+        }}
+      >
+        <section aria-label="Answers">
+          {!request.may.rework && <RequestFacts request={request} />}
+          {request.may.tryAgain && <TryAgain request={request} />}
+        </section>
+        <section>
+          <Typography variant="overline" component="h2" color="text.secondary">
+            Trail
+          </Typography>
+          <Trail lines={request.trail} />
+        </section>
+      </Box>
+    </Page>
+  );
+}
+
+export function RequestPlace() {
+  const { id = '' } = useParams();
+  const request = useQuery({ ...requestQuery(id), refetchInterval: 10_000 });
+  if (request.data) return <Request key={id} request={request.data} />;
+  return (
+    <Page title={`Request ${id}`}>
+      <Loaded query={request}>{() => null}</Loaded>
+    </Page>
+  );
+}

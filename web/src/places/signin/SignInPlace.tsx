@@ -1,0 +1,129 @@
+/** Signing in: by card in the demo, by mail address and password anywhere. */
+
+import { zodResolver } from '@hookform/resolvers/zod';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { Card } from '@north-pebble/contract';
+import { SignIn } from '@north-pebble/contract';
+import { useMutation } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useForm } from 'react-hook-form';
+import { call } from '../../api/client.ts';
+import { queryClient } from '../../api/queries.ts';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { PersonPebble } from '../../parts/Pebble.tsx';
+
+type Credentials = { mail: string; password: string };
+
+function PasswordForm({ send, busy }: { send: (body: SignIn) => void; busy: boolean }) {
+  const form = useForm<Credentials>({
+    resolver: zodResolver(SignIn.options[1]),
+    defaultValues: { mail: '', password: '' },
+  });
+  const { errors } = form.formState;
+  return (
+    <Box
+      component="form"
+      noValidate
+      onSubmit={form.handleSubmit(send)}
+      sx={{ display: 'grid', gap: 1.5, maxWidth: 340 }}
+    >
+      <TextField
+        label="Mail address"
+        type="email"
+        autoComplete="username"
+        error={errors.mail !== undefined}
+        helperText={errors.mail?.message}
+        {...form.register('mail')}
+      />
+      <TextField
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        error={errors.password !== undefined}
+        helperText={errors.password?.message}
+        {...form.register('password')}
+      />
+      <Button type="submit" variant="contained" color="primary" disabled={busy} sx={{ justifySelf: 'start' }}>
+        Sign in
+      </Button>
+    </Box>
+  );
+}
+
+export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
+  const signIn = useMutation({
+    mutationFn: (body: SignIn) => call('/session', { method: 'POST', body }),
+    onSuccess: () => queryClient.resetQueries(),
+  });
+  useEffect(() => {
+    document.title = 'Sign in · North Pebble';
+  }, []);
+  return (
+    <Box sx={{ maxWidth: 980, mx: 'auto', px: 3, py: { xs: 4, md: 7 } }}>
+      <Typography variant="h1" sx={{ fontSize: 34, mb: 1 }}>
+        North Pebble
+      </Typography>
+      <Typography color="text.secondary" sx={{ maxWidth: 560, mb: 4, fontSize: 16 }}>
+        Write down how a request is handled, prove that it works for everyone, and run it.
+        {demo &&
+          ' This is the demo: Selkie Sound Lights, an invented trust of lighthouses, ferries and a tide observatory.'}
+      </Typography>
+      {signIn.error && <FailureNote fault={signIn.error} />}
+      <Box sx={{ display: 'grid', gap: 6, gridTemplateColumns: { xs: '1fr', md: demo ? '1fr 340px' : '1fr' } }}>
+        {demo && (
+          <section aria-label="Sign in as">
+            <Typography variant="overline" component="h2" color="text.secondary">
+              Sign in as
+            </Typography>
+            <Box sx={{ mt: 1 }}>
+              {cards.map(card => (
+                <ButtonBase
+                  key={card.id}
+                  disabled={signIn.isPending}
+                  onClick={() => signIn.mutate({ card: card.id })}
+                  sx={{
+                    display: 'flex',
+                    justifyContent: 'flex-start',
+                    textAlign: 'left',
+                    gap: 1.75,
+                    width: '100%',
+                    px: 1.5,
+                    py: 1.1,
+                    borderTop: '1px solid',
+                    borderColor: 'divider',
+                    '&:hover, &:focus-visible': { bgcolor: 'background.paper' },
+                  }}
+                >
+                  <PersonPebble name={card.name} size={32} />
+                  <span>
+                    <Typography component="span" sx={{ fontWeight: 650, display: 'block' }}>
+                      {card.name}
+                    </Typography>
+                    <Typography component="span" variant="body2" color="text.secondary">
+                      {card.role}
+                    </Typography>
+                  </span>
+                </ButtonBase>
+              ))}
+            </Box>
+          </section>
+        )}
+        <section aria-label="Sign in with a password">
+          <Typography variant="overline" component="h2" color="text.secondary" sx={{ mb: 1.5, display: 'block' }}>
+            {demo ? 'Or with a password' : 'Sign in'}
+          </Typography>
+          <PasswordForm send={signIn.mutate} busy={signIn.isPending} />
+          {demo && (
+            <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+              In the demo everybody’s password is herring-fair, and mail addresses look like ines.okoro@selkie.example.
+            </Typography>
+          )}
+        </section>
+      </Box>
+    </Box>
+  );
+}

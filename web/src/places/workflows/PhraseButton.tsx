@@ -1,0 +1,98 @@
+/** A dotted phrase of a sentence: Enter or a click opens what it can be instead. */
+import Box from '@mui/material/Box';
+import Popover from '@mui/material/Popover';
+import type { DirectoryIndex } from '@north-pebble/core/people';
+import type { Definition, Phrase } from '@north-pebble/core/workflow';
+import { useState } from 'react';
+import { PhraseEditor } from './PhraseEditor.tsx';
+
+const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
+  value: 'the value',
+  comparator: 'the comparison',
+  formula: 'the condition',
+  people: 'who it is',
+  limit: 'the limit',
+  fields: 'the fields',
+  go: 'where it leads',
+};
+
+type Props = {
+  phrase: Phrase;
+  definition: Definition;
+  index: DirectoryIndex | undefined;
+  readOnly: boolean;
+  onChange: (definition: Definition) => void;
+  stopped: boolean;
+};
+
+export function PhraseButton({ phrase, definition, index, readOnly, onChange, stopped }: Props) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const { edit } = phrase;
+  if (!edit || readOnly) return <span>{phrase.text}</span>;
+  return (
+    <>
+      <Box
+        component="button"
+        type="button"
+        aria-haspopup="dialog"
+        aria-label={`${phrase.text}: change ${what[edit.kind]}`}
+        onClick={event => setAnchor(event.currentTarget)}
+        sx={{
+          font: 'inherit',
+          color: 'inherit',
+          background: 'none',
+          border: 0,
+          p: 0,
+          cursor: 'pointer',
+          textAlign: 'left',
+          textDecoration: `underline ${stopped ? 'wavy var(--mui-palette-error-main)' : 'dotted var(--mui-palette-text-secondary)'}`,
+          textUnderlineOffset: '4px',
+          textDecorationThickness: '1.5px',
+          '&:hover': { color: 'primary.main' },
+        }}
+      >
+        {phrase.text}
+      </Box>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        slotProps={{
+          paper: {
+            role: 'dialog',
+            'aria-label': `Change ${what[edit.kind]}`,
+            sx: { borderRadius: 3, p: 2, width: 360, maxWidth: '95vw' },
+          },
+        }}
+      >
+        {anchor && (
+          <PhraseEditor
+            edit={edit}
+            definition={definition}
+            index={index}
+            onDone={next => {
+              setAnchor(null);
+              if (next) onChange(next);
+            }}
+          />
+        )}
+      </Popover>
+    </>
+  );
+}
+
+/** A row of phrases as running text; no space before a mark. */
+export function Phrases({
+  phrases,
+  ...props
+}: Omit<Props, 'phrase' | 'stopped'> & { phrases: Phrase[]; stopped?: (phrase: Phrase) => boolean }) {
+  const { stopped, ...rest } = props;
+  return phrases.map((phrase, i) => (
+    // biome-ignore lint/suspicious/noArrayIndexKey: phrases have no identity besides their place in the sentence
+    <span key={i}>
+      {i > 0 && !/^[.,:;]/.test(phrase.text) && ' '}
+      <PhraseButton phrase={phrase} stopped={stopped?.(phrase) ?? false} {...rest} />
+    </span>
+  ));
+}
