@@ -133,11 +133,11 @@ export class History {
     this.#index = index;
   }
 
-  /** Plays everything up to the demo's day. */
-  play(): void {
+  /** Plays everything up to an instant, the demo's morning when none is said. */
+  play(end: Instant = demoNow): void {
     for (const person of this.#index.directory.people) this.#planFor(person);
     this.#planByHand();
-    const until = toMilliseconds(demoNow);
+    const until = toMilliseconds(end);
     for (let next = this.#agenda.next(until); next; next = this.#agenda.next(until)) this.#do(next.at, next.deed);
   }
 

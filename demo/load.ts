@@ -1,15 +1,8 @@
-/** Fills an empty database with the demo. As a process: NP_DATABASE is the server's address, the schema is made. */
+/** Fills an empty database with the demo. */
 
 import { hash } from '@node-rs/argon2';
 import { indexDirectory } from '@north-pebble/core/people';
-import {
-  createSchema,
-  type Database,
-  inTransaction,
-  migrateDatabase,
-  openDatabase,
-  tables as t,
-} from '@north-pebble/server/database';
+import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
 import { insertMany, storeDirectory } from '@north-pebble/server/people';
 import { eventRows, projectionsOf } from '@north-pebble/server/requests';
 import { demoNow, History, isSound } from './history.ts';
@@ -123,13 +116,4 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1 });
   });
   return { people: directory.people.length, requests: history.requests.length };
-}
-
-if (process.argv[1]?.endsWith('load.ts')) {
-  const url = await createSchema(process.env.NP_DATABASE ?? '', process.env.NP_SCHEMA ?? 'north_pebble');
-  const db = openDatabase(url, 4);
-  await migrateDatabase(db);
-  const loaded = (await isLoaded(db)) ? null : await loadDemo(db);
-  await db.pool.end();
-  process.stdout.write(`${JSON.stringify({ url, loaded })}\n`);
 }

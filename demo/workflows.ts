@@ -150,7 +150,7 @@ export const compensationTime: Definition = {
       verb: 'Decide',
       id: 'line-manager',
       when: null,
-      who: { first: { kind: 'manager', levels: 1 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      who: { first: { kind: 'manager', levels: 1 }, otherwise: [] },
       whenAway: 'goes up',
       limit: { within: { workingDays: 3 }, remind: { after: { workingDays: 2 }, atMost: 2 }, atLimit: 'pass up' },
       outcomes: [

@@ -76,8 +76,12 @@ export async function startDatabase(folder, options = {}) {
   const data = join(folder, 'data');
   const secretFile = join(folder, 'secret');
   if (!existsSync(join(data, 'mysql'))) {
-    rmSync(folder, { recursive: true, force: true });
-    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    try {
+      rmSync(folder, { recursive: true, force: true });
+      mkdirSync(folder, { recursive: true, mode: 0o700 });
+    } catch {
+      throw new Trouble(`The folder ${folder} cannot be made, and the database needs it.`);
+    }
     const user = process.getuid?.() === 0 ? ['--user=root'] : [];
     const made = spawnSync(
       programPath('mariadb-install-db') ?? 'mariadb-install-db',

@@ -95,7 +95,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     stops.push(database.stop);
 
     if (!existsSync(join(folder, 'loaded'))) tell('Loading the demo organisation …');
-    const loading = startProcess('demo/load.ts', { NP_DATABASE: database.url });
+    const loading = startProcess('demo/main.ts', { NP_DATABASE: database.url });
     const { url, loaded } = await loading.ready;
     await new Promise(done => {
       if (loading.child.exitCode !== null) done();

@@ -1,6 +1,6 @@
 /** Balances and statements: worked out from facts, line by line, never patched. */
 import { z } from 'zod';
-import { CivilDate, type DayNumber, fromDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
+import { CivilDate, type DayNumber, dateWords, fromDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
 import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
 import { Employment, entitlement, LeavePlan, type LeaveYear, leaveYears, monthEntitlement, rate } from './plan.ts';
 
@@ -32,8 +32,13 @@ export type Statement = Balance & { lines: StatementLine[] };
 type Grant = { on: DayNumber; amount: Fraction; reason: string };
 
 /** Whole accruals of a leave year with the day on which each is given; those after `last` are left out. */
-function grantsOf(input: BalanceInput, year: LeaveYear, rates: ReturnType<typeof rate>, last: DayNumber): Grant[] {
-  const { plan, person } = input;
+function grantsOf(
+  plan: LeavePlan,
+  person: Employment,
+  year: LeaveYear,
+  rates: ReturnType<typeof rate>,
+  last: DayNumber,
+): Grant[] {
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const round = (amount: Fraction) => roundTo(amount, decimal(plan.rounding.step), plan.rounding.mode);
@@ -72,7 +77,7 @@ function expiryIn(year: LeaveYear, monthDay: string): DayNumber {
 /** Days inside (first, last] on which a leave year begins, or the day after carry-over lapsed. */
 export function yearBreaks(plan: LeavePlan, joined: CivilDate, first: DayNumber, last: DayNumber): DayNumber[] {
   const breaks = new Set<DayNumber>();
-  for (const year of leaveYears(plan, joined, last)) {
+  for (const year of leaveYears(plan, joined, last, first)) {
     breaks.add(year.first);
     if (plan.carryOver?.expires) breaks.add(expiryIn(year, plan.carryOver.expires) + 1);
   }
@@ -87,21 +92,33 @@ type Happening =
   | { on: DayNumber; kind: 'adjustment' | 'taken'; movement: Movement }
   | { on: DayNumber; kind: 'lapse' };
 
-function happenings(input: BalanceInput): Happening[] {
-  const { person, plan } = input;
-  const asOf = toDay(input.asOf);
+type Scheduled = Extract<Happening, { kind: 'year end' | 'accrual' | 'lapse' }>;
+
+/**
+ * What happens to a balance by the plan alone: year ends, accruals and lapses up to and with day `until`.
+ * It depends on employment and plan only, so whoever asks often for one person keeps it.
+ */
+export function planSchedule(plan: LeavePlan, person: Employment, until: DayNumber): readonly Scheduled[] {
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const rates = rate(plan, person);
-  const all: Happening[] = [];
-  for (const year of leaveYears(plan, person.joined, asOf)) {
+  const all: Scheduled[] = [];
+  for (const year of leaveYears(plan, person.joined, until)) {
     const expires = plan.carryOver?.expires ? expiryIn(year, plan.carryOver.expires) : null;
     if (year.first > joined && year.first <= left) {
       all.push({ on: year.first, kind: 'year end', expires });
-      if (expires !== null && expires < asOf && expires < left) all.push({ on: expires, kind: 'lapse' });
+      if (expires !== null && expires < left) all.push({ on: expires, kind: 'lapse' });
     }
-    for (const grant of grantsOf(input, year, rates, asOf)) all.push({ on: grant.on, kind: 'accrual', grant });
+    for (const grant of grantsOf(plan, person, year, rates, until)) all.push({ on: grant.on, kind: 'accrual', grant });
   }
+  return all;
+}
+
+function happenings(input: BalanceInput, schedule: readonly Scheduled[]): Happening[] {
+  const asOf = toDay(input.asOf);
+  const joined = toDay(input.person.joined);
+  // The lapse of `asOf` itself comes at the end of that day, and is not yet applied.
+  const all: Happening[] = schedule.filter(h => (h.kind === 'lapse' ? h.on < asOf : h.on <= asOf));
   if (asOf >= joined) {
     for (const movement of input.movements) {
       const on = Math.max(toDay(movement.date), joined);
@@ -115,7 +132,10 @@ function happenings(input: BalanceInput): Happening[] {
  * Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied).
  * What is taken uses carry-over first while it lives, then the year's own, which may go below zero.
  */
-export function statement(input: BalanceInput): Statement {
+export function statement(
+  input: BalanceInput,
+  schedule: readonly Scheduled[] = planSchedule(input.plan, input.person, toDay(input.asOf)),
+): Statement {
   const lines: StatementLine[] = [];
   const left = input.person.left ? toDay(input.person.left) : Number.POSITIVE_INFINITY;
   const max = decimal(input.plan.carryOver?.max ?? 0);
@@ -126,7 +146,7 @@ export function statement(input: BalanceInput): Statement {
     lines.push({ date: fromDay(on), kind, amount: toNumber(amount), balance: toNumber(plus(own, carry)), reason });
   const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
 
-  for (const happening of happenings(input)) {
+  for (const happening of happenings(input, schedule)) {
     switch (happening.kind) {
       case 'year end': {
         const rest = plus(own, carry);
@@ -147,7 +167,7 @@ export function statement(input: BalanceInput): Statement {
           say(happening.on, 'lapsed', negative(lapsed), reason);
         }
         if (!isZero(carry)) {
-          const until = expires !== null ? `, to use by ${fromDay(expires)}` : '';
+          const until = expires !== null ? `, to use by ${dateWords(fromDay(expires))}` : '';
           say(happening.on, 'carried', zero, `${toNumber(carry)} carried over from last leave year${until}`);
         }
         break;

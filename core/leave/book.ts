@@ -14,7 +14,7 @@ import {
   toDay,
   type WorkingTime,
 } from '../time/index.ts';
-import { type Movement, type Statement, statement, yearBreaks } from './balance.ts';
+import { type Movement, planSchedule, type Statement, statement, yearBreaks } from './balance.ts';
 import { Counting, countHalves, countTimed, type DayReason, explainLeave } from './counting.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema } from './plan.ts';
 import { endsBeforeItStarts, type HalfSpan, halvesOf, isTimed, type LeaveSpan, overlap } from './span.ts';
@@ -191,6 +191,26 @@ function movementsOf(
   return movements;
 }
 
+type Kept = { until: number; schedule: ReturnType<typeof planSchedule> };
+const schedules = new WeakMap<Person, WeakMap<LeavePlan, Kept>>();
+const ahead = 731;
+
+/** The plan's part of a person's statements, kept for as long as the person's record is. */
+function scheduleFor(book: LeaveBook, person: Person, plan: NamedPlan, asOf: number): Kept['schedule'] {
+  let ofPerson = schedules.get(person);
+  if (!ofPerson) {
+    ofPerson = new WeakMap();
+    schedules.set(person, ofPerson);
+  }
+  let kept = ofPerson.get(plan.rules);
+  if (!kept || kept.until < asOf) {
+    const until = Math.max(asOf, toDay(book.today) + ahead);
+    kept = { until, schedule: planSchedule(plan.rules, employmentOf(person), until) };
+    ofPerson.set(plan.rules, kept);
+  }
+  return kept.schedule;
+}
+
 export type StatementOf = Statement & { unit: 'days' | 'hours'; plan: string };
 
 /** The statement of a leave type that takes from the plan; nothing for people without a plan. */
@@ -205,7 +225,10 @@ export function statementOf(
   if (!plan) return undefined;
   const person = sureOf(book, id);
   const movements = movementsOf(book, person, type, plan.rules, entries);
-  const worked = statement({ person: employmentOf(person), plan: plan.rules, movements, asOf });
+  const worked = statement(
+    { person: employmentOf(person), plan: plan.rules, movements, asOf },
+    scheduleFor(book, person, plan, toDay(asOf)),
+  );
   return { ...worked, unit: plan.unit, plan: plan.name };
 }
 

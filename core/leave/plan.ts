@@ -30,16 +30,26 @@ export type LeaveYear = { readonly first: DayNumber; readonly next: DayNumber; r
 
 function leaveYear(plan: LeavePlan, joined: CivilDate, year: number): LeaveYear {
   const first = yearStartIn(plan, joined, year);
+  let months: DayNumber[] | undefined;
   return {
     first,
     next: yearStartIn(plan, joined, year + 1),
-    months: Array.from({ length: 12 }, (_, month) => addMonths(first, month)),
+    // Plans that count by days never ask for the months.
+    get months() {
+      months ??= Array.from({ length: 12 }, (_, month) => addMonths(first, month));
+      return months;
+    },
   };
 }
 
-/** The leave years from the one in which the person joined to the one that holds `last`. */
-export function* leaveYears(plan: LeavePlan, joined: CivilDate, last: DayNumber): Generator<LeaveYear> {
-  const start = toDay(joined);
+/** The leave years from the one that holds `from` (or joining, when that is later) to the one that holds `last`. */
+export function* leaveYears(
+  plan: LeavePlan,
+  joined: CivilDate,
+  last: DayNumber,
+  from: DayNumber = toDay(joined),
+): Generator<LeaveYear> {
+  const start = Math.max(from, toDay(joined));
   let year = yearMonthDay(start).year;
   if (yearStartIn(plan, joined, year) > start) year--;
   for (; yearStartIn(plan, joined, year) <= last; year++) yield leaveYear(plan, joined, year);

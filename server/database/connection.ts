@@ -31,9 +31,11 @@ const awayCodes = new Set([
 
 /** The first error code in a chain of causes. */
 export function errorCode(fault: unknown): string | undefined {
-  for (let at = fault; at instanceof Error; at = at.cause) {
-    const { code } = at as Error & { code?: unknown };
+  let at = fault;
+  while (typeof at === 'object' && at !== null) {
+    const { code, cause } = at as { code?: unknown; cause?: unknown };
     if (typeof code === 'string') return code;
+    at = cause;
   }
   return undefined;
 }

@@ -24,6 +24,18 @@ export async function loadPlans(db: Executor): Promise<NamedPlan[]> {
   return db.select().from(t.leavePlans);
 }
 
+type Rules = { types: LeaveType[]; plans: NamedPlan[] };
+// Kept as long as the directory that they were read beside; a new version of it reads them anew.
+const rulesBeside = new WeakMap<DirectoryIndex, Rules>();
+
+async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
+  const known = rulesBeside.get(index);
+  if (known) return known;
+  const rules = { types: await loadTypes(db), plans: await loadPlans(db) };
+  rulesBeside.set(index, rules);
+  return rules;
+}
+
 /** How far back the leave of the rest of the team matters. */
 const teamDaysBack = 60;
 
@@ -49,8 +61,7 @@ export async function loadBook(
   const adjustments = await db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
   return {
     index,
-    types: await loadTypes(db),
-    plans: await loadPlans(db),
+    ...(await rulesFor(db, index)),
     entries: rows.map(entry),
     adjustments: adjustments.map(a => ({ ...a, person, date: a.date as CivilDate })),
     today,

@@ -13,6 +13,7 @@ import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@nort
 import {
   addDays,
   amountOfUnit,
+  amountWords,
   type CivilDate,
   halfIndex,
   type Instant,
@@ -216,15 +217,12 @@ function factsOf(definition: Definition, state: RequestState): string[] {
     const answer = state.answers[field.id];
     if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer));
   }
+  // The first figure in days is in the item's own words already.
+  const said = definition.figures.find(f => f.unit === 'days');
   for (const figure of definition.figures) {
     const value = state.figures[figure.id];
-    if (figure.unit !== 'days' || typeof value !== 'number' || figure === definition.figures[0]) continue;
-    facts.push(`${figure.name.toLowerCase()} ${amountOfUnit(value, 'days')}`);
+    if (figure !== said && typeof value === 'number') facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);
   }
-  const others = definition.figures.find(f => f.unit === 'number' && /others away/i.test(f.name));
-  const away = others && state.figures[others.id];
-  if (typeof away === 'number')
-    facts.push(away === 0 ? 'nobody else away' : `${away} ${away === 1 ? 'other' : 'others'} away`);
   return facts;
 }
 

@@ -25,6 +25,7 @@ export const router = createBrowserRouter([
   {
     element: <Shell />,
     errorElement: <Broken />,
+    HydrateFallback: () => null,
     children: [
       { index: true, element: <Navigate to="/desk" replace /> },
       { path: 'desk', lazy: async () => ({ Component: (await import('./places/desk/DeskPlace.tsx')).DeskPlace }) },

@@ -35,8 +35,13 @@ export function Course({ request }: { request: RequestView }) {
   const quiet = 'color-mix(in srgb, var(--mui-palette-text-primary) 30%, var(--mui-palette-background-paper))';
   const label = marks.map((m, i) => `${i + 1} ${request.definition.steps[i].verb}: ${markWords[m]}`).join(', ');
   return (
-    <Box sx={{ overflowX: 'auto', my: 1 }}>
-      <svg width={x(marks.length - 1) + 16} height={34} role="img" aria-label={`Steps. ${label}`}>
+    <Box sx={{ my: 1 }}>
+      <svg
+        viewBox={`0 0 ${x(marks.length - 1) + 16} 34`}
+        style={{ width: x(marks.length - 1) + 16, maxWidth: '100%' }}
+        role="img"
+        aria-label={`Steps. ${label}`}
+      >
         <path d={`M14 17H${x(marks.length - 1)}`} stroke={quiet} strokeWidth={2} />
         <path d={`M14 17H${x(last)}`} stroke={ink} strokeWidth={2} />
         {marks.map((mark, i) => {

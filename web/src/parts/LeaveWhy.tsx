@@ -38,7 +38,7 @@ export function BalanceWhy({ outlook }: { outlook: Outlook }) {
   const before = first ? first.balance - first.amount : 0;
   return (
     <Why about={`${amountWords(outlook.after)} after`}>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
         Every movement, with what is booked, held and asked for:
       </Typography>
       <ReasonRows

@@ -30,7 +30,7 @@ export function Note({
         {title}
       </Typography>
       {children && (
-        <Typography variant="body2" component="div" color="text.secondary">
+        <Typography variant="body2" component="div" color="textSecondary">
           {children}
         </Typography>
       )}

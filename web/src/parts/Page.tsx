@@ -27,7 +27,7 @@ export function Page({
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">{title}</Typography>
           {sub && (
-            <Typography variant="body2" component="div" color="text.secondary" sx={{ mt: 0.5 }}>
+            <Typography variant="body2" component="div" color="textSecondary" sx={{ mt: 0.5 }}>
               {sub}
             </Typography>
           )}
@@ -41,7 +41,7 @@ export function Page({
 
 export function LoadingLines({ lines = 6 }: { lines?: number }) {
   return (
-    <Box aria-busy="true" aria-label="Loading">
+    <Box role="status" aria-busy="true" aria-label="Loading">
       {Array.from({ length: lines }, (_, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the lines are all alike
         <Skeleton key={i} height={44} sx={{ maxWidth: 760, transform: 'none', mb: 1, borderRadius: 2 }} />
@@ -69,7 +69,7 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
       <Typography variant="h2" component="p">
         {title}
       </Typography>
-      <Typography color="text.secondary" component="div" sx={{ mt: 0.5 }}>
+      <Typography color="textSecondary" component="div" sx={{ mt: 0.5 }}>
         {children}
       </Typography>
     </Box>

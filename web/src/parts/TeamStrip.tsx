@@ -1,7 +1,7 @@
 /** The days of a request and who of the team is away on them. */
 
-import Box from '@mui/material/Box';
 import type { TeamStrip as Team } from '@north-pebble/contract';
+import { ScrollStrip } from './ScrollStrip.tsx';
 
 const cell = 22;
 const row = 16;
@@ -23,7 +23,7 @@ export function TeamStrip({ team }: { team: Team }) {
     .map(p => `${p.name}: ${p.marks.map((mark, i) => `${team.days[i].split('/')[0]} ${words[mark]}`).join(', ')}`)
     .join('. ');
   return (
-    <Box sx={{ overflowX: 'auto' }}>
+    <ScrollStrip label="The team in these days">
       <svg
         width={width}
         height={height}
@@ -90,6 +90,6 @@ export function TeamStrip({ team }: { team: Team }) {
           ))}
         </g>
       </svg>
-    </Box>
+    </ScrollStrip>
   );
 }

@@ -62,6 +62,7 @@ export const theme = createTheme({
       defaultProps: { disableElevation: true, variant: 'outlined', color: 'inherit' },
       styleOverrides: {
         root: { padding: '5px 13px' },
+        endIcon: { '& > *:nth-of-type(1)': { fontSize: 11 } },
         outlined: { borderColor: 'var(--mui-palette-divider)', backgroundColor: 'var(--mui-palette-background-paper)' },
       },
     },

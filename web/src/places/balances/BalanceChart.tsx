@@ -1,10 +1,10 @@
 /** The balance over the year as steps: solid up to today, dashed for what is ahead. */
-import Box from '@mui/material/Box';
 import type { StatementOf } from '@north-pebble/core/leave';
 import { amountWords, monthNames, toDay } from '@north-pebble/core/time';
 import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
+import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 
 const width = 720;
 const height = 150;
@@ -45,7 +45,7 @@ export function BalanceChart({
     .curve(curveStepAfter);
   const label = `Balance over ${year}: ${amountWords(statement.balance)} today, ${amountWords(ahead.balance)} at the end of the year.`;
   return (
-    <Box sx={{ overflowX: 'auto' }}>
+    <ScrollStrip label="The balance over the year">
       <svg
         viewBox={`0 0 ${width} ${height}`}
         role="img"
@@ -98,6 +98,6 @@ export function BalanceChart({
           opacity={0.75}
         />
       </svg>
-    </Box>
+    </ScrollStrip>
   );
 }

@@ -13,6 +13,7 @@ import { balanceQuery } from '../../api/queries.ts';
 import { lineWords } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { BalanceChart } from './BalanceChart.tsx';
 
 type OneType = BalanceView['types'][number];
@@ -91,8 +92,10 @@ function Statement({ type, today }: { type: OneType; today: string }) {
     >
       <Box>
         <BalanceChart statement={statement} ahead={ahead} today={today} />
-        <Box sx={{ overflowX: 'auto', mt: 2 }}>
-          <Lines lines={lines} year={year} />
+        <Box sx={{ mt: 2 }}>
+          <ScrollStrip label="Statement">
+            <Lines lines={lines} year={year} />
+          </ScrollStrip>
         </Box>
       </Box>
       <Box component="aside" aria-label="In short">
@@ -113,7 +116,7 @@ function Statement({ type, today }: { type: OneType; today: string }) {
         <Note tone="now" title={`${amountOfUnit(ahead.balance, statement.unit)} at the end of ${year}`}>
           with everything booked and asked for until then.
         </Note>
-        <Typography variant="body2" color="text.secondary">
+        <Typography variant="body2" color="textSecondary">
           Plan: {statement.plan}. Worked out anew from employment, bookings and adjustments each time.
         </Typography>
       </Box>

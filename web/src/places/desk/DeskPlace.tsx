@@ -82,13 +82,13 @@ function Row({
           <b>{item.kind === 'rework' ? 'Your' : item.askerName}</b>
           {item.kind === 'rework' ? ` ${item.what}` : item.kind === 'stuck' ? `: ${item.what}` : ` wants ${item.what}`}
         </Typography>
-        <Typography variant="body2" color="text.secondary" noWrap>
+        <Typography variant="body2" color="textSecondary" noWrap>
           {[item.coverFor && `you stand in for ${item.coverFor}`, ...item.facts].filter(Boolean).join(' · ')}
         </Typography>
       </Box>
       <Typography
         variant="body2"
-        color={item.kind === 'rework' || item.again ? 'secondary.main' : 'text.secondary'}
+        color={item.kind === 'rework' || item.again ? 'secondary' : 'textSecondary'}
         sx={{ display: { xs: 'none', sm: 'block' } }}
       >
         {taskWords(item)}
@@ -108,7 +108,7 @@ function Done({ desk }: { desk: DeskView }) {
   let last = '';
   return (
     <Box component="section" sx={{ mt: 4 }} aria-label="What you did this week">
-      <Typography variant="overline" component="h2" color="text.secondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         What you did this week
       </Typography>
       {desk.done.map(line => {
@@ -121,7 +121,7 @@ function Done({ desk }: { desk: DeskView }) {
             sx={{ display: 'grid', gridTemplateColumns: '130px 1fr', fontSize: 13.5, py: 0.35 }}
           >
             <Box sx={{ color: 'text.secondary' }}>{heading}</Box>
-            <Link component={RouterLink} to={`/requests/${line.request}`} color="text.primary" sx={{ fontWeight: 400 }}>
+            <Link component={RouterLink} to={`/requests/${line.request}`} color="textPrimary" sx={{ fontWeight: 400 }}>
               {line.text}
             </Link>
           </Box>
@@ -201,6 +201,18 @@ function Desk({ desk }: { desk: DeskView }) {
       }}
     >
       <Page title={deskTitle(items.length)} wide>
+        {failed && (
+          <Box sx={{ maxWidth: 640 }}>
+            <FailureNote fault={failed.fault} />
+            <Typography variant="body2" sx={{ mb: 2 }}>
+              Your answer was “{failed.decision.words}”
+              {failed.decision.note ? `, with the note “${failed.decision.note}”` : ''}.{' '}
+              <Link component={RouterLink} to={`/requests/${failed.decision.request}`}>
+                See {failed.decision.request} as it is now
+              </Link>
+            </Typography>
+          </Box>
+        )}
         {items.length === 0 && (
           <Empty title="Nothing waits for you">
             Requests that need your answer, and your own that were sent back, stand here.{' '}
@@ -224,7 +236,6 @@ function Desk({ desk }: { desk: DeskView }) {
             py: 2.5,
           }}
         >
-          {failed && failed.decision.request === selected.request && <FailureNote fault={failed.fault} />}
           <Detail
             key={selected.request}
             id={selected.request}

@@ -114,7 +114,7 @@ function Standing({ request }: { request: RequestView }) {
   const number = request.at ? stepNumber(request.definition, request.at) : 0;
   const returned = request.returned ? ` · came back after ${request.returned.byName} sent it back` : '';
   return (
-    <Typography variant="body2" color="text.secondary">
+    <Typography variant="body2" color="textSecondary">
       {number > 0 && `Step ${number} of `}
       {request.definition.name}, version {request.workflowVersion}
       {request.status === 'open' && returned}

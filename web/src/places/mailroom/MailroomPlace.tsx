@@ -68,12 +68,12 @@ function Mails({ room }: { room: MailroomView }) {
                 <Typography noWrap sx={{ fontWeight: 600 }}>
                   {mail.subject}
                 </Typography>
-                <Typography variant="body2" color="text.secondary" noWrap>
+                <Typography variant="body2" color="textSecondary" noWrap>
                   {momentWords(mail.at.replace('.000Z', 'Z'), self.zone)} · {mail.to}
                 </Typography>
               </ButtonBase>
             ))}
-            {mails.length === 0 && <Typography color="text.secondary">No mail matches “{filter}”.</Typography>}
+            {mails.length === 0 && <Typography color="textSecondary">No mail matches “{filter}”.</Typography>}
           </Box>
           {open && (
             <Box
@@ -89,7 +89,7 @@ function Mails({ room }: { room: MailroomView }) {
               }}
             >
               <Typography variant="h2">{open.subject}</Typography>
-              <Typography variant="body2" color="text.secondary" sx={{ mb: 2 }}>
+              <Typography variant="body2" color="textSecondary" sx={{ mb: 2 }}>
                 From {open.from} · To {open.to}
               </Typography>
               <Typography sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>{open.text}</Typography>

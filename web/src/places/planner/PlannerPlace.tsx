@@ -23,6 +23,7 @@ import { memo } from 'react';
 import { useSearchParams } from 'react-router';
 import { plannerQuery } from '../../api/queries.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { useHere } from '../../parts/session.ts';
 
 const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91 } as const;
@@ -138,10 +139,10 @@ function Team({ team, view, cell }: { team: PlannerView['teams'][number]; view: 
   const away = team.people.flatMap(p => p.entries.map(e => `${p.name}, ${e.label}`));
   return (
     <Box component="section" aria-label={team.name} sx={{ mb: 4 }}>
-      <Typography variant="overline" component="h2" color="text.secondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         {team.name}
       </Typography>
-      <Box sx={{ overflowX: 'auto' }} tabIndex={0} role="group" aria-label={`${team.name}: days`}>
+      <ScrollStrip label={`${team.name}: days`}>
         <svg
           width={nameWidth + count * cell + 4}
           height={height}
@@ -183,7 +184,7 @@ function Team({ team, view, cell }: { team: PlannerView['teams'][number]; view: 
               ))}
           </g>
         </svg>
-      </Box>
+      </ScrollStrip>
     </Box>
   );
 }
@@ -246,7 +247,11 @@ export function PlannerPlace() {
             }
           >
             {(Object.keys(zooms) as Zoom[]).map(z => (
-              <ToggleButton key={z} value={z} sx={{ textTransform: 'none', py: 0.5 }}>
+              <ToggleButton
+                key={z}
+                value={z}
+                sx={{ textTransform: 'none', py: 0.5, color: 'text.secondary', bgcolor: 'background.paper' }}
+              >
                 {z}
               </ToggleButton>
             ))}

@@ -125,7 +125,7 @@ function AskForm({ ask }: { ask: AskView }) {
         </Box>
         <Box component="aside" aria-label="What it comes to" aria-live="polite" sx={{ pt: 1 }}>
           <PreviewMargin preview={preview.data} definition={ask.definition} />
-          <Typography variant="body2" color="text.secondary">
+          <Typography variant="body2" color="textSecondary">
             Version {ask.version} of the workflow.
           </Typography>
         </Box>

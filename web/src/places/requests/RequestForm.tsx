@@ -219,7 +219,7 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
 export function WhatHappensNext({ definition }: { definition: Definition }) {
   const deciders = definition.steps.filter(s => s.verb === 'Decide').length;
   return (
-    <Typography variant="body2" color="text.secondary">
+    <Typography variant="body2" color="textSecondary">
       {deciders === 0
         ? 'It is booked at once.'
         : 'It goes to whoever decides it, and you are told by mail how it ends.'}

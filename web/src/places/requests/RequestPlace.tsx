@@ -221,7 +221,7 @@ function Request({ request }: { request: RequestView }) {
           {request.may.tryAgain && <TryAgain request={request} />}
         </section>
         <section>
-          <Typography variant="overline" component="h2" color="text.secondary">
+          <Typography variant="overline" component="h2" color="textSecondary">
             Trail
           </Typography>
           <Trail lines={request.trail} />

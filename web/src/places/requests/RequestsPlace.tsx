@@ -9,6 +9,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { askableQuery, requestsQuery } from '../../api/queries.ts';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { useHere } from '../../parts/session.ts';
 
 const statusColour: Record<RequestRow['status'], string> = {
@@ -24,7 +25,7 @@ function Askable({ rows }: { rows: AskableRow[] }) {
   const areas = [...new Set(rows.map(row => row.area))];
   return areas.map(area => (
     <Box key={area} sx={{ mb: 3 }}>
-      <Typography variant="overline" component="h2" color="text.secondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         {area}
       </Typography>
       <Box
@@ -53,7 +54,7 @@ function Askable({ rows }: { rows: AskableRow[] }) {
               <Typography variant="h3" component="span" sx={{ display: 'block', color: 'primary.main' }}>
                 Ask for {row.name.toLowerCase()}
               </Typography>
-              <Typography variant="body2" component="span" color="text.secondary">
+              <Typography variant="body2" component="span" color="textSecondary">
                 {row.purpose}
               </Typography>
             </Box>
@@ -74,7 +75,7 @@ function Rows({ rows }: { rows: RequestRow[] }) {
   }
   const year = Number(civilDateAt(now, self.zone).slice(0, 4));
   return (
-    <Box sx={{ overflowX: 'auto' }}>
+    <ScrollStrip label="Your requests">
       <Box
         component="table"
         sx={{
@@ -117,7 +118,7 @@ function Rows({ rows }: { rows: RequestRow[] }) {
           ))}
         </tbody>
       </Box>
-    </Box>
+    </ScrollStrip>
   );
 }
 
@@ -127,7 +128,7 @@ export function RequestsPlace() {
   return (
     <Page title="Requests">
       <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
-      <Typography variant="overline" component="h2" color="text.secondary" sx={{ display: 'block', mb: 0.5 }}>
+      <Typography variant="overline" component="h2" color="textSecondary" sx={{ display: 'block', mb: 0.5 }}>
         Yours
       </Typography>
       <Loaded query={requests}>{rows => <Rows rows={rows} />}</Loaded>

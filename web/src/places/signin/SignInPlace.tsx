@@ -67,7 +67,7 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
       <Typography variant="h1" sx={{ fontSize: 34, mb: 1 }}>
         North Pebble
       </Typography>
-      <Typography color="text.secondary" sx={{ maxWidth: 560, mb: 4, fontSize: 16 }}>
+      <Typography color="textSecondary" sx={{ maxWidth: 560, mb: 4, fontSize: 16 }}>
         Write down how a request is handled, prove that it works for everyone, and run it.
         {demo &&
           ' This is the demo: Selkie Sound Lights, an invented trust of lighthouses, ferries and a tide observatory.'}
@@ -76,7 +76,7 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
       <Box sx={{ display: 'grid', gap: 6, gridTemplateColumns: { xs: '1fr', md: demo ? '1fr 340px' : '1fr' } }}>
         {demo && (
           <section aria-label="Sign in as">
-            <Typography variant="overline" component="h2" color="text.secondary">
+            <Typography variant="overline" component="h2" color="textSecondary">
               Sign in as
             </Typography>
             <Box sx={{ mt: 1 }}>
@@ -103,7 +103,7 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
                     <Typography component="span" sx={{ fontWeight: 650, display: 'block' }}>
                       {card.name}
                     </Typography>
-                    <Typography component="span" variant="body2" color="text.secondary">
+                    <Typography component="span" variant="body2" color="textSecondary">
                       {card.role}
                     </Typography>
                   </span>
@@ -113,12 +113,12 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
           </section>
         )}
         <section aria-label="Sign in with a password">
-          <Typography variant="overline" component="h2" color="text.secondary" sx={{ mb: 1.5, display: 'block' }}>
+          <Typography variant="overline" component="h2" color="textSecondary" sx={{ mb: 1.5, display: 'block' }}>
             {demo ? 'Or with a password' : 'Sign in'}
           </Typography>
           <PasswordForm send={signIn.mutate} busy={signIn.isPending} />
           {demo && (
-            <Typography variant="body2" color="text.secondary" sx={{ mt: 2 }}>
+            <Typography variant="body2" color="textSecondary" sx={{ mt: 2 }}>
               In the demo everybody’s password is herring-fair, and mail addresses look like ines.okoro@selkie.example.
             </Typography>
           )}

@@ -32,19 +32,20 @@ export function PhraseButton({ phrase, definition, index, readOnly, onChange, st
   return (
     <>
       <Box
-        component="button"
-        type="button"
+        component="span"
+        role="button"
+        tabIndex={0}
         aria-haspopup="dialog"
         aria-label={`${phrase.text}: change ${what[edit.kind]}`}
         onClick={event => setAnchor(event.currentTarget)}
+        onKeyDown={event => {
+          if (event.key !== 'Enter' && event.key !== ' ') return;
+          event.preventDefault();
+          setAnchor(event.currentTarget);
+        }}
         sx={{
-          font: 'inherit',
-          color: 'inherit',
-          background: 'none',
-          border: 0,
-          p: 0,
+          // A span, not a button element: a long phrase must break over lines like the sentence that it is part of.
           cursor: 'pointer',
-          textAlign: 'left',
           textDecoration: `underline ${stopped ? 'wavy var(--mui-palette-error-main)' : 'dotted var(--mui-palette-text-secondary)'}`,
           textUnderlineOffset: '4px',
           textDecorationThickness: '1.5px',

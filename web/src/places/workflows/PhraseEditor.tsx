@@ -132,7 +132,7 @@ function FormulaEditor({ edit, definition, onDone }: Props<'formula'>) {
         error={!compiled.ok}
         helperText={compiled.ok ? 'This can be read.' : compiled.problems[0].message}
       />
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+      <Typography variant="body2" color="textSecondary" sx={{ mt: 1 }}>
         Names: {Object.keys(names).join(', ')}
       </Typography>
       <Buttons onCancel={() => onDone()} />
@@ -299,7 +299,7 @@ function FieldsEditor({ edit, definition, onDone }: Props<'fields'>) {
         if (fields.length > 0) onDone(setAt(definition, edit.path, fields));
       }}
     >
-      <Typography variant="body2" color="text.secondary">
+      <Typography variant="body2" color="textSecondary">
         The asker may change:
       </Typography>
       {definition.form.fields.map(field => (
@@ -320,7 +320,7 @@ function FieldsEditor({ edit, definition, onDone }: Props<'fields'>) {
         </Box>
       ))}
       {fields.length === 0 && (
-        <Typography variant="body2" color="error.main">
+        <Typography variant="body2" color="error">
           Choose one field at least.
         </Typography>
       )}

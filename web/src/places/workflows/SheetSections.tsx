@@ -78,7 +78,7 @@ export function VersionsSection({ sheet }: { sheet: SheetView }) {
   if (sheet.versions.length === 0) return <Typography sx={{ p: 2 }}>Nothing is published yet.</Typography>;
   return sheet.versions.map(version => (
     <Entry key={version.version} name={`Version ${version.version}`}>
-      <Typography variant="body2" color="text.primary">
+      <Typography variant="body2" color="textPrimary">
         {version.comment}
       </Typography>
       {version.publishedBy}, {momentWords(version.publishedAt, self.zone)} {version.publishedAt.slice(0, 4)}

@@ -24,7 +24,7 @@ function Shelf({ rows }: { rows: ShelfRow[] }) {
   if (rows.length === 0) return <Empty title="No workflow yet">Workflows stand here once there are some.</Empty>;
   return [...new Set(rows.map(row => row.area))].map(area => (
     <Box component="section" key={area} sx={{ mb: 4, maxWidth: 860 }}>
-      <Typography variant="overline" component="h2" color="text.secondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         {area}
       </Typography>
       {rows
@@ -36,18 +36,18 @@ function Shelf({ rows }: { rows: ShelfRow[] }) {
                 {row.name}
               </Link>
               {row.hasDraft && (
-                <Typography variant="body2" color="warning.main" sx={{ fontWeight: 600 }}>
+                <Typography variant="body2" color="warning" sx={{ fontWeight: 600 }}>
                   draft in work
                 </Typography>
               )}
               {row.stuck > 0 && (
-                <Typography variant="body2" color="error.main" sx={{ fontWeight: 600 }}>
+                <Typography variant="body2" color="error" sx={{ fontWeight: 600 }}>
                   {row.stuck} stuck
                 </Typography>
               )}
             </Box>
             <Typography>{row.purpose}</Typography>
-            <Typography variant="body2" color="text.secondary">
+            <Typography variant="body2" color="textSecondary">
               {facts(row)}
             </Typography>
           </Box>

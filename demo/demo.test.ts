@@ -1,0 +1,89 @@
+import { randomBytes } from 'node:crypto';
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { indexDirectory, isEmployed, managerOf } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import { findings, stopsPublishing } from '@north-pebble/core/workflow';
+import { createSchema, migrateDatabase, openDatabase } from '@north-pebble/server/database';
+import { demoDay, demoNow, History, id, isLoaded, isSound, loadDemo, organisation, workflows } from './index.ts';
+
+const directory = organisation();
+const index = indexDirectory(directory);
+
+describe('the demo organisation', () => {
+  test('has its people at their places, each with a name and mail of their own', () => {
+    const at = (place: string) => directory.people.filter(p => p.records[0].place === place && p.id !== 'pia').length;
+    expect([at('ambrel'), at('ovay'), at('skarn'), at('hollin')]).toEqual([128, 46, 31, 35]);
+    expect(new Set(directory.people.map(p => p.id)).size).toBe(directory.people.length);
+    expect(new Set(directory.people.map(p => p.mail)).size).toBe(directory.people.length);
+    for (const { mail } of directory.people) expect(mail).toMatch(/^[a-z.]+@selkie\.example$/);
+  });
+
+  test('has its odd cases', () => {
+    expect(directory.people.filter(p => p.left !== null && p.left < demoDay)).toHaveLength(1);
+    expect(directory.people.filter(p => p.joined > demoDay).map(p => p.name)).toEqual(['Pia Lindqvist']);
+    expect(directory.people.filter(p => p.dottedTo !== null)).toHaveLength(1);
+    expect(index.holdingsOfPerson(id('rory-flint'))).toEqual([]);
+    expect(directory.covers).toHaveLength(1);
+    expect(directory.posts.filter(p => index.holdingsOfPost(p.id).length === 0).map(p => p.title)).toEqual([
+      'Watch lead',
+    ]);
+    expect(directory.holdings.filter(h => !h.main)).toHaveLength(1);
+    const depth = (person: string): number => {
+      const above = managerOf(index, id(person), demoDay);
+      return 'person' in above ? 1 + depth(above.person.id) : 1;
+    };
+    expect(Math.max(...directory.people.filter(p => isEmployed(p, demoDay)).map(p => depth(p.id)))).toBe(5);
+  });
+
+  test('no live workflow would strand anybody', () => {
+    for (const { definition } of workflows) {
+      expect(stopsPublishing(findings(definition, { index, day: demoDay }))).toBe(false);
+    }
+  });
+});
+
+describe('its history', () => {
+  const history = new History(index);
+  beforeAll(() => history.play());
+
+  test('is what the core says: every request folds to its state, nothing lies in the future, nothing is stuck', () => {
+    expect(history.requests.length).toBeGreaterThan(1000);
+    expect(history.requests.every(isSound)).toBe(true);
+    for (const { events, state } of history.requests) {
+      expect(events.every((e, i) => e.at <= demoNow && (i === 0 || e.at >= events[i - 1].at))).toBe(true);
+      expect(state.status).not.toBe('stuck');
+    }
+  });
+
+  test('has rework, reminders, passed limits and cover, and a desk with work on it', () => {
+    const kinds = new Set(history.requests.flatMap(r => r.events.map(e => e.kind)));
+    for (const kind of ['sent back', 'reworked', 'reminded', 'passed limit', 'booked', 'released'] as const) {
+      expect(kinds).toContain(kind);
+    }
+    const waiting = history.requests.filter(r => r.state.tasks.some(t => t.holder === 'tobias'));
+    expect(waiting.map(r => r.asker).sort()).toEqual(['ada-dunmore', 'jory-tallack', 'mira-kell', 'per-lauder']);
+  });
+
+  test('is the same every time', () => {
+    const states = () => {
+      const played = new History(indexDirectory(organisation()));
+      played.play('2024-10-15T00:00:00Z' as Instant);
+      return played.requests.map(r => r.state);
+    };
+    expect(states().length).toBeGreaterThan(50);
+    expect(states()).toEqual(states());
+  });
+
+  test('loads into an empty database', async () => {
+    const db = openDatabase(
+      await createSchema(process.env.NP_DATABASE ?? '', `t_${randomBytes(6).toString('hex')}`),
+      2,
+    );
+    await migrateDatabase(db);
+    expect(await isLoaded(db)).toBe(false);
+    const loaded = await loadDemo(db);
+    expect(await isLoaded(db)).toBe(true);
+    expect(loaded.requests).toBe(history.requests.length);
+    await db.pool.end();
+  });
+});

@@ -1,0 +1,61 @@
+/** Every view can be read by everybody: axe finds nothing, in light and dark, and narrow screens fit. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { personAt } from './people.ts';
+
+const views: [who: string, path: string, shows: string][] = [
+  ['Tobias Fennimore', '/desk', 'Open the full request'],
+  ['Ines Okoro', '/ask/annual-leave', 'Remark (may stay empty)'],
+  ['Ines Okoro', '/requests', 'Yours'],
+  ['Ines Okoro', '/balances', 'Plan: Standard'],
+  ['Ines Okoro', '/planner', 'Reports to Observatory lead'],
+  ['Wren Castellane', '/workflows', 'Compensation time'],
+  ['Wren Castellane', '/workflows/compensation-time', 'would get stuck'],
+  ['Wren Castellane', '/mailroom', 'Nothing leaves the demo'],
+];
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`axe finds nothing, ${scheme}`, async ({ browser }) => {
+    test.setTimeout(180_000);
+    for (const who of new Set(views.map(([name]) => name))) {
+      const page = await personAt(browser, who);
+      await page.emulateMedia({ colorScheme: scheme });
+      for (const [, path, shows] of views.filter(([name]) => name === who)) {
+        await page.goto(path);
+        await expect(page.getByText(shows).first()).toBeVisible();
+        const { violations } = await new AxeBuilder({ page }).analyze();
+        expect(violations.map(v => `${path}: ${v.id} ${v.nodes.map(n => n.target.join(' ')).join(', ')}`)).toEqual([]);
+      }
+      await page.context().close();
+    }
+  });
+}
+
+test('axe finds nothing where one signs in', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByText('Sign in as')).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map(v => v.id)).toEqual([]);
+});
+
+test('asking and deciding fit a screen of 390 pixels', async ({ browser }) => {
+  for (const [who, path] of [
+    ['Ines Okoro', '/ask/annual-leave'],
+    ['Tobias Fennimore', '/desk'],
+  ]) {
+    const page = await personAt(browser, who);
+    await page.setViewportSize({ width: 390, height: 800 });
+    await page.goto(path);
+    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+    const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect(overflow).toBeLessThanOrEqual(0);
+    await page.context().close();
+  }
+});
+
+test('find or do leads to a place with the keyboard alone', async ({ browser }) => {
+  const page = await personAt(browser, 'Ines Okoro');
+  await page.keyboard.press('/');
+  await page.keyboard.type('ask for comp');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Ask for compensation time' })).toBeVisible();
+});

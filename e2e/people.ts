@@ -1,0 +1,49 @@
+/** People at their browsers: signing in by card, typing dates, deciding. */
+import { type Browser, expect, type Page } from '@playwright/test';
+
+/** A browser of one person's own. */
+export async function personAt(browser: Browser, name: string, path = '/desk'): Promise<Page> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  await page.goto('/');
+  await page.getByRole('button', { name }).click();
+  await expect(page.getByRole('button', { name: `${name}: your menu` })).toBeVisible();
+  if (path !== '/desk') await page.goto(path);
+  return page;
+}
+
+/** The same for someone without a card, by password. */
+export async function personBy(browser: Browser, mail: string): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await page.goto('/');
+  await page.getByRole('textbox', { name: 'Mail address' }).fill(`${mail}@selkie.example`);
+  await page.getByLabel('Password', { exact: true }).fill('herring-fair');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('button', { name: /: your menu$/ })).toBeVisible();
+  return page;
+}
+
+/** Types a day as `09022026` into a date field. */
+export async function typeDay(page: Page, label: string, digits: string): Promise<void> {
+  const field = page.getByRole('group', { name: label });
+  await field.getByRole('spinbutton', { name: 'Day' }).click();
+  await page.keyboard.type(digits);
+}
+
+export async function askForLeave(page: Page, from: string, to: string): Promise<void> {
+  await page.goto('/ask/annual-leave');
+  await typeDay(page, 'First day', from);
+  await typeDay(page, 'Last day', to);
+}
+
+export async function send(page: Page): Promise<string> {
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  await page.waitForURL(/\/requests\/R-\d+$/);
+  return page.url().split('/').at(-1) ?? '';
+}
+
+/** Answers the open item of the desk at once, without waiting for the seconds of undo. */
+export async function sendNow(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Send now' }).click();
+  await expect(page.getByRole('button', { name: 'Send now' })).toBeHidden();
+}

@@ -1,0 +1,35 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { BalanceView, PlannerView } from '@north-pebble/contract';
+import { type Small, signedIn, startSmall } from '../testing/serving.ts';
+
+let small: Small;
+beforeAll(async () => {
+  small = await startSmall();
+});
+afterAll(() => small.stop());
+
+describe('balances and planner', () => {
+  test('one’s own balance and those below are seen, a colleague’s is not', async () => {
+    const status = async (who: string, whose: string) => {
+      const browser = await signedIn(small.base, who);
+      return (await browser.get<BalanceView>(`/balances/${whose}`)).status;
+    };
+    expect(await status('ina', 'me')).toBe(200);
+    expect(await status('tom', 'ina')).toBe(200);
+    expect(await status('dora', 'ina')).toBe(200);
+    expect(await status('ina', 'tom')).toBe(404);
+    expect(await status('sub', 'ina')).toBe(404);
+    expect(await status('tom', 'nobody')).toBe(404);
+  });
+
+  test('the planner shows the own team with half days, and refuses spans that are none', async () => {
+    const ina = await signedIn(small.base, 'ina');
+    const { body } = await ina.get<PlannerView>('/planner?from=2026-02-09&to=2026-02-15');
+    expect(body.teams.map(team => team.people.map(p => p.id))).toEqual([['ina', 'per']]);
+    expect(body.teams[0].people[0].marks).toBe('wwwwwwwwwh----');
+    expect(body.teams[0].here).toEqual([2, 2, 2, 2, 2, 0, 0]);
+    expect((await ina.get('/planner?from=2026-02-15&to=2026-02-09')).status).toBe(400);
+    expect((await ina.get('/planner?from=soon&to=later')).status).toBe(400);
+    expect((await ina.get('/planner?from=2020-01-01&to=2026-01-01')).status).toBe(400);
+  });
+});

@@ -1,0 +1,202 @@
+/** A server over a schema of its own, with the small house of the core's tests, and browsers that talk to it. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomBytes, randomUUID } from 'node:crypto';
+import { mkdtempSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { hash } from '@node-rs/argon2';
+import type { Problem } from '@north-pebble/contract';
+import type { Command } from '@north-pebble/core/workflow';
+import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
+import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
+import { insertMany, storeDirectory } from '../people/store.ts';
+import { forgetDefinitions } from '../requests/store.ts';
+import { type Serving, serve } from '../serve.ts';
+import { readSettings } from '../settings.ts';
+
+export const houseNow = '2026-02-02T10:00:00Z';
+
+const rights: Record<string, ('designer' | 'administrator' | 'auditor')[]> = {
+  kay: ['designer'],
+  dora: ['administrator'],
+  per: ['auditor'],
+};
+
+/** A schema with the small house in it; the address of the schema. */
+export async function smallHouse(server = process.env.NP_DATABASE ?? ''): Promise<string> {
+  const url = await createSchema(server, `t_${randomBytes(6).toString('hex')}`);
+  const db = openDatabase(url, 2);
+  await migrateDatabase(db);
+  await storeDirectory(db, directory);
+  await insertMany(
+    db,
+    t.leaveTypes,
+    [annual, sick].map((rules, position) => ({ id: rules.id, position, rules })),
+  );
+  await insertMany(db, t.leavePlans, [standard]);
+  const passwordHash = await hash('low-tide', { timeCost: 1, memoryCost: 1024 });
+  await insertMany(
+    db,
+    t.accounts,
+    directory.people.map((p, card) => ({
+      person: p.id,
+      passwordHash,
+      rights: rights[p.id] ?? [],
+      card,
+      cardWords: '',
+    })),
+  );
+  await insertMany(db, t.workflows, [{ id: 'annual', position: 0, liveVersion: 1, draft: null, draftRevision: 0 }]);
+  await insertMany(db, t.workflowVersions, [
+    {
+      workflow: 'annual',
+      version: 1,
+      definition: annualLeave,
+      publishedAt: houseNow,
+      publishedBy: 'kay',
+      comment: 'First.',
+    },
+  ]);
+  await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1 });
+  await db.pool.end();
+  forgetDefinitions();
+  return url;
+}
+
+export const freePort = (): Promise<number> =>
+  new Promise((done, fail) => {
+    const server = createServer();
+    server.on('error', fail);
+    server.listen(0, '127.0.0.1', () => {
+      const address = server.address();
+      server.close(() => (address && typeof address === 'object' ? done(address.port) : fail(new Error('no port'))));
+    });
+  });
+
+export const settingsFor = (database: string, more: Record<string, string> = {}) =>
+  readSettings({
+    NP_DATABASE: database,
+    NP_PORT: '0',
+    NP_DEMO: '1',
+    NP_LOG: 'silent',
+    NP_SMTP: 'smtp://127.0.0.1:1',
+    NP_SIGN_IN_TRIES: '1000',
+    ...more,
+  });
+
+export type Small = { serving: Serving; base: string; db: Database; stop: () => Promise<void> };
+
+export async function startSmall(more: Record<string, string> = {}): Promise<Small> {
+  const serving = await serve(settingsFor(await smallHouse(), more));
+  return { serving, base: `http://127.0.0.1:${serving.port}`, db: serving.house.db, stop: serving.stop };
+}
+
+export type Answer<T> = { status: number; body: T; problem: Problem };
+
+/** One person's browser: it keeps their cookie. */
+export class Browser {
+  readonly base: string;
+  cookie = '';
+  constructor(base: string) {
+    this.base = base;
+  }
+
+  async call<T = unknown>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers: Record<string, string> = {},
+  ): Promise<Answer<T>> {
+    const response = await fetch(`${this.base}/api${path}`, {
+      method,
+      headers: {
+        'X-North-Pebble': '1',
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+        ...(this.cookie ? { Cookie: this.cookie } : {}),
+        ...headers,
+      },
+      ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
+    });
+    const set = response.headers.get('Set-Cookie');
+    if (set) this.cookie = set.split(';')[0];
+    const text = await response.text();
+    const read = text ? (JSON.parse(text) as unknown) : undefined;
+    return { status: response.status, body: read as T, problem: read as Problem };
+  }
+
+  get<T>(path: string): Promise<Answer<T>> {
+    return this.call<T>('GET', path);
+  }
+
+  ask(from: string, to: string, id = randomUUID()) {
+    const dates = { from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } };
+    const body = { id, workflow: 'annual', answers: { kind: 'annual', dates } };
+    return this.call<{ request: string; version: number }>('POST', '/requests', body);
+  }
+
+  command(request: string, command: Command, id = randomUUID()) {
+    return this.call<{ request: string; version: number }>('POST', `/requests/${request}/commands`, { id, command });
+  }
+}
+
+export async function signedIn(base: string, person: string): Promise<Browser> {
+  const browser = new Browser(base);
+  const { status } = await browser.call('POST', '/session', { card: person });
+  if (status !== 201) throw new Error(`${person} could not sign in: ${status}`);
+  return browser;
+}
+
+/** A process of ours, once it has said that it listens. */
+export function startProcess(
+  file: string,
+  env: Record<string, string>,
+): Promise<{ child: ChildProcess; port: number }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', file], {
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  return new Promise((done, fail) => {
+    let text = '';
+    child.stdout?.on('data', chunk => {
+      text += chunk;
+      const line = text.split('\n').find(l => l.startsWith('{"listening"'));
+      if (line) done({ child, port: Number((JSON.parse(line) as { listening: number }).listening) });
+    });
+    child.once('exit', code => fail(new Error(`${file} ended with ${code}`)));
+  });
+}
+
+export type MailStandIn = {
+  smtp: string;
+  list: string;
+  mails: () => Promise<{ to: string; subject: string }[]>;
+  stop: () => void;
+};
+
+export async function startMail(ports?: { smtp: number; list: number }): Promise<MailStandIn> {
+  const smtp = ports?.smtp ?? (await freePort());
+  const list = ports?.list ?? (await freePort());
+  const { child } = await startProcess('standins/mail/main.ts', {
+    NP_SMTP_PORT: String(smtp),
+    NP_MAILS_PORT: String(list),
+    NP_MAILS_FILE: join(mkdtempSync(join(tmpdir(), 'np-mail-')), 'mails.jsonl'),
+  });
+  const address = `http://127.0.0.1:${list}/mails`;
+  return {
+    smtp: `smtp://127.0.0.1:${smtp}`,
+    list: address,
+    mails: async () => (await (await fetch(address)).json()) as { to: string; subject: string }[],
+    stop: () => void child.kill('SIGKILL'),
+  };
+}
+
+/** Waits until something holds, at most some seconds. */
+export async function eventually(holds: () => Promise<boolean>, seconds = 30): Promise<void> {
+  const until = Date.now() + seconds * 1000;
+  while (Date.now() < until) {
+    if (await holds().catch(() => false)) return;
+    await new Promise(done => setTimeout(done, 100));
+  }
+  throw new Error(`it did not come about within ${seconds} seconds`);
+}
