@@ -2,4 +2,5 @@
 export * from './history.ts';
 export * from './load.ts';
 export * from './organisation.ts';
+export { leaveTypes, plans } from './patterns.ts';
 export * from './workflows.ts';

@@ -55,7 +55,9 @@ test('asking and deciding fit a screen of 390 pixels', async ({ browser }) => {
 test('find or do leads to a place with the keyboard alone', async ({ browser }) => {
   const page = await personAt(browser, 'Ines Okoro');
   await page.keyboard.press('/');
+  await expect(page.getByRole('combobox')).toBeFocused();
   await page.keyboard.type('ask for comp');
+  await expect(page.getByRole('option', { name: 'Ask for compensation time' })).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Ask for compensation time' })).toBeVisible();
 });

@@ -1,0 +1,187 @@
+/** One decision over HTTP, stored, against bare transactions that write the same rows to the same database. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { loadDemo } from '@north-pebble/demo';
+import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '@north-pebble/server/database';
+import { insertMany } from '@north-pebble/server/people';
+import autocannon from 'autocannon';
+import { eq } from 'drizzle-orm';
+import { index } from './house.ts';
+import type { Row } from './measure.ts';
+
+const clients = 50;
+const decisions = 2000;
+const warmUp = 500;
+
+type Waiting = { id: string; task: string; version: number };
+
+/** Requests that wait for one manager, each a copy of one of the demo's, so that each can be declined once. */
+async function waitingRequests(db: Database, count: number, from: number): Promise<Waiting[]> {
+  const open = await db.select().from(t.requests).where(eq(t.requests.status, 'open'));
+  const model = open.find(row => row.state.tasks.some(task => task.holder === 'tobias'));
+  if (!model) throw new Error('the demo has nothing waiting for Tobias');
+  // Many people ask; a single asker's requests would wait for each other's balance.
+  const askers = index.directory.people.filter(p => p.id !== 'tobias' && p.joined < '2026-01-01').map(p => p.id);
+  const copies = Array.from({ length: count }, (_, i) => {
+    const number = from + i;
+    const id = `R-${number}`;
+    const task = `${id}.1`;
+    const asker = askers[i % askers.length];
+    const state = { ...model.state, asker, leave: null, request: id, tasks: [{ ...model.state.tasks[0], id: task }] };
+    return { row: { ...model, asker, number, id, state }, task };
+  });
+  await insertMany(
+    db,
+    t.requests,
+    copies.map(c => c.row),
+  );
+  await insertMany(
+    db,
+    t.tasks,
+    copies.map(c => ({ id: c.task, request: c.row.id, holder: 'tobias', open: true })),
+  );
+  return copies.map(c => ({ id: c.row.id, task: c.task, version: c.row.state.version }));
+}
+
+function startServer(env: Record<string, string>): Promise<{ child: ChildProcess; port: number }> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  return new Promise((done, fail) => {
+    child.once('exit', code => fail(new Error(`the server ended with ${code}`)));
+    child.stdout?.on('data', chunk => {
+      const line = String(chunk)
+        .split('\n')
+        .find(l => l.startsWith('{"listening"'));
+      if (line) done({ child, port: (JSON.parse(line) as { listening: number }).listening });
+    });
+  });
+}
+
+async function overHttp(base: string, cookie: string, waiting: Waiting[]) {
+  let next = 0;
+  const result = await autocannon({
+    url: base,
+    connections: Math.min(clients, waiting.length),
+    amount: waiting.length,
+    requests: [
+      {
+        method: 'POST',
+        setupRequest(request) {
+          const one = waiting[next++];
+          if (!one) return request;
+          const command = { kind: 'answer', seen: one.version, task: one.task, outcome: 'decline', note: 'Not then.' };
+          return {
+            ...request,
+            path: `/api/requests/${one.id}/commands`,
+            headers: { 'Content-Type': 'application/json', 'X-North-Pebble': '1', Cookie: cookie },
+            body: JSON.stringify({ id: randomUUID(), command }),
+          };
+        },
+      },
+    ],
+  });
+  if (result['2xx'] !== waiting.length) throw new Error(`${waiting.length - result['2xx']} decisions were not taken`);
+  return result;
+}
+
+/** The rows of a decision, written by hand in one transaction, as fast as the pool can. */
+async function bare(db: Database, waiting: Waiting[]): Promise<number> {
+  const body = 'x'.repeat(180);
+  const [{ state }] = await db
+    .select({ state: t.requests.state })
+    .from(t.requests)
+    .where(eq(t.requests.id, waiting[0].id));
+  const stateText = JSON.stringify(state);
+  let next = 0;
+  const one = async () => {
+    const connection = await db.pool.getConnection();
+    try {
+      for (let at = waiting[next++]; at; at = waiting[next++]) {
+        await connection.query('start transaction');
+        await connection.query('insert into commands (id, actor, request, version) values (?, ?, ?, ?)', [
+          randomUUID(),
+          'tobias',
+          at.id,
+          9,
+        ]);
+        await connection.query('select id from requests where id = ? for update', [at.id]);
+        const rows = [1, 2, 3, 4].map(n => [at.id, at.version + n, '2026-02-02T09:40:00Z', 'tobias', 'answered', body]);
+        await connection.query('insert into events (request, seq, at, actor, kind, body) values ?', [rows]);
+        await connection.query('update requests set status = ?, closing = ?, closed_at = ?, state = ? where id = ?', [
+          'closed',
+          'declined',
+          '2026-02-02T09:40:00Z',
+          stateText,
+          at.id,
+        ]);
+        await connection.query('update tasks set open = 0 where id = ?', [at.task]);
+        await connection.query(
+          'insert into outbox (message_key, payload, state, attempts, next_try, written_at) values (?, ?, ?, 0, ?, ?)',
+          [`bare:${at.id}`, body, 'sent', 0, '2026-02-02T09:40:00Z'],
+        );
+        await connection.query('commit');
+      }
+    } finally {
+      connection.release();
+    }
+  };
+  const began = Date.now();
+  await Promise.all(Array.from({ length: 16 }, one));
+  return waiting.length / ((Date.now() - began) / 1000);
+}
+
+export async function decisionRows(server: string): Promise<Row[]> {
+  const url = await createSchema(server, `bench_${Date.now()}`);
+  const db = openDatabase(url);
+  await migrateDatabase(db);
+  await loadDemo(db);
+  const forBare = await waitingRequests(db, decisions + warmUp, 100_000);
+  const forHttp = await waitingRequests(db, decisions + warmUp, 200_000);
+  // Nothing listens there: mails wait in the outbox, so that only the decision is measured and not a mail server.
+  const { child, port } = await startServer({
+    NP_DATABASE: url,
+    NP_PORT: '0',
+    NP_DEMO: '1',
+    NP_LOG: 'silent',
+    NP_SMTP: 'smtp://127.0.0.1:1',
+  });
+  try {
+    const base = `http://127.0.0.1:${port}`;
+    const signedIn = await fetch(`${base}/api/session`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-North-Pebble': '1' },
+      body: JSON.stringify({ card: 'tobias' }),
+    });
+    const cookie = signedIn.headers.get('Set-Cookie')?.split(';')[0] ?? '';
+    await overHttp(base, cookie, forHttp.slice(0, warmUp));
+    const http = await overHttp(base, cookie, forHttp.slice(warmUp));
+    await bare(db, forBare.slice(0, warmUp));
+    const theirs = await bare(db, forBare.slice(warmUp));
+    const ours = decisions / http.duration;
+    return [
+      {
+        what: `a decision over HTTP, ${clients} at once, a second`,
+        ours,
+        theirs,
+        baseline: 'bare transactions',
+        ratio: ours / theirs,
+        bar: 0.4,
+        better: 'more',
+      },
+      {
+        what: 'its latency at 97.5 %, in ms, against 100 ms',
+        ours: http.latency.p97_5,
+        theirs: 100,
+        baseline: 'the bar itself',
+        ratio: http.latency.p97_5 / 100,
+        bar: 1,
+        better: 'less',
+      },
+    ];
+  } finally {
+    child.kill('SIGTERM');
+    await db.pool.end();
+  }
+}

@@ -1,0 +1,11 @@
+/** All benchmarks: prints a table and the same as JSON. NP_DATABASE is the address of a database server. */
+import { decisionRows } from './decision.ts';
+import { formulaRow } from './formula.ts';
+import { handleRow, statementsRow } from './handle.ts';
+import { leaveDaysRow } from './leaveDays.ts';
+import { type Row, table } from './measure.ts';
+
+const rows: Row[] = [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()];
+rows.push(...(await decisionRows(process.env.NP_DATABASE ?? '')));
+process.stdout.write(`${table(rows)}\n\n${JSON.stringify(rows)}\n`);
+process.exit(0);

@@ -1,0 +1,57 @@
+/** Measuring: how often a second something can be done, warmed up first, and the rows of the table. */
+
+export type Row = {
+  what: string;
+  /** Per second, or seconds for one whole piece of work, as the row says. */
+  ours: number;
+  theirs: number;
+  baseline: string;
+  ratio: number;
+  /** What the ratio must reach (more is better) or stay under (less is better). */
+  bar: number;
+  better: 'more' | 'less';
+  note?: string;
+};
+
+const now = (): number => Number(process.hrtime.bigint()) / 1e9;
+
+/** Times a second, over at least `seconds`, after a warm-up of a third of it. */
+export function perSecond(work: () => unknown, seconds = 0.6): number {
+  let sink: unknown;
+  for (const until = now() + seconds / 3; now() < until; ) sink = work();
+  let done = 0;
+  const began = now();
+  const until = began + seconds;
+  for (let batch = 1; now() < until; batch = Math.min(batch * 2, 4096)) {
+    for (let i = 0; i < batch; i++) sink = work();
+    done += batch;
+  }
+  const rate = done / (now() - began);
+  if (sink === now) throw new Error('unreachable; keeps the work from being optimised away');
+  return rate;
+}
+
+export function secondsFor(work: () => unknown): number {
+  const began = now();
+  work();
+  return now() - began;
+}
+
+const short = (n: number): string => (n >= 1000 ? Math.round(n).toLocaleString('en') : n.toPrecision(3));
+
+export function table(rows: readonly Row[]): string {
+  const lines = rows.map(row => {
+    const met = row.better === 'more' ? row.ratio >= row.bar : row.ratio <= row.bar;
+    return [
+      row.what,
+      short(row.ours),
+      `${short(row.theirs)} (${row.baseline})`,
+      `${short(row.ratio)}×`,
+      `${row.better === 'more' ? 'at least' : 'at most'} ${row.bar}×`,
+      met ? 'met' : 'NOT met',
+    ];
+  });
+  const head = ['what', 'ours', 'baseline', 'ratio', 'bar', ''];
+  const widths = head.map((_, i) => Math.max(...[head, ...lines].map(line => line[i].length)));
+  return [head, ...lines].map(line => line.map((cell, i) => cell.padEnd(widths[i])).join('  ')).join('\n');
+}

@@ -1,0 +1,106 @@
+/** Takes the pictures of docs/screenshots from a fresh demo: `npm run screenshots`. */
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { prepare, root } from './prepare.mjs';
+import { main, say } from './say.mjs';
+
+const port = 8432;
+const base = `http://127.0.0.1:${port}`;
+const out = join(root, 'docs', 'screenshots');
+
+async function post(page, path, body) {
+  const answer = await page.request.post(`${base}/api${path}`, { data: body, headers: { 'X-North-Pebble': '1' } });
+  if (!answer.ok()) throw new Error(`${path}: ${await answer.text()}`);
+  return answer.json();
+}
+
+const view = async (page, request) => (await page.request.get(`${base}/api/requests/${request}`)).json();
+const span = (from, to) => ({ from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } });
+const command = (page, request, what) =>
+  post(page, `/requests/${request}/commands`, { id: crypto.randomUUID(), command: what });
+
+/** A week of Ines's that came back once, so that the desk has old and new to show. */
+async function playRework(ines, tobias) {
+  const answers = { kind: 'annual', dates: span('2026-02-09', '2026-02-16') };
+  const { request, version } = await post(ines, '/requests', {
+    id: crypto.randomUUID(),
+    workflow: 'annual-leave',
+    answers,
+  });
+  const { tasks } = await view(tobias, request);
+  const note = 'The gauge service is on the 16th, can you be back?';
+  const back = await command(tobias, request, {
+    kind: 'answer',
+    seen: version,
+    task: tasks[0].id,
+    outcome: 'send-back',
+    note,
+  });
+  await command(ines, request, {
+    kind: 'resubmit',
+    seen: back.version,
+    answers: { kind: 'annual', dates: span('2026-02-09', '2026-02-13') },
+  });
+  return request;
+}
+
+async function typeDay(page, label, digits) {
+  await page.getByRole('group', { name: label }).getByRole('spinbutton', { name: 'Day' }).click();
+  await page.keyboard.type(digits);
+}
+
+await main(async () => {
+  prepare({ browser: true });
+  const { buildPages, startStack } = await import('./stack.mjs');
+  const { chromium } = await import('@playwright/test');
+  buildPages();
+  mkdirSync(out, { recursive: true });
+  const folder = mkdtempSync(join(tmpdir(), 'np-pictures-'));
+  const stack = await startStack({ folder, port, fresh: true, quiet: true });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
+  });
+  try {
+    const at = async (who, size = { width: 1280, height: 800 }, colorScheme = 'light') => {
+      const context = await browser.newContext({ viewport: size, colorScheme, reducedMotion: 'reduce' });
+      const page = await context.newPage();
+      if (who) await post(page, '/session', { card: who });
+      return page;
+    };
+    const shoot = async (page, name, path, ready) => {
+      if (path) await page.goto(base + path);
+      await page.getByText(ready).first().waitFor();
+      await page.waitForTimeout(700);
+      await page.screenshot({ path: join(out, `${name}.png`) });
+      say(`docs/screenshots/${name}.png`);
+    };
+    const ines = await at('ines');
+    const tobias = await at('tobias');
+    const wren = await at('wren');
+    const request = await playRework(ines, tobias);
+    await shoot(await at(null), 'sign-in', '/', 'Sign in as');
+    await shoot(tobias, 'desk', `/desk?item=${request}`, 'was Mon 9');
+    await shoot(await at('tobias', undefined, 'dark'), 'desk-dark', `/desk?item=${request}`, 'was Mon 9');
+    await shoot(await at('tobias', { width: 390, height: 844 }), 'desk-narrow', '/desk', 'Ines Okoro');
+    await ines.goto(`${base}/ask/annual-leave`);
+    await typeDay(ines, 'First day', '04052026');
+    await typeDay(ines, 'Last day', '08052026');
+    await ines.getByRole('button', { name: /^Why 5 days/ }).click();
+    await shoot(ines, 'asking', null, 'Why 5 days');
+    await shoot(ines, 'request', `/requests/${request}`, 'changed it and sent it again');
+    await shoot(ines, 'requests', '/requests', 'Yours');
+    await shoot(ines, 'balances', '/balances', 'Plan: Standard');
+    await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
+    await shoot(wren, 'workflows', '/workflows', 'Compensation time');
+    await shoot(wren, 'sheet', '/workflows/compensation-time', 'would get stuck');
+    await shoot(wren, 'sheet-annual-leave', '/workflows/annual-leave', 'Nothing found');
+    await shoot(await at('wren', undefined, 'dark'), 'sheet-dark', '/workflows/annual-leave', 'Nothing found');
+    await shoot(wren, 'mailroom', '/mailroom', 'Sent back');
+  } finally {
+    await browser.close();
+    await stack.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
