@@ -1,6 +1,7 @@
 /** One decision over HTTP, stored, against bare transactions that write the same rows to the same database. */
 import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { once } from 'node:events';
 import { loadDemo } from '@north-pebble/demo';
 import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/people';
@@ -182,6 +183,7 @@ export async function decisionRows(server: string): Promise<Row[]> {
     ];
   } finally {
     child.kill('SIGTERM');
+    if (child.exitCode === null) await once(child, 'exit');
     await db.pool.end();
   }
 }

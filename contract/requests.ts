@@ -52,7 +52,7 @@ export type PreviewView = {
 export const SaveDraft = z.object({ answers: z.record(z.string(), z.unknown()) });
 export type SaveDraft = z.infer<typeof SaveDraft>;
 
-export type LeaveTypeChoice = { id: string; name: string };
+export type LeaveTypeChoice = { id: string; name: string; hasBalance: boolean };
 
 export type AskView = {
   workflow: string;

@@ -41,7 +41,13 @@ function say(definition: Definition, event: RequestEvent, context: Pick<Context,
     case 'skipped':
       return { text: `skipped ${step(event.step)}`, why: [event.reason] };
     case 'chose':
-      return { text: `chose at ${step(event.step)}`, why: [event.reason] };
+      return {
+        text:
+          event.row === null
+            ? `took “otherwise” at ${step(event.step)}`
+            : `took a line of the table at ${step(event.step)}`,
+        why: [event.reason],
+      };
     case 'given': {
       const cover = event.coverFor ? `, standing in for ${nameOf(index, event.coverFor)}` : '';
       return {

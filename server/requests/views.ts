@@ -8,7 +8,7 @@ import type {
   RequestView,
   TeamStrip,
 } from '@north-pebble/contract';
-import type { LeaveEntry, LeaveSpan } from '@north-pebble/core/leave';
+import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
 import {
   addDays,
@@ -24,6 +24,8 @@ import {
 import {
   closingById,
   type Definition,
+  type Figure,
+  leaveTypeAnswer,
   nameOf,
   type RequestState,
   spanWords,
@@ -190,7 +192,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     closing: state.closing,
     trail: trail(definition, await loadEvents(db, id), { index, book }),
     leave: isOpen ? leaveReasons(definition, state.answers, book, asker, id) : null,
-    leaveTypes: book.types.map(type => ({ id: type.id, name: type.name })),
+    leaveTypes: book.types.map(typeChoice),
     team: leave && mine ? await teamStrip(house, index, asker, leave.span, id, today) : null,
     may: {
       answer: mine?.id ?? null,
@@ -211,7 +213,10 @@ function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: st
   return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
 }
 
-function factsOf(definition: Definition, state: RequestState): string[] {
+const isBalance = (figure: Figure): boolean => figure.formula.startsWith('balance after(');
+const typeChoice = (type: LeaveType) => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' });
+
+function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[]): string[] {
   const facts: string[] = [];
   for (const field of definition.form.fields) {
     const answer = state.answers[field.id];
@@ -221,7 +226,14 @@ function factsOf(definition: Definition, state: RequestState): string[] {
   const said = definition.figures.find(f => f.unit === 'days');
   for (const figure of definition.figures) {
     const value = state.figures[figure.id];
-    if (figure !== said && typeof value === 'number') facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);
+    if (figure === said || typeof value !== 'number') continue;
+    if (isBalance(figure)) {
+      const type = types.find(t => t.id === leaveTypeAnswer(definition, state.answers));
+      if (type?.takesFrom === 'nothing') continue;
+    }
+    if (figure.formula.startsWith('others away(')) {
+      facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
+    } else facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);
   }
   return facts;
 }
@@ -261,7 +273,7 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
         asker: stored.asker as PersonId,
         askerName: nameOf(index, stored.asker as PersonId),
         what: whatOf(definition, stored, typeName),
-        facts: kind === 'stuck' ? [stored.state.stuck ?? ''] : factsOf(definition, stored.state),
+        facts: kind === 'stuck' ? [stored.state.stuck ?? ''] : factsOf(definition, stored.state, types),
         coverFor: task?.coverFor ? nameOf(index, task.coverFor) : null,
         due: task?.due ?? null,
       });
@@ -324,7 +336,7 @@ export async function askView(house: House, caller: Caller, workflow: string): P
     workflow,
     version,
     definition,
-    leaveTypes: (await loadTypes(house.db)).map(type => ({ id: type.id, name: type.name })),
+    leaveTypes: (await loadTypes(house.db)).map(typeChoice),
     draft: draft ? { answers: draft.answers, savedAt: draft.savedAt as Instant } : null,
   };
 }

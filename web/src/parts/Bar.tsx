@@ -143,6 +143,8 @@ export function Bar() {
         minHeight: 48,
         display: 'flex',
         alignItems: 'center',
+        flexWrap: { xs: 'wrap', md: 'nowrap' },
+        justifyContent: 'flex-end',
         gap: 0.5,
         px: { xs: 1, sm: 2.5 },
         borderBottom: '1px solid',
@@ -154,7 +156,18 @@ export function Bar() {
       }}
     >
       <Mark />
-      <Box component="nav" aria-label="Places" sx={{ display: 'flex', gap: 0.25, overflowX: 'auto', flex: 1, py: 0.5 }}>
+      <Box
+        component="nav"
+        aria-label="Places"
+        sx={{
+          display: 'flex',
+          gap: 0.25,
+          overflowX: 'auto',
+          flex: { xs: '1 0 100%', md: 1 },
+          order: { xs: 5, md: 0 },
+          py: 0.5,
+        }}
+      >
         <PlaceLink to="/desk">
           Desk
           <DeskCount />

@@ -16,6 +16,21 @@ const words = {
   held: 'asked for',
 };
 
+type Mark = Team['people'][number]['marks'][number];
+
+/** Days away as bars; a half day is half a cell, and days that follow one another are one bar. */
+function bars(marks: readonly Mark[]): { mark: Mark; from: number; length: number }[] {
+  const found: { mark: Mark; from: number; length: number }[] = [];
+  marks.forEach((mark, i) => {
+    if (mark === 'here' || mark === 'free') return;
+    const half = mark === 'am' || mark === 'pm';
+    const last = found.at(-1);
+    if (last && !half && last.mark === mark && last.from + last.length === i) last.length++;
+    else found.push({ mark, from: mark === 'pm' ? i + 0.5 : i, length: half ? 0.5 : 1 });
+  });
+  return found;
+}
+
 export function TeamStrip({ team }: { team: Team }) {
   const width = left + team.days.length * cell + 4;
   const height = 18 + team.people.length * row + 18;
@@ -51,17 +66,14 @@ export function TeamStrip({ team }: { team: Team }) {
             <text x={0} y={11} fill="var(--mui-palette-text-primary)">
               {person.name.length > 15 ? `${person.name.slice(0, 14)}…` : person.name}
             </text>
-            {person.marks.map((mark, i) => {
-              if (mark === 'here' || mark === 'free') return null;
-              const half = mark === 'am' || mark === 'pm';
-              const x = left + i * cell + (mark === 'pm' ? cell / 2 : 0);
-              const asked = mark === 'held';
+            {bars(person.marks).map(bar => {
+              const asked = bar.mark === 'held';
               return (
                 <rect
-                  key={team.days[i]}
-                  x={x + 0.5}
+                  key={bar.from}
+                  x={left + bar.from * cell + 0.5}
                   y={1.5}
-                  width={(half ? cell / 2 : cell) - 1}
+                  width={bar.length * cell - 1}
                   height={11}
                   rx={4}
                   fill="var(--mui-palette-primary-main)"

@@ -28,7 +28,7 @@ export function Why({ about, children }: { about: string; children: ReactNode })
           paper: {
             role: 'dialog',
             'aria-label': `Why ${about}`,
-            sx: { borderRadius: 3, maxWidth: 460, maxHeight: 420 },
+            sx: { borderRadius: '12px', maxWidth: 460, maxHeight: 420 },
           },
         }}
       >

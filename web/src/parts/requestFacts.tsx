@@ -1,9 +1,10 @@
 /** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
 import type { RequestView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords } from '@north-pebble/core/time';
-import { answerWords, type Figure } from '@north-pebble/core/workflow';
+import { answerWords, type Figure, leaveTypeAnswer } from '@north-pebble/core/workflow';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, DaysWhy, outlookWords } from './LeaveWhy.tsx';
+import { useHere } from './session.ts';
 import { TeamStrip } from './TeamStrip.tsx';
 
 function figureWords(figure: Figure, value: unknown): string {
@@ -13,8 +14,11 @@ function figureWords(figure: Figure, value: unknown): string {
 }
 
 export function RequestFacts({ request }: { request: RequestView }) {
+  const { self } = useHere();
   const { definition, leave } = request;
   const typeName = (id: string) => request.leaveTypes.find(t => t.id === id)?.name ?? id;
+  const chosen = leaveTypeAnswer(definition, request.answers);
+  const hasNoBalance = request.leaveTypes.find(t => t.id === chosen)?.hasBalance === false;
   const isBalance = (figure: Figure) => /^balance after\(/.test(figure.formula);
   const isDays = (figure: Figure) => /^leave days\(/.test(figure.formula);
   return (
@@ -34,7 +38,7 @@ export function RequestFacts({ request }: { request: RequestView }) {
         );
       })}
       {definition.figures
-        .filter(figure => !(isBalance(figure) && !leave?.outlook && typeof request.figures[figure.id] !== 'number'))
+        .filter(figure => !(isBalance(figure) && hasNoBalance))
         .map(figure => (
           <Fact key={figure.id} label={isBalance(figure) && leave?.outlook ? 'Balance' : figure.name}>
             {isBalance(figure) && leave?.outlook ? (
@@ -58,7 +62,13 @@ export function RequestFacts({ request }: { request: RequestView }) {
         </Fact>
       )}
       {request.returned && (
-        <Fact label={`${request.returned.byName.split(' ')[0]}’s note`}>“{request.returned.note}”</Fact>
+        <Fact
+          label={
+            request.returned.byName === self.name ? 'Your note' : `${request.returned.byName.split(' ')[0]}’s note`
+          }
+        >
+          “{request.returned.note}”
+        </Fact>
       )}
     </Facts>
   );

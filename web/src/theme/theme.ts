@@ -67,6 +67,11 @@ export const theme = createTheme({
       },
     },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiPopover: {
+      styleOverrides: {
+        paper: { border: '1px solid var(--mui-palette-divider)', boxShadow: '0 6px 24px rgb(20 29 33 / 14%)' },
+      },
+    },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
     MuiTooltip: { defaultProps: { arrow: true } },

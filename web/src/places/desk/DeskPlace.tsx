@@ -178,7 +178,11 @@ function Desk({ desk }: { desk: DeskView }) {
   const items = desk.items.filter(item => item.request !== pending?.request);
   const asked = search.get('item');
   const selected = items.find(item => item.request === asked) ?? items[0];
-  const open = (id: string) => setSearch({ item: id }, { replace: true });
+  const open = (id: string) => {
+    setSearch({ item: id }, { replace: true });
+    // On a narrow screen the request stands below the list.
+    if (window.innerWidth < 900) setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
+  };
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -227,6 +231,7 @@ function Desk({ desk }: { desk: DeskView }) {
       {selected && (
         <Box
           component="aside"
+          id="selected-request"
           aria-label="The selected request"
           sx={{
             bgcolor: 'background.paper',

@@ -63,7 +63,7 @@ export function PhraseButton({ phrase, definition, index, readOnly, onChange, st
           paper: {
             role: 'dialog',
             'aria-label': `Change ${what[edit.kind]}`,
-            sx: { borderRadius: 3, p: 2, width: 360, maxWidth: '95vw' },
+            sx: { borderRadius: '12px', p: 2, width: 360, maxWidth: '95vw' },
           },
         }}
       >
