@@ -12,8 +12,8 @@ const esModules = [
 ];
 export default {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,contract,server,standins,demo,web,scripts}/**/*.test.ts'],
-  moduleFileExtensions: ['ts', 'tsx', 'mjs', 'js', 'json'],
+  testMatch: ['<rootDir>/{core,contract,server,standins,demo,web,scripts,bench}/**/*.test.{ts,tsx}'],
+  moduleFileExtensions: ['ts', 'tsx', 'js', 'mjs', 'json'],
   transform: {
     '\\.(ts|tsx|mjs|js)$': [
       '@swc/jest',

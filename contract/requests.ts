@@ -1,5 +1,5 @@
 /** Asking, deciding, and one request as its readers see it. */
-import type { DayReason, Outlook } from '@north-pebble/core/leave';
+import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import {
@@ -38,7 +38,7 @@ export type PreviewInput = z.infer<typeof PreviewInput>;
 /** The answers to "Why?" about the days and the balance. */
 export type LeaveReasons = {
   days: DayReason[];
-  outlook: Outlook | null;
+  balance: BalanceAhead | null;
 };
 
 export type PreviewView = {

@@ -14,21 +14,27 @@ await main(async () => {
     throw new Trouble(`NP_PORT is not a port: ${process.env.NP_PORT}.`);
   prepare();
   const { buildPages, startStack } = await import('./stack.mjs');
+  const { stopDatabase } = await import('./database.mjs');
   buildPages();
   const folder = process.env.NP_DATA ? resolve(process.env.NP_DATA) : join(dataRoot, 'demo');
 
   let stack;
+  let starting = false;
   let ending = false;
   const end = async () => {
     if (ending) return;
     ending = true;
     await stack?.stop();
+    // Stopped while still starting: the database may be up already.
+    if (starting) await stopDatabase(join(folder, 'db'));
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, end);
 
+  starting = true;
   stack = await startStack({ folder, port, fresh: process.argv.includes('--fresh') });
-  if (ending) await stack.stop();
+  starting = false;
+  if (ending) return;
   say(`North Pebble is at ${stack.address} — sign in with a card. Ctrl+C stops it.`);
   stack.server.once('exit', async code => {
     if (ending) return;

@@ -48,10 +48,17 @@ describe('starting, when something is not right', () => {
     expect(stderr).not.toContain('    at ');
   });
 
-  test('programs that are missing are named with the line to type', () => {
-    const code = inMain(`import { programPath } from './scripts/prepare.mjs';
-      process.stdout.write(String(programPath('no-such-program')));`);
-    expect(run(code).stdout).toBe('undefined');
+  test.each([
+    [
+      'without root',
+      'isRoot: false',
+      'mariadb-server must be installed first; as root type: apt-get update && apt-get install -y --no-install-recommends mariadb-server',
+    ],
+    ['without apt-get', 'isRoot: true', 'mariadb-server must be installed first; there is no apt-get here.'],
+  ])('a missing program %s is one sentence with what to do', (_, machine, sentence) => {
+    const code = inMain(`import { installPrograms } from './scripts/prepare.mjs';
+      await main(() => installPrograms(['mariadbd'], { find: () => undefined, ${machine} }));`);
+    expect(run(code)).toMatchObject({ status: 1, stderr: `${sentence}\n` });
   });
 
   test('an unknown word and a port that is none are said', () => {

@@ -17,14 +17,20 @@ export function programPath(name) {
 
 const debian = { mariadbd: 'mariadb-server', chromium: 'chromium' };
 
-function installPrograms(names) {
-  const missing = names.filter(name => !programPath(name)).map(name => debian[name]);
+/**
+ * Installs what is missing when it may.
+ * @param {string[]} names of programs
+ * @param {{ find?: (name: string) => string | undefined, isRoot?: boolean }} [machine] what the machine has and allows
+ */
+export function installPrograms(names, machine = {}) {
+  const { find = programPath, isRoot = process.getuid?.() === 0 } = machine;
+  const missing = names.filter(name => !find(name)).map(name => debian[name]);
   if (missing.length === 0) return;
   const line = `apt-get install -y --no-install-recommends ${missing.join(' ')}`;
-  if (process.getuid?.() !== 0) {
+  if (!isRoot) {
     throw new Trouble(`${missing.join(' and ')} must be installed first; as root type: apt-get update && ${line}`);
   }
-  if (!programPath('apt-get'))
+  if (!find('apt-get'))
     throw new Trouble(`${missing.join(' and ')} must be installed first; there is no apt-get here.`);
   say(`Installing ${missing.join(' and ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };

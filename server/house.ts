@@ -12,6 +12,8 @@ export type House = {
   readonly log: Logger;
   /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
   readonly demo: boolean;
+  /** The directory and the time together, in one look. */
+  readonly moment: (executor: Executor) => Promise<{ index: DirectoryIndex; now: Instant }>;
   readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
   /** The house's time: the demo clock where one is set, else the machine's. */
   readonly now: (executor: Executor) => Promise<Instant>;
@@ -30,19 +32,18 @@ async function row(executor: Executor) {
 export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex } | null = null;
+  async function moment(executor: Executor) {
+    const { now, directoryVersion } = await row(executor);
+    if (kept?.version !== directoryVersion) {
+      kept = { version: directoryVersion, index: await loadDirectory(executor) };
+    }
+    return { index: kept.index, now: (now as Instant | null) ?? machineNow() };
+  }
   return {
     ...parts,
-    async directory(executor) {
-      const { directoryVersion } = await row(executor);
-      if (kept?.version !== directoryVersion) {
-        kept = { version: directoryVersion, index: await loadDirectory(executor) };
-      }
-      return kept.index;
-    },
-    async now(executor) {
-      const { now } = await row(executor);
-      return (now as Instant | null) ?? machineNow();
-    },
+    moment,
+    directory: async executor => (await moment(executor)).index,
+    now: async executor => (await moment(executor)).now,
   };
 }
 

@@ -3,11 +3,11 @@ import { annual, bookOf, date, entry, halves, person, sick } from '../testing/ho
 import {
   amountOf,
   awayOf,
+  balanceAhead,
   endsBeforeItStarts,
   explainAmount,
   obstacles,
   othersAway,
-  outlook,
   overlap,
   statementOf,
 } from './index.ts';
@@ -27,7 +27,7 @@ describe('the leave book', () => {
   test('a pending request holds its amount: two requests cannot take the same last day', () => {
     const held = entry({ state: 'held', span: halves('2026-05-04', '2026-05-29') });
     const free = bookOf([held]);
-    const ahead = outlook(free, ina, annual, halves('2026-06-01', '2026-06-05'));
+    const ahead = balanceAhead(free, ina, annual, halves('2026-06-01', '2026-06-05'));
     expect(ahead).toMatchObject({ now: 31, held: 20, after: 1 });
     expect(codes(free, ina, 'annual', halves('2026-06-01', '2026-06-08'))).toEqual([]);
     expect(codes(free, ina, 'annual', halves('2026-06-01', '2026-06-09'))).toEqual(['over balance']);

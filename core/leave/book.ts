@@ -239,7 +239,7 @@ export function heldOf(book: LeaveBook, id: PersonId, type: LeaveType, except?: 
     .reduce((sum, e) => sum + (amountOf(book, id, type, e.span)?.amount ?? 0), 0);
 }
 
-export type Outlook = {
+export type BalanceAhead = {
   /** Balance today, as booked. */
   now: number;
   held: number;
@@ -254,13 +254,13 @@ export type Outlook = {
  * The balance before and after a span. Later bookings count too: a span that fits today but would leave
  * too little for leave already booked does not fit.
  */
-export function outlook(
+export function balanceAhead(
   book: LeaveBook,
   id: PersonId,
   type: LeaveType,
   span: LeaveSpan,
   request?: string,
-): Outlook | undefined {
+): BalanceAhead | undefined {
   const now = statementOf(book, id, type, book.today);
   if (!now) return undefined;
   const others = book.entries.filter(e => e.request !== request);
@@ -325,7 +325,7 @@ export function obstacles(
       message: 'Nothing is scheduled in these dates, so there is no leave to take.',
     });
   }
-  const ahead = clash || !taken ? undefined : outlook(book, id, type, span, request);
+  const ahead = clash || !taken ? undefined : balanceAhead(book, id, type, span, request);
   if (ahead && taken && ahead.after < -type.overdraft) {
     const free = ahead.after + taken.amount;
     found.push({

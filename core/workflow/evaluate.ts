@@ -10,13 +10,13 @@ import {
 } from '../formula/index.ts';
 import {
   amountOf,
+  balanceAhead,
   daysOfNotice,
   isTimed,
   type LeaveBook,
   type LeaveSpan,
   leaveType,
   othersAway,
-  outlook,
   statementOf,
 } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
@@ -110,7 +110,7 @@ function houseCalls(definition: Definition, answers: Answers, book: LeaveBook, a
         const type = typeNamed(first);
         if (!type || !isSpan(second)) return null;
         if (type.takesFrom === 'nothing') return 0;
-        return outlook(book, asker, type, second, request)?.after ?? null;
+        return balanceAhead(book, asker, type, second, request)?.after ?? null;
       }
       case 'others away':
         return isSpan(first) ? othersAway(book, asker, first).length : null;

@@ -16,6 +16,8 @@ export function openDatabase(url: string, connections = 16): Database {
     enableKeepAlive: true,
     charset: 'utf8mb4_bin',
   });
+  // Readers see what is committed; what must not change meanwhile is locked by name.
+  pool.pool.on('connection', connection => connection.query('set session transaction isolation level read committed'));
   return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool }) as Database;
 }
 
@@ -49,7 +51,7 @@ const isDeadlock = (fault: unknown): boolean =>
 export async function inTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
   for (let tries = 1; ; tries++) {
     try {
-      return await db.transaction(work, { isolationLevel: 'read committed' });
+      return await db.transaction(work);
     } catch (fault) {
       if (!isDeadlock(fault) || tries >= 5) throw fault;
     }

@@ -39,25 +39,25 @@ async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
 /** How far back the leave of the rest of the team matters. */
 const teamDaysBack = 60;
 
-/** The book for one person: all of their entries, and the near ones of their team. */
-export async function loadBook(
+/** Of one person everything, of their team what is near. */
+function entriesAround(index: DirectoryIndex, person: PersonId, today: CivilDate) {
+  const team = teamOf(index, person, today).map(p => p.id);
+  const own = eq(t.leaveEntries.person, person);
+  if (team.length < 2) return own;
+  const near = and(inArray(t.leaveEntries.person, team), gte(t.leaveEntries.lastDay, addDays(today, -teamDaysBack)));
+  return or(own, near);
+}
+
+const awayOn = (today: CivilDate) =>
+  and(gte(t.leaveEntries.lastDay, today), lte(t.leaveEntries.firstDay, today), eq(t.leaveEntries.state, 'booked'));
+
+async function bookWith(
   db: Executor,
   index: DirectoryIndex,
   person: PersonId,
   today: CivilDate,
+  rows: Row[],
 ): Promise<LeaveBook> {
-  const team = teamOf(index, person, today).map(p => p.id);
-  const rows = await db
-    .select()
-    .from(t.leaveEntries)
-    .where(
-      team.length > 1
-        ? or(
-            eq(t.leaveEntries.person, person),
-            and(inArray(t.leaveEntries.person, team), gte(t.leaveEntries.lastDay, addDays(today, -teamDaysBack))),
-          )
-        : eq(t.leaveEntries.person, person),
-    );
   const adjustments = await db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
   return {
     index,
@@ -66,6 +66,37 @@ export async function loadBook(
     adjustments: adjustments.map(a => ({ ...a, person, date: a.date as CivilDate })),
     today,
   };
+}
+
+/** The book for one person: all of their entries, and the near ones of their team. */
+export async function loadBook(
+  db: Executor,
+  index: DirectoryIndex,
+  person: PersonId,
+  today: CivilDate,
+): Promise<LeaveBook> {
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(entriesAround(index, person, today));
+  return bookWith(db, index, person, today, rows);
+}
+
+/** The same, and everybody who is away today, for routing; what a command needs, in one look at the entries. */
+export async function loadBookAndAway(
+  db: Executor,
+  index: DirectoryIndex,
+  person: PersonId,
+  today: CivilDate,
+): Promise<{ book: LeaveBook; away: Away[] }> {
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(or(entriesAround(index, person, today), awayOn(today)));
+  const team = new Set<string>(teamOf(index, person, today).map(p => p.id));
+  const isToday = (row: Row) => row.state === 'booked' && row.firstDay <= today && today <= row.lastDay;
+  const around = rows.filter(row => row.person === person || team.has(row.person));
+  return { book: await bookWith(db, index, person, today, around), away: awayOf(rows.filter(isToday).map(entry)) };
 }
 
 /** Entries of some people that touch the days from `from` to `to`. */
@@ -87,15 +118,4 @@ export async function loadEntries(
       ),
     );
   return rows.map(entry);
-}
-
-/** Everybody who is away today, for routing. */
-export async function loadAway(db: Executor, today: CivilDate): Promise<Away[]> {
-  const rows = await db
-    .select()
-    .from(t.leaveEntries)
-    .where(
-      and(gte(t.leaveEntries.lastDay, today), lte(t.leaveEntries.firstDay, today), eq(t.leaveEntries.state, 'booked')),
-    );
-  return awayOf(rows.map(entry));
 }

@@ -47,7 +47,7 @@ describe('a request from asking to booking', () => {
     expect(again.status).toBe(200);
     const seen = await view('tom', id);
     expect(seen.changes).toMatchObject([{ field: 'dates', after: dates }]);
-    expect(seen.leave?.outlook).toMatchObject({ now: 31, after: 28 });
+    expect(seen.leave?.balance).toMatchObject({ now: 31, after: 28 });
     expect(seen.team?.people.map(p => p.name)).toEqual(['Ina Okell']);
 
     const second = await taskOf('tom', id);

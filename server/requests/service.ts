@@ -1,13 +1,13 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
 import type { PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
 import {
+  balanceAhead,
   explainAmount,
   type LeaveBook,
   type LeaveSpan,
   LeaveSpan as LeaveSpanSchema,
   leaveType,
   othersAway,
-  outlook,
 } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt, type Instant } from '@north-pebble/core/time';
@@ -26,7 +26,7 @@ import { mayTryAgain } from '../access/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError, refused } from '../http/index.ts';
-import { loadAway, loadBook } from '../leave/store.ts';
+import { loadBookAndAway } from '../leave/store.ts';
 import {
   claimCommand,
   doneBefore,
@@ -51,10 +51,10 @@ async function contextOf(
   actor: PersonId | null,
   at?: Instant,
 ): Promise<Context> {
-  const index = await house.directory(db);
-  const now = at ?? (await house.now(db));
+  const { index, now: present } = await house.moment(db);
+  const now = at ?? present;
   const today = todayFor(index, asker, now);
-  return { now, actor, index, book: await loadBook(db, index, asker, today), away: await loadAway(db, today) };
+  return { now, actor, index, ...(await loadBookAndAway(db, index, asker, today)) };
 }
 
 function accepted(result: Result) {
@@ -136,6 +136,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
 /** Whoever has nothing to do with a request is not even told that it exists. */
 async function isConcerned(db: Executor, stored: typeof t.requests.$inferSelect, caller: Caller): Promise<boolean> {
   if (stored.asker === caller.id || caller.rights.length > 0) return true;
+  if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
   const rows = await db
     .select({ holder: t.tasks.holder })
     .from(t.tasks)
@@ -188,7 +189,7 @@ export function leaveReasons(
   const span: LeaveSpan = leave.span;
   return {
     days: explainAmount(book, person, leave.type, span),
-    outlook: outlook(book, person, leave.type, span, request) ?? null,
+    balance: balanceAhead(book, person, leave.type, span, request) ?? null,
   };
 }
 

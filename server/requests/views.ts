@@ -110,7 +110,7 @@ async function teamStrip(
     addDays(span.to.date, 1),
   );
   const asked: LeaveEntry = { request, person: asker, type: '', span, state: 'held' };
-  const all = [...entries.filter(e => e.request !== request), asked];
+  const shown = [...entries.filter(e => e.request !== request), asked];
   const days: string[] = [];
   const here: number[] = [];
   const marks = people.map(() => [] as TeamStrip['people'][number]['marks']);
@@ -120,7 +120,7 @@ async function teamStrip(
     days.push(`${ofMonth}/${month}/${weekday(day)}`);
     let count = 0;
     people.forEach((person, i) => {
-      const own = all.filter(e => e.person === person.id);
+      const own = shown.filter(e => e.person === person.id);
       const am = halfState(times[i], own, halfIndex(day, 'am'));
       const pm = halfState(times[i], own, halfIndex(day, 'pm'));
       const halves = [am, pm];

@@ -1,7 +1,7 @@
 /** The reasons behind days of leave and balances. */
 
 import Typography from '@mui/material/Typography';
-import type { DayReason, Outlook, StatementLine } from '@north-pebble/core/leave';
+import type { BalanceAhead, DayReason, StatementLine } from '@north-pebble/core/leave';
 import { amountOfUnit, amountWords, type CivilDate, dateWords, shortDate } from '@north-pebble/core/time';
 import { ReasonRows, Why } from './Why.tsx';
 
@@ -31,13 +31,13 @@ export const lineWords: Record<StatementLine['kind'], string> = {
 const signed = (amount: number): string =>
   amount === 0 ? '' : amount > 0 ? `+${amountWords(amount)}` : amountWords(amount);
 
-export function BalanceWhy({ outlook }: { outlook: Outlook }) {
-  const year = outlook.lines.at(-1)?.date.slice(0, 4) ?? '';
-  const lines = outlook.lines.filter(line => line.date.slice(0, 4) >= String(Number(year) - 1)).slice(-14);
+export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
+  const year = ahead.lines.at(-1)?.date.slice(0, 4) ?? '';
+  const lines = ahead.lines.filter(line => line.date.slice(0, 4) >= String(Number(year) - 1)).slice(-14);
   const [first] = lines;
   const before = first ? first.balance - first.amount : 0;
   return (
-    <Why about={`${amountWords(outlook.after)} after`}>
+    <Why about={`${amountWords(ahead.after)} after`}>
       <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
         Every movement, with what is booked, held and asked for:
       </Typography>
@@ -58,10 +58,10 @@ export function BalanceWhy({ outlook }: { outlook: Outlook }) {
   );
 }
 
-export function outlookWords(outlook: Outlook): string {
-  const held = outlook.held > 0 ? `, ${amountWords(outlook.held)} held` : '';
-  const expiring = outlook.expiring
-    .map(e => `; ${amountOfUnit(e.amount, outlook.unit)} of it to use by ${shortDate(e.on)}`)
+export function balanceWords(ahead: BalanceAhead): string {
+  const held = ahead.held > 0 ? `, ${amountWords(ahead.held)} held` : '';
+  const expiring = ahead.expiring
+    .map(e => `; ${amountOfUnit(e.amount, ahead.unit)} of it to use by ${shortDate(e.on)}`)
     .join('');
-  return `${amountWords(outlook.now)} now${held}, ${amountWords(outlook.after)} after${expiring}`;
+  return `${amountWords(ahead.now)} now${held}, ${amountWords(ahead.after)} after${expiring}`;
 }

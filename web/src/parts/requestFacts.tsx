@@ -3,7 +3,7 @@ import type { RequestView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords } from '@north-pebble/core/time';
 import { answerWords, type Figure, leaveTypeAnswer } from '@north-pebble/core/workflow';
 import { Fact, Facts } from './Facts.tsx';
-import { BalanceWhy, DaysWhy, outlookWords } from './LeaveWhy.tsx';
+import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
 import { useHere } from './session.ts';
 import { TeamStrip } from './TeamStrip.tsx';
 
@@ -40,11 +40,11 @@ export function RequestFacts({ request }: { request: RequestView }) {
       {definition.figures
         .filter(figure => !(isBalance(figure) && hasNoBalance))
         .map(figure => (
-          <Fact key={figure.id} label={isBalance(figure) && leave?.outlook ? 'Balance' : figure.name}>
-            {isBalance(figure) && leave?.outlook ? (
+          <Fact key={figure.id} label={isBalance(figure) && leave?.balance ? 'Balance' : figure.name}>
+            {isBalance(figure) && leave?.balance ? (
               <>
-                {outlookWords(leave.outlook)}
-                <BalanceWhy outlook={leave.outlook} />
+                {balanceWords(leave.balance)}
+                <BalanceWhy ahead={leave.balance} />
               </>
             ) : (
               <>

@@ -195,15 +195,15 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
         counted in your own work pattern and holidays
         <DaysWhy days={leave.days} total={words} />
       </Note>
-      {leave.outlook && (
+      {leave.balance && (
         <Note
-          tone={leave.outlook.after < 0 ? 'stop' : 'now'}
-          title={`Balance ${amountWords(leave.outlook.now)} → ${amountWords(leave.outlook.after)}`}
+          tone={leave.balance.after < 0 ? 'stop' : 'now'}
+          title={`Balance ${amountWords(leave.balance.now)} → ${amountWords(leave.balance.after)}`}
         >
-          {leave.outlook.held > 0 && `${amountOfUnit(leave.outlook.held, leave.outlook.unit)} held by other requests. `}
-          {leave.outlook.unit === 'hours' && 'In hours, as your plan counts. '}
+          {leave.balance.held > 0 && `${amountOfUnit(leave.balance.held, leave.balance.unit)} held by other requests. `}
+          {leave.balance.unit === 'hours' && 'In hours, as your plan counts. '}
           with everything that is booked and asked for
-          <BalanceWhy outlook={leave.outlook} />
+          <BalanceWhy ahead={leave.balance} />
         </Note>
       )}
       <Note
