@@ -34,7 +34,7 @@ for (const [layer, allowed] of Object.entries(may)) {
     const text = readFileSync(file, 'utf8');
     const name = relative(root, file);
     const isTest = /\.(test|spec)\.|\/testing\//.test(name);
-    for (const [, from] of text.matchAll(/(?:from|import\()\s*'([^']+)'/g)) {
+    for (const [, from] of text.matchAll(/^(?:import|export|\}).*?from\s+'([^']+)'/gm)) {
       let target;
       if (from.startsWith('@north-pebble/')) target = from.split('/')[1];
       else if (from.startsWith('.')) target = relative(root, resolve(file, '..', from)).split('/')[0];

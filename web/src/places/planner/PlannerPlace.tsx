@@ -25,6 +25,7 @@ import { plannerQuery } from '../../api/queries.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { useHere } from '../../parts/session.ts';
+import { runs } from './runs.ts';
 
 const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91 } as const;
 type Zoom = keyof typeof zooms;
@@ -35,17 +36,6 @@ const ink = 'var(--mui-palette-text-primary)';
 const quiet = 'var(--mui-palette-text-secondary)';
 
 const weekdayLetters = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
-
-/** Runs of the same mark along a row, so that a week off is one bar and not fourteen. */
-export function runs(marks: string): { mark: string; from: number; length: number }[] {
-  const found: { mark: string; from: number; length: number }[] = [];
-  for (let i = 0; i < marks.length; i++) {
-    const last = found.at(-1);
-    if (last?.mark === marks[i]) last.length++;
-    else found.push({ mark: marks[i], from: i, length: 1 });
-  }
-  return found;
-}
 
 function Days({ first, count, cell }: { first: number; count: number; cell: number }) {
   return Array.from({ length: count }, (_, i) => {

@@ -1,0 +1,156 @@
+/** Every route as every kind of person, signed out, and on someone else's record. */
+
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { RequestView } from '@north-pebble/contract';
+import { annualLeave, directory, index } from '../../core/testing/house.ts';
+import type { Caller } from '../http/index.ts';
+import { Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import {
+  maySeeBalance,
+  maySeeRequest,
+  mayTryAgain,
+  mustDesign,
+  mustMoveClock,
+  mustReadMailroom,
+  mustReadWorkflows,
+} from './index.ts';
+
+/** Asker, their manager, the director (administrator), the designer, the auditor (a colleague), and a stranger. */
+const roles = ['nobody', 'ina', 'tom', 'dora', 'kay', 'per', 'sub'] as const;
+type Role = (typeof roles)[number];
+type Row = { method: string; path: string; body?: unknown; expected: Record<Role, number> };
+
+let small: Small;
+let request: string;
+const browsers = {} as Record<Role, Browser>;
+
+beforeAll(async () => {
+  small = await startSmall();
+  browsers.nobody = new Browser(small.base);
+  for (const role of roles.slice(1)) browsers[role] = await signedIn(small.base, role);
+  request = (await browsers.ina.ask('2026-03-09', '2026-03-13')).body.request;
+});
+afterAll(() => small.stop());
+
+/** Expected answers in the order: nobody, asker, manager, director, designer, auditor, stranger. */
+const row = (method: string, path: string, expected: number[], body?: unknown): Row => ({
+  method,
+  path,
+  expected: Object.fromEntries(roles.map((role, i) => [role, expected[i]])) as Record<Role, number>,
+  ...(body === undefined ? {} : { body }),
+});
+
+const answerOf = (outcome: string) => ({ id: randomUUID(), command: { kind: 'answer', seen: 0, task: 'x', outcome } });
+const table: Row[] = [
+  row('GET', '/session', [200, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/desk', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/requests', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/requests/:request', [401, 200, 200, 200, 200, 200, 404]),
+  row('GET', '/requests/R-0', [401, 404, 404, 404, 404, 404, 404]),
+  row('POST', '/requests/:request/commands', [401, 409, 409, 409, 409, 409, 404], answerOf('approve')),
+  row('GET', '/askable', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/askable/annual', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/askable/none', [401, 404, 404, 404, 404, 404, 404]),
+  row('GET', '/balances/me', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404]),
+  row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404]),
+  row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/workflows', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/workflows/annual', [401, 403, 403, 200, 200, 200, 403]),
+  row('PUT', '/workflows/annual/draft', [401, 403, 403, 403, 409, 403, 403], { revision: 99, definition: annualLeave }),
+  row('DELETE', '/workflows/none/draft', [401, 403, 403, 403, 404, 403, 403]),
+  row('POST', '/workflows/annual/publish', [401, 403, 403, 403, 422, 403, 403], { revision: 0, comment: 'x' }),
+  row('GET', '/directory', [401, 403, 403, 403, 200, 403, 403]),
+  row('POST', '/clock', [401, 403, 403, 403, 400, 403, 403], { days: 0, hours: 0 }),
+  row('GET', '/mailroom', [401, 403, 403, 200, 200, 200, 403]),
+  row('POST', '/preview', [401, 400, 400, 400, 400, 400, 400], {}),
+  row('GET', '/nothing', [404, 404, 404, 404, 404, 404, 404]),
+];
+
+describe('every route as every role', () => {
+  test.each(table.flatMap(one => roles.map(role => [role, one.method, one.path, one.expected[role], one] as const)))(
+    '%s: %s %s is %d',
+    async (role, method, path, expected, { body }) => {
+      const { status, problem } = await browsers[role].call(method, path.replace(':request', request), body);
+      expect(status).toBe(expected);
+      if (status >= 400)
+        expect(problem).toMatchObject({ status, type: 'about:blank', detail: expect.stringMatching(/.{8,}/) });
+    },
+  );
+
+  test('what a stranger may not see is the same as what is not there', async () => {
+    const [hidden, none] = await Promise.all([request, 'R-424242'].map(id => browsers.sub.get(`/requests/${id}`)));
+    expect(hidden.problem).toEqual(none.problem);
+    const [other, nobody] = await Promise.all(['ina', 'no-such-person'].map(id => browsers.sub.get(`/balances/${id}`)));
+    expect(other.problem).toEqual(nobody.problem);
+  });
+
+  test('a holder of the past goes on seeing what they decided', async () => {
+    const seen = (await browsers.tom.get<RequestView>(`/requests/${request}`)).body;
+    await browsers.tom.command(request, {
+      kind: 'answer',
+      seen: seen.version,
+      task: seen.tasks[0].id,
+      outcome: 'approve',
+    });
+    expect((await browsers.tom.get<RequestView>(`/requests/${request}`)).body).toMatchObject({
+      status: 'closed',
+      may: { answer: null },
+    });
+  });
+
+  test('what may be done is said to each reader, and only to whom it is for', async () => {
+    const { body } = await browsers.ina.ask('2026-06-01', '2026-06-05');
+    const may = async (role: Role) => (await browsers[role].get<RequestView>(`/requests/${body.request}`)).body.may;
+    expect(await may('ina')).toEqual({ answer: null, rework: false, withdraw: true, tryAgain: false });
+    expect(await may('tom')).toMatchObject({ answer: expect.stringContaining(body.request), withdraw: false });
+    expect(await may('dora')).toEqual({ answer: null, rework: false, withdraw: false, tryAgain: false });
+  });
+});
+
+describe('the rules themselves', () => {
+  const caller = (id: string, ...rights: Caller['rights']): Caller => ({
+    id: directory.people.find(p => p.id === id)!.id,
+    rights,
+  });
+  const day = directory.people[0].joined;
+  const asker = caller('ina').id;
+
+  test('the line above sees, the line below does not', () => {
+    const sees = (who: Caller, holders: string[] = []) => maySeeRequest(who, { asker, holders }, index, day);
+    expect(sees(caller('ina'))).toBe(true);
+    expect(sees(caller('tom'))).toBe(true);
+    expect(sees(caller('dora'))).toBe(true);
+    expect(sees(caller('per'))).toBe(false);
+    expect(sees(caller('per'), ['per'])).toBe(true);
+    expect(sees(caller('sub', 'auditor'))).toBe(true);
+    expect(maySeeBalance(caller('ina'), caller('tom').id, index, day)).toBe(false);
+  });
+
+  test.each([
+    ['designer', true, true, true, true],
+    ['administrator', false, true, false, true],
+    ['auditor', false, true, false, false],
+  ] as const)(
+    '%s: designs %p, reads workflows %p, moves the clock %p, helps on %p',
+    (right, designs, reads, moves, helps) => {
+      const who = caller('kay', right);
+      const allowed = (rule: () => void) => {
+        try {
+          rule();
+          return true;
+        } catch {
+          return false;
+        }
+      };
+      expect(allowed(() => mustDesign(who))).toBe(designs);
+      expect(allowed(() => mustReadWorkflows(who))).toBe(reads);
+      expect(allowed(() => mustReadMailroom(who, true))).toBe(true);
+      expect(allowed(() => mustReadMailroom(who, false))).toBe(false);
+      expect(allowed(() => mustMoveClock(who, true))).toBe(moves);
+      expect(allowed(() => mustMoveClock(who, false))).toBe(false);
+      expect(mayTryAgain(who)).toBe(helps);
+    },
+  );
+});
