@@ -52,17 +52,15 @@ const anyCondition = fc.constantFrom(
 );
 const anyStep = (id: string): fc.Arbitrary<Step> =>
   fc.oneof(
-    fc
-      .tuple(anyCondition, anyGo, anyGo)
-      .map(
-        ([condition, go, otherwise]): Step => ({
-          verb: 'Choose',
-          id,
-          when: null,
-          rows: [{ id: 'r', condition, go }],
-          otherwise,
-        }),
-      ),
+    fc.tuple(anyCondition, anyGo, anyGo).map(
+      ([condition, go, otherwise]): Step => ({
+        verb: 'Choose',
+        id,
+        when: null,
+        rows: [{ id: 'r', condition, go }],
+        otherwise,
+      }),
+    ),
     fc.tuple(fc.option(anyCondition, { nil: null }), anyGo, anyGo, fc.integer({ min: 1, max: 2 })).map(
       ([when, yes, no, levels]): Step => ({
         verb: 'Decide',

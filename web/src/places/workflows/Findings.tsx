@@ -44,7 +44,9 @@ export function Findings({
   if (findings.length === 0) {
     return (
       <Note tone="good" title="Nothing found" role="status">
-        Every name is known, every step leads on, and everybody in the directory finds a decider.
+        {readOnly
+          ? 'Every name is known and every step leads on. Who would get stuck is tried for designers.'
+          : 'Every name is known, every step leads on, and everybody in the directory finds a decider.'}
       </Note>
     );
   }
