@@ -3,7 +3,8 @@ import type { LeaveBook, LeaveEntry, LeaveType, NamedPlan } from '@north-pebble/
 import { awayOf } from '@north-pebble/core/leave';
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
-import { and, asc, eq, gte, inArray, lte, or } from 'drizzle-orm';
+import { and, asc, eq, gte, inArray, lte, type SQL } from 'drizzle-orm';
+import { unionAll } from 'drizzle-orm/mysql-core';
 import { type Executor, tables as t } from '../database/index.ts';
 
 type Row = typeof t.leaveEntries.$inferSelect;
@@ -39,13 +40,19 @@ async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
 /** How far back the leave of the rest of the team matters. */
 const teamDaysBack = 60;
 
-/** Of one person everything, of their team what is near. */
-function entriesAround(index: DirectoryIndex, person: PersonId, today: CivilDate) {
-  const team = teamOf(index, person, today).map(p => p.id);
-  const own = eq(t.leaveEntries.person, person);
-  if (team.length < 2) return own;
-  const near = and(inArray(t.leaveEntries.person, team), gte(t.leaveEntries.lastDay, addDays(today, -teamDaysBack)));
-  return or(own, near);
+const entriesWhere = (db: Executor, condition: SQL | undefined) => db.select().from(t.leaveEntries).where(condition);
+
+/** Of one person everything, of their team what is near: two looks along an index each, joined. */
+function aroundPerson(db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) {
+  const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
+  const own = entriesWhere(db, eq(t.leaveEntries.person, person));
+  const since = addDays(today, -teamDaysBack);
+  // An empty team still needs a second query of the same shape; nobody has an empty id.
+  const near = entriesWhere(
+    db,
+    and(inArray(t.leaveEntries.person, others.length > 0 ? others : ['']), gte(t.leaveEntries.lastDay, since)),
+  );
+  return { own, near };
 }
 
 const awayOn = (today: CivilDate) =>
@@ -75,24 +82,20 @@ export async function loadBook(
   person: PersonId,
   today: CivilDate,
 ): Promise<LeaveBook> {
-  const rows = await db
-    .select()
-    .from(t.leaveEntries)
-    .where(entriesAround(index, person, today));
-  return bookWith(db, index, person, today, rows);
+  const { own, near } = aroundPerson(db, index, person, today);
+  return bookWith(db, index, person, today, await unionAll(own, near));
 }
 
-/** The same, and everybody who is away today, for routing; what a command needs, in one look at the entries. */
+/** The same, and everybody who is away today, for routing: all that a command needs, asked for at once. */
 export async function loadBookAndAway(
   db: Executor,
   index: DirectoryIndex,
   person: PersonId,
   today: CivilDate,
 ): Promise<{ book: LeaveBook; away: Away[] }> {
-  const rows = await db
-    .select()
-    .from(t.leaveEntries)
-    .where(or(entriesAround(index, person, today), awayOn(today)));
+  const { own, near } = aroundPerson(db, index, person, today);
+  const found = await unionAll(own, near, entriesWhere(db, awayOn(today)));
+  const rows = [...new Map(found.map(row => [row.request, row])).values()];
   const team = new Set<string>(teamOf(index, person, today).map(p => p.id));
   const isToday = (row: Row) => row.state === 'booked' && row.firstDay <= today && today <= row.lastDay;
   const around = rows.filter(row => row.person === person || team.has(row.person));
