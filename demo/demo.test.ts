@@ -60,6 +60,10 @@ describe('its history', () => {
     for (const kind of ['sent back', 'reworked', 'reminded', 'passed limit', 'booked', 'released'] as const) {
       expect(kinds).toContain(kind);
     }
+    const given = history.requests.flatMap(r => r.events.flatMap(e => (e.kind === 'given' ? [e] : [])));
+    expect(given.some(e => e.coverFor === directory.covers[0].person && e.holder === directory.covers[0].by)).toBe(
+      true,
+    );
     const waiting = history.requests.filter(r => r.state.tasks.some(t => t.holder === 'tobias'));
     expect(waiting.map(r => r.asker).sort()).toEqual(['ada-dunmore', 'jory-tallack', 'mira-kell', 'per-lauder']);
   });

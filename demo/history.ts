@@ -193,7 +193,7 @@ export class History {
   /** A few requests that are waiting on the demo's morning, so that the observatory's desk has something on it. */
   #planByHand(): void {
     const never: Fate = { outcome: 'approve', hours: 1e6, asked: false };
-    const ask = (person: string, at: string, from: string, to: string, kind = 'annual') =>
+    const ask = (person: string, at: string, from: string, to: string, kind = 'annual', fate = never) =>
       this.#agenda.add(toMilliseconds(at), {
         what: 'ask',
         person: id(person),
@@ -203,8 +203,14 @@ export class History {
           workflow: 'annual-leave',
           extra: {},
         },
-        fate: never,
+        fate,
       });
+    // The stores lead is away for months, and covered.
+    const [cover] = this.#index.directory.covers;
+    const granted: Fate = { outcome: 'approve', hours: 4, asked: false };
+    ask(cover.person, '2025-09-01T09:00:00Z', cover.from, cover.to, 'family', granted);
+    const [below] = this.#index.holdingsOfPost('stores-ambrel-s2');
+    ask(below.person, '2026-01-20T10:15:00Z', '2026-03-23', '2026-03-27', 'annual', { ...granted });
     ask('per-lauder', '2026-01-30T14:12:00Z', '2026-05-04', '2026-05-19');
     ask('ada-dunmore', '2026-01-29T10:05:00Z', '2026-02-18', '2026-02-20');
     ask('jory-tallack', '2026-02-02T08:31:00Z', '2026-04-13', '2026-04-24', 'unpaid');

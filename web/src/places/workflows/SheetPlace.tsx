@@ -83,7 +83,15 @@ function Contents({
   );
 }
 
-function Sheet({ sheet }: { sheet: SheetView }) {
+type SheetProps = {
+  sheet: SheetView;
+  /** The version that was just published from here, if any. */
+  published: number | null;
+  /** Begins again from what the server has, after publishing or discarding. */
+  onBeginAgain: (published: number | null) => Promise<void>;
+};
+
+function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
   const { self, now } = useHere();
   const [search, setSearch] = useSearchParams();
   const readOnly = !self.rights.includes('designer');
@@ -92,7 +100,6 @@ function Sheet({ sheet }: { sheet: SheetView }) {
   const { definition, undo, redo } = draft;
   const found = useFindings(definition, directory.data?.directory, civilDateAt(now, self.zone));
   const [publishing, setPublishing] = useState(false);
-  const [published, setPublished] = useState<number | null>(null);
   const section = sections.find(s => s === search.get('section')) ?? 'Steps';
   const selected = search.get('step');
   const set = useCallback(
@@ -130,7 +137,7 @@ function Sheet({ sheet }: { sheet: SheetView }) {
   const discard = async () => {
     await draft.saveNow();
     await call(`/workflows/${sheet.id}/draft`, { method: 'DELETE' });
-    await queryClient.invalidateQueries();
+    await onBeginAgain(null);
   };
 
   return (
@@ -242,8 +249,7 @@ function Sheet({ sheet }: { sheet: SheetView }) {
           onClose={() => setPublishing(false)}
           onPublished={async version => {
             setPublishing(false);
-            setPublished(version);
-            await queryClient.invalidateQueries();
+            await onBeginAgain(version);
           }}
         />
       )}
@@ -255,10 +261,16 @@ export function SheetPlace() {
   const { id = '' } = useParams();
   // Not fetched anew under the designer's hands; a save by somebody else is told when saving.
   const sheet = useQuery({ ...sheetQuery(id), staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false });
-  if (sheet.data)
+  const [begun, setBegun] = useState<{ times: number; published: number | null }>({ times: 0, published: null });
+  const beginAgain = async (published: number | null) => {
+    await queryClient.invalidateQueries();
+    setBegun(before => ({ times: before.times + 1, published }));
+  };
+  if (sheet.data) {
     return (
-      <Sheet key={`${id}-${sheet.data.live?.version}-${sheet.data.draft ? 'draft' : 'live'}`} sheet={sheet.data} />
+      <Sheet key={`${id}-${begun.times}`} sheet={sheet.data} published={begun.published} onBeginAgain={beginAgain} />
     );
+  }
   return (
     <Page title="Workflow">
       <Loaded query={sheet}>{() => null}</Loaded>
