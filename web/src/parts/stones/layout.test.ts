@@ -46,7 +46,7 @@ describe('stones', () => {
   const layout = layoutStones(definition, undefined);
 
   test('lanes stand for holders, the asker on top and the house below', () => {
-    expect(layout.lanes.map(l => l.label)).toEqual(['Asker', 'Line manager', 'Manager above the ask…', 'North Pebble']);
+    expect(layout.lanes.map(l => l.label)).toEqual(['Asker', 'Line manager', 'Manager above', 'North Pebble']);
     expect(layout.stones.map(s => s.kind)).toEqual(['ask', 'person', 'person', 'house']);
   });
 

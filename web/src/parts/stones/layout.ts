@@ -47,6 +47,7 @@ const daysOf = (amount: WorkingAmount): number =>
 const short = (words: string): string => {
   const plain = words
     .replace(/, else .*/, '')
+    .replace(/^the manager above the asker’s line manager/, 'the manager above')
     .replace(/^the asker’s /, '')
     .replace(/^the /, '');
   const held = plain.charAt(0).toUpperCase() + plain.slice(1);
