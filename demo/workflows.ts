@@ -1,5 +1,5 @@
 /** The two leave workflows that are live in the demo. */
-import type { Definition, Outcome } from '@north-pebble/core/workflow';
+import type { Definition, Outcome, Step } from '@north-pebble/core/workflow';
 
 const approve: Outcome = { id: 'approve', label: 'Approve', tone: 'good', note: 'may', leads: { to: 'next' } };
 const decline: Outcome = {
@@ -8,6 +8,31 @@ const decline: Outcome = {
   tone: 'bad',
   note: 'must',
   leads: { to: 'close', closing: 'declined' },
+};
+
+const sendBack = (fields: string[], resume: string): Outcome => ({
+  id: 'send-back',
+  label: 'Send back',
+  tone: 'rework',
+  note: 'must',
+  leads: { to: 'rework', fields, resume, atMost: 3 },
+});
+
+type FormField = Definition['form']['fields'][number];
+const kindOf = (...only: string[]): FormField => ({
+  kind: 'choice',
+  id: 'kind',
+  label: 'Kind',
+  required: true,
+  options: 'leave types',
+  only,
+});
+const dates: FormField = { kind: 'leave span', id: 'dates', label: 'Dates', required: true };
+const book: Step = {
+  verb: 'Record',
+  id: 'book',
+  when: null,
+  effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
 };
 
 const messages: Definition['messages'] = [
@@ -43,15 +68,8 @@ export const annualLeave: Definition = {
   purpose: 'Days off from the yearly entitlement, and family, study or unpaid leave.',
   form: {
     fields: [
-      {
-        kind: 'choice',
-        id: 'kind',
-        label: 'Kind',
-        required: true,
-        options: 'leave types',
-        only: ['annual', 'family', 'study', 'unpaid'],
-      },
-      { kind: 'leave span', id: 'dates', label: 'Dates', required: true },
+      kindOf('annual', 'family', 'study', 'unpaid'),
+      dates,
       {
         kind: 'long text',
         id: 'remark',
@@ -86,17 +104,7 @@ export const annualLeave: Definition = {
         remind: { after: { workingDays: 1 }, atMost: 3 },
         atLimit: 'pass up',
       },
-      outcomes: [
-        approve,
-        {
-          id: 'send-back',
-          label: 'Send back',
-          tone: 'rework',
-          note: 'must',
-          leads: { to: 'rework', fields: ['dates'], resume: 'by-length', atMost: 3 },
-        },
-        decline,
-      ],
+      outcomes: [approve, sendBack(['dates'], 'by-length'), decline],
     },
     {
       verb: 'Decide',
@@ -107,12 +115,7 @@ export const annualLeave: Definition = {
       limit: { within: { workingDays: 2 }, remind: { after: { workingDays: 1 }, atMost: 3 }, atLimit: 'wait' },
       outcomes: [approve, decline],
     },
-    {
-      verb: 'Record',
-      id: 'book',
-      when: null,
-      effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
-    },
+    book,
     {
       verb: 'Tell',
       id: 'tell-manager',
@@ -132,15 +135,8 @@ export const compensationTime: Definition = {
   purpose: 'Time off for extra hours already worked.',
   form: {
     fields: [
-      {
-        kind: 'choice',
-        id: 'kind',
-        label: 'Kind',
-        required: true,
-        options: 'leave types',
-        only: ['compensation'],
-      },
-      { kind: 'leave span', id: 'dates', label: 'Dates', required: true },
+      kindOf('compensation'),
+      dates,
       { kind: 'text', id: 'earned-with', label: 'Earned with', help: 'The work the hours come from.', required: true },
     ],
   },
@@ -153,24 +149,9 @@ export const compensationTime: Definition = {
       who: { first: { kind: 'manager', levels: 1 }, otherwise: [] },
       whenAway: 'goes up',
       limit: { within: { workingDays: 3 }, remind: { after: { workingDays: 2 }, atMost: 2 }, atLimit: 'pass up' },
-      outcomes: [
-        approve,
-        {
-          id: 'send-back',
-          label: 'Send back',
-          tone: 'rework',
-          note: 'must',
-          leads: { to: 'rework', fields: ['dates', 'earned-with'], resume: 'line-manager', atMost: 3 },
-        },
-        decline,
-      ],
+      outcomes: [approve, sendBack(['dates', 'earned-with'], 'line-manager'), decline],
     },
-    {
-      verb: 'Record',
-      id: 'book',
-      when: null,
-      effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
-    },
+    book,
     { verb: 'Close', id: 'end', closing: 'approved' },
   ],
   messages: messages.filter(m => m.id !== 'for-the-record'),

@@ -76,9 +76,10 @@ export const newRequest = (request: string): RequestState => ({
   last: null,
 });
 
-const isOpen = (state: RequestState): boolean => ['open', 'rework', 'stuck'].includes(state.status);
+/** In these a request still waits for something. */
+export const openStatuses: readonly RequestState['status'][] = ['open', 'rework', 'stuck'];
 
-export { isOpen };
+export const isOpen = ({ status }: Pick<RequestState, 'status'>): boolean => openStatuses.includes(status);
 
 const did: Partial<Record<RequestEvent['kind'], string>> = {
   asked: 'sent',

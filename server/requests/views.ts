@@ -9,7 +9,7 @@ import type {
   TeamStrip,
 } from '@north-pebble/contract';
 import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf, zoneOf } from '@north-pebble/core/people';
 import {
   addDays,
   amountOfUnit,
@@ -25,6 +25,7 @@ import {
   closingById,
   type Definition,
   type Figure,
+  isOpen,
   leaveTypeAnswer,
   nameOf,
   type RequestState,
@@ -167,8 +168,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
   const book = await loadBook(db, index, asker, today);
   const { state } = stored;
-  const isOpen = ['open', 'rework', 'stuck'].includes(state.status);
-  const leave = isOpen ? leaveIn(definition, state.answers, book) : null;
+  const stillOpen = isOpen(state);
+  const leave = stillOpen ? leaveIn(definition, state.answers, book) : null;
   const mine = state.tasks.find(task => task.holder === caller.id);
   const { returned } = state;
   return {
@@ -191,13 +192,13 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     stuck: state.stuck,
     closing: state.closing,
     trail: trail(definition, await loadEvents(db, id), { index, book }),
-    leave: isOpen ? leaveReasons(definition, state.answers, book, asker, id) : null,
+    leave: stillOpen ? leaveReasons(definition, state.answers, book, asker, id) : null,
     leaveTypes: book.types.map(typeChoice),
     team: leave && mine ? await teamStrip(house, index, asker, leave.span, id, today) : null,
     may: {
       answer: mine?.id ?? null,
       rework: state.status === 'rework' && asker === caller.id,
-      withdraw: isOpen && asker === caller.id,
+      withdraw: stillOpen && asker === caller.id,
       tryAgain: state.status === 'stuck' && mayTryAgain(caller),
     },
   };
@@ -280,13 +281,13 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
     }
   }
   items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
-  return { now, zone: zoneOfCaller(index, caller, now), items, done: await doneLately(house, caller, now) };
-}
-
-function zoneOfCaller(index: DirectoryIndex, caller: Caller, now: Instant): string {
-  const person = index.person(caller.id);
-  const record = person?.records.filter(r => r.from <= now.slice(0, 10)).at(-1) ?? person?.records[0];
-  return (record && index.place(record.place)?.zone) ?? 'UTC';
+  const self = index.person(caller.id);
+  return {
+    now,
+    zone: self ? zoneOf(index, self, todayFor(index, caller.id, now)) : 'UTC',
+    items,
+    done: await doneLately(house, caller, now),
+  };
 }
 
 async function doneLately(house: House, caller: Caller, now: Instant): Promise<DeskView['done']> {

@@ -2,7 +2,7 @@
 import type { Publish, Published, SaveSheet, SheetView, ShelfRow } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
 import { civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
-import { type Definition, findings, nameOf, stopsPublishing } from '@north-pebble/core/workflow';
+import { type Definition, findings, nameOf, openStatuses, stopsPublishing } from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -10,7 +10,6 @@ import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { loadDefinition } from '../requests/store.ts';
 
 type Row = typeof t.workflows.$inferSelect;
-const openStatuses = ['open', 'rework', 'stuck'] as const;
 
 async function nowRow(db: Executor, id: string): Promise<Row> {
   const [row] = await db.select().from(t.workflows).where(eq(t.workflows.id, id));
