@@ -62,7 +62,10 @@ const spoken: Record<Type, string> = {
   text: 'a text',
   'yes/no': 'yes or no',
   date: 'a date',
+  time: 'a time',
   'leave span': 'a span of leave',
+  'date range': 'a range of dates',
+  list: 'a list',
   person: 'a person',
   anything: 'anything',
 };
@@ -145,7 +148,7 @@ class Checker {
         const right = this.check(e.right);
         const isEquality = e.comparator === '=' || e.comparator === '!=';
         this.#alike(left.type, right.type, e);
-        if (!isEquality && (left.type === 'yes/no' || left.type === 'leave span' || left.type === 'person')) {
+        if (!isEquality && unordered.has(left.type)) {
           this.#say(e, `${capital(spoken[left.type])} has no order; only = and != make sense here.`);
         }
         const { comparator } = e;
@@ -288,6 +291,8 @@ class Checker {
     return { type: gives, run: scope => work(args.map(run => run(scope))) };
   }
 }
+
+const unordered = new Set<Type>(['yes/no', 'leave span', 'date range', 'person', 'list']);
 
 const capital = (text: string): string => text[0].toUpperCase() + text.slice(1);
 

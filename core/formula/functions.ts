@@ -1,6 +1,18 @@
 /** The functions that a formula may call: FEEL's own, worked out here, and the house's, which need facts about people. */
 
-export type Type = 'number' | 'text' | 'yes/no' | 'date' | 'leave span' | 'person' | 'anything';
+import { addDays, type CivilDate, isCivilDate, toDay } from '../time/index.ts';
+
+export type Type =
+  | 'number'
+  | 'text'
+  | 'yes/no'
+  | 'date'
+  | 'time'
+  | 'leave span'
+  | 'date range'
+  | 'person'
+  | 'list'
+  | 'anything';
 
 /** A value in a formula; `null` is "not known". Dates are ISO texts; a leave span is kept whole. */
 export type Value = number | string | boolean | null | object;
@@ -12,6 +24,11 @@ export type Signature = {
   readonly gives: Type;
   readonly help: string;
 };
+
+const isDate = (value: unknown): value is CivilDate => typeof value === 'string' && isCivilDate(value);
+
+/** Decimal results are taken to 15 digits, so that 0.1 + 0.2 is 0.3. */
+const exactSum = (all: number[]): number => Number(all.reduce((a, b) => a + b, 0).toPrecision(15));
 
 const numbers = (args: Value[]): number[] | null =>
   args.every(arg => typeof arg === 'number') ? (args as number[]) : null;
@@ -81,6 +98,45 @@ export const builtIns: Record<string, BuiltIn> = {
     help: 'whether the first text begins with the second',
     work: ([a, b]) => (typeof a === 'string' && typeof b === 'string' ? a.startsWith(b) : null),
   },
+  sum: {
+    takes: ['list'],
+    gives: 'number',
+    help: 'all numbers of a column added up: sum(Costs.Amount)',
+    work: ([a]) => (Array.isArray(a) && a.every(n => typeof n === 'number') ? exactSum(a) : null),
+  },
+  count: {
+    takes: ['list'],
+    gives: 'number',
+    help: 'how many there are',
+    work: ([a]) => (Array.isArray(a) ? a.length : null),
+  },
+  'list contains': {
+    takes: ['list', 'anything'],
+    gives: 'yes/no',
+    help: 'whether a value is among several',
+    work: ([a, b]) => (Array.isArray(a) ? a.includes(b) : null),
+  },
+  'days between': {
+    takes: ['date', 'date'],
+    gives: 'number',
+    help: 'calendar days from the first date to the second',
+    work: ([a, b]) => (isDate(a) && isDate(b) ? toDay(b) - toDay(a) : null),
+  },
+  'add days': {
+    takes: ['date', 'number'],
+    gives: 'date',
+    help: 'the date some calendar days later',
+    work: ([a, n]) => (isDate(a) && typeof n === 'number' && Number.isInteger(n) ? addDays(a, n) : null),
+  },
+  nights: {
+    takes: ['date range'],
+    gives: 'number',
+    help: 'nights from the first day of the range to the last',
+    work: ([range]) => {
+      const { from, to } = (range ?? {}) as { from?: unknown; to?: unknown };
+      return isDate(from) && isDate(to) ? Math.max(0, toDay(to) - toDay(from)) : null;
+    },
+  },
 };
 
 /** Functions that look at the subject's leave, team and calendar. They are worked out where those facts are. */
@@ -89,6 +145,19 @@ export const houseFunctions = {
   balance: { takes: ['text', 'date'], gives: 'number', help: 'balance of a leave type on a day' },
   'balance after': { takes: ['text', 'leave span'], gives: 'number', help: 'balance less what is held and the span' },
   'others away': { takes: ['leave span'], gives: 'number', help: 'people of the team away on any day of the span' },
+  'cover left': { takes: ['leave span'], gives: 'number', help: 'people of the team still here on the thinnest day' },
+  'working days between': {
+    takes: ['date', 'date'],
+    gives: 'number',
+    help: 'the asker’s working days after the first date, up to the second',
+  },
+  'add working days': {
+    takes: ['date', 'number'],
+    gives: 'date',
+    help: 'the date some working days of the asker later',
+  },
+  manager: { takes: ['person', 'number'], gives: 'person', help: 'the manager so many levels above a person' },
+  today: { takes: [], gives: 'date', help: 'today, where the asker works' },
   'days of notice': { takes: ['leave span'], gives: 'number', help: 'calendar days from today to the first day' },
 } as const satisfies Record<string, Signature>;
 

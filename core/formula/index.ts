@@ -3,5 +3,6 @@ export * from './compile.ts';
 export * from './condition.ts';
 export { corpus } from './corpus.ts';
 export * from './functions.ts';
+export * from './region.ts';
 export type { Comparator, Expression, Place, Problem } from './tree.ts';
 export { readFormula } from './tree.ts';

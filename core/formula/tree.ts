@@ -95,6 +95,14 @@ class Reader {
       }
       case 'VariableName':
         return { kind: 'name', name: this.#text(node).replace(/\s+/g, ' '), ...place };
+      case 'PathExpression': {
+        // A column of a picked row or of a table: `Programme.Lead`, `Costs.Amount`.
+        const text = this.#text(node)
+          .replace(/\s*\.\s*/, '.')
+          .replace(/\s+/g, ' ');
+        if (inside[0]?.name !== 'VariableName') throw new NotUnderstood(place, 'Only a field has columns.');
+        return { kind: 'name', name: text, ...place };
+      }
       case 'ArithmeticExpression': {
         if (inside.length === 2 && inside[0].name === 'ArithOp') {
           return { kind: 'negate', of: this.expression(inside[1]), ...place };
@@ -191,7 +199,15 @@ class Reader {
 export function readFormula(source: string, names: Iterable<string>): Reading {
   if (source.trim() === '')
     return { ok: false, problems: [{ from: 0, to: source.length, message: 'Nothing is written here yet.' }] };
-  const context = Object.fromEntries([...names].map(name => [name, 1]));
+  const context: Record<string, unknown> = {};
+  for (const name of names) {
+    const dot = name.indexOf('.');
+    if (dot < 0) context[name] ??= 1;
+    else {
+      const columns = context[name.slice(0, dot)];
+      context[name.slice(0, dot)] = { ...(typeof columns === 'object' ? columns : {}), [name.slice(dot + 1)]: 1 };
+    }
+  }
   const tree = parser.configure({ top: 'Expression', contextTracker: trackVariables(context) }).parse(source);
   const broken: Problem[] = [];
   tree.iterate({

@@ -48,6 +48,10 @@ export type Post = {
   readonly title: string;
   readonly department: string;
   readonly place: string;
+  /** How high the post stands; nothing when the house does not grade it. */
+  readonly grade?: number | null;
+  /** What its holder may spend on one request, in the house's currency. */
+  readonly spending?: number | null;
   /** Whom the post reports to from a day on; nothing at the top. */
   readonly lines: readonly { readonly from: CivilDate; readonly reportsTo: PostId | null }[];
 };
@@ -79,6 +83,8 @@ export type PlaceRecord = {
   readonly name: string;
   readonly zone: string;
   readonly calendar: string;
+  /** The post that heads the place. */
+  readonly head?: PostId | null;
 };
 export type Department = { readonly id: string; readonly name: string; readonly head: PostId | null };
 export type NamedPattern = {

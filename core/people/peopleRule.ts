@@ -1,17 +1,40 @@
-/** People rules: who handles a step. Resolved on the day into people and reasons, or a gap with its reason. */
+/**
+ * Who handles a step: a rule resolved on the day into people and the reasons, or a gap with its reason.
+ * Fixed behaviours: nobody decides their own request, a leaver or a vacant post goes up, someone away goes to their
+ * cover. Circles in the reporting line are reported, never looped.
+ */
 import { z } from 'zod';
 import type { CivilDate } from '../time/index.ts';
-import { type Away, type DirectoryIndex, isEmployed, type Person, PersonId, recordOn } from './directory.ts';
+import { type Away, type DirectoryIndex, isEmployed, type Person, PersonId, type Post, recordOn } from './directory.ts';
 import { above, holderOf, mainPost, managerOf } from './reportingLine.ts';
 
-const SingleRule = z.discriminatedUnion('kind', [
+const Text = z.string().min(1).max(200);
+const Levels = z.number().int().min(1).max(9);
+/** Whose manager, department or place is meant: the asker when nothing is said. */
+export const Whose = z.union([z.literal('subject'), z.object({ field: Text }).strict()]);
+export type Whose = z.infer<typeof Whose>;
+const of = Whose.optional();
+
+export const SingleRule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('asker') }),
+  z.object({ kind: z.literal('subject') }),
   z.object({ kind: z.literal('person'), person: PersonId }),
-  z.object({ kind: z.literal('manager'), levels: z.number().int().min(1).max(9) }),
-  z.object({ kind: z.literal('head of department') }),
-  z.object({ kind: z.literal('dotted-line manager') }),
-  z.object({ kind: z.literal('post'), post: z.string().min(1) }),
-  z.object({ kind: z.literal('role'), role: z.string().min(1) }),
+  z.object({ kind: z.literal('person in'), field: Text }),
+  z.object({ kind: z.literal('manager'), levels: Levels, of }),
+  /** Every manager of the line up to a level, nearest first. */
+  z.object({ kind: z.literal('managers'), levels: Levels, of }),
+  /** The first manager of the line whose grade or spending limit is at least what the formula gives. */
+  z.object({ kind: z.literal('manager with'), what: z.enum(['grade', 'spending limit']), least: Text, of }),
+  z.object({ kind: z.literal('head of department'), of }),
+  z.object({ kind: z.literal('head of place'), of }),
+  z.object({ kind: z.literal('dotted-line manager'), of }),
+  z.object({ kind: z.literal('post'), post: Text }),
+  z.object({ kind: z.literal('post in'), field: Text }),
+  /** Only those of the asker's (or another's) place or department, when said. */
+  z.object({ kind: z.literal('role'), role: Text, within: z.enum(['place', 'department']).optional(), of }),
+  z.object({ kind: z.literal('everyone'), place: Text.optional(), department: Text.optional() }),
+  /** Whoever settled an earlier step. */
+  z.object({ kind: z.literal('decided'), step: Text }),
 ]);
 export type SingleRule = z.infer<typeof SingleRule>;
 
@@ -19,13 +42,26 @@ export const PeopleRule = z.object({
   first: SingleRule,
   /** Tried in order when the one before finds nobody. */
   otherwise: z.array(SingleRule).max(5).default([]),
+  /** Never these, whatever the rules above find. */
+  except: z.array(SingleRule).max(5).optional(),
 });
 export type PeopleRule = z.infer<typeof PeopleRule>;
+
+/** What a rule may ask about the request itself; nothing is known while a definition is only being looked at. */
+export type RequestFacts = {
+  readonly person: (field: string) => PersonId | null;
+  readonly post: (field: string) => string | null;
+  readonly number: (formula: string) => number | null;
+  readonly decided: (step: string) => readonly PersonId[];
+};
 
 export type Question = {
   readonly index: DirectoryIndex;
   readonly day: CivilDate;
   readonly asker: PersonId;
+  /** For whom it is asked, when that is not the asker. */
+  readonly subject?: PersonId;
+  readonly facts?: RequestFacts;
   /** Who is away and must be covered or waited for. */
   readonly away: readonly Away[];
   /** Nobody decides their own request; a task done for oneself is fine. */
@@ -41,64 +77,183 @@ export type Holder = {
 };
 export type Resolution =
   | { readonly ok: true; readonly holders: readonly Holder[]; readonly reasons: readonly string[] }
-  | { readonly ok: false; readonly gap: string; readonly reasons: readonly string[] };
+  | {
+      readonly ok: false;
+      readonly gap: string;
+      readonly reasons: readonly string[];
+      /** Set when the answer depends on what a request says, which is not known here. */
+      readonly depends?: true;
+    };
 
-type Candidates = { people: Person[]; reasons: string[] } | { gap: string; reasons: string[] };
+type Candidates = { people: Person[]; reasons: string[] } | { gap: string; reasons: string[]; depends?: true };
+
+const none = (gap: string, reasons: string[] = []): Candidates => ({ gap, reasons });
+const later = (what: string): Candidates => ({ gap: what, reasons: [], depends: true });
+
+/** The person that “of” points at, or why there is none. */
+function whose(rule: { of?: Whose }, q: Question): { id: PersonId } | { missing: Candidates } {
+  if (rule.of === undefined) return { id: q.asker };
+  if (rule.of === 'subject') return { id: q.subject ?? q.asker };
+  if (!q.facts) return { missing: later('It depends on a person in the form.') };
+  const id = q.facts.person(rule.of.field);
+  return id ? { id } : { missing: none('No person is given in the form yet.') };
+}
+
+/** The person above someone, level by level; stops at the top, at a gap, or at a circle. */
+function lineOf(
+  q: Question,
+  id: PersonId,
+  most: number,
+): { people: Person[]; posts: Post[]; reasons: string[]; gap: string | null } {
+  const people: Person[] = [];
+  const posts: Post[] = [];
+  const reasons: string[] = [];
+  for (let level = 1; level <= most; level++) {
+    const found = managerOf(q.index, id, q.day, level);
+    if ('gap' in found) return { people, posts, reasons, gap: found.gap };
+    if (!people.includes(found.person)) {
+      people.push(found.person);
+      posts.push(found.post);
+      reasons.push(...found.reasons.filter(r => !reasons.includes(r)));
+    }
+  }
+  return { people, posts, reasons, gap: null };
+}
+
+const longestLine = 20;
+
+function headed(q: Question, post: Post | undefined, what: string, id: PersonId): Candidates {
+  if (!post) return none(`No head is on file for ${what}.`);
+  const holder = holderOf(q.index, post, q.day);
+  if ('person' in holder) return { people: [holder.person], reasons: [`${holder.person.name} heads ${what}`] };
+  const reasons = [`${post.title} is vacant (${holder.vacant}), so it goes up`];
+  const found = above(q.index, post, q.day, new Set([id]));
+  if ('gap' in found) return none(found.gap, [...reasons, ...found.reasons]);
+  return { people: [found.person], reasons: [...reasons, ...found.reasons] };
+}
+
+function holding(q: Question, id: string): Candidates {
+  const post = q.index.post(id);
+  if (!post) return none(`The post ${id} is not on file.`);
+  const holder = holderOf(q.index, post, q.day);
+  if ('vacant' in holder) return none(`${post.title} is vacant (${holder.vacant}).`);
+  return { people: [holder.person], reasons: [`${holder.person.name} is ${post.title}`] };
+}
+
+function named(q: Question, id: PersonId, why: (name: string) => string): Candidates {
+  const person = q.index.person(id);
+  return person ? { people: [person], reasons: [why(person.name)] } : none(`${id} is not on file.`);
+}
 
 function candidates(rule: SingleRule, q: Question): Candidates {
-  const { index, day, asker } = q;
-  const name = (id: PersonId) => index.person(id)?.name ?? id;
+  const { index, day } = q;
   switch (rule.kind) {
-    case 'asker': {
-      const person = index.person(asker);
-      return person
-        ? { people: [person], reasons: [`${person.name} asked`] }
-        : { gap: 'The asker is not on file.', reasons: [] };
+    case 'asker':
+      return named(q, q.asker, name => `${name} asked`);
+    case 'subject':
+      return named(q, q.subject ?? q.asker, name => `the request is for ${name}`);
+    case 'person':
+      return named(q, rule.person, name => `${name} is named in the workflow`);
+    case 'person in': {
+      if (!q.facts) return later('It depends on a person in the form.');
+      const id = q.facts.person(rule.field);
+      return id ? named(q, id, name => `${name} is given in the form`) : none('No person is given in the form yet.');
     }
-    case 'person': {
-      const person = index.person(rule.person);
-      if (!person) return { gap: `The named person (${rule.person}) is not on file.`, reasons: [] };
-      return { people: [person], reasons: [`${person.name} is named in the workflow`] };
+    case 'post':
+      return holding(q, rule.post);
+    case 'post in': {
+      if (!q.facts) return later('It depends on a post in the form.');
+      const post = q.facts.post(rule.field);
+      return post ? holding(q, post) : none('No post is given in the form yet.');
     }
+    case 'decided': {
+      if (!q.facts) return later('It depends on who decides an earlier step.');
+      const people = q.facts.decided(rule.step).flatMap(id => index.person(id) ?? []);
+      if (people.length === 0) return none('Nobody has decided that step yet.');
+      return { people, reasons: people.map(p => `${p.name} decided an earlier step`) };
+    }
+    case 'everyone': {
+      const people = index.directory.people.filter(p => {
+        const record = recordOn(p, day);
+        return (
+          isEmployed(p, day) &&
+          (rule.place === undefined || record.place === rule.place) &&
+          (rule.department === undefined || record.department === rule.department)
+        );
+      });
+      return people.length > 0 ? { people, reasons: ['everyone'] } : none('Nobody works there.');
+    }
+    default:
+      return aboutSomeone(rule, q);
+  }
+}
+
+type AboutSomeone = Extract<SingleRule, { of?: Whose }>;
+
+/** Rules that start from a person: the asker, the subject, or one given in the form. */
+function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
+  const { index, day } = q;
+  const start = whose(rule, q);
+  if ('missing' in start) return start.missing;
+  const { id } = start;
+  const person = index.person(id);
+  const name = person?.name ?? id;
+  switch (rule.kind) {
     case 'manager': {
-      const found = managerOf(index, asker, day, rule.levels);
-      if ('gap' in found) return found;
-      return { people: [found.person], reasons: found.reasons };
+      const found = managerOf(index, id, day, rule.levels);
+      return 'gap' in found ? found : { people: [found.person], reasons: found.reasons };
+    }
+    case 'managers': {
+      const line = lineOf(q, id, rule.levels);
+      return line.people.length > 0
+        ? { people: line.people, reasons: line.reasons }
+        : none(line.gap ?? `Nobody is above ${name}.`, line.reasons);
+    }
+    case 'manager with': {
+      const least = q.facts ? q.facts.number(rule.least) : null;
+      if (!q.facts && Number.isNaN(Number(rule.least))) return later('It depends on what the request says.');
+      const wanted = least ?? Number(rule.least);
+      if (Number.isNaN(wanted)) return none(`${rule.least} is not known, so no manager can be chosen by it.`);
+      const line = lineOf(q, id, longestLine);
+      const at = line.posts.findIndex(post => ((rule.what === 'grade' ? post.grade : post.spending) ?? 0) >= wanted);
+      if (at < 0) return none(`Nobody above ${name} has a ${rule.what} of ${wanted} or more.`, line.reasons);
+      const has = rule.what === 'grade' ? line.posts[at].grade : line.posts[at].spending;
+      return {
+        people: [line.people[at]],
+        reasons: [
+          `${line.people[at].name} is the first above ${name} with a ${rule.what} of at least ${wanted} (${has})`,
+        ],
+      };
     }
     case 'head of department': {
-      const person = index.person(asker);
       const department = person && index.department(recordOn(person, day).department);
-      const post = department?.head ? index.post(department.head) : undefined;
-      if (!department || !post) return { gap: `No head of department is on file for ${name(asker)}.`, reasons: [] };
-      const holder = holderOf(index, post, day);
-      if ('person' in holder) {
-        return { people: [holder.person], reasons: [`${holder.person.name} heads ${department.name}`] };
-      }
-      const reasons = [`${post.title} is vacant (${holder.vacant}), so it goes up`];
-      const found = above(index, post, day, new Set([asker]));
-      if ('gap' in found) return { gap: found.gap, reasons: [...reasons, ...found.reasons] };
-      return { people: [found.person], reasons: [...reasons, ...found.reasons] };
+      return headed(
+        q,
+        department?.head ? index.post(department.head) : undefined,
+        department?.name ?? `${name}’s department`,
+        id,
+      );
+    }
+    case 'head of place': {
+      const place = person && index.place(recordOn(person, day).place);
+      return headed(q, place?.head ? index.post(place.head) : undefined, place?.name ?? `${name}’s place`, id);
     }
     case 'dotted-line manager': {
-      const to = index.person(asker)?.dottedTo;
-      const person = to ? index.person(to) : undefined;
-      if (!person) return { gap: `${name(asker)} has no dotted line on file.`, reasons: [] };
-      return { people: [person], reasons: [`${name(asker)} also answers to ${person.name}`] };
-    }
-    case 'post': {
-      const post = index.post(rule.post);
-      if (!post) return { gap: `The post ${rule.post} is not on file.`, reasons: [] };
-      const holder = holderOf(index, post, day);
-      if ('vacant' in holder) return { gap: `${post.title} is vacant (${holder.vacant}).`, reasons: [] };
-      return { people: [holder.person], reasons: [`${holder.person.name} is ${post.title}`] };
+      const to = person?.dottedTo;
+      const other = to ? index.person(to) : undefined;
+      if (!other) return none(`${name} has no dotted line on file.`);
+      return { people: [other], reasons: [`${name} also answers to ${other.name}`] };
     }
     case 'role': {
+      const mine = person ? recordOn(person, day) : undefined;
       const people = index
         .holdersOfRole(rule.role)
-        .map(id => index.person(id))
-        .filter((p): p is Person => p !== undefined && isEmployed(p, day));
-      if (people.length === 0) return { gap: `Nobody has the role “${rule.role}”.`, reasons: [] };
-      return { people, reasons: people.map(p => `${p.name} has the role “${rule.role}”`) };
+        .flatMap(holder => index.person(holder) ?? [])
+        .filter(p => isEmployed(p, day))
+        .filter(p => rule.within === undefined || recordOn(p, day)[rule.within] === mine?.[rule.within]);
+      const where = rule.within ? ` in the ${rule.within} of ${name}` : '';
+      if (people.length === 0) return none(`Nobody${where} has the role “${rule.role}”.`);
+      return { people, reasons: people.map(p => `${p.name} has the role “${rule.role}”${where}`) };
     }
   }
 }
@@ -106,7 +261,7 @@ function candidates(rule: SingleRule, q: Question): Candidates {
 /** Someone who has left, or the asker where that is not allowed, is replaced by the first person above. */
 function standing(person: Person, q: Question, reasons: string[]): Person | undefined {
   const left = person.left !== null && person.left < q.day;
-  const self = !q.mayBeAsker && person.id === q.asker;
+  const self = !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
   if (!left && !self) return person;
   reasons.push(
     left ? `${person.name} left on ${person.left}, so it goes up` : 'nobody decides their own request, so it goes up',
@@ -114,7 +269,7 @@ function standing(person: Person, q: Question, reasons: string[]): Person | unde
   // A leaver's posts are looked at on their last day, when they still held them.
   const post = mainPost(q.index, person.id, left ? (person.left as CivilDate) : q.day);
   if (!post) return undefined;
-  const found = above(q.index, post, q.day, new Set([q.asker, person.id]));
+  const found = above(q.index, post, q.day, new Set([q.asker, q.subject ?? q.asker, person.id]));
   reasons.push(...found.reasons);
   return 'person' in found ? found.person : undefined;
 }
@@ -148,27 +303,44 @@ function present(person: Person, q: Question, reasons: string[]): Holder {
   }
 }
 
-/** The people that a rule finds on a day, with the reasons in words, or the gap. */
+/** Whom a rule must never find. Rules that find nobody exclude nobody. */
+function excluded(rule: PeopleRule, q: Question): Set<PersonId> {
+  const ids = new Set<PersonId>();
+  for (const single of rule.except ?? []) {
+    const found = candidates(single, q);
+    if ('people' in found) for (const person of found.people) ids.add(person.id);
+  }
+  return ids;
+}
+
+/** The people that a rule finds on a day, in its order, with the reasons in words, or the gap. */
 export function resolve(rule: PeopleRule, q: Question): Resolution {
   const reasons: string[] = [];
+  const never = excluded(rule, q);
   let gap = '';
   for (const single of [rule.first, ...rule.otherwise]) {
     const found = candidates(single, q);
     reasons.push(...found.reasons);
     if ('gap' in found) {
+      // Whether a later rule is needed cannot be told before the request says more.
+      if (found.depends) return { ok: false, gap: found.gap, reasons, depends: true };
       gap = found.gap;
       reasons.push(found.gap);
       continue;
     }
     const holders = new Map<PersonId, Holder>();
-    for (const person of found.people) {
+    const kept = found.people.filter(p => !never.has(p.id));
+    for (const person of kept) {
       const able = standing(person, q, reasons);
       if (!able) continue;
       const holder = present(able, q, reasons);
-      holders.set(holder.person, holder);
+      if (!never.has(holder.person)) holders.set(holder.person, holder);
     }
     if (holders.size > 0) return { ok: true, holders: [...holders.values()], reasons };
-    gap = `Nobody is above ${found.people.map(p => p.name).join(', ')} who could decide instead.`;
+    gap =
+      kept.length === 0
+        ? `${found.people.map(p => p.name).join(', ')} may not be asked here.`
+        : `Nobody is above ${found.people.map(p => p.name).join(', ')} who could decide instead.`;
     reasons.push(gap);
   }
   return { ok: false, gap, reasons };

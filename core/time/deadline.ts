@@ -63,3 +63,41 @@ export function deadline(input: DeadlineInput): Deadline {
   const time = workingTime(input.patterns, input.holidays, { first: today, last: today - 1 });
   return deadlineFrom(time, input.zone, input.from, input.add);
 }
+
+const isWorking = (time: WorkingTime, day: number): boolean => {
+  const { am, pm } = time.parts(day);
+  return am !== null || pm !== null;
+};
+
+/**
+ * The day that lies `n` working days before `day` (`n` is 0: the day itself, or the last working day before it),
+ * forwards when `n` is below 0; nothing when there is no working time for 4,000 days.
+ */
+export function workingDayFrom(time: WorkingTime, day: number, n: number): number | undefined {
+  const step = n < 0 ? 1 : -1;
+  let left = Math.abs(n);
+  let at = day;
+  if (left === 0) {
+    for (let far = 0; far <= farthest; far++, at--) if (isWorking(time, at)) return at;
+    return undefined;
+  }
+  for (let far = 0; far <= farthest; far++) {
+    at += step;
+    if (isWorking(time, at) && --left === 0) return at;
+  }
+  return undefined;
+}
+
+/** Working days after the first day, up to and with the second; below 0 when the second is earlier. */
+export function workingDaysBetween(time: WorkingTime, first: number, second: number): number {
+  if (second < first) return -workingDaysBetween(time, second, first);
+  let days = 0;
+  for (let day = first + 1; day <= second; day++) if (isWorking(time, day)) days++;
+  return days;
+}
+
+/** When the working time of a day ends; nothing on a day without any. */
+export function endOfWork(time: WorkingTime, day: number, zone: string): Instant | undefined {
+  const { am, pm } = time.parts(day);
+  return am || pm ? toInstant(wallClock(day, Math.max(am?.end ?? 0, pm?.end ?? 0), zone)) : undefined;
+}

@@ -1,16 +1,24 @@
 /** Everything that a command may look at besides the request itself. There is no clock here: now is given. */
+import type { HouseLists, ReferenceList } from '../form/index.ts';
 import type { LeaveBook } from '../leave/index.ts';
 import { type Away, type DirectoryIndex, type PersonId, workingTimeOf, zoneOf } from '../people/index.ts';
 import {
+  type CivilDate,
   civilDateAt,
   type Deadline,
+  dateWords,
   deadlineFrom,
+  endOfWork,
   type Instant,
   momentWords,
   toDay,
+  toInstant,
   type WorkingAmount,
+  wallClock,
+  workingDayFrom,
   workingWords,
 } from '../time/index.ts';
+import { type Facts, withPosts } from './evaluate.ts';
 
 export type Context = {
   readonly now: Instant;
@@ -19,32 +27,81 @@ export type Context = {
   readonly index: DirectoryIndex;
   readonly book: LeaveBook;
   readonly away: readonly Away[];
+  /** Lists that forms let people pick from. */
+  readonly lists?: readonly ReferenceList[];
 };
 
 export const nameOf = (index: DirectoryIndex, id: PersonId | null): string =>
   id === null ? 'North Pebble' : (index.person(id)?.name ?? id);
 
 /** Today where a person works. */
-export function todayOf(context: Context, id: PersonId) {
+export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
   const person = context.index.person(id);
   const day = civilDateAt(context.now, 'UTC');
   return civilDateAt(context.now, person ? zoneOf(context.index, person, day) : 'UTC');
 }
 
+export const listsOf = (context: Pick<Context, 'index' | 'lists'>): readonly ReferenceList[] =>
+  withPosts(context.index, context.lists);
+
+/** What answers of a request are checked against. */
+export const houseListsOf = (context: Pick<Context, 'index' | 'lists' | 'book'>): HouseLists => ({
+  leaveTypes: context.book.types,
+  lists: listsOf(context),
+  index: context.index,
+  today: context.book.today,
+});
+
+export const factsOf = (context: Context, asker: PersonId, subject: PersonId | null, request?: string): Facts => ({
+  book: context.book,
+  asker,
+  subject,
+  request,
+  lists: listsOf(context),
+});
+
 export type Due = { at: Instant; reason: string } | { never: string };
+
+function calendarOf(context: Context, holder: PersonId) {
+  const person = context.index.person(holder);
+  if (!person) return undefined;
+  const today = todayOf(context, holder);
+  const day = toDay(today);
+  const time = workingTimeOf(context.index, person, { first: day, last: day - 1 });
+  return { person, time, zone: zoneOf(context.index, person, today) };
+}
 
 /** When something is due in the holder's working time: their pattern, their holidays, their zone. */
 export function dueFor(context: Context, holder: PersonId, amount: WorkingAmount): Due {
-  const person = context.index.person(holder);
-  if (!person) return { never: 'the holder is not on file' };
-  const today = todayOf(context, holder);
-  const zone = zoneOf(context.index, person, today);
-  const day = toDay(today);
-  const time = workingTimeOf(context.index, person, { first: day, last: day - 1 });
+  const calendar = calendarOf(context, holder);
+  if (!calendar) return { never: 'the holder is not on file' };
+  const { person, time, zone } = calendar;
   const due: Deadline = deadlineFrom(time, zone, context.now, amount);
   if ('error' in due) return { never: `${person.name} has no working time on file` };
   return {
     at: due.due,
     reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${momentWords(context.now, zone)} (${zone})`,
   };
+}
+
+const daysBeforeWords = (days: number): string =>
+  days === 0 ? 'the last working day up to' : `${days} working ${days === 1 ? 'day' : 'days'} before`;
+
+/** Counted back from a date: at the end of the holder's work on that working day. */
+export function dueBefore(context: Context, holder: PersonId, date: CivilDate, days: number, what: string): Due {
+  const calendar = calendarOf(context, holder);
+  if (!calendar) return { never: 'the holder is not on file' };
+  const { person, time, zone } = calendar;
+  const day = workingDayFrom(time, toDay(date), days);
+  const at = day === undefined ? undefined : endOfWork(time, day, zone);
+  if (!at) return { never: `${person.name} has no working time on file` };
+  return { at, reason: `${daysBeforeWords(days)} ${what} (${dateWords(date)}) in ${person.name}’s working time` };
+}
+
+/** The first moment of a day so many working days before a date, where a person works. */
+export function morningBefore(context: Context, person: PersonId, date: CivilDate, days: number): Instant | undefined {
+  const calendar = calendarOf(context, person);
+  if (!calendar) return undefined;
+  const day = days === 0 ? toDay(date) : workingDayFrom(calendar.time, toDay(date), days);
+  return day === undefined ? undefined : toInstant(wallClock(day, 0, calendar.zone));
 }

@@ -2,32 +2,52 @@
  * The course of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
-import { obstacles } from '../leave/index.ts';
-import { above, type Holder, mainPost, type PersonId, resolve } from '../people/index.ts';
-import { type Context, dueFor, nameOf, todayOf } from './context.ts';
-import { closingById, type Definition, type Go, type Limit, type Step, type StepOf, stepNumber } from './definition.ts';
-import { evaluateFigures, judge } from './evaluate.ts';
+import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
+import { type CivilDate, isCivilDate, toMilliseconds } from '../time/index.ts';
+import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
+import {
+  closingById,
+  type Definition,
+  fieldById,
+  type Go,
+  messageById,
+  type SplitStep,
+  type Step,
+  type StepOf,
+} from './definition.ts';
+import { evaluateFigures, judge, workOut } from './evaluate.ts';
 import type { Effect, Happening, RequestEvent } from './events.ts';
-import { dueWords, fillMessage, insertions, titleOf } from './letters.ts';
-import { type RequestState, reduce, type Task } from './state.ts';
+import { give } from './giving.ts';
+import { fillMessage, insertions, type Letter, titleOf } from './letters.ts';
+import { provision, record } from './recording.ts';
+import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from './sequence.ts';
+import { isOpen, type RequestState, reduce } from './state.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */
 const mostSteps = 1000;
 
-/** What a step without a person leads to; nothing when the request now waits. */
-type Onward = Go | null;
+/** Where it goes on: from a step along a way, or into the first step of a lane. */
+type Ahead = { go: Go; from: string } | { into: Step; leaves: readonly string[]; split: string | null };
 
 export class Course {
   readonly definition: Definition;
   readonly context: Context;
   readonly #events: RequestEvent[] = [];
   readonly #effects: Effect[] = [];
+  readonly #ahead: Ahead[] = [];
+  /** The note of the command that is carried out. */
+  note: string | null = null;
   #state: RequestState;
+  #taken = 0;
 
   constructor(definition: Definition, state: RequestState, context: Context) {
     this.definition = definition;
     this.context = context;
     this.#state = state;
+  }
+
+  get state(): RequestState {
+    return this.#state;
   }
 
   outcome(): { events: RequestEvent[]; effects: Effect[]; state: RequestState } {
@@ -40,33 +60,72 @@ export class Course {
     this.#state = reduce(this.#state, event);
   }
 
+  effect(effect: Effect): void {
+    this.#effects.push(effect);
+  }
+
+  /** A key says which effect of which event this is, so that carrying it out twice can be told. */
+  key(what: string): string {
+    return `${this.#state.request}:${this.#state.version}:${this.#effects.length}:${what}`;
+  }
+
   title(): string {
     return titleOf(this.definition, this.#state, this.context);
   }
 
-  get #asker(): PersonId {
+  get asker(): PersonId {
     if (!this.#state.asker) throw new Error(`request ${this.#state.request} runs without an asker`);
     return this.#state.asker;
   }
 
-  /** A key says which mail of which event this is, so that sending it twice can be told. */
-  mail(to: PersonId, subject: string, body: string): void {
-    const key = `${this.#state.request}:${this.#state.version}:${this.#effects.length}:${to}`;
-    this.#effects.push({ kind: 'mail', key, to, subject, body });
+  get subject(): PersonId {
+    return this.#state.subject ?? this.asker;
+  }
+
+  facts() {
+    return factsOf(this.context, this.asker, this.subject, this.#state.request);
+  }
+
+  scope() {
+    return evaluateFigures(this.definition, this.#state.answers, this.facts()).scope;
+  }
+
+  /** What people rules may ask about this request. */
+  ruleFacts(): RequestFacts {
+    const { answers, settled } = this.#state;
+    const text = (field: string) => (typeof answers[field] === 'string' ? (answers[field] as string) : null);
+    return {
+      person: field => text(field) as PersonId | null,
+      post: text,
+      number: formula => {
+        const worked = workOut(this.definition, formula, 'number', this.scope(), this.facts().lists);
+        return worked.known && typeof worked.value === 'number' ? worked.value : null;
+      },
+      decided: step => settled.find(s => s.step === step)?.people ?? [],
+    };
+  }
+
+  mail(
+    to: PersonId,
+    subject: string,
+    body: string,
+    more: Partial<Letter> & { attach?: 'invitation' | 'pdf' } = {},
+  ): void {
+    this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
   }
 
   mailAsker(subject: string, body: string): void {
-    this.mail(this.#asker, subject, body);
+    this.mail(this.asker, subject, body);
   }
 
   /** Holds the leave that the request asks for, so that nothing else can take it meanwhile. */
   hold(): void {
-    for (const step of this.definition.steps) {
-      if (step.verb !== 'Record') continue;
+    for (const { step } of structure(this.definition).all) {
+      if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
       const { span, type, planner } = step.effect;
       const asked = this.#state.answers[span];
       const kind = this.#state.answers[type];
-      if (typeof asked === 'object' && asked !== null && typeof kind === 'string') {
+      if (isSpanAnswer(asked) && typeof kind === 'string') {
         this.happen({ kind: 'held', type: kind, span: asked, planner });
         return;
       }
@@ -77,9 +136,10 @@ export class Course {
     if (this.#state.leave) this.happen({ kind: 'released', reason });
   }
 
-  /** Ends the open tasks; people who held one and did not act are told. */
-  endTasks(reason: string): void {
+  /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */
+  endTasks(reason: string, steps?: readonly string[]): void {
     for (const task of this.#state.tasks) {
+      if (steps && !steps.includes(task.step)) continue;
       this.happen({ kind: 'ended', task: task.id, reason });
       if (task.holder !== this.context.actor) {
         this.mail(task.holder, `No longer needed: ${this.title()}`, `${reason}. Nothing is left for you to do.`);
@@ -97,189 +157,227 @@ export class Course {
 
   /** Goes where an outcome or a row leads, and on through every step that needs nobody. */
   goOn(go: Go, from: string): void {
-    let onward: Onward = go;
-    let at = from;
-    for (let taken = 0; onward; taken++) {
-      if (taken > mostSteps) return this.stuck(at, 'The steps go round in a circle in which nobody is asked.');
-      if (onward.to === 'close') return this.#close(onward.closing);
-      const position = stepNumber(this.definition, onward.to === 'step' ? onward.step : at) - 1;
-      const step: Step | undefined = this.definition.steps[onward.to === 'step' ? position : position + 1];
-      if (!step) return this.stuck(at, 'There is no further step and no closing.');
-      onward = this.#take(step);
-      at = step.id;
+    this.#follow({ go, from });
+  }
+
+  /** Takes a step again at which the request is stuck. */
+  retry(step: Step): void {
+    this.#follow({ into: step, leaves: [step.id], split: null });
+  }
+
+  #follow(first: Ahead): void {
+    this.#ahead.push(first);
+    // Only the outermost call works the queue; steps that go on from inside add to it.
+    if (this.#ahead.length > 1) return;
+    for (let ahead = this.#ahead[0]; ahead; ahead = this.#ahead[0]) {
+      if (isOpen(this.#state)) this.#move(ahead);
+      this.#ahead.shift();
     }
   }
 
-  #take(step: Step): Onward {
-    this.happen({ kind: 'entered', step: step.id });
+  #move(ahead: Ahead): void {
+    if ('into' in ahead) {
+      // A lane that was called off before it began is not begun any more.
+      if (!ahead.split || this.#state.at.includes(ahead.split)) this.#enter(ahead.into, ahead.leaves);
+      return;
+    }
+    const { go, from } = ahead;
+    if (this.#taken > mostSteps) return this.stuck(from, 'The steps go round in a circle in which nobody is asked.');
+    if (go.to === 'close') return this.#close(go.closing);
+    const placed = structure(this.definition).of(from);
+    const target = go.to === 'step' ? stepById(this.definition, go.step) : placed && following(placed);
+    if (target && (go.to === 'next' || mayGoTo(this.definition, from, target.id))) {
+      return this.#enter(target, this.#leaving(from, target.id));
+    }
+    if (go.to === 'next' && placed?.around) return this.#laneDone(placed.around.split, placed.around.lane.id, from);
+    this.stuck(from, 'There is no further step and no closing.');
+  }
+
+  /** The steps that are left by going from one to another: also every lane of the splits that are left. */
+  #leaving(from: string, to: string): string[] {
+    const around = new Set(splitsAround(this.definition, to).map(s => s.id));
+    const left = splitsAround(this.definition, from).filter(split => split.id !== to && !around.has(split.id));
+    const inside = left.flatMap(split => [split.id, ...insideSplit(split).map(s => s.id)]);
+    const leaves = [from, ...inside.filter(id => id !== from && this.#state.at.includes(id))];
+    if (inside.length > 0) this.endTasks('It went on without the lanes beside it', inside);
+    return leaves;
+  }
+
+  #laneDone(split: SplitStep, lane: string, from: string | null): void {
+    this.happen({ kind: 'lane done', step: split.id, lane, from: from ? [from] : [] });
+    const done = this.#state.lanes[split.id]?.length ?? 0;
+    const needed = split.needs === 'all' ? split.lanes.length : split.needs === 'any' ? 1 : split.needs;
+    if (done < Math.min(needed, split.lanes.length)) return;
+    const inside = insideSplit(split).map(s => s.id);
+    const left = inside.filter(id => this.#state.at.includes(id));
+    this.endTasks('Enough lanes are done', inside);
+    const words =
+      left.length > 0
+        ? `${done} of ${split.lanes.length} lanes are done, the others are called off`
+        : 'all lanes are done';
+    this.happen({ kind: 'joined', step: split.id, from: left, reason: words });
+    this.goOn({ to: 'next' }, split.id);
+  }
+
+  #enter(step: Step, from: readonly string[]): void {
+    this.#taken++;
+    this.happen({ kind: 'entered', step: step.id, from });
+    this.#take(step);
+  }
+
+  #take(step: Step): void {
     if ('when' in step && step.when) {
-      const verdict = judge(this.definition, step.when, this.#scope());
-      if (!verdict.known) {
-        this.stuck(step.id, `${verdict.because}.`);
-        return null;
-      }
+      const verdict = judge(this.definition, step.when, this.scope(), this.facts().lists);
+      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
       if (!verdict.holds) {
         this.happen({ kind: 'skipped', step: step.id, reason: `${step.when} does not hold: ${verdict.because}` });
-        return { to: 'next' };
+        return this.goOn({ to: 'next' }, step.id);
       }
     }
     switch (step.verb) {
       case 'Ask':
-        return { to: 'next' };
+        return this.goOn({ to: 'next' }, step.id);
       case 'Choose':
         return this.#choose(step);
       case 'Decide':
-        return this.#give(step);
+      case 'Do':
+        return give(this, step);
+      case 'Split':
+        for (const lane of step.lanes) {
+          const [first] = lane.steps;
+          if (first) this.#ahead.push({ into: first, leaves: [], split: step.id });
+        }
+        for (const lane of step.lanes) {
+          if (lane.steps.length === 0 && this.#state.at.includes(step.id)) this.#laneDone(step, lane.id, null);
+        }
+        return;
+      case 'Hold':
+        return this.#hold(step);
       case 'Record':
-        return this.#record(step);
+        return record(this, step);
+      case 'Provision':
+        return provision(this, step);
       case 'Tell':
         return this.#tell(step);
       case 'Close':
-        return { to: 'close', closing: step.closing };
+        return this.#close(step.closing);
     }
   }
 
-  #scope() {
-    const { answers, request } = this.#state;
-    return evaluateFigures(this.definition, answers, this.context.book, this.#asker, request).scope;
-  }
-
-  #choose(step: StepOf<'Choose'>): Onward {
-    const scope = this.#scope();
+  #choose(step: StepOf<'Choose'>): void {
+    const scope = this.scope();
+    const { lists } = this.facts();
     for (const row of step.rows) {
-      const verdict = judge(this.definition, row.condition, scope);
-      if (!verdict.known) {
-        this.stuck(step.id, `${verdict.because}.`);
-        return null;
-      }
-      if (verdict.holds) {
-        this.happen({ kind: 'chose', step: step.id, row: row.id, reason: `${row.condition}: ${verdict.because}` });
-        return row.go;
-      }
+      const verdict = judge(this.definition, row.condition, scope, lists);
+      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
+      if (!verdict.holds) continue;
+      this.happen({ kind: 'chose', step: step.id, row: row.id, reason: `${row.condition}: ${verdict.because}` });
+      for (const { field, formula } of row.sets ?? []) if (!this.set(step.id, field, formula)) return;
+      return this.goOn(row.go, step.id);
     }
-    if (!step.otherwise) {
-      this.stuck(step.id, 'No row of the table holds and there is no “otherwise”.');
-      return null;
-    }
+    if (!step.otherwise) return this.stuck(step.id, 'No row of the table holds and there is no “otherwise”.');
     this.happen({ kind: 'chose', step: step.id, row: null, reason: 'no row holds' });
-    return step.otherwise;
+    this.goOn(step.otherwise, step.id);
   }
 
-  #give(step: StepOf<'Decide'>): Onward {
-    const found = resolve(step.who, {
-      index: this.context.index,
-      day: todayOf(this.context, this.#asker),
-      asker: this.#asker,
-      away: this.context.away,
-      mayBeAsker: false,
-      whenAway: step.whenAway,
+  /** Sets a field to what a formula gives; false when it has no value and the request is stuck. */
+  set(step: string, field: string, formula: string): boolean {
+    const worked = workOut(this.definition, formula, 'anything', this.scope(), this.facts().lists);
+    if (!worked.known) {
+      this.stuck(step, `${worked.because}.`);
+      return false;
+    }
+    const before = this.#state.answers[field] ?? null;
+    const answers = { ...this.#state.answers, [field]: worked.value as never };
+    const { figures } = evaluateFigures(this.definition, answers, this.facts());
+    const changes = before === worked.value ? [] : [{ field, before, after: worked.value as never }];
+    this.happen({ kind: 'set', step, filled: { answers, figures, changes } });
+    return true;
+  }
+
+  #hold(step: StepOf<'Hold'>): void {
+    const { until } = step;
+    switch (until.kind) {
+      case 'time': {
+        const due = dueFor(this.context, this.subject, until.amount);
+        if (!('at' in due)) return this.stuck(step.id, `It cannot wait: ${due.never}.`);
+        return this.#waitUntil(step, due.at, due.reason);
+      }
+      case 'date': {
+        const worked = workOut(this.definition, until.formula, 'date', this.scope(), this.facts().lists);
+        if (!worked.known) return this.stuck(step.id, `${worked.because}.`);
+        return this.#waitForDay(step, worked.value as CivilDate, 0, until.formula);
+      }
+      case 'before': {
+        const date = this.dateOf(until.field);
+        const label = fieldById(this.definition, until.field)?.label ?? until.field;
+        if (!date) return this.stuck(step.id, `${label} is not known, so nothing can be counted back from it.`);
+        return this.#waitForDay(step, date, until.workingDays, label);
+      }
+      case 'document': {
+        const label = fieldById(this.definition, until.field)?.label ?? until.field;
+        if (this.#state.answers[until.field]) return this.#waited(step, `${label} is there already`);
+        this.happen({ kind: 'waiting', step: step.id, until: null, reason: `until ${label} is in` });
+        return this.mailAsker(
+          `Still needed: ${label}, for ${this.title()}`,
+          `Your request waits until ${label} is in.`,
+        );
+      }
+      case 'requests': {
+        const n = this.#state.opened.length;
+        if (n === 0) return this.#waited(step, 'no request that it opened is still open');
+        return this.happen({
+          kind: 'waiting',
+          step: step.id,
+          until: null,
+          reason: `until ${n === 1 ? 'the request' : `${n} requests`} that it opened came to an end`,
+        });
+      }
+    }
+  }
+
+  #waitForDay(step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
+    const at = morningBefore(this.context, this.subject, date, days);
+    if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
+    const words = days === 0 ? `until ${what} (${date})` : `until ${days} working days before ${what} (${date})`;
+    this.#waitUntil(step, at, words);
+  }
+
+  #waitUntil(step: StepOf<'Hold'>, at: RequestEvent['at'], reason: string): void {
+    if (toMilliseconds(at) <= toMilliseconds(this.context.now)) return this.#waited(step, `${reason}, which is past`);
+    this.happen({ kind: 'waiting', step: step.id, until: at, reason });
+    this.effect({
+      kind: 'timer',
+      key: `${this.#state.request}:hold:${this.#state.version}`,
+      task: step.id,
+      what: 'hold',
+      at,
     });
-    if (!found.ok) {
-      this.stuck(step.id, found.gap);
-      return null;
-    }
-    for (const holder of found.holders) this.#giveTo(step, holder, found.reasons);
-    return null;
   }
 
-  #giveTo(step: StepOf<'Decide'>, holder: Holder, reasons: readonly string[]): void {
-    const task = `${this.#state.request}.${this.#state.given + 1}`;
-    const due = step.limit ? dueFor(this.context, holder.person, step.limit.within) : null;
-    this.happen({
-      kind: 'given',
-      step: step.id,
-      task,
-      holder: holder.person,
-      coverFor: holder.coverFor,
-      reasons,
-      due: due && 'at' in due ? due.at : null,
-      dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
-    });
-    if (step.limit) this.#setTimers(step.limit, task, holder.person);
-    this.#mailHolder(task, holder.person);
+  #waited(step: StepOf<'Hold'>, reason: string): void {
+    this.happen({ kind: 'waited', step: step.id, reason });
+    this.goOn({ to: 'next' }, step.id);
   }
 
-  #setTimers(limit: Limit, task: string, holder: PersonId): void {
-    const due = dueFor(this.context, holder, limit.within);
-    if ('at' in due) this.#effects.push({ kind: 'timer', key: `${task}:limit`, task, what: 'limit', at: due.at });
-    if (limit.remind) this.#setReminder(limit.remind.after, task, holder, 1);
+  /** A date of the form: of a span or range its first day. */
+  dateOf(field: string): CivilDate | null {
+    const answer = this.#state.answers[field];
+    if (typeof answer === 'string') return isCivilDate(answer) ? (answer as CivilDate) : null;
+    if (typeof answer !== 'object' || answer === null || !('from' in answer)) return null;
+    return (typeof answer.from === 'string' ? answer.from : answer.from.date) as CivilDate;
   }
 
-  #setReminder(after: Limit['within'], task: string, holder: PersonId, count: number): void {
-    const due = dueFor(this.context, holder, after);
-    if ('at' in due)
-      this.#effects.push({ kind: 'timer', key: `${task}:remind:${count}`, task, what: 'remind', at: due.at });
-  }
-
-  #mailHolder(taskId: string, holder: PersonId): void {
-    const task = this.#state.tasks.find(t => t.id === taskId);
-    const asker = nameOf(this.context.index, this.#asker);
-    const due = task?.due ? ` It is due ${dueWords(this.context, holder, task.due)}.` : '';
-    const cover = task?.coverFor ? ` You stand in for ${nameOf(this.context.index, task.coverFor)}.` : '';
-    this.mail(holder, `For you to decide: ${asker}, ${this.title()}`, `${asker} asks: ${this.title()}.${due}${cover}`);
-  }
-
-  #limitOf(task: Task): Limit | null {
-    const step = this.definition.steps.find(s => s.id === task.step);
-    return step?.verb === 'Decide' ? step.limit : null;
-  }
-
-  remind(task: Task): void {
-    const remind = this.#limitOf(task)?.remind;
-    if (!remind || task.reminders >= remind.atMost) return;
-    this.happen({ kind: 'reminded', task: task.id });
-    const due = task.due ? ` It is due ${dueWords(this.context, task.holder, task.due)}.` : '';
-    const asker = nameOf(this.context.index, this.#asker);
-    this.mail(task.holder, `Reminder: ${asker}, ${this.title()}`, `This still waits for your answer.${due}`);
-    if (task.reminders + 1 < remind.atMost) this.#setReminder(remind.after, task.id, task.holder, task.reminders + 2);
-  }
-
-  /** The limit has passed: it stays late where it is, or goes to the manager above with a new limit. */
-  passLimit(task: Task): void {
-    const step = this.definition.steps.find(s => s.id === task.step);
-    if (step?.verb !== 'Decide' || !step.limit) return;
-    const day = todayOf(this.context, task.holder);
-    const post = step.limit.atLimit === 'pass up' ? mainPost(this.context.index, task.holder, day) : undefined;
-    const next = post && above(this.context.index, post, day, new Set([this.#asker, task.holder]));
-    if (!next || 'gap' in next) {
-      const why = step.limit.atLimit === 'wait' ? 'it goes on waiting' : 'nobody is above, so it goes on waiting';
-      this.happen({ kind: 'passed limit', task: task.id, next: why });
-      this.mail(task.holder, `Past the limit: ${this.title()}`, 'This is late and still waits for your answer.');
-      return;
-    }
-    this.happen({ kind: 'passed limit', task: task.id, next: `passed to ${next.person.name}` });
-    this.endTasks('The limit passed and it went to the manager above');
-    this.#giveTo(step, { person: next.person.id, coverFor: null }, next.reasons);
-  }
-
-  #record(step: StepOf<'Record'>): Onward {
-    const span = this.#state.answers[step.effect.span];
-    const type = this.#state.answers[step.effect.type];
-    if (typeof span !== 'object' || span === null || typeof type !== 'string') {
-      this.stuck(step.id, 'The dates or the kind of leave are not known, so nothing can be booked.');
-      return null;
-    }
-    const [obstacle] = obstacles(this.context.book, this.#asker, type, span, this.#state.request);
-    if (obstacle) {
-      this.stuck(step.id, obstacle.message);
-      return null;
-    }
-    this.happen({ kind: 'booked', type, span, planner: step.effect.planner });
-    return { to: 'next' };
-  }
-
-  #tell(step: StepOf<'Tell'>): Onward {
-    const message = this.definition.messages.find(m => m.id === step.message);
-    if (!message) {
-      this.stuck(step.id, 'The message to be sent is not there.');
-      return null;
-    }
+  #tell(step: StepOf<'Tell'>): void {
+    if (!messageById(this.definition, step.message)) return this.stuck(step.id, 'The message to be sent is not there.');
     const people = new Set<PersonId>();
     for (const rule of step.to) {
       const found = resolve(rule, {
         index: this.context.index,
-        day: todayOf(this.context, this.#asker),
-        asker: this.#asker,
+        day: todayOf(this.context, this.asker),
+        asker: this.asker,
+        subject: this.subject,
+        facts: this.ruleFacts(),
         away: [],
         mayBeAsker: true,
         whenAway: 'waits',
@@ -287,24 +385,40 @@ export class Course {
       // A reader who cannot be found does not hold the request up; the trail shows who was told.
       if (found.ok) for (const holder of found.holders) people.add(holder.person);
     }
-    this.#send(message.id, [...people]);
-    return { to: 'next' };
+    this.send(step.message, [...people], step.addresses, step.attach);
+    this.goOn({ to: 'next' }, step.id);
   }
 
-  #send(messageId: string, people: readonly PersonId[]): void {
-    const message = this.definition.messages.find(m => m.id === messageId);
-    if (!message || people.length === 0) return;
-    this.happen({ kind: 'told', people, message: messageId });
-    const { subject, body } = fillMessage(message, insertions(this.definition, this.#state, this.context));
-    for (const person of people) this.mail(person, subject, body);
+  send(
+    messageId: string,
+    people: readonly PersonId[],
+    addresses: readonly string[] = [],
+    attach?: 'invitation' | 'pdf',
+  ): void {
+    const message = messageById(this.definition, messageId);
+    if (!message || people.length + addresses.length === 0) return;
+    this.happen({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
+    const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
+    const { subject, body, ...more } = { ...letter, ...(attach ? { attach } : {}) };
+    for (const person of people) this.mail(person, subject, body, more);
+    for (const address of addresses)
+      this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, ...more });
   }
 
   #close(closingId: string): void {
     const closing = closingById(this.definition, closingId);
-    if (!closing) throw new Error(`closing ${closingId} is not in the definition`);
+    if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, 'The closing is not there.');
+    this.endTasks('The request came to its end');
     // Leave that was only held is given back; booked leave stays booked.
     if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);
     this.happen({ kind: 'closed', closing: closing.id });
-    if (closing.message) this.#send(closing.message, [this.#asker]);
+    if (closing.message) this.send(closing.message, [this.asker]);
+  }
+
+  who(id: PersonId | null): string {
+    return nameOf(this.context.index, id);
   }
 }
+
+const isSpanAnswer = (answer: unknown): answer is Extract<Happening, { kind: 'held' }>['span'] =>
+  typeof answer === 'object' && answer !== null && 'from' in answer && typeof answer.from === 'object';

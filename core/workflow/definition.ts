@@ -1,45 +1,35 @@
 /**
- * A workflow definition: one JSON document that says what is asked, what is worked out, who handles it in which order,
- * and how it ends. Everything else (running, sentences, stones, findings) is worked out from it.
+ * A workflow definition: one JSON document that says who may ask, what is asked, what is worked out, who handles it in
+ * which order, and how it ends. Everything else (running, sentences, stones, findings) is worked out from it.
+ * What is not said is as usual: a missing key never means something that a written key could not say.
  */
 import { z } from 'zod';
+import { Access, type Field, Form, Formula, Id, Name } from '../form/index.ts';
 import { PeopleRule } from '../people/index.ts';
-import { WorkingAmount } from '../time/index.ts';
+import { CivilDate, Instant, WorkingAmount } from '../time/index.ts';
+import { upgraded } from './upgrade.ts';
 
-export const formatVersion = 1;
+export const formatVersion = 2;
 
-const Id = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'is not an id: small letters, digits and dashes');
-const Name = z.string().trim().min(1, 'needs a name').max(80, 'is longer than 80 letters');
-const Formula = z.string().max(2000, 'is longer than 2,000 letters');
+export const Unit = z.enum(['days', 'hours', 'money', 'number', 'date', 'text', 'yes/no']);
+export type Unit = z.infer<typeof Unit>;
 
-export const Field = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('leave span'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),
-  z.object({
-    kind: z.literal('choice'),
-    id: Id,
-    label: Name,
-    help: z.string().optional(),
-    required: z.boolean(),
-    /** Fixed words, or the leave types of the house. */
-    options: z.union([z.array(Name).min(1), z.literal('leave types')]),
-    /** Of the leave types, only these. */
-    only: z.array(z.string()).min(1).optional(),
-  }),
-  z.object({ kind: z.literal('long text'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),
-  z.object({ kind: z.literal('text'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),
-  z.object({ kind: z.literal('yes/no'), id: Id, label: Name, help: z.string().optional(), required: z.boolean() }),
-]);
-export type Field = z.infer<typeof Field>;
-
-export const Figure = z.object({
-  id: Id,
-  name: Name,
-  formula: Formula,
-  unit: z.enum(['days', 'number', 'text', 'yes/no']),
-});
+export const Figure = z.object({ id: Id, name: Name, formula: Formula, unit: Unit });
 export type Figure = z.infer<typeof Figure>;
 
-/** Where an outcome or a row leads. */
+/** Who may ask, for whom, and when. */
+export const Opening = z.object({
+  /** Everybody when nothing is said. */
+  who: PeopleRule.optional(),
+  forWhom: z.array(z.enum(['self', 'report', 'joiner'])).min(1),
+  from: CivilDate.optional(),
+  to: CivilDate.optional(),
+  /** Whether somebody without an account may ask through a link. */
+  link: z.boolean().optional(),
+});
+export type Opening = z.infer<typeof Opening>;
+
+/** Where an outcome or a row leads. `next` in the last place of a lane ends the lane. */
 export const Go = z.discriminatedUnion('to', [
   z.object({ to: z.literal('next') }),
   z.object({ to: z.literal('step'), step: Id }),
@@ -47,41 +37,114 @@ export const Go = z.discriminatedUnion('to', [
 ]);
 export type Go = z.infer<typeof Go>;
 
-/** Back to the asker, who may change the named fields; the request goes on again at `resume`. */
+/** Back to the asker, or to whoever settled an earlier step, who may change the named fields; it goes on at `resume`. */
 export const Rework = z.object({
   to: z.literal('rework'),
+  whom: Id.optional(),
   fields: z.array(Id).min(1, 'names no field that may be changed'),
   resume: Id,
   atMost: z.number().int().min(1).max(20),
 });
 export type Rework = z.infer<typeof Rework>;
 
+export const Tone = z.enum(['good', 'rework', 'bad']);
+export type Tone = z.infer<typeof Tone>;
+
 export const Outcome = z.object({
   id: Id,
   label: Name,
-  tone: z.enum(['good', 'rework', 'bad']),
+  tone: Tone,
   note: z.enum(['none', 'may', 'must']),
+  /** Fields that must be filled in before this outcome can be chosen. */
+  needs: z.array(Id).min(1).optional(),
   leads: z.discriminatedUnion('to', [...Go.options, Rework]),
 });
 export type Outcome = z.infer<typeof Outcome>;
 
+/** Working time of the holder, or so many working days before a date of the form. */
+export const LimitTime = z.union([
+  ...WorkingAmount.options,
+  z.object({ workingDaysBefore: z.number().int().min(0).max(400), field: Id }).strict(),
+]);
+export type LimitTime = z.infer<typeof LimitTime>;
+
+export const AtLimit = z.union([
+  z.enum(['wait', 'pass up']),
+  z.object({ passTo: PeopleRule }).strict(),
+  z.object({ take: Id }).strict(),
+  z.object({ tell: PeopleRule }).strict(),
+]);
+export type AtLimit = z.infer<typeof AtLimit>;
+
 export const Limit = z.object({
-  within: WorkingAmount,
-  /** Working time before the first reminder, and between it and those after. */
-  remind: z.object({ after: WorkingAmount, atMost: z.number().int().min(1).max(20) }).nullable(),
-  atLimit: z.enum(['wait', 'pass up']),
+  within: LimitTime,
+  /** Working time before the first reminder, then between one and the next. */
+  remind: z
+    .object({ after: WorkingAmount, every: WorkingAmount.optional(), atMost: z.number().int().min(1).max(20) })
+    .nullable(),
+  atLimit: AtLimit,
 });
 export type Limit = z.infer<typeof Limit>;
 
-const when = Formula.nullable().default(null);
+/** How many of those asked must answer; the first answer settles when nothing is said. */
+export const Counting = z.union([
+  z.enum(['everyone', 'majority', 'in turn']),
+  z.object({ atLeast: z.number().int().min(1).max(50) }).strict(),
+]);
+export type Counting = z.infer<typeof Counting>;
 
-export const Step = z.discriminatedUnion('verb', [
+const when = Formula.nullable().default(null);
+const whenAway = z.enum(['waits', 'goes up']);
+const Valued = z.object({ name: Name, formula: Formula });
+
+export const Until = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('date'), formula: Formula }),
+  z.object({ kind: z.literal('before'), workingDays: z.number().int().min(0).max(400), field: Id }),
+  z.object({ kind: z.literal('time'), amount: WorkingAmount }),
+  z.object({ kind: z.literal('document'), field: Id }),
+  /** Until every request that this one opened has come to its end. */
+  z.object({ kind: z.literal('requests') }),
+]);
+export type Until = z.infer<typeof Until>;
+
+export const RecordEffect = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('book leave'), span: Id, type: Id, planner: z.boolean() }),
+  z.object({ kind: z.literal('planner'), span: Id, label: Name }),
+  z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
+  z.object({ kind: z.literal('add row'), list: z.string().min(1).max(40), values: z.array(Valued).min(1).max(12) }),
+  z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
+  z.object({ kind: z.literal('set'), field: Id, formula: Formula }),
+  z.object({ kind: z.literal('open'), workflow: z.string().min(1).max(40), values: z.array(Valued).max(40) }),
+]);
+export type RecordEffect = z.infer<typeof RecordEffect>;
+
+export const provisions = [
+  'create account',
+  'change account',
+  'disable account',
+  'add to group',
+  'take out of group',
+  'create space',
+  'close space',
+] as const;
+
+const flat = [
   z.object({ verb: z.literal('Ask'), id: Id }),
   z.object({
     verb: z.literal('Choose'),
     id: Id,
     when,
-    rows: z.array(z.object({ id: Id, condition: Formula, go: Go })),
+    rows: z.array(
+      z.object({
+        id: Id,
+        condition: Formula,
+        sets: z
+          .array(z.object({ field: Id, formula: Formula }))
+          .min(1)
+          .optional(),
+        go: Go,
+      }),
+    ),
     otherwise: Go.nullable(),
   }),
   z.object({
@@ -89,27 +152,102 @@ export const Step = z.discriminatedUnion('verb', [
     id: Id,
     when,
     who: PeopleRule,
-    whenAway: z.enum(['waits', 'goes up']),
+    count: Counting.optional(),
+    whenAway,
+    /** Whoever approved the step before is not asked again. */
+    once: z.literal(true).optional(),
     limit: Limit.nullable(),
-    outcomes: z.array(Outcome).min(1, 'has no outcome'),
+    outcomes: z.array(Outcome).min(1, 'has no outcome').max(9),
   }),
   z.object({
-    verb: z.literal('Record'),
+    verb: z.literal('Do'),
     id: Id,
     when,
-    effect: z.object({ kind: z.literal('book leave'), span: Id, type: Id, planner: z.boolean() }),
+    who: PeopleRule,
+    /** The first to take it does it; otherwise everybody found does. */
+    pool: z.literal(true).optional(),
+    whenAway,
+    task: z.string().trim().min(1, 'says nothing to do').max(200),
+    checklist: z
+      .array(z.object({ id: Id, label: z.string().trim().min(1).max(200) }))
+      .max(40)
+      .optional(),
+    limit: Limit.nullable(),
+    /** Where “could not” leads; without it, it cannot be said. */
+    couldNot: Go.optional(),
   }),
-  z.object({ verb: z.literal('Tell'), id: Id, when, to: z.array(PeopleRule).min(1), message: Id }),
+  z.object({ verb: z.literal('Hold'), id: Id, when, until: Until }),
+  z.object({ verb: z.literal('Record'), id: Id, when, effect: RecordEffect }),
+  z.object({
+    verb: z.literal('Provision'),
+    id: Id,
+    when,
+    connection: Name,
+    action: z.enum(provisions),
+    values: z.array(Valued).max(20),
+    /** The date on which it is undone again. */
+    removeOn: Formula.optional(),
+  }),
+  z.object({
+    verb: z.literal('Tell'),
+    id: Id,
+    when,
+    to: z.array(PeopleRule).max(10),
+    addresses: z.array(z.email('is no mail address')).max(10).optional(),
+    message: Id,
+    attach: z.enum(['invitation', 'pdf']).optional(),
+  }),
   z.object({ verb: z.literal('Close'), id: Id, closing: Id }),
-]);
-export type Step = z.infer<typeof Step>;
-export type StepOf<Verb extends Step['verb']> = Extract<Step, { verb: Verb }>;
+] as const;
+
+export type FlatStep = z.infer<(typeof flat)[number]>;
+export type Lane = { id: string; name: string; steps: Step[] };
+export type SplitStep = {
+  verb: 'Split';
+  id: string;
+  when: string | null;
+  /** How many lanes must be done before it goes on. */
+  needs: 'all' | 'any' | number;
+  lanes: Lane[];
+};
+export type Step = FlatStep | SplitStep;
+export type Verb = Step['verb'];
+export type StepOf<V extends Verb> = Extract<Step, { verb: V }>;
+
+export const verbs = [
+  'Ask',
+  'Choose',
+  'Decide',
+  'Do',
+  'Split',
+  'Hold',
+  'Record',
+  'Provision',
+  'Tell',
+  'Close',
+] as const satisfies readonly Verb[];
+
+// Named once, so that a getter can point back at it.
+const Split = z.object({
+  verb: z.literal('Split'),
+  id: Id,
+  when,
+  needs: z.union([z.enum(['all', 'any']), z.number().int().min(1).max(20)]),
+  get lanes(): z.ZodArray<z.ZodObject<{ id: typeof Id; name: typeof Name; steps: z.ZodArray<z.ZodType<Step>> }>> {
+    return z
+      .array(z.object({ id: Id, name: Name, steps: z.array(Step).max(200) }))
+      .min(1)
+      .max(20);
+  },
+});
+export const Step: z.ZodType<Step> = z.discriminatedUnion('verb', [...flat, Split]) as unknown as z.ZodType<Step>;
 
 export const Message = z.object({
   id: Id,
   name: Name,
   /** Names of fields and figures in braces are replaced: `{Days}`. */
   subject: z.string().min(1).max(200),
+  /** Plain words, or rich text as the few HTML elements that `richText` knows. */
   body: z.string().min(1).max(10_000),
 });
 export type Message = z.infer<typeof Message>;
@@ -123,32 +261,85 @@ export const Closing = z.object({
 });
 export type Closing = z.infer<typeof Closing>;
 
+/** A word for colleagues beside a line: a step, a field, a figure or a message, by id. */
+export const SheetNote = z.object({
+  id: Id,
+  on: z.object({ what: z.enum(['step', 'field', 'figure', 'message']), id: Id }),
+  text: z.string().trim().min(1).max(1000),
+  by: z.string().min(1).max(40),
+  at: Instant,
+});
+export type SheetNote = z.infer<typeof SheetNote>;
+
+/** One thing done in a rehearsal: after how many minutes, by whom, what. The asker asks first. */
+export const Act = z.object({
+  minutes: z.number().int().nonnegative(),
+  by: z.string().min(1).max(40).nullable(),
+  step: Id.nullable(),
+  what: z.discriminatedUnion('kind', [
+    z.object({
+      kind: z.literal('outcome'),
+      outcome: Id,
+      note: z.string().max(5000).nullable(),
+      answers: z.record(Id, z.unknown()).optional(),
+    }),
+    z.object({ kind: z.literal('done'), answers: z.record(Id, z.unknown()) }),
+    z.object({ kind: z.literal('could not'), note: z.string().max(5000) }),
+    z.object({ kind: z.literal('resubmit'), answers: z.record(Id, z.unknown()) }),
+    z.object({ kind: z.literal('document'), answers: z.record(Id, z.unknown()) }),
+    z.object({ kind: z.literal('withdraw') }),
+    z.object({ kind: z.literal('wait') }),
+  ]),
+});
+export type Act = z.infer<typeof Act>;
+
+/** A rehearsal kept with its expected course, and tried again before every publishing. */
+export const KeptCheck = z.object({
+  id: Id,
+  name: Name,
+  asker: z.string().min(1).max(40),
+  subject: z.string().min(1).max(40).optional(),
+  at: Instant,
+  answers: z.record(Id, z.unknown()),
+  acts: z.array(Act).max(500),
+  /** The course in short lines, as `courseOf` writes it. */
+  expect: z.array(z.string().max(400)).max(2000),
+});
+export type KeptCheck = z.infer<typeof KeptCheck>;
+
 export const Definition = z.object({
-  formatVersion: z.literal(formatVersion, `is not a format that this version reads (it reads ${formatVersion})`),
+  formatVersion: z.literal(formatVersion),
   name: Name,
   area: Name,
+  tags: z.array(Name).max(20).optional(),
   purpose: z.string().max(500),
-  form: z.object({ fields: z.array(Field) }),
+  opening: Opening.optional(),
+  form: Form,
+  access: Access.optional(),
   figures: z.array(Figure),
   steps: z.array(Step).min(1, 'has no step'),
   messages: z.array(Message),
   closings: z.array(Closing).min(1, 'has no closing'),
+  notes: z.array(SheetNote).max(500).optional(),
+  checks: z.array(KeptCheck).max(100).optional(),
 });
 export type Definition = z.infer<typeof Definition>;
 
 export type DefinitionFault = { path: (string | number)[]; message: string };
 
-/** Reads a document that claims to be a workflow; every fault with the path to its place. */
+/** Reads a document that claims to be a workflow, of this format or an older one; every fault with the path to its place. */
 export function readDefinition(
   input: unknown,
 ): { ok: true; definition: Definition } | { ok: false; faults: DefinitionFault[] } {
-  const read = Definition.safeParse(input);
+  const current = upgraded(input, formatVersion);
+  if ('fault' in current) return { ok: false, faults: [{ path: ['formatVersion'], message: current.fault }] };
+  const read = Definition.safeParse(current.document);
   if (read.success) return { ok: true, definition: read.data };
   return {
     ok: false,
     faults: read.error.issues.map(issue => ({
       path: issue.path.map(key => (typeof key === 'number' ? key : String(key))),
-      message: wordsFor(issue, input),
+      message: wordsFor(issue, current.document),
     })),
   };
 }
@@ -157,7 +348,7 @@ function wordsFor(issue: z.core.$ZodIssue, input: unknown): string {
   if (issue.code === 'invalid_union' && 'discriminator' in issue && issue.discriminator === 'verb') {
     let at: unknown = input;
     for (const key of issue.path) at = (at as Record<PropertyKey, unknown> | undefined)?.[key];
-    return `“${String(at)}” is not a verb of a step. The verbs are ${Step.options.map(o => o.shape.verb.value).join(', ')}.`;
+    return `“${String(at)}” is not a verb of a step. The verbs are ${verbs.join(', ')}.`;
   }
   return issue.message;
 }
@@ -166,11 +357,12 @@ function wordsFor(issue: z.core.$ZodIssue, input: unknown): string {
 export const pathText = (path: readonly (string | number)[]): string =>
   path.map(key => (typeof key === 'number' ? String(key + 1) : key)).join(' › ') || 'the document';
 
-export const stepNumber = (definition: Definition, id: string): number =>
-  definition.steps.findIndex(step => step.id === id) + 1;
-export const stepById = (definition: Definition, id: string): Step | undefined =>
-  definition.steps.find(step => step.id === id);
 export const fieldById = (definition: Definition, id: string): Field | undefined =>
   definition.form.fields.find(field => field.id === id);
 export const closingById = (definition: Definition, id: string): Closing | undefined =>
   definition.closings.find(closing => closing.id === id);
+export const messageById = (definition: Definition, id: string | null): Message | undefined =>
+  definition.messages.find(message => message.id === id);
+
+/** Whether a step needs a person, a date or the outside world before it goes on. */
+export const waits = (step: Step): boolean => step.verb === 'Decide' || step.verb === 'Do' || step.verb === 'Hold';

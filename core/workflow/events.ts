@@ -1,17 +1,22 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
+import type { Answers, Change } from '../form/index.ts';
 import type { LeaveSpan } from '../leave/index.ts';
-import type { PersonId } from '../people/index.ts';
-import type { Instant } from '../time/index.ts';
-import type { Answers, Change } from './answers.ts';
+import type { Holder, PersonId } from '../people/index.ts';
+import type { CivilDate, Instant } from '../time/index.ts';
 import type { FigureValues } from './evaluate.ts';
 
+/** Answers given at a step, with the figures worked out anew from them. */
+export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
+
 export type Happening =
-  | { kind: 'asked'; asker: PersonId; answers: Answers; figures: FigureValues }
+  | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
   | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean }
   | { kind: 'released'; reason: string }
-  | { kind: 'entered'; step: string }
+  /** `from` names the steps that it leaves; all of them when nothing is said. */
+  | { kind: 'entered'; step: string; from?: readonly string[] }
   | { kind: 'skipped'; step: string; reason: string }
   | { kind: 'chose'; step: string; row: string | null; reason: string }
+  | { kind: 'set'; step: string; filled: Filled }
   | {
       kind: 'given';
       step: string;
@@ -21,16 +26,54 @@ export type Happening =
       reasons: readonly string[];
       due: Instant | null;
       dueReason: string | null;
+      /** Of a pool: whoever takes it first does it. */
+      pool?: true;
+      /** Who is asked after this one, when they are asked in turn. */
+      rest?: readonly Holder[];
+      /** Out of how many the answers are counted. */
+      of?: number;
     }
-  | { kind: 'answered'; step: string; task: string; outcome: string; note: string | null; coverFor: PersonId | null }
-  | { kind: 'ended'; task: string; reason: string }
+  | {
+      kind: 'answered';
+      step: string;
+      task: string;
+      outcome: string;
+      note: string | null;
+      coverFor: PersonId | null;
+      filled?: Filled;
+    }
+  /** An answer given before that still stands, so that nobody is asked twice. */
+  | { kind: 'kept'; step: string; holder: PersonId; outcome: string; reason: string }
+  | { kind: 'settled'; step: string; outcome: string; reason: string }
+  | { kind: 'taken' | 'put back'; step: string; task: string }
+  | { kind: 'done'; step: string; task: string; ticked: readonly string[]; filled: Filled; note: string | null }
+  | { kind: 'could not'; step: string; task: string; note: string }
+  /** `of` is set when fewer or more are counted from now on. */
+  | { kind: 'ended'; task: string; reason: string; of?: { step: string; people: number } }
   | { kind: 'reminded'; task: string }
   | { kind: 'passed limit'; task: string; next: string }
-  | { kind: 'sent back'; step: string; outcome: string; fields: readonly string[]; resume: string; note: string | null }
+  | { kind: 'waiting'; step: string; until: Instant | null; reason: string }
+  | { kind: 'waited'; step: string; reason: string; filled?: Filled }
+  | { kind: 'lane done'; step: string; lane: string; from: readonly string[] }
+  | { kind: 'joined'; step: string; from: readonly string[]; reason: string }
+  | {
+      kind: 'sent back';
+      step: string;
+      outcome: string;
+      /** To whom; the asker when nothing is said. */
+      to?: PersonId;
+      fields: readonly string[];
+      resume: string;
+      note: string | null;
+    }
   | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
-  | { kind: 'told'; people: readonly PersonId[]; message: string }
+  | { kind: 'recorded' | 'provisioned'; step: string; words: string }
+  | { kind: 'opened'; step: string; workflow: string; key: string }
+  | { kind: 'opened closed'; key: string; closing: string }
+  | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
   | { kind: 'stuck'; step: string; reason: string }
   | { kind: 'tried again' }
+  | { kind: 'moved'; from: number; to: number; reason: string }
   | { kind: 'withdrawn'; note: string | null }
   | { kind: 'closed'; closing: string };
 
@@ -38,7 +81,43 @@ export type Happening =
 export type RequestEvent = Happening & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends Happening['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
+export type TimerKind = 'remind' | 'limit' | 'hold';
+
+/** Values by name, worked out. */
+export type NamedValues = Readonly<Record<string, unknown>>;
+
 /** What is to be done outside the request, described; the server carries it out after the events are stored. */
 export type Effect =
-  | { kind: 'mail'; key: string; to: PersonId; subject: string; body: string }
-  | { kind: 'timer'; key: string; task: string; what: 'remind' | 'limit'; at: Instant };
+  | {
+      kind: 'mail';
+      key: string;
+      to: PersonId;
+      subject: string;
+      body: string;
+      html?: string;
+      attach?: 'invitation' | 'pdf';
+    }
+  | {
+      kind: 'mail out';
+      key: string;
+      address: string;
+      subject: string;
+      body: string;
+      html?: string;
+      attach?: 'invitation' | 'pdf';
+    }
+  /** `task` is the id of a task, or of the step that holds. */
+  | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
+  | { kind: 'planner'; key: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
+  | { kind: 'change person'; key: string; person: PersonId; property: string; value: unknown }
+  | { kind: 'add row'; key: string; list: string; values: NamedValues }
+  | { kind: 'change row'; key: string; list: string; row: string; values: NamedValues }
+  | { kind: 'open request'; key: string; workflow: string; person: PersonId; values: NamedValues }
+  | {
+      kind: 'provision';
+      key: string;
+      connection: string;
+      action: string;
+      values: NamedValues;
+      undoOn: CivilDate | null;
+    };

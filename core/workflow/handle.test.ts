@@ -52,7 +52,7 @@ describe('asking', () => {
     const { state, effects } = asked();
     expect(state).toMatchObject({
       status: 'open',
-      at: 'manager',
+      at: ['manager'],
       figures: { days: 4.5, after: 26.5, others: 0 },
       leave: { state: 'held', type: 'annual' },
     });
@@ -89,7 +89,7 @@ describe('asking', () => {
 
   test('with no manager to be found the request is stuck with its reason, and can be tried again', () => {
     const first = done(ask({ kind: 'annual', dates: week }, contextFor('con')));
-    expect(first.state).toMatchObject({ status: 'stuck', at: 'manager' });
+    expect(first.state).toMatchObject({ status: 'stuck', at: ['manager'] });
     expect(first.state.stuck).toContain('holds no post');
     const mended = withDirectory({
       holdings: [{ person: person('con'), post: 'observer-1', from: date('2020-01-01'), to: null, main: true }],
@@ -156,7 +156,7 @@ describe('rework', () => {
     expect(refusal(resubmit(state, { kind: 'annual', dates: week }, 'tom')).code).toBe('not yours');
     const shorter = halves('2026-02-09', '2026-02-11');
     const after = done(resubmit(state, { kind: 'annual', dates: shorter })).state;
-    expect(after).toMatchObject({ status: 'open', at: 'manager', figures: { days: 3 } });
+    expect(after).toMatchObject({ status: 'open', at: ['manager'], figures: { days: 3 } });
     expect(after.changes).toEqual([{ field: 'dates', before: week, after: shorter }]);
     expect(after.leave?.span).toEqual(shorter);
   });

@@ -1,13 +1,21 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
-export * from './answers.ts';
 export * from './context.ts';
+export * from './counting.ts';
 export * from './definition.ts';
 export * from './evaluate.ts';
 export * from './events.ts';
+export * from './filling.ts';
+export type { Finding, Mend, People, Surroundings } from './finding.ts';
 export * from './findings.ts';
+export { formulasOf } from './formFindings.ts';
 export * from './graph.ts';
 export * from './handle.ts';
 export * from './letters.ts';
+export * from './path.ts';
+export * from './reader.ts';
+export * from './richText.ts';
+export * from './ruleWords.ts';
+export * from './sequence.ts';
 export * from './state.ts';
 export * from './trail.ts';
 export * from './words.ts';

@@ -1,11 +1,13 @@
 /** The trail of a request in words: who, what, when and why. */
+import { answerWords, type Change, spanWords } from '../form/index.ts';
 import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
 import type { Instant } from '../time/index.ts';
-import { answerWords, spanWords } from './answers.ts';
 import { type Context, nameOf } from './context.ts';
-import { closingById, type Definition, fieldById, stepById, stepNumber } from './definition.ts';
+import { closingById, type Definition, fieldById } from './definition.ts';
 import type { RequestEvent } from './events.ts';
+import { naming } from './letters.ts';
+import { stepById, stepNumber } from './sequence.ts';
 
 export type TrailLine = {
   at: Instant;
@@ -21,14 +23,32 @@ export type TrailLine = {
 
 type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'tone'>> & { text: string };
 
+type TrailContext = Pick<Context, 'index' | 'book' | 'lists'>;
+
 /** One event in words; nothing for events that only move the request along. */
-function say(definition: Definition, event: RequestEvent, context: Pick<Context, 'index' | 'book'>): Said | null {
+function say(definition: Definition, event: RequestEvent, context: TrailContext): Said | null {
   const { index, book } = context;
   const step = (id: string) => `step ${stepNumber(definition, id)}`;
   const typeName = (id: string) => leaveType(book, id)?.name ?? id;
+  const names = naming(context);
+  const said = (changes: readonly Change[]) =>
+    changes.map(change => {
+      const field = fieldById(definition, change.field);
+      return {
+        label: field?.label ?? change.field,
+        before: field ? answerWords(field, change.before, names) : '',
+        after: field ? answerWords(field, change.after, names) : '',
+      };
+    });
+  const outcomeLabel = (id: string, outcome: string) => {
+    const found = stepById(definition, id);
+    return (found?.verb === 'Decide' && found.outcomes.find(o => o.id === outcome)?.label) || outcome;
+  };
   switch (event.kind) {
-    case 'asked':
-      return { text: `asked for ${definition.name.toLowerCase()}` };
+    case 'asked': {
+      const other = event.subject && event.subject !== event.asker ? ` for ${nameOf(index, event.subject)}` : '';
+      return { text: `asked for ${definition.name.toLowerCase()}${other}` };
+    }
     case 'held':
       return { text: `held ${typeName(event.type).toLowerCase()}, ${spanWords(event.span)}` };
     case 'booked':
@@ -63,8 +83,51 @@ function say(definition: Definition, event: RequestEvent, context: Pick<Context,
         text: `answered “${outcome?.label ?? event.outcome}” at ${step(event.step)}${cover}`,
         note: event.note,
         tone: outcome?.tone ?? 'plain',
+        ...(event.filled ? { changes: said(event.filled.changes) } : {}),
       };
     }
+    case 'kept':
+      return {
+        text: `kept “${outcomeLabel(event.step, event.outcome)}” of ${nameOf(index, event.holder)} at ${step(event.step)}`,
+        why: [event.reason],
+      };
+    case 'settled':
+      return {
+        text: `settled ${step(event.step)} as “${outcomeLabel(event.step, event.outcome)}”`,
+        why: [event.reason],
+      };
+    case 'taken':
+      return { text: `took ${step(event.step)}` };
+    case 'put back':
+      return { text: `put ${step(event.step)} back for the others` };
+    case 'done':
+      return { text: `did ${step(event.step)}`, note: event.note, tone: 'good', changes: said(event.filled.changes) };
+    case 'could not':
+      return { text: `could not do ${step(event.step)}`, note: event.note, tone: 'bad' };
+    case 'set':
+      return {
+        text: `set ${event.filled.changes.map(c => fieldById(definition, c.field)?.label ?? c.field).join(', ') || 'nothing new'}`,
+        changes: said(event.filled.changes),
+      };
+    case 'waiting':
+      return { text: `waits at ${step(event.step)}`, why: [event.reason] };
+    case 'waited':
+      return {
+        text: `waited long enough at ${step(event.step)}`,
+        why: [event.reason],
+        ...(event.filled ? { changes: said(event.filled.changes) } : {}),
+      };
+    case 'joined':
+      return { text: `went on behind the lanes of ${step(event.step)}`, why: [event.reason] };
+    case 'recorded':
+    case 'provisioned':
+      return { text: event.words, tone: 'good' };
+    case 'opened':
+      return { text: `opened a request in ${event.workflow}` };
+    case 'opened closed':
+      return { text: `heard that a request that it opened has ended: ${event.closing}` };
+    case 'moved':
+      return { text: `moved it from version ${event.from} to version ${event.to}`, why: [event.reason] };
     case 'sent back': {
       const fields = event.fields.map(id => fieldById(definition, id)?.label ?? id).join(', ');
       return { text: `sent it back; ${fields} may be changed`, tone: 'rework' };
@@ -73,21 +136,14 @@ function say(definition: Definition, event: RequestEvent, context: Pick<Context,
       return {
         text: event.changes.length > 0 ? 'changed it and sent it again' : 'sent it again unchanged',
         tone: 'rework',
-        changes: event.changes.map(change => {
-          const field = fieldById(definition, change.field);
-          return {
-            label: field?.label ?? change.field,
-            before: field ? answerWords(field, change.before, typeName) : '',
-            after: field ? answerWords(field, change.after, typeName) : '',
-          };
-        }),
+        changes: said(event.changes),
       };
     case 'reminded':
       return { text: 'sent a reminder' };
     case 'passed limit':
       return { text: `the limit passed; ${event.next}`, tone: 'late' };
     case 'told':
-      return { text: `told ${event.people.map(p => nameOf(index, p)).join(', ')}` };
+      return { text: `told ${[...event.people.map(p => nameOf(index, p)), ...(event.addresses ?? [])].join(', ')}` };
     case 'stuck':
       return { text: `cannot go on at ${step(event.step)}`, why: [event.reason], tone: 'bad' };
     case 'tried again':
@@ -101,6 +157,7 @@ function say(definition: Definition, event: RequestEvent, context: Pick<Context,
     }
     case 'entered':
     case 'ended':
+    case 'lane done':
       return null;
   }
 }
@@ -116,13 +173,18 @@ const byNobody = new Set([
   'stuck',
   'closed',
   'reminded',
+  'kept',
+  'settled',
+  'set',
+  'waiting',
+  'joined',
+  'recorded',
+  'provisioned',
+  'opened',
+  'opened closed',
 ]);
 
-export function trail(
-  definition: Definition,
-  events: readonly RequestEvent[],
-  context: Pick<Context, 'index' | 'book'>,
-): TrailLine[] {
+export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {
   return events.flatMap(event => {
     const said = say(definition, event, context);
     if (!said) return [];

@@ -2,253 +2,603 @@
  * A definition as sentences. Each sentence is a row of phrases; some can be changed in place and say where in the
  * definition they stand, so that the written procedure is both what people read and what the designer edits.
  */
-import { type Comparator, type Place, simpleComparisons } from '../formula/index.ts';
-import type { DirectoryIndex, PeopleRule, SingleRule } from '../people/index.ts';
+import type { DirectoryIndex } from '../people/index.ts';
 import { workingWords } from '../time/index.ts';
+import { conditionPhrases } from './conditionWords.ts';
 import {
-  closingById,
   type Definition,
   fieldById,
   type Go,
-  type Limit,
+  messageById,
   type Outcome,
+  provisions,
+  type Rework,
   type Step,
   type StepOf,
-  stepNumber,
+  type Until,
+  type Verb,
 } from './definition.ts';
-import { namesOf } from './evaluate.ts';
-import type { Path } from './findings.ts';
+import type { Path } from './path.ts';
+import { aloud, type Choice, marked, named, type Phrase, quoted, say, written } from './phrase.ts';
+import { countWords, goWords, limitSentences, limitWords, peopleWords } from './ruleWords.ts';
+import { type Placed, stepNumber, structure } from './sequence.ts';
 
-export type Edit =
-  | {
-      kind: 'value';
-      path: Path;
-      source: string;
-      place: Place;
-      value: string;
-      valueKind: 'number' | 'text' | 'date' | 'yes/no';
-    }
-  | { kind: 'comparator'; path: Path; source: string; place: Place; value: Comparator }
-  | { kind: 'formula'; path: Path; source: string }
-  | { kind: 'people'; path: Path; rule: PeopleRule }
-  | { kind: 'limit'; path: Path; limit: Limit | null }
-  | { kind: 'fields'; path: Path; fields: readonly string[] }
-  | { kind: 'go'; path: Path; go: Go };
+export { comparatorWords, conditionFrom } from './conditionWords.ts';
+export * from './phrase.ts';
 
-export type Phrase = { text: string; edit?: Edit };
+export type Row = {
+  label: string;
+  /** How the label is written where it is read back. */
+  written: string;
+  tone: Outcome['tone'] | 'plain';
+  phrases: Phrase[];
+  path: Path;
+};
 
 export type Line = {
   step: string;
-  number: number;
-  verb: Step['verb'];
+  path: Path;
+  /** `3`, or `4a2` for the second step in lane a of step 4. */
+  number: string;
+  depth: number;
+  /** The lane that begins here, when this is its first step. */
+  lane: string | null;
+  verb: Verb;
   sentence: Phrase[];
-  /** Rows under the sentence: of a table, or the outcomes of a decision. */
-  rows: { label: string; tone: Outcome['tone'] | 'plain'; phrases: Phrase[] }[];
+  /** Rows under the sentence: of a table, the outcomes of a decision, a checklist, lanes. */
+  rows: Row[];
   /** What holds besides: reminders, the limit. */
   after: Phrase[];
 };
 
-export const comparatorWords: Record<Comparator, string> = {
-  '<': 'is below',
-  '<=': 'is at most',
-  '>': 'is over',
-  '>=': 'is at least',
-  '=': 'is',
-  '!=': 'is not',
-};
+type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
 
-const say = (text: string): Phrase => ({ text });
+type Pen = { definition: Definition; index: DirectoryIndex | undefined };
 
-function ruleWords(rule: SingleRule, index: DirectoryIndex | undefined): string {
-  switch (rule.kind) {
-    case 'asker':
-      return 'the asker';
-    case 'person':
-      return index?.person(rule.person)?.name ?? rule.person;
-    case 'manager':
-      if (rule.levels === 1) return 'the asker’s line manager';
-      if (rule.levels === 2) return 'the manager above the asker’s line manager';
-      return `the manager ${rule.levels} levels above the asker`;
-    case 'head of department':
-      return 'the head of the asker’s department';
-    case 'dotted-line manager':
-      return 'the asker’s dotted-line manager';
-    case 'post':
-      return `the ${index?.post(rule.post)?.title ?? rule.post}`;
-    case 'role':
-      return `anyone with the role ${rule.role}`;
-  }
-}
+const label = ({ definition }: Pen, id: string): string => fieldById(definition, id)?.label ?? id;
 
-export function peopleWords(rule: PeopleRule, index: DirectoryIndex | undefined): string {
-  return [rule.first, ...rule.otherwise].map(r => ruleWords(r, index)).join(', else ');
-}
+const fieldChoices = (
+  { definition }: Pen,
+  fits: (field: Definition['form']['fields'][number]) => boolean = () => true,
+): Choice[] =>
+  definition.form.fields.filter(f => f.kind !== 'fixed text' && fits(f)).map(f => ({ value: f.id, words: f.label }));
 
-/** A formula as words with its values to change, or as it is written when it is more than comparisons. */
-function conditionPhrases(definition: Definition, source: string, path: Path): Phrase[] {
-  const comparisons = simpleComparisons(source, Object.keys(namesOf(definition)));
-  if (!comparisons) return [{ text: source.trim() || '(nothing yet)', edit: { kind: 'formula', path, source } }];
-  return comparisons.flatMap((c, i) => {
-    const between = source.slice(Math.min(c.name.to, c.value.to), Math.max(c.name.from, c.value.from));
-    const from = Math.min(c.name.to, c.value.to) + (between.length - between.trimStart().length);
-    const place = { from, to: from + between.trim().length };
-    const nameFirst = c.name.from < c.value.from;
-    const phrases: Phrase[] = [{ text: c.name.text, edit: { kind: 'formula', path, source } }];
-    phrases.push(
-      nameFirst
-        ? {
-            text: comparatorWords[c.comparator],
-            edit: { kind: 'comparator', path, source, place, value: c.comparator },
-          }
-        : say(comparatorWords[c.comparator]),
-    );
-    const { kind, text } = c.value;
-    phrases.push({
-      text: kind === 'yes/no' ? (text === 'true' ? 'yes' : 'no') : text,
-      edit: { kind: 'value', path, source, place: c.value, value: text, valueKind: kind },
-    });
-    return i === 0 ? phrases : [say('and'), ...phrases];
-  });
-}
+const fieldPhrase = (
+  pen: Pen,
+  id: string,
+  path: Path,
+  fits?: (field: Definition['form']['fields'][number]) => boolean,
+): Phrase => named(label(pen, id), { kind: 'choice', path, value: id, choices: fieldChoices(pen, fits) });
 
-function goWords(definition: Definition, go: Go, from: Step): string {
-  if (go.to === 'close') return `close as ${closingById(definition, go.closing)?.name ?? go.closing}`;
-  const number = go.to === 'next' ? stepNumber(definition, from.id) + 1 : stepNumber(definition, go.step);
-  return number > 0 && number <= definition.steps.length ? `go to ${number}` : 'go nowhere yet';
-}
-
-const goPhrase = (definition: Definition, go: Go, from: Step, path: Path): Phrase => ({
-  text: goWords(definition, go, from),
-  edit: { kind: 'go', path, go },
+const goPhrase = ({ definition }: Pen, go: Go, step: Step, path: Path): Phrase => ({
+  text: goWords(definition, go),
+  written: goWords(definition, go, 'written'),
+  edit: { kind: 'go', path, go, step: step.id },
 });
 
-function outcomePhrases(definition: Definition, step: Step, outcome: Outcome, path: Path): Phrase[] {
-  const note = outcome.note === 'must' ? 'note needed; ' : '';
-  const { leads } = outcome;
-  if (leads.to !== 'rework')
-    return [...(note ? [say(note.trim())] : []), goPhrase(definition, leads, step, [...path, 'leads'])];
-  const names = leads.fields.map(id => fieldById(definition, id)?.label ?? id).join(', ');
+const formulaPhrase = (source: string, path: Path, wanted: 'anything' | 'date' | 'number' = 'anything'): Phrase => ({
+  text: source,
+  written: marked(source),
+  edit: { kind: 'formula', path, source, wanted },
+});
+
+function when(pen: Pen, step: Step, path: Path): Phrase[] {
+  if (!('when' in step) || !step.when) return [];
+  return [say('When'), ...conditionPhrases(pen.definition, step.when, [...path, 'when']), say(',')];
+}
+
+const peoplePhrase = (pen: Pen, rule: StepOf<'Decide'>['who'], path: Path): Phrase => ({
+  text: peopleWords(rule, pen.index, pen.definition),
+  written: peopleWords(rule, pen.index, pen.definition, 'written'),
+  edit: { kind: 'people', path, rule },
+});
+
+function afterPhrases(pen: Pen, step: StepOf<'Decide'> | StepOf<'Do'>, path: Path): Phrase[] {
+  const { definition, index } = pen;
+  const phrases: Phrase[] = [];
+  if (step.limit) {
+    const outcomeLabel = (id: string) =>
+      (step.verb === 'Decide' ? step.outcomes.find(o => o.id === id)?.label : undefined) ?? id;
+    const shown = limitSentences(step.limit, definition, index, 'shown', outcomeLabel);
+    const back = limitSentences(step.limit, definition, index, 'written', outcomeLabel);
+    const edit = { kind: 'limit' as const, path: [...path, 'limit'], limit: step.limit, step: step.id };
+    shown.forEach((text, i) => phrases.push({ text, written: back[i], edit }));
+  }
+  if (step.whenAway === 'goes up') {
+    phrases.push({
+      text: 'Away without cover: it goes up the line.',
+      edit: { kind: 'choice', path: [...path, 'whenAway'], value: 'goes up', choices: awayChoices },
+    });
+  }
+  if (step.verb === 'Decide' && step.once) {
+    phrases.push({
+      text: 'Whoever approved the step before is not asked again.',
+      edit: { kind: 'choice', path: [...path, 'once'], value: true, choices: onceChoices },
+    });
+  }
+  return phrases;
+}
+
+export const awayChoices: Choice[] = [
+  { value: 'waits', words: 'Away without cover: it waits' },
+  { value: 'goes up', words: 'Away without cover: it goes up the line' },
+];
+export const onceChoices: Choice[] = [
+  { value: true, words: 'Whoever approved the step before is not asked again' },
+  { value: undefined, words: 'Everybody is asked, whatever they answered before' },
+];
+
+const tones = { good: 'good', rework: 'rework', bad: 'bad' } as const;
+
+function leadPhrases(pen: Pen, step: Step, leads: Go | Rework, path: Path): Phrase[] {
+  if (leads.to !== 'rework') return [goPhrase(pen, leads, step, path)];
+  const { definition } = pen;
+  const by =
+    leads.whom === undefined ? 'the asker' : `whoever settled step ${stepNumber(definition, leads.whom) || '?'}`;
+  const back: Phrase = { text: by, edit: { kind: 'go', path, go: leads, step: step.id } };
+  const fields: Phrase = {
+    text: leads.fields.map(id => label(pen, id)).join(', '),
+    written: leads.fields.map(id => quoted(label(pen, id))).join(', '),
+    edit: { kind: 'fields', path: [...path, 'fields'], fields: leads.fields },
+  };
+  const from = stepNumber(definition, leads.resume) || '?';
+  const often = leads.atMost === 1 ? 'once' : `at most ${leads.atMost} times`;
   return [
-    say('the asker may change'),
-    { text: names, edit: { kind: 'fields', path: [...path, 'leads', 'fields'], fields: leads.fields } },
-    say(`; ${note}again from ${stepNumber(definition, leads.resume) || '?'}, at most ${leads.atMost} times`),
+    back,
+    say('may change'),
+    fields,
+    say(';'),
+    { text: `again from ${from}, ${often}`, edit: { kind: 'go', path, go: leads, step: step.id } },
   ];
 }
 
-function limitWords(limit: Limit | null): string {
-  return limit ? `within ${workingWords(limit.within)}` : 'with no limit';
-}
-
-function decideLine(definition: Definition, step: StepOf<'Decide'>, i: number, index?: DirectoryIndex) {
-  const path: Path = ['steps', i];
-  const when = step.when ? [say('When'), ...conditionPhrases(definition, step.when, [...path, 'when']), say(',')] : [];
-  const people: Phrase = {
-    text: peopleWords(step.who, index),
-    edit: { kind: 'people', path: [...path, 'who'], rule: step.who },
-  };
-  const after: Phrase[] = [];
-  if (step.limit?.remind) {
-    const { after: wait, atMost } = step.limit.remind;
-    after.push(say(`A reminder after ${workingWords(wait)}, ${atMost === 1 ? 'once' : `at most ${atMost} times`}.`));
-  }
-  if (step.limit) {
-    after.push(
-      say(
-        step.limit.atLimit === 'pass up'
-          ? 'Unanswered at the limit: pass to the manager above.'
-          : 'Unanswered at the limit: it stays and is shown as late.',
-      ),
+function outcomeRow(pen: Pen, step: StepOf<'Decide'>, outcome: Outcome, path: Path): Row {
+  const edit = { kind: 'outcome' as const, path, outcome, step: step.id };
+  const phrases: Phrase[] = [];
+  if (outcome.note === 'must') phrases.push({ text: 'note needed', edit }, say(';'));
+  if (outcome.note === 'may') phrases.push({ text: 'a note may be given', edit }, say(';'));
+  if (outcome.needs) {
+    const names = outcome.needs.map(id => label(pen, id));
+    phrases.push(
+      { text: `needs ${names.join(', ')}`, written: `needs ${names.map(quoted).join(', ')}`, edit },
+      say(';'),
     );
   }
-  if (step.whenAway === 'goes up') after.push(say('Away without cover: it goes up the line.'));
   return {
-    sentence: [
-      ...when,
-      people,
-      say('decides'),
-      { text: limitWords(step.limit), edit: { kind: 'limit' as const, path: [...path, 'limit'], limit: step.limit } },
-      say('.'),
-    ],
-    rows: step.outcomes.map((outcome, o) => ({
-      label: outcome.label,
-      tone: outcome.tone,
-      phrases: outcomePhrases(definition, step, outcome, [...path, 'outcomes', o]),
-    })),
-    after,
+    label: outcome.label,
+    written: `${quoted(outcome.label)} (${tones[outcome.tone]})`,
+    tone: outcome.tone,
+    phrases: [...phrases, ...leadPhrases(pen, step, outcome.leads, [...path, 'leads'])],
+    path,
   };
 }
 
-function chooseLine(definition: Definition, step: StepOf<'Choose'>, i: number) {
-  const path: Path = ['steps', i];
-  const row = (phrases: Phrase[]) => ({ label: '', tone: 'plain' as const, phrases });
-  const rows = step.rows.map((r, n) =>
-    row([
-      ...conditionPhrases(definition, r.condition, [...path, 'rows', n, 'condition']),
-      say(':'),
-      goPhrase(definition, r.go, step, [...path, 'rows', n, 'go']),
-    ]),
-  );
-  if (step.otherwise) {
-    rows.push(row([say('Otherwise:'), goPhrase(definition, step.otherwise, step, [...path, 'otherwise'])]));
-  }
-  return { sentence: [say('by the first line that holds.')], rows, after: [] };
+function decide(pen: Pen, step: StepOf<'Decide'>, path: Path): Said {
+  const count = countWords(step.count);
+  return {
+    sentence: [
+      ...when(pen, step, path),
+      peoplePhrase(pen, step.who, [...path, 'who']),
+      {
+        text: count ? `decides ${count}` : 'decides',
+        edit: { kind: 'count', path: [...path, 'count'], count: step.count },
+      },
+      {
+        text: limitWords(step.limit, pen.definition),
+        written: limitWords(step.limit, pen.definition, 'written'),
+        edit: { kind: 'limit', path: [...path, 'limit'], limit: step.limit, step: step.id },
+      },
+      say('.'),
+    ],
+    rows: step.outcomes.map((outcome, o) => outcomeRow(pen, step, outcome, [...path, 'outcomes', o])),
+    after: afterPhrases(pen, step, path),
+  };
 }
 
-/** The written procedure, a line a step. */
-export function procedure(definition: Definition, index?: DirectoryIndex): Line[] {
-  return definition.steps.map((step, i) => {
-    const head = { step: step.id, number: i + 1, verb: step.verb };
-    switch (step.verb) {
-      case 'Ask': {
-        const labels = definition.form.fields.map(f => f.label).join(', ');
-        return { ...head, sentence: [say(`The asker fills in ${labels || 'nothing yet'}.`)], rows: [], after: [] };
-      }
-      case 'Choose':
-        return { ...head, ...chooseLine(definition, step, i) };
-      case 'Decide':
-        return { ...head, ...decideLine(definition, step, i, index) };
-      case 'Record': {
-        const span = fieldById(definition, step.effect.span)?.label ?? '?';
-        const type = fieldById(definition, step.effect.type)?.label ?? '?';
-        const planner = step.effect.planner ? '; put them on the team’s planner' : '';
-        return {
-          ...head,
-          sentence: [say(`Book ${span} as leave of the chosen ${type}${planner}.`)],
-          rows: [],
-          after: [],
-        };
-      }
-      case 'Tell': {
-        const people = step.to.map(rule => peopleWords(rule, index)).join(' and ');
-        const message = definition.messages.find(m => m.id === step.message)?.name ?? '?';
-        return { ...head, sentence: [say(`Send “${message}” to ${people}.`)], rows: [], after: [] };
-      }
-      case 'Close': {
-        const closing = closingById(definition, step.closing);
-        const message = definition.messages.find(m => m.id === closing?.message);
-        const told = message ? ` and send the asker “${message.name}”` : '';
-        return { ...head, sentence: [say(`The request ends as ${closing?.name ?? '?'}${told}.`)], rows: [], after: [] };
-      }
-    }
+function doIt(pen: Pen, step: StepOf<'Do'>, path: Path): Said {
+  const pool: Phrase = {
+    text: step.pool ? ', whoever takes it first' : ', each of them',
+    edit: {
+      kind: 'choice',
+      path: [...path, 'pool'],
+      value: step.pool,
+      choices: [
+        { value: true, words: 'whoever takes it first' },
+        { value: undefined, words: 'each of them' },
+      ],
+    },
+  };
+  const checklist = step.checklist ?? [];
+  const rows: Row[] = checklist.map((item, n) => ({
+    label: '',
+    written: '',
+    tone: 'plain',
+    phrases: [say('tick'), named(item.label, { kind: 'checklist', path: [...path, 'checklist'], items: checklist })],
+    path: [...path, 'checklist', n],
+  }));
+  if (step.couldNot) {
+    rows.push({
+      label: 'Could not',
+      written: 'could not',
+      tone: 'bad',
+      phrases: [say('note needed'), say(';'), goPhrase(pen, step.couldNot, step, [...path, 'couldNot'])],
+      path: [...path, 'couldNot'],
+    });
+  }
+  return {
+    sentence: [
+      ...when(pen, step, path),
+      peoplePhrase(pen, step.who, [...path, 'who']),
+      say('does'),
+      named(step.task, { kind: 'text', path: [...path, 'task'], value: step.task }),
+      pool,
+      {
+        text: limitWords(step.limit, pen.definition),
+        written: limitWords(step.limit, pen.definition, 'written'),
+        edit: { kind: 'limit', path: [...path, 'limit'], limit: step.limit, step: step.id },
+      },
+      say('.'),
+    ],
+    rows,
+    after: afterPhrases(pen, step, path),
+  };
+}
+
+function choose(pen: Pen, step: StepOf<'Choose'>, path: Path): Said {
+  const rows: Row[] = step.rows.map((r, n) => {
+    const at: Path = [...path, 'rows', n];
+    const sets = (r.sets ?? []).flatMap((set, s) => [
+      say(', set'),
+      fieldPhrase(pen, set.field, [...at, 'sets', s, 'field']),
+      say('to'),
+      formulaPhrase(set.formula, [...at, 'sets', s, 'formula']),
+    ]);
+    return {
+      label: '',
+      written: '',
+      tone: 'plain',
+      phrases: [
+        ...conditionPhrases(pen.definition, r.condition, [...at, 'condition']),
+        ...sets,
+        say(':'),
+        goPhrase(pen, r.go, step, [...at, 'go']),
+      ],
+      path: at,
+    };
   });
+  if (step.otherwise) {
+    const at: Path = [...path, 'otherwise'];
+    rows.push({
+      label: '',
+      written: '',
+      tone: 'plain',
+      phrases: [say('Otherwise:'), goPhrase(pen, step.otherwise, step, at)],
+      path: at,
+    });
+  }
+  return { sentence: [...when(pen, step, path), say('By the first line that holds.')], rows, after: [] };
 }
 
-/** A sentence read aloud: phrases joined, no space before a mark. */
-export const aloud = (phrases: readonly Phrase[]): string =>
-  phrases
-    .map(p => p.text)
-    .join(' ')
-    .replace(/ ([.,:;])/g, '$1');
+function split(pen: Pen, step: StepOf<'Split'>, path: Path): Said {
+  const n = step.lanes.length;
+  const words = (needs: StepOf<'Split'>['needs']) =>
+    needs === 'all' ? 'all are done' : needs === 'any' ? 'any is done' : `${needs} are done`;
+  const choices: Choice[] = (
+    ['all', 'any', ...Array.from({ length: Math.max(0, n - 2) }, (_, i) => i + 2)] as const
+  ).map(value => ({
+    value,
+    words: `it goes on when ${words(value)}`,
+  }));
+  return {
+    sentence: [
+      ...when(pen, step, path),
+      say(`${n} ${n === 1 ? 'lane' : 'lanes'} side by side; it goes on when`),
+      { text: words(step.needs), edit: { kind: 'choice', path: [...path, 'needs'], value: step.needs, choices } },
+      say('.'),
+    ],
+    rows: step.lanes.map((lane, i) => ({
+      label: `Lane ${String.fromCharCode(97 + i)}`,
+      written: 'lane',
+      tone: 'plain',
+      phrases: [named(lane.name, { kind: 'text', path: [...path, 'lanes', i, 'name'], value: lane.name })],
+      path: [...path, 'lanes', i],
+    })),
+    after: [],
+  };
+}
 
-/** A copy of a value with another value at a path. */
-export function setAt<T>(whole: T, path: Path, value: unknown): T {
-  if (path.length === 0) return value as T;
-  const [key, ...rest] = path;
-  if (Array.isArray(whole)) {
-    const copy = [...whole];
-    copy[key as number] = setAt(copy[key as number], rest, value);
-    return copy as T;
+export function untilWords(pen: Pen, until: Until, style: 'shown' | 'written'): string {
+  const field = (id: string) => (style === 'shown' ? label(pen, id) : quoted(label(pen, id)));
+  switch (until.kind) {
+    case 'date':
+      return `until ${style === 'shown' ? until.formula : marked(until.formula)}`;
+    case 'before':
+      return `until ${until.workingDays} working ${until.workingDays === 1 ? 'day' : 'days'} before ${field(until.field)}`;
+    case 'time':
+      return `for ${workingWords(until.amount)}`;
+    case 'document':
+      return `until ${field(until.field)} is in`;
+    case 'requests':
+      return 'until every request that it opened has ended';
   }
-  const object = whole as Record<string, unknown>;
-  return { ...object, [key]: setAt(object[key as string], rest, value) } as T;
+}
+
+function valuesPhrase(values: readonly { name: string; formula: string }[], path: Path): Phrase {
+  return {
+    text: values.map(v => `${v.name} ${v.formula}`).join(', ') || 'nothing',
+    written: values.map(v => `${quoted(v.name)} ${marked(v.formula)}`).join(', ') || 'nothing',
+    edit: { kind: 'values', path, values },
+  };
+}
+
+function record(pen: Pen, step: StepOf<'Record'>, path: Path): Said {
+  const { effect } = step;
+  const at: Path = [...path, 'effect'];
+  const start = when(pen, step, path);
+  const lead = (text: string): Phrase => ({ text, edit: { kind: 'effect', path: at, effect } });
+  const sentence = (() => {
+    switch (effect.kind) {
+      case 'book leave':
+        return [
+          lead('Book'),
+          fieldPhrase(pen, effect.span, [...at, 'span'], f => f.kind === 'leave span'),
+          say('as leave of the chosen'),
+          fieldPhrase(pen, effect.type, [...at, 'type'], f => f.kind === 'choice' && f.options === 'leave types'),
+          {
+            text: effect.planner ? '; put them on the team’s planner' : '; not on the planner',
+            edit: {
+              kind: 'choice' as const,
+              path: [...at, 'planner'],
+              value: effect.planner,
+              choices: [
+                { value: true, words: 'put them on the team’s planner' },
+                { value: false, words: 'not on the planner' },
+              ],
+            },
+          },
+        ];
+      case 'planner':
+        return [
+          lead('Put'),
+          named(effect.label, { kind: 'text', path: [...at, 'label'], value: effect.label }),
+          say('on the planner over'),
+          fieldPhrase(pen, effect.span, [...at, 'span'], f => f.kind === 'leave span' || f.kind === 'date range'),
+        ];
+      case 'person':
+        return [
+          lead('Change'),
+          named(effect.property, { kind: 'text', path: [...at, 'property'], value: effect.property }),
+          say('of the subject’s record to'),
+          formulaPhrase(effect.formula, [...at, 'formula']),
+        ];
+      case 'add row':
+        return [
+          lead('Add a row to'),
+          named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
+          say('with'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+      case 'change row':
+        return [
+          lead('Change the row picked in'),
+          fieldPhrase(pen, effect.row, [...at, 'row'], f => f.kind === 'pick'),
+          say(':'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+      case 'set':
+        return [
+          lead('Set'),
+          fieldPhrase(pen, effect.field, [...at, 'field']),
+          say('to'),
+          formulaPhrase(effect.formula, [...at, 'formula']),
+        ];
+      case 'open':
+        return [
+          lead('Open'),
+          named(effect.workflow, { kind: 'text', path: [...at, 'workflow'], value: effect.workflow }),
+          say('for the subject with'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+    }
+  })();
+  return { sentence: [...start, ...sentence, say('.')], rows: [], after: [] };
+}
+
+function provision(pen: Pen, step: StepOf<'Provision'>, path: Path): Said {
+  const undo = step.removeOn
+    ? [say('; undo it on'), formulaPhrase(step.removeOn, [...path, 'removeOn'], 'date')]
+    : [
+        {
+          text: '; for good',
+          edit: {
+            kind: 'formula' as const,
+            path: [...path, 'removeOn'],
+            source: '',
+            wanted: 'date' as const,
+            mayBeEmpty: true as const,
+          },
+        },
+      ];
+  return {
+    sentence: [
+      ...when(pen, step, path),
+      say('Ask'),
+      named(step.connection, { kind: 'text', path: [...path, 'connection'], value: step.connection }),
+      say('to'),
+      {
+        text: step.action,
+        edit: {
+          kind: 'choice',
+          path: [...path, 'action'],
+          value: step.action,
+          choices: provisions.map(value => ({ value, words: value })),
+        },
+      },
+      say('with'),
+      valuesPhrase(step.values, [...path, 'values']),
+      ...undo,
+      say('.'),
+    ],
+    rows: [],
+    after: [],
+  };
+}
+
+function tell(pen: Pen, step: StepOf<'Tell'>, path: Path): Said {
+  const { definition } = pen;
+  const message = messageById(definition, step.message)?.name ?? step.message;
+  const people = step.to.flatMap((rule, n) => [
+    ...(n > 0 ? [say('; and to')] : []),
+    peoplePhrase(pen, rule, [...path, 'to', n]),
+  ]);
+  const addresses = (step.addresses ?? []).flatMap((address, n) => [
+    ...(n > 0 || step.to.length > 0 ? [say('; and to')] : []),
+    named(address, { kind: 'text', path: [...path, 'addresses', n], value: address }),
+  ]);
+  const attached =
+    step.attach === 'invitation' ? [say('; with an invitation')] : step.attach === 'pdf' ? [say('; with a PDF')] : [];
+  return {
+    sentence: [
+      ...when(pen, step, path),
+      say('Send'),
+      named(message, {
+        kind: 'choice',
+        path: [...path, 'message'],
+        value: step.message,
+        choices: definition.messages.map(m => ({ value: m.id, words: m.name })),
+      }),
+      say('to'),
+      ...(people.length + addresses.length > 0 ? [...people, ...addresses] : [say('nobody')]),
+      ...attached,
+      say('.'),
+    ],
+    rows: [],
+    after: [],
+  };
+}
+
+function saidOf(pen: Pen, { step, path }: Placed): Said {
+  const { definition } = pen;
+  switch (step.verb) {
+    case 'Ask': {
+      const labels = definition.form.fields
+        .filter(f => f.kind !== 'fixed text')
+        .map(f => f.label)
+        .join(', ');
+      return { sentence: [say(`The asker fills in ${labels || 'nothing yet'}.`)], rows: [], after: [] };
+    }
+    case 'Choose':
+      return choose(pen, step, path);
+    case 'Decide':
+      return decide(pen, step, path);
+    case 'Do':
+      return doIt(pen, step, path);
+    case 'Split':
+      return split(pen, step, path);
+    case 'Hold': {
+      const edit = { kind: 'until' as const, path: [...path, 'until'], until: step.until };
+      const phrase = {
+        text: untilWords(pen, step.until, 'shown'),
+        written: untilWords(pen, step.until, 'written'),
+        edit,
+      };
+      return { sentence: [...when(pen, step, path), say('Wait'), phrase, say('.')], rows: [], after: [] };
+    }
+    case 'Record':
+      return record(pen, step, path);
+    case 'Provision':
+      return provision(pen, step, path);
+    case 'Tell':
+      return tell(pen, step, path);
+    case 'Close': {
+      const closing = definition.closings.find(c => c.id === step.closing);
+      const message = messageById(definition, closing?.message ?? null);
+      const choices = definition.closings.map(c => ({ value: c.id, words: c.name }));
+      return {
+        sentence: [
+          say('The request ends as'),
+          named(closing?.name ?? step.closing, {
+            kind: 'choice',
+            path: [...path, 'closing'],
+            value: step.closing,
+            choices,
+          }),
+          ...(message ? [{ text: `and the asker gets “${message.name}”`, written: '' }] : []),
+          say('.'),
+        ],
+        rows: [],
+        after: [],
+      };
+    }
+  }
+}
+
+function lineOf(pen: Pen, placed: Placed): Line {
+  const { step, path, number, depth, around, position } = placed;
+  return {
+    step: step.id,
+    path,
+    number,
+    depth,
+    lane: around && position === 0 ? around.lane.name : null,
+    verb: step.verb,
+    ...saidOf(pen, placed),
+  };
+}
+
+/** The written procedure, a line a step, the lines of lanes after the line of their split. */
+export function procedure(definition: Definition, index?: DirectoryIndex): Line[] {
+  const pen = { definition, index };
+  return structure(definition).all.map(placed => lineOf(pen, placed));
+}
+
+/** One line as text: the sentence, its rows below, and what holds besides. */
+export function lineText(line: Line): string {
+  const tidy = (text: string) => text.replace(/\s+([.,:;])/g, '$1').replace(/ {2,}/g, ' ');
+  const rows = line.rows.map(row => `  - ${tidy([row.written, written(row.phrases)].filter(Boolean).join(': '))}`);
+  const after = line.after.map(phrase => `  + ${tidy(written([phrase]))}`);
+  return [`${line.number}. ${line.verb}: ${tidy(written(line.sentence))}`, ...rows, ...after].join('\n');
+}
+
+/** The whole procedure as text that can be read back. */
+export const writeProcedure = (definition: Definition, index?: DirectoryIndex): string =>
+  procedure(definition, index).map(lineText).join('\n');
+
+/** The procedure as people would read it aloud: one paragraph a step. */
+export const readAloud = (line: Line): string =>
+  [
+    aloud(line.sentence),
+    ...line.rows.map(row => `${row.label ? `${row.label}: ` : ''}${aloud(row.phrases)}.`),
+    ...line.after.map(p => p.text),
+  ].join(' ');
+
+/** One sentence that describes a whole workflow, made from its definition. */
+export function inOneSentence(definition: Definition, index?: DirectoryIndex): string {
+  const deeds: string[] = [];
+  for (const { step } of structure(definition).all) {
+    if (step.verb === 'Decide')
+      deeds.push(
+        `${peopleWords({ ...step.who, otherwise: [], except: undefined }, index, definition)} ${step.when ? 'may decide' : 'decides'}`,
+      );
+    if (step.verb === 'Do')
+      deeds.push(
+        `${peopleWords({ ...step.who, otherwise: [], except: undefined }, index, definition)} does “${step.task}”`,
+      );
+    if (step.verb === 'Record' && step.effect.kind === 'book leave') deeds.push('the leave is booked');
+    if (step.verb === 'Provision') deeds.push(`${step.connection} is asked to ${step.action}`);
+  }
+  const unique = [...new Set(deeds)];
+  const good = definition.closings.find(c => c.tone === 'good') ?? definition.closings[0];
+  const n = definition.form.fields.filter(f => f.kind !== 'fixed text').length;
+  const first = `The asker fills in ${n} ${n === 1 ? 'field' : 'fields'}`;
+  const all = [first, ...unique];
+  const body = all.length > 1 ? `${all.slice(0, -1).join(', ')} and then ${all[all.length - 1]}` : all[0];
+  return `${body}; it ends as ${
+    definition.closings.length > 1
+      ? `${good.name} or ${definition.closings
+          .filter(c => c !== good)
+          .map(c => c.name)
+          .join(' or ')}`
+      : good.name
+  }.`;
 }

@@ -1,0 +1,5 @@
+/** Forms: what can be asked, who sees what at which step, and answers read, compared and said. */
+export * from './access.ts';
+export * from './answers.ts';
+export * from './field.ts';
+export * from './list.ts';

@@ -1,0 +1,51 @@
+/** Reference lists: rows kept by the house, that a form lets people pick from. */
+import type { DirectoryIndex } from '../people/index.ts';
+import type { Column, FieldOf } from './field.ts';
+
+export type Cell = string | number | boolean | null;
+export type ListRow = { readonly id: string; readonly title: string; readonly cells: Readonly<Record<string, Cell>> };
+export type ReferenceList = {
+  readonly id: string;
+  readonly name: string;
+  readonly columns: readonly Column[];
+  readonly rows: readonly ListRow[];
+};
+
+/** The posts on file, as a list to pick from. */
+export function postsAsList(index: DirectoryIndex): ReferenceList {
+  return {
+    id: 'posts',
+    name: 'Posts',
+    columns: [
+      { id: 'place', label: 'Place', kind: 'text' },
+      { id: 'department', label: 'Department', kind: 'text' },
+    ],
+    rows: index.directory.posts.map(post => ({
+      id: post.id,
+      title: post.title,
+      cells: {
+        place: index.place(post.place)?.name ?? post.place,
+        department: index.department(post.department)?.name ?? post.department,
+      },
+    })),
+  };
+}
+
+export const listById = (lists: readonly ReferenceList[], id: string): ReferenceList | undefined =>
+  lists.find(list => list.id === id);
+
+export const rowById = (list: ReferenceList | undefined, id: unknown): ListRow | undefined =>
+  typeof id === 'string' ? list?.rows.find(row => row.id === id) : undefined;
+
+/** The rows that may be picked now: those that agree with the other field, when the pick depends on one. */
+export function rowsToPick(
+  field: FieldOf<'pick'>,
+  list: ReferenceList | undefined,
+  answers: Readonly<Record<string, unknown>>,
+): readonly ListRow[] {
+  const { where } = field;
+  if (!list || !where) return list?.rows ?? [];
+  const wanted = answers[where.field];
+  if (wanted === null || wanted === undefined || wanted === '') return [];
+  return list.rows.filter(row => row.cells[where.column] === wanted);
+}

@@ -1,0 +1,53 @@
+/** How answers of several people become one outcome. It settles as soon as no further answer could change it. */
+import type { Outcome, StepOf } from './definition.ts';
+import type { Vote } from './state.ts';
+
+export type Settled = { outcome: string; reason: string };
+
+const toneOrder = { bad: 0, rework: 1, good: 2 } as const;
+
+/** What happens when those asked do not agree: the first outcome that declines, else that sends back, else the last. */
+export function cautious(outcomes: readonly Outcome[]): Outcome {
+  const tones = [...outcomes].sort((a, b) => toneOrder[a.tone] - toneOrder[b.tone]);
+  return tones[0].tone === 'good' ? outcomes[outcomes.length - 1] : tones[0];
+}
+
+const count = (votes: readonly Vote[], outcome: string): number => votes.filter(v => v.outcome === outcome).length;
+
+/**
+ * @param votes in the order in which they came
+ * @param of how many are asked, counting those who have answered
+ * @returns nothing while a further answer could still change the outcome
+ */
+export function settle(
+  step: Pick<StepOf<'Decide'>, 'count' | 'outcomes'>,
+  votes: readonly Vote[],
+  of: number,
+): Settled | undefined {
+  const outcomeOf = (vote: Vote) => step.outcomes.find(o => o.id === vote.outcome);
+  const isGood = (vote: Vote) => outcomeOf(vote)?.tone === 'good';
+  const label = (id: string) => step.outcomes.find(o => o.id === id)?.label ?? id;
+  const open = of - votes.length;
+  const { count: counting } = step;
+  if (counting === undefined) return votes[0] && { outcome: votes[0].outcome, reason: 'the first answer settles' };
+  if (counting === 'everyone' || counting === 'in turn') {
+    const against = votes.find(v => !isGood(v));
+    if (against)
+      return { outcome: against.outcome, reason: `one answer was “${label(against.outcome)}”, and all must agree` };
+    if (open > 0) return undefined;
+    if (counting === 'in turn') return { outcome: votes[votes.length - 1].outcome, reason: `all ${of} agreed in turn` };
+    const [most] = [...step.outcomes].sort((a, b) => count(votes, b.id) - count(votes, a.id));
+    return { outcome: most.id, reason: `all ${of} agreed` };
+  }
+  const needed = counting === 'majority' ? Math.floor(of / 2) + 1 : counting.atLeast;
+  const candidates = counting === 'majority' ? step.outcomes : step.outcomes.filter(o => o.tone === 'good');
+  const reached = candidates.find(o => count(votes, o.id) >= needed);
+  if (reached)
+    return { outcome: reached.id, reason: `${count(votes, reached.id)} of ${of} answered “${reached.label}”` };
+  if (candidates.some(o => count(votes, o.id) + open >= needed)) return undefined;
+  const instead = cautious(step.outcomes);
+  return {
+    outcome: instead.id,
+    reason: `${needed} of ${of} ${counting === 'majority' ? 'answers alike' : 'in favour'} cannot be reached any more, so it is “${instead.label}”`,
+  };
+}

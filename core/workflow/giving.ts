@@ -1,0 +1,313 @@
+/** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
+import { above, type Holder, mainPost, type PersonId, type Resolution, resolve } from '../people/index.ts';
+import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
+import { type Settled, settle } from './counting.ts';
+import type { Course } from './course.ts';
+import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
+import { levelAt } from './filling.ts';
+import { dueWords } from './letters.ts';
+import { stepById } from './sequence.ts';
+import type { Task } from './state.ts';
+
+type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
+
+function find(course: Course, step: PersonStep, who = step.who): Resolution {
+  const { context } = course;
+  return resolve(who, {
+    index: context.index,
+    day: todayOf(context, course.asker),
+    asker: course.asker,
+    subject: course.subject,
+    facts: course.ruleFacts(),
+    away: context.away,
+    mayBeAsker: step.verb === 'Do',
+    whenAway: step.whenAway,
+  });
+}
+
+export function give(course: Course, step: PersonStep): void {
+  const found = find(course, step);
+  if (!found.ok) return course.stuck(step.id, found.gap);
+  if (step.verb === 'Do') {
+    for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+    return;
+  }
+  const of = found.holders.length;
+  if (typeof step.count === 'object' && step.count.atLeast > of) {
+    return course.stuck(step.id, `At least ${step.count.atLeast} people must answer, and only ${of} are found.`);
+  }
+  const counted = step.count === undefined ? undefined : of;
+  const waiting: { holder: Holder; again: string | null }[] = [];
+  for (const holder of found.holders) {
+    const before = keptAnswer(course, step, holder.person);
+    if (before && 'outcome' in before) {
+      course.happen({ kind: 'kept', step: step.id, holder: holder.person, ...before });
+    } else waiting.push({ holder, again: before?.again ?? null });
+  }
+  const settled = settle(step, course.state.votes[step.id] ?? [], of);
+  if (settled) return lead(course, step, settled, true);
+  const [first, ...rest] = waiting;
+  const reasonsFor = (again: string | null) => (again ? [...found.reasons, again] : found.reasons);
+  if (step.count === 'in turn') {
+    return giveTo(course, step, first.holder, reasonsFor(first.again), { of, rest: rest.map(w => w.holder) });
+  }
+  for (const { holder, again } of waiting) giveTo(course, step, holder, reasonsFor(again), { of: counted });
+}
+
+/**
+ * An earlier answer of this person that still stands: after a rework when nothing changed that they looked at,
+ * or because they approved the step before and the step asks nobody twice.
+ */
+function keptAnswer(
+  course: Course,
+  step: StepOf<'Decide'>,
+  person: PersonId,
+): { outcome: string; reason: string } | { again: string } | undefined {
+  const { definition, state } = course;
+  const good = (id: string) => step.outcomes.find(o => o.id === id)?.tone === 'good';
+  const given = state.answered[step.id]?.find(g => g.person === person);
+  if (given && good(given.outcome) && given.round < state.reworks) {
+    const seen = (id: string) => {
+      const field = fieldById(definition, id);
+      return field ? levelAt(definition, step.id, field) !== 'hidden' : definition.figures.some(f => f.id === id);
+    };
+    const changed = given.changed.filter(seen);
+    if (changed.length === 0) {
+      return {
+        outcome: given.outcome,
+        reason: `${course.who(person)} answered before, and nothing of what they looked at changed`,
+      };
+    }
+    const names = changed.map(
+      id => fieldById(definition, id)?.label ?? definition.figures.find(f => f.id === id)?.name ?? id,
+    );
+    return { again: `asked again, because ${names.join(', ')} changed` };
+  }
+  const last = state.settled[state.settled.length - 1];
+  if (step.once && last && last.step !== step.id && last.people.includes(person)) {
+    const before = stepById(definition, last.step);
+    const agreed = before?.verb === 'Decide' && before.outcomes.find(o => o.id === last.outcome)?.tone === 'good';
+    const outcome = step.outcomes.find(o => o.tone === 'good');
+    if (agreed && outcome) return { outcome: outcome.id, reason: `${course.who(person)} approved the step before` };
+  }
+  return undefined;
+}
+
+function dueOf(course: Course, holder: PersonId, within: LimitTime): Due {
+  if (!('workingDaysBefore' in within)) return dueFor(course.context, holder, within);
+  const date = course.dateOf(within.field);
+  const label = fieldById(course.definition, within.field)?.label ?? within.field;
+  if (!date) return { never: `${label} is not known` };
+  return dueBefore(course.context, holder, date, within.workingDaysBefore, label);
+}
+
+function giveTo(
+  course: Course,
+  step: PersonStep,
+  holder: Holder,
+  reasons: readonly string[],
+  turn: { of?: number; rest?: readonly Holder[] } = {},
+): void {
+  const { state } = course;
+  const task = `${state.request}.${state.given + 1}`;
+  const due = step.limit ? dueOf(course, holder.person, step.limit.within) : null;
+  course.happen({
+    kind: 'given',
+    step: step.id,
+    task,
+    holder: holder.person,
+    coverFor: holder.coverFor,
+    reasons,
+    due: due && 'at' in due ? due.at : null,
+    dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
+    ...(step.verb === 'Do' && step.pool ? { pool: true as const } : {}),
+    ...(turn.of === undefined ? {} : { of: turn.of }),
+    ...(turn.rest ? { rest: turn.rest } : {}),
+  });
+  if (due && 'at' in due) course.effect({ kind: 'timer', key: `${task}:limit`, task, what: 'limit', at: due.at });
+  if (step.limit?.remind) setReminder(course, step.limit.remind.after, task, holder.person, 1);
+  mailHolder(course, step, task, holder.person);
+}
+
+function setReminder(
+  course: Course,
+  after: Parameters<typeof dueFor>[2],
+  task: string,
+  holder: PersonId,
+  n: number,
+): void {
+  const due = dueFor(course.context, holder, after);
+  if ('at' in due) course.effect({ kind: 'timer', key: `${task}:remind:${n}`, task, what: 'remind', at: due.at });
+}
+
+const dueSentence = (context: Context, task: Task | undefined): string =>
+  task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
+
+function mailHolder(course: Course, step: PersonStep, taskId: string, holder: PersonId): void {
+  const task = course.state.tasks.find(t => t.id === taskId);
+  const asker = course.who(course.asker);
+  const cover = task?.coverFor ? ` You stand in for ${course.who(task.coverFor)}.` : '';
+  const what = step.verb === 'Decide' ? 'decide' : 'do';
+  const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
+  const due = dueSentence(course.context, task);
+  course.mail(
+    holder,
+    `For you to ${what}: ${asker}, ${course.title()}`,
+    `${asker} asks: ${course.title()}.${todo}${due}${cover}`,
+  );
+}
+
+const personStep = (course: Course, id: string): PersonStep | undefined => {
+  const step = stepById(course.definition, id);
+  return step?.verb === 'Decide' || step?.verb === 'Do' ? step : undefined;
+};
+
+export function remind(course: Course, task: Task): void {
+  const remind = personStep(course, task.step)?.limit?.remind;
+  if (!remind || task.reminders >= remind.atMost) return;
+  course.happen({ kind: 'reminded', task: task.id });
+  const asker = course.who(course.asker);
+  course.mail(
+    task.holder,
+    `Reminder: ${asker}, ${course.title()}`,
+    `This still waits for your answer.${dueSentence(course.context, task)}`,
+  );
+  if (task.reminders + 1 < remind.atMost)
+    setReminder(course, remind.every ?? remind.after, task.id, task.holder, task.reminders + 2);
+}
+
+/** The limit has passed: it stays late where it is, goes to somebody else, is decided, or somebody is told. */
+export function passLimit(course: Course, task: Task): void {
+  const step = personStep(course, task.step);
+  if (!step?.limit) return;
+  const { atLimit } = step.limit;
+  const late = (next: string) => {
+    course.happen({ kind: 'passed limit', task: task.id, next });
+    course.mail(task.holder, `Past the limit: ${course.title()}`, 'This is late and still waits for your answer.');
+  };
+  if (atLimit === 'wait') return late('it goes on waiting');
+  if (atLimit === 'pass up') {
+    const day = todayOf(course.context, task.holder);
+    const post = mainPost(course.context.index, task.holder, day);
+    const next = post && above(course.context.index, post, day, new Set([course.asker, course.subject, task.holder]));
+    if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
+    return passTo(
+      course,
+      step,
+      task,
+      [{ person: next.person.id, coverFor: null }],
+      next.reasons,
+      'to the manager above',
+    );
+  }
+  if ('passTo' in atLimit) {
+    const found = find(course, step, atLimit.passTo);
+    const others = found.ok ? found.holders.filter(h => h.person !== task.holder) : [];
+    if (!found.ok || others.length === 0) return late('nobody else is found, so it goes on waiting');
+    return passTo(course, step, task, others, found.reasons, 'on');
+  }
+  if ('tell' in atLimit) {
+    const found = find(course, step, atLimit.tell);
+    const told = found.ok ? found.holders.map(h => h.person) : [];
+    late(told.length > 0 ? `${told.map(p => course.who(p)).join(', ')} is told` : 'nobody is found to be told');
+    for (const person of told)
+      course.mail(person, `Past the limit: ${course.title()}`, `This still waits for ${course.who(task.holder)}.`);
+    return;
+  }
+  if (step.verb === 'Do') return late('it goes on waiting');
+  const outcome = step.outcomes.find(o => o.id === atLimit.take);
+  if (!outcome) return late('it goes on waiting');
+  course.happen({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
+  lead(course, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
+}
+
+function passTo(
+  course: Course,
+  step: PersonStep,
+  task: Task,
+  holders: readonly Holder[],
+  reasons: readonly string[],
+  where: string,
+): void {
+  const names = holders.map(h => course.who(h.person)).join(', ');
+  const { state } = course;
+  const counted = state.asked[step.id];
+  const votes = state.votes[step.id] ?? [];
+  // Whoever was asked at this step already has one voice, not two.
+  const asked = (person: PersonId) =>
+    votes.some(v => v.person === person) || state.tasks.some(t => t.step === step.id && t.holder === person);
+  const fresh = holders.filter(h => !asked(h.person));
+  course.happen({ kind: 'passed limit', task: task.id, next: `passed to ${names}` });
+  course.happen({
+    kind: 'ended',
+    task: task.id,
+    reason: `The limit passed and it went ${where}`,
+    ...(counted === undefined ? {} : { of: { step: step.id, people: counted - 1 + fresh.length } }),
+  });
+  course.mail(
+    task.holder,
+    `No longer needed: ${course.title()}`,
+    `The limit passed and it went ${where}. Nothing is left for you to do.`,
+  );
+  for (const holder of fresh) giveTo(course, step, holder, reasons, task.rest ? { rest: task.rest } : {});
+  if (fresh.length === 0) withFewer(course, step, task);
+}
+
+/** One fewer is asked than before: that may settle the step, or it is the next one’s turn. */
+function withFewer(course: Course, step: PersonStep, task: Task): void {
+  if (step.verb === 'Decide') countAnswer(course, step, task);
+  else if (allDone(course, step)) course.goOn({ to: 'next' }, step.id);
+}
+
+/** After an answer: the next in turn is asked, or the step is settled and leads on. */
+export function countAnswer(course: Course, step: StepOf<'Decide'>, task: Task): void {
+  const votes = course.state.votes[step.id] ?? [];
+  const of = course.state.asked[step.id] ?? 1;
+  const settled = of > 0 && votes.length > 0 ? settle(step, votes, of) : undefined;
+  if (settled) return lead(course, step, settled, step.count !== undefined);
+  const [next, ...rest] = task.rest ?? [];
+  if (next) giveTo(course, step, next, [`next in turn after ${course.who(task.holder)}`], { rest });
+}
+
+function lead(course: Course, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {
+  const outcome = step.outcomes.find(o => o.id === settled.outcome);
+  if (!outcome) throw new Error(`step ${step.id} has no outcome ${settled.outcome}`);
+  if (say) course.happen({ kind: 'settled', step: step.id, ...settled });
+  course.endTasks(course.context.actor ? `${course.who(course.context.actor)} answered` : 'The limit passed', [
+    step.id,
+  ]);
+  if (outcome.leads.to === 'rework') sendBack(course, step, outcome, outcome.leads);
+  else course.goOn(outcome.leads, step.id);
+}
+
+function sendBack(course: Course, step: StepOf<'Decide'>, outcome: Outcome, rework: Rework): void {
+  const settledBy = rework.whom ? course.state.settled.find(s => s.step === rework.whom)?.people[0] : undefined;
+  const to = settledBy ?? course.asker;
+  const note = course.note;
+  course.happen({
+    kind: 'sent back',
+    step: step.id,
+    outcome: outcome.id,
+    ...(settledBy ? { to } : {}),
+    fields: rework.fields,
+    resume: rework.resume,
+    note,
+  });
+  const fields = rework.fields.map(id => fieldById(course.definition, id)?.label ?? id).join(', ');
+  course.mail(
+    to,
+    `Sent back: ${course.title()}`,
+    `${course.who(course.context.actor)} sent ${to === course.asker ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
+  );
+}
+
+/** A task of a pool goes back: it is offered to everybody of the pool again. */
+export function offerAgain(course: Course, step: StepOf<'Do'>): void {
+  const found = find(course, step);
+  if (!found.ok) return course.stuck(step.id, found.gap);
+  for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+}
+
+/** Everybody who was given a task of the step has done it. */
+export const allDone = (course: Course, step: StepOf<'Do'>): boolean =>
+  course.state.tasks.every(t => t.step !== step.id);

@@ -1,0 +1,157 @@
+/** Findings about messages: what they insert, who reads them, and whether the asker learns how it ended. */
+import { nearest } from '../formula/index.ts';
+import type { PeopleRule } from '../people/index.ts';
+import { messageById, type StepOf } from './definition.ts';
+import { levelAt } from './filling.ts';
+import type { Findings } from './finding.ts';
+import { insertedNames, insertionNames } from './letters.ts';
+import type { Path } from './path.ts';
+import { structure } from './sequence.ts';
+
+export function messageFindings(findings: Findings): void {
+  const { definition } = findings;
+  const names = insertionNames(definition);
+  definition.messages.forEach((message, i) => {
+    for (const part of ['subject', 'body'] as const) {
+      for (const name of insertedNames(message[part])) {
+        if (names.includes(name)) continue;
+        const near = nearest(name, names);
+        const path: Path = ['messages', i, part];
+        findings.add(
+          'stops',
+          `inserts:${name}`,
+          null,
+          path,
+          `“${name}” in the message “${message.name}”`,
+          'There is no field or figure of that name to insert.',
+          near
+            ? {
+                mend: { label: `Change to “${near}”`, path, value: message[part].replaceAll(`{${name}}`, `{${near}}`) },
+              }
+            : {},
+        );
+      }
+    }
+    if (definition.messages.findIndex(m => m.id === message.id) < i)
+      findings.add(
+        'stops',
+        'id',
+        null,
+        ['messages', i, 'id'],
+        `Two messages have the id “${message.id}”`,
+        'Give one of them another.',
+      );
+  });
+  for (const { step, path, number } of structure(definition).all) {
+    if (step.verb !== 'Tell') continue;
+    if (!messageById(definition, step.message)) {
+      findings.add(
+        'stops',
+        'message',
+        step,
+        [...path, 'message'],
+        `Step ${number} has no message to send`,
+        `The message “${step.message}” is not there.`,
+      );
+      continue;
+    }
+    step.to.forEach((rule, n) => readerFindings(findings, step, rule, [...path, 'to', n]));
+    if (step.addresses?.length) outsideFindings(findings, step, [...path, 'addresses']);
+  }
+  closingFindings(findings);
+}
+
+/** The step at which a reader sees the form: the one that the same rule handles, the first one for the asker. */
+function stepOfReader(findings: Findings, rule: PeopleRule): string | undefined {
+  const { definition } = findings;
+  if (rule.first.kind === 'asker') return definition.steps[0].id;
+  const same = JSON.stringify(rule.first);
+  return structure(definition).all.find(
+    ({ step }) => (step.verb === 'Decide' || step.verb === 'Do') && JSON.stringify(step.who.first) === same,
+  )?.step.id;
+}
+
+function hiddenIn(findings: Findings, messageId: string, at: string): string[] {
+  const { definition } = findings;
+  const message = messageById(definition, messageId);
+  if (!message) return [];
+  const inserted = new Set([...insertedNames(message.subject), ...insertedNames(message.body)]);
+  return (
+    definition.form.fields
+      .filter(f => inserted.has(f.label) && levelAt(definition, at, f) === 'hidden')
+      // What the asker is not asked at the start, somebody else fills in for them to read later.
+      .filter(
+        f =>
+          at !== definition.steps[0].id ||
+          !structure(definition).all.some(
+            p => p.step.id !== at && ['editable', 'required'].includes(levelAt(definition, p.step.id, f)),
+          ),
+      )
+      .map(f => f.label)
+  );
+}
+
+function readerFindings(findings: Findings, step: StepOf<'Tell'>, rule: PeopleRule, path: Path): void {
+  const at = stepOfReader(findings, rule);
+  if (!at) return;
+  const hidden = hiddenIn(findings, step.message, at);
+  if (hidden.length === 0) return;
+  const name = messageById(findings.definition, step.message)?.name;
+  findings.add(
+    'warns',
+    'reader',
+    step,
+    path,
+    `“${name}” tells what its reader may not see`,
+    `${hidden.join(', ')} ${hidden.length === 1 ? 'is' : 'are'} hidden from them.`,
+  );
+}
+
+function outsideFindings(findings: Findings, step: StepOf<'Tell'>, path: Path): void {
+  const { definition } = findings;
+  const message = messageById(definition, step.message);
+  if (!message) return;
+  const secret = definition.form.fields.filter(f => {
+    const named = insertedNames(`${message.subject} ${message.body}`).includes(f.label);
+    return named && Object.values(definition.access ?? {}).some(levels => levels[f.id] === 'hidden');
+  });
+  if (secret.length === 0) return;
+  findings.add(
+    'warns',
+    'outside',
+    step,
+    path,
+    `“${message.name}” takes ${secret[0].label} out of the house`,
+    'It is hidden from some inside, and would be sent to an address.',
+  );
+}
+
+function closingFindings(findings: Findings): void {
+  const { definition } = findings;
+  definition.closings.forEach((closing, i) => {
+    const path: Path = ['closings', i, 'message'];
+    if (messageById(definition, closing.message)) {
+      const hidden = hiddenIn(findings, closing.message!, definition.steps[0].id);
+      if (hidden.length > 0)
+        findings.add(
+          'warns',
+          'reader',
+          null,
+          path,
+          `“${closing.name}” tells the asker what they may not see`,
+          `${hidden.join(', ')} ${hidden.length === 1 ? 'is' : 'are'} hidden from them.`,
+        );
+      return;
+    }
+    const [first] = definition.messages;
+    findings.add(
+      closing.message === null ? 'warns' : 'stops',
+      'closing',
+      null,
+      path,
+      `The asker is not told of “${closing.name}”`,
+      closing.message === null ? 'Choose a message for this closing.' : 'Its message is not there.',
+      first ? { mend: { label: `Send “${first.name}”`, path, value: first.id } } : {},
+    );
+  });
+}

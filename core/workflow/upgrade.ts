@@ -1,0 +1,27 @@
+/** Documents of older formats, brought up step by step to the format that is read today. */
+
+type Document = Record<string, unknown>;
+const isObject = (value: unknown): value is Document =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/** By the version that they start from. Format 2 only added keys; nothing that format 1 could say was changed. */
+const upgrades: Record<number, (document: Document) => Document> = {
+  1: document => ({ ...document, formatVersion: 2 }),
+};
+
+/** The document in the wanted format, or why it cannot be read. Anything that is no object is left to the schema. */
+export function upgraded(input: unknown, wanted: number): { document: unknown } | { fault: string } {
+  if (!isObject(input)) return { document: input };
+  const version = input.formatVersion;
+  if (typeof version !== 'number' || !Number.isInteger(version) || version < 1) {
+    return { fault: `says no format that this version reads (it reads 1 to ${wanted}).` };
+  }
+  if (version > wanted) {
+    return {
+      fault: `is format ${version}, which is newer than this version reads (up to ${wanted}). Open it with a newer North Pebble.`,
+    };
+  }
+  let document = input;
+  for (let at = version; at < wanted; at++) document = upgrades[at](document);
+  return { document };
+}
