@@ -9,6 +9,10 @@ const esModules = [
   'temporal-spec',
   '@bpmn-io/.*',
   'luxon',
+  'bpmn-moddle',
+  'moddle',
+  'moddle-xml',
+  'saxen',
 ];
 export default {
   testEnvironment: 'node',

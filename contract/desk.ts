@@ -4,8 +4,8 @@ import type { Instant } from '@north-pebble/core/time';
 
 export type DeskItem = {
   request: string;
-  /** What is to be done: decide a task, or rework one's own request. */
-  kind: 'decide' | 'rework' | 'stuck';
+  /** What is to be done: decide, do a task, rework or complete one's own request. */
+  kind: 'decide' | 'do' | 'rework' | 'hand in' | 'stuck';
   again: boolean;
   asker: PersonId;
   askerName: string;

@@ -1,5 +1,5 @@
 /** Errors as `application/problem+json` (RFC 9457). */
-import type { FieldFault } from '@north-pebble/core/workflow';
+import type { FieldFault } from '@north-pebble/core/form';
 
 export type ProblemCode =
   | 'bad input'

@@ -1,13 +1,11 @@
 /** Asking, deciding, and one request as its readers see it. */
+import type { AccessLevel, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
 import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import {
-  type Answers,
-  type Change,
   Command,
   type Definition,
-  type FieldFault,
   type FigureValues,
   type RequestState,
   type Task,
@@ -20,6 +18,8 @@ const CommandId = z.uuid('A command needs an id of its own.');
 export const Submit = z.object({
   id: CommandId,
   workflow: z.string().min(1),
+  /** For whom it is asked, when not for oneself. */
+  subject: z.string().min(1).max(40).nullish(),
   answers: z.record(z.string(), z.unknown()),
 });
 export type Submit = z.infer<typeof Submit>;
@@ -31,7 +31,10 @@ export const PreviewInput = z.object({
   workflow: z.string().min(1),
   /** The request that is being changed, when it is not a new one. */
   request: z.string().nullish(),
+  subject: z.string().min(1).max(40).nullish(),
   answers: z.record(z.string(), z.unknown()),
+  /** Fields that the asker has typed in; the others take what is known. */
+  touched: z.array(z.string()).max(500).optional(),
 });
 export type PreviewInput = z.infer<typeof PreviewInput>;
 
@@ -41,7 +44,14 @@ export type LeaveReasons = {
   balance: BalanceAhead | null;
 };
 
+/** One choice of a list, as a form offers it. */
+export type PersonChoice = { id: PersonId; name: string };
+
 export type PreviewView = {
+  /** What stands in the fields, with everything that is known filled in. */
+  answers: Answers;
+  /** The fields that are asked for these answers, and what may be done with each. */
+  fields: { id: string; level: AccessLevel }[];
   faults: FieldFault[];
   figures: FigureValues;
   leave: LeaveReasons | null;
@@ -59,6 +69,11 @@ export type AskView = {
   version: number;
   definition: Definition;
   leaveTypes: LeaveTypeChoice[];
+  /** The reference lists that its fields pick from. */
+  lists: readonly ReferenceList[];
+  people: PersonChoice[];
+  /** For whom it may be asked besides oneself. */
+  subjects: PersonChoice[];
   draft: { answers: Record<string, unknown>; savedAt: Instant } | null;
 };
 
@@ -80,7 +95,12 @@ export type RequestView = RequestRow & {
   workflowVersion: number;
   answers: Answers;
   figures: FigureValues;
-  at: string | null;
+  /** The steps at which it stands. */
+  at: readonly string[];
+  subject: PersonId;
+  subjectName: string;
+  lists: readonly ReferenceList[];
+  people: PersonChoice[];
   visited: readonly string[];
   tasks: (Task & { holderName: string })[];
   changes: readonly Change[];
@@ -92,7 +112,17 @@ export type RequestView = RequestRow & {
   leaveTypes: LeaveTypeChoice[];
   team: TeamStrip | null;
   /** What the reader may do. */
-  may: { answer: string | null; rework: boolean; withdraw: boolean; tryAgain: boolean };
+  may: {
+    /** The task that the reader may answer. */
+    answer: string | null;
+    /** The task that the reader may do, or take from its pool first. */
+    work: { task: string; free: boolean } | null;
+    /** The step for which the reader may hand something in. */
+    handIn: string | null;
+    rework: boolean;
+    withdraw: boolean;
+    tryAgain: boolean;
+  };
 };
 
 /** The days around a span and who of the team is away on them. */

@@ -16,7 +16,7 @@ const may = {
   scripts: ['core'],
 };
 /** Inside the core, rooms further down may use those above them. */
-const coreOrder = ['time', 'people', 'leave', 'formula', 'form', 'workflow', 'proof', 'formats', 'testing'];
+const coreOrder = ['time', 'people', 'leave', 'formula', 'form', 'workflow', 'proof', 'formats', 'starters', 'testing'];
 const impure = /^(node:|fs$|path$|react|express|drizzle|mysql2|pino)/;
 
 function* files(folder) {

@@ -1,10 +1,12 @@
 /** What every capability of the server works with: the database, the log, the directory, the clock. */
+import type { ReferenceList } from '@north-pebble/core/form';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import { toInstant } from '@north-pebble/core/time';
 import { eq, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import { type Database, type Executor, tables } from './database/index.ts';
+import { loadLists } from './lists/store.ts';
 import { loadDirectory } from './people/store.ts';
 
 export type House = {
@@ -13,7 +15,11 @@ export type House = {
   /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
   readonly demo: boolean;
   /** The directory and the time together, in one look. */
-  readonly moment: (executor: Executor) => Promise<{ index: DirectoryIndex; now: Instant }>;
+  readonly moment: (
+    executor: Executor,
+  ) => Promise<{ index: DirectoryIndex; lists: readonly ReferenceList[]; now: Instant }>;
+  /** The lists that forms let people pick from; kept as long as the directory. */
+  readonly lists: (executor: Executor) => Promise<readonly ReferenceList[]>;
   readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
   /** The house's time: the demo clock where one is set, else the machine's. */
   readonly now: (executor: Executor) => Promise<Instant>;
@@ -31,17 +37,18 @@ async function row(executor: Executor) {
 
 export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
-  let kept: { version: number; index: DirectoryIndex } | null = null;
+  let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
   async function moment(executor: Executor) {
     const { now, directoryVersion } = await row(executor);
     if (kept?.version !== directoryVersion) {
-      kept = { version: directoryVersion, index: await loadDirectory(executor) };
+      kept = { version: directoryVersion, index: await loadDirectory(executor), lists: await loadLists(executor) };
     }
-    return { index: kept.index, now: (now as Instant | null) ?? machineNow() };
+    return { index: kept.index, lists: kept.lists, now: (now as Instant | null) ?? machineNow() };
   }
   return {
     ...parts,
     moment,
+    lists: async executor => (await moment(executor)).lists,
     directory: async executor => (await moment(executor)).index,
     now: async executor => (await moment(executor)).now,
   };

@@ -197,6 +197,11 @@ class Checker {
 
   #name(e: Extract<Expression, { kind: 'name' }>): Checked {
     const { name } = e;
+    const dot = name.indexOf('.');
+    if (dot > 0 && Object.hasOwn(this.#names, `${name.slice(0, dot)}.*`)) {
+      this.uses.add(name);
+      return { type: 'anything', run: scope => scope.values[name] ?? null };
+    }
     if (!Object.hasOwn(this.#names, name)) {
       const near = nearest(name, Object.keys(this.#names));
       this.#say(e, `There is no “${name}”.${near ? ` Did you mean “${near}”?` : ''}`);

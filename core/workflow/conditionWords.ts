@@ -84,7 +84,11 @@ const spoken: [RegExp, Comparator][] = [
 ];
 
 /** The formula that words of the kind `Days is over 10 and Urgent is yes` say; nothing when they say something else. */
-export function conditionFrom(words: string, names: Readonly<Record<string, Type>>): string | undefined {
+export function conditionFrom(
+  words: string,
+  names: Readonly<Record<string, Type>>,
+  bare: 'yes or no by itself' | 'comparisons only' = 'yes or no by itself',
+): string | undefined {
   const longestFirst = Object.keys(names).sort((a, b) => b.length - a.length);
   const parts: string[] = [];
   let rest = words.trim();
@@ -98,7 +102,8 @@ export function conditionFrom(words: string, names: Readonly<Record<string, Type
     const how = spoken.find(([pattern]) => pattern.test(rest));
     if (!how) {
       // A yes-or-no by itself.
-      if (names[name] !== 'yes/no' || !(rest === '' || /^and\s/i.test(rest))) return undefined;
+      if (bare === 'comparisons only' || names[name] !== 'yes/no' || !(rest === '' || /^and\s/i.test(rest)))
+        return undefined;
       parts.push(`${name} = true`);
     } else {
       rest = rest.replace(how[0], '');

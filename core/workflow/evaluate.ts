@@ -95,8 +95,10 @@ export function namesOf(
     if (field.kind === 'fixed text') continue;
     names[field.label] = fieldType[field.kind];
     if (field.kind === 'pick') {
-      for (const column of listById(lists, field.list)?.columns ?? [])
-        names[`${field.label}.${column.label}`] = columnType[column.kind];
+      const list = listById(lists, field.list);
+      // Where the lists of the house are not known, any column may be there.
+      if (!list && lists.length === 0) names[`${field.label}.*`] = 'anything';
+      for (const column of list?.columns ?? []) names[`${field.label}.${column.label}`] = columnType[column.kind];
     }
     if (field.kind === 'table') for (const column of field.columns) names[`${field.label}.${column.label}`] = 'list';
   }

@@ -73,7 +73,7 @@ export type Happening =
   | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
   | { kind: 'stuck'; step: string; reason: string }
   | { kind: 'tried again' }
-  | { kind: 'moved'; from: number; to: number; reason: string }
+  | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }
   | { kind: 'withdrawn'; note: string | null }
   | { kind: 'closed'; closing: string };
 

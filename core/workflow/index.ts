@@ -1,4 +1,5 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
+export { compare, type Difference, differenceWords, openingWords, type Piece, pieces } from './compare.ts';
 export * from './context.ts';
 export * from './counting.ts';
 export * from './definition.ts';
@@ -8,9 +9,11 @@ export * from './filling.ts';
 export type { Finding, Mend, People, Surroundings } from './finding.ts';
 export * from './findings.ts';
 export { formulasOf } from './formFindings.ts';
+export * from './formWords.ts';
 export * from './graph.ts';
 export * from './handle.ts';
 export * from './letters.ts';
+export * from './moving.ts';
 export * from './path.ts';
 export * from './reader.ts';
 export * from './richText.ts';

@@ -198,6 +198,7 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'passed limit':
       return { ...state, tasks: changeTask(state, event.task, () => ({ late: true })) };
     case 'set':
+    case 'moved':
       return fill(state, event.filled);
     case 'waiting':
       return {
@@ -248,7 +249,6 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'skipped':
     case 'chose':
     case 'told':
-    case 'moved':
     case 'recorded':
     case 'provisioned':
       return state;

@@ -61,7 +61,7 @@ const finish = (s: Scanner): void => {
 export function readCondition(s: Scanner, known: Known, until: RegExp): string | undefined {
   const names = namesOf(known.definition);
   const inMarks = s.marked();
-  if (inMarks !== undefined) return conditionFrom(inMarks, names) ?? inMarks;
+  if (inMarks !== undefined) return conditionFrom(inMarks, names, 'comparisons only') ?? inMarks;
   return s.try(() => {
     const found = new RegExp(`^(.*?)(?=${until.source})`, 'i').exec(s.rest);
     const words = found?.[1].trim();

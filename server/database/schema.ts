@@ -3,9 +3,10 @@
  * `requests`, `tasks` and `leave_entries` are projections of the events, written in the same transaction.
  */
 
+import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { WorkPattern } from '@north-pebble/core/time';
-import type { Answers, Definition, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import type { Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import {
   bigint,
   boolean,
@@ -70,6 +71,9 @@ export const posts = mysqlTable('posts', {
   title: varchar('title', { length: 200 }).notNull(),
   department: id('department').notNull(),
   place: id('place').notNull(),
+  grade: int('grade'),
+  /** What its holder may spend on one request. */
+  spending: double('spending'),
 });
 
 export const postLines = mysqlTable(
@@ -112,6 +116,7 @@ export const places = mysqlTable('places', {
   name: varchar('name', { length: 200 }).notNull(),
   zone: varchar('zone', { length: 80 }).notNull(),
   calendar: id('calendar').notNull(),
+  head: id('head'),
 });
 
 export const departments = mysqlTable('departments', {
@@ -197,7 +202,44 @@ export const workflows = mysqlTable('workflows', {
   draftRevision: int('draft_revision').notNull(),
   draftSavedAt: instant('draft_saved_at'),
   draftSavedBy: id('draft_saved_by'),
+  archivedAt: instant('archived_at'),
+  /** Who may do what with it, by person; everybody with the right to design when nothing is said. */
+  keepers: json<Keepers>('keepers'),
 });
+
+export type Keepers = { edit: string[]; publish: string[]; see: string[] };
+
+/** Lists that forms let people pick from. */
+export const lists = mysqlTable('lists', {
+  id: id('id').primaryKey(),
+  position: int('position').notNull(),
+  name: varchar('name', { length: 200 }).notNull(),
+  columns: json<Column[]>('columns').notNull(),
+});
+
+export const listRows = mysqlTable(
+  'list_rows',
+  {
+    list: id('list').notNull(),
+    id: id('id').notNull(),
+    title: varchar('title', { length: 200 }).notNull(),
+    cells: json<ListRow['cells']>('cells').notNull(),
+  },
+  t => [primaryKey({ columns: [t.list, t.id] })],
+);
+
+/** What requests asked to be done outside, described, until it is carried out. */
+export const describedEffects = mysqlTable(
+  'described_effects',
+  {
+    key: varchar('effect_key', { length: 150 }).primaryKey(),
+    request: id('request').notNull(),
+    kind: varchar('kind', { length: 20 }).$type<Effect['kind']>().notNull(),
+    body: json<Effect>('body').notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [index('effects_of_request').on(t.request)],
+);
 
 export const workflowVersions = mysqlTable(
   'workflow_versions',
@@ -220,6 +262,8 @@ export const requests = mysqlTable(
     workflow: id('workflow').notNull(),
     workflowVersion: int('workflow_version').notNull(),
     asker: id('asker').notNull(),
+    /** For whom, when that is not the asker. */
+    subject: id('subject'),
     status: varchar('status', { length: 10 }).$type<RequestState['status']>().notNull(),
     closing: id('closing'),
     title: varchar('title', { length: 300 }).notNull(),
@@ -293,7 +337,15 @@ export const requestDrafts = mysqlTable(
   t => [primaryKey({ columns: [t.person, t.workflow] })],
 );
 
-export type Letter = { to: string; subject: string; body: string };
+/** To a person of the directory, or to an address outside it. */
+export type Letter = {
+  to: string;
+  address?: string;
+  subject: string;
+  body: string;
+  html?: string;
+  attach?: 'invitation' | 'pdf';
+};
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
 export const outbox = mysqlTable(
@@ -316,7 +368,7 @@ export const timers = mysqlTable(
     key: varchar('timer_key', { length: 80 }).primaryKey(),
     request: id('request').notNull(),
     task: id('task').notNull(),
-    what: varchar('what', { length: 6, enum: ['remind', 'limit'] }).notNull(),
+    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold'] }).notNull(),
     at: instant('at').notNull(),
   },
   t => [index('timers_by_time').on(t.at)],

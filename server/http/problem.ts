@@ -1,6 +1,7 @@
 /** Faults that the caller can do something about, as problem+json, and the one place that turns any fault into an answer. */
 import type { Problem, ProblemCode } from '@north-pebble/contract';
-import type { FieldFault, Refusal } from '@north-pebble/core/workflow';
+import type { FieldFault } from '@north-pebble/core/form';
+import type { Refusal } from '@north-pebble/core/workflow';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
@@ -39,6 +40,7 @@ const codeOf: Record<Refusal['code'], ProblemCode> = {
   'no such outcome': 'bad input',
   'note needed': 'bad input',
   'too many rounds': 'refused',
+  'not ticked': 'bad input',
 };
 
 export const refused = (refusal: Refusal): ProblemError =>

@@ -36,14 +36,18 @@ async function claim(house: House): Promise<Row[]> {
 
 async function deliver(house: House, mail: MailConnection, row: Row): Promise<void> {
   const index = await house.directory(house.db);
+  const { address } = row.payload;
   const person = index.person(row.payload.to as PersonId);
+  const to =
+    address === undefined ? person && { name: person.name, mail: person.mail } : { name: address, mail: address };
   try {
-    if (person) {
+    if (to) {
       await mail.send({
         key: row.key,
-        to: { name: person.name, mail: person.mail },
+        to,
         subject: row.payload.subject,
         text: row.payload.body,
+        ...(row.payload.html ? { html: row.payload.html } : {}),
         at: row.writtenAt,
       });
     }

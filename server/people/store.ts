@@ -97,7 +97,14 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
   await insertMany(
     db,
     t.posts,
-    directory.posts.map(({ id, title, department, place }) => ({ id, title, department, place })),
+    directory.posts.map(({ id, title, department, place, grade = null, spending = null }) => ({
+      id,
+      title,
+      department,
+      place,
+      grade,
+      spending,
+    })),
   );
   await insertMany(
     db,

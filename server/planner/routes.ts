@@ -1,5 +1,6 @@
 /** Who of one's teams is away when. */
 import { type PlannerView, plannerDays } from '@north-pebble/contract';
+import { spanWords } from '@north-pebble/core/form';
 import {
   holdsOn,
   mainPost,
@@ -10,7 +11,6 @@ import {
   workingTimeOf,
 } from '@north-pebble/core/people';
 import { CivilDate, fromDay, halfIndex, toDay } from '@north-pebble/core/time';
-import { spanWords } from '@north-pebble/core/workflow';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { House } from '../house.ts';

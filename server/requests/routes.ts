@@ -1,6 +1,6 @@
 /** Asking, deciding, the desk, and one's own requests. */
 import { PreviewInput, SaveDraft, SendCommand, Submit } from '@north-pebble/contract';
-import type { Answers } from '@north-pebble/core/workflow';
+import type { Answers } from '@north-pebble/core/form';
 import { and, eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { tables as t } from '../database/index.ts';

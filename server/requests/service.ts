@@ -1,5 +1,6 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
 import type { PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
+import type { Answers } from '@north-pebble/core/form';
 import {
   balanceAhead,
   explainAmount,
@@ -9,17 +10,21 @@ import {
   leaveType,
   othersAway,
 } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
-import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { type DirectoryIndex, isAbove, isEmployed, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import {
+  allSteps,
   type Context,
   type Definition,
+  factsOf,
+  fieldsAt,
   handle,
   newRequest,
   preview as previewAnswers,
   type RequestState,
   type Result,
   type TimerCommand,
+  withStarts,
 } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
 import { mayTryAgain } from '../access/index.ts';
@@ -38,6 +43,10 @@ import {
   storeBrought,
 } from './store.ts';
 
+/** Whose leave, team and calendar a request is about. */
+export const subjectOf = (stored: { asker: string; subject: string | null }): PersonId =>
+  (stored.subject ?? stored.asker) as PersonId;
+
 /** Today where a person works. */
 export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
   const person = index.person(id);
@@ -47,14 +56,14 @@ export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
 async function contextOf(
   house: House,
   db: Executor,
-  asker: PersonId,
+  subject: PersonId,
   actor: PersonId | null,
   at?: Instant,
 ): Promise<Context> {
-  const { index, now: present } = await house.moment(db);
+  const { index, lists, now: present } = await house.moment(db);
   const now = at ?? present;
-  const today = todayFor(index, asker, now);
-  return { now, actor, index, ...(await loadBookAndAway(db, index, asker, today)) };
+  const today = todayFor(index, subject, now);
+  return { now, actor, index, lists, ...(await loadBookAndAway(db, index, subject, today)) };
 }
 
 function accepted(result: Result) {
@@ -96,8 +105,10 @@ async function once(
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
   return once(house, caller, input.id, async tx => {
     const { definition, version } = await liveDefinition(tx, input.workflow);
-    await lockPerson(tx, caller.id);
-    const context = await contextOf(house, tx, caller.id, caller.id);
+    const subject = (input.subject ?? caller.id) as PersonId;
+    await checkSubject(house, definition, caller, subject);
+    await lockPerson(tx, subject);
+    const context = await contextOf(house, tx, subject, caller.id);
     const { state } = await openRequest(tx, {
       workflow: input.workflow,
       workflowVersion: version,
@@ -105,7 +116,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       now: context.now,
       state: newRequest,
     });
-    const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers }, context));
+    const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
     await storeBrought(tx, definition, state, brought, context);
     await tx
       .delete(t.requestDrafts)
@@ -123,10 +134,10 @@ export function command(house: House, caller: Caller, request: string, input: Se
     if (input.command.kind === 'try again' && !mayTryAgain(caller)) {
       throw new ProblemError('not allowed', 'Stuck requests are helped on by HR operations.');
     }
-    const asker = stored.asker as PersonId;
-    await lockPerson(tx, asker);
+    const subject = subjectOf(stored);
+    await lockPerson(tx, subject);
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-    const context = await contextOf(house, tx, asker, caller.id);
+    const context = await contextOf(house, tx, subject, caller.id);
     const brought = accepted(handle(definition, stored.state, input.command, context));
     await storeBrought(tx, definition, stored.state, brought, context);
     return brought.state;
@@ -135,7 +146,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
 
 /** Whoever has nothing to do with a request is not even told that it exists. */
 async function isConcerned(db: Executor, stored: typeof t.requests.$inferSelect, caller: Caller): Promise<boolean> {
-  if (stored.asker === caller.id || caller.rights.length > 0) return true;
+  if (stored.asker === caller.id || stored.subject === caller.id || caller.rights.length > 0) return true;
   if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
   const rows = await db
     .select({ holder: t.tasks.holder })
@@ -148,10 +159,10 @@ async function isConcerned(db: Executor, stored: typeof t.requests.$inferSelect,
 export async function timerDue(house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) {
   const stored = await lockRequest(tx, request);
   if (!stored) return;
-  const asker = stored.asker as PersonId;
-  await lockPerson(tx, asker);
+  const subject = subjectOf(stored);
+  await lockPerson(tx, subject);
   const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-  const context = await contextOf(house, tx, asker, null, at);
+  const context = await contextOf(house, tx, subject, null, at);
   const brought = accepted(handle(definition, stored.state, timer, context));
   await storeBrought(tx, definition, stored.state, brought, context);
 }
@@ -167,8 +178,8 @@ export async function liveDefinition(db: Executor, workflow: string) {
 
 /** The span and the leave type that a set of answers is about, when both can be read. */
 export function leaveIn(definition: Definition, answers: Readonly<Record<string, unknown>>, book: LeaveBook) {
-  for (const step of definition.steps) {
-    if (step.verb !== 'Record') continue;
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
     const span = LeaveSpanSchema.safeParse(answers[step.effect.span]);
     const type = answers[step.effect.type];
     const found = typeof type === 'string' ? leaveType(book, type) : undefined;
@@ -193,6 +204,30 @@ export function leaveReasons(
   };
 }
 
+/** Nobody looks at somebody else's balance by asking for them, unless the workflow and the reporting line allow it. */
+async function checkSubject(house: House, definition: Definition, caller: Caller, subject: PersonId): Promise<void> {
+  if (subject === caller.id) return;
+  const { index, now } = await house.moment(house.db);
+  const may = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
+  if (!may.includes(subject)) throw notFound();
+}
+
+/** For whom somebody may ask besides themselves: reports below them, and people who have not started yet. */
+export function askableSubjects(
+  definition: Definition,
+  index: DirectoryIndex,
+  asker: PersonId,
+  today: CivilDate,
+): PersonId[] {
+  const forWhom = definition.opening?.forWhom ?? ['self'];
+  const { people } = index.directory;
+  const below = forWhom.includes('report')
+    ? people.filter(p => p.id !== asker && isEmployed(p, today) && isAbove(index, asker, p.id, today))
+    : [];
+  const joiners = forWhom.includes('joiner') ? people.filter(p => p.joined > today) : [];
+  return [...below, ...joiners].map(p => p.id);
+}
+
 /** What an asker sees while typing: figures, faults, and the reasons behind the days and the balance. */
 export async function preview(house: House, caller: Caller, input: PreviewInput): Promise<PreviewView> {
   let definition: Definition;
@@ -202,13 +237,21 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
     definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
-  const context = await contextOf(house, house.db, caller.id, caller.id);
-  const { faults, figures } = previewAnswers(definition, input.answers, context, caller.id, request);
-  const leave = leaveIn(definition, input.answers, context.book);
+  const subject = (input.subject ?? caller.id) as PersonId;
+  await checkSubject(house, definition, caller, subject);
+  const context = await contextOf(house, house.db, subject, caller.id);
+  const facts = factsOf(context, caller.id, subject, request);
+  const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));
+  const answers = withStarts(definition, input.answers as Answers, facts, touched);
+  const { faults, figures } = previewAnswers(definition, answers, context, caller.id, request, subject);
+  const leave = leaveIn(definition, answers, context.book);
+  const fields = fieldsAt(definition, definition.steps[0].id, answers, facts);
   return {
+    answers,
+    fields: fields.map(({ field, level }) => ({ id: field.id, level })),
     faults,
     figures,
-    leave: leaveReasons(definition, input.answers, context.book, caller.id, request),
-    others: leave ? othersAway(context.book, caller.id, leave.span).map(p => p.name) : [],
+    leave: leaveReasons(definition, answers, context.book, subject, request),
+    others: leave ? othersAway(context.book, subject, leave.span).map(p => p.name) : [],
   };
 }

@@ -2,9 +2,11 @@
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import type { Context, Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
-import { titleOf } from '@north-pebble/core/workflow';
+import { fold, readDefinition, titleOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { type Executor, isDuplicate, type Transaction, tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house.ts';
+import { changeList } from '../lists/store.ts';
 import { insertMany } from '../people/store.ts';
 
 export type StoredRequest = typeof t.requests.$inferSelect;
@@ -20,8 +22,11 @@ export async function loadDefinition(db: Executor, workflow: string, version: nu
     .from(t.workflowVersions)
     .where(and(eq(t.workflowVersions.workflow, workflow), eq(t.workflowVersions.version, version)));
   if (!row) throw new Error(`workflow ${workflow} has no version ${version}`);
-  definitions.set(`${workflow}/${version}`, row.definition);
-  return row.definition;
+  // A version of an older format is read in today's.
+  const read = readDefinition(row.definition);
+  const definition = read.ok ? read.definition : row.definition;
+  definitions.set(`${workflow}/${version}`, definition);
+  return definition;
 }
 
 /** Versions belong to one database; a process that opens another one begins anew. */
@@ -29,12 +34,18 @@ export const forgetDefinitions = (): void => definitions.clear();
 
 export async function loadRequest(db: Executor, id: string): Promise<StoredRequest | undefined> {
   const [row] = await db.select().from(t.requests).where(eq(t.requests.id, id));
-  return row;
+  return row && upToDate(db, row);
+}
+
+/** A state that an older version stored is folded anew from the events, which never change. */
+export async function upToDate(db: Executor, row: StoredRequest): Promise<StoredRequest> {
+  if (Array.isArray(row.state.at) && row.state.stuckAt) return row;
+  return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
 export async function lockRequest(tx: Transaction, id: string): Promise<StoredRequest | undefined> {
   const [row] = await tx.select().from(t.requests).where(eq(t.requests.id, id)).for('update');
-  return row;
+  return row && upToDate(tx, row);
 }
 
 /** Everything that counts a person's balance waits for this row, so that two requests cannot take the same last day. */
@@ -99,6 +110,9 @@ export async function openRequest(
 
 export type Brought = { events: readonly RequestEvent[]; effects: readonly Effect[]; state: RequestState };
 
+/** Events after which a task is nobody’s any more. */
+const ending = new Set<RequestEvent['kind']>(['ended', 'answered', 'done', 'could not', 'put back']);
+
 /** The rows of the projections that a state stands for. */
 export function projectionsOf(definition: Definition, { state, events }: Brought, context: Context) {
   const last = events.at(-1);
@@ -109,11 +123,12 @@ export function projectionsOf(definition: Definition, { state, events }: Brought
       closing: state.closing,
       title: titleOf(definition, state, context).slice(0, 300),
       closedAt: isDone && last ? last.at : null,
+      subject: state.subject === state.asker ? null : state.subject,
       state,
     },
     leave: state.leave && {
       request: state.request,
-      person: state.asker as PersonId,
+      person: (state.subject ?? state.asker) as PersonId,
       type: state.leave.type,
       state: state.leave.state,
       firstDay: state.leave.span.from.date,
@@ -122,7 +137,7 @@ export function projectionsOf(definition: Definition, { state, events }: Brought
       planner: state.leave.planner,
     },
     given: events.flatMap(e => (e.kind === 'given' ? [{ id: e.task, request: state.request, holder: e.holder }] : [])),
-    ended: events.flatMap(e => (e.kind === 'ended' || e.kind === 'answered' ? [e.task] : [])),
+    ended: events.flatMap(e => (ending.has(e.kind) && 'task' in e ? [e.task] : [])),
   };
 }
 
@@ -138,17 +153,33 @@ export const eventRows = (request: string, before: number, events: readonly Requ
 
 export const outboxRows = (effects: readonly Effect[], now: Instant) =>
   effects.flatMap(e =>
-    e.kind === 'mail'
+    e.kind === 'mail' || e.kind === 'mail out'
       ? [
           {
             key: e.key,
-            payload: { to: e.to, subject: e.subject, body: e.body },
+            payload: {
+              ...(e.kind === 'mail' ? { to: e.to } : { to: '', address: e.address }),
+              subject: e.subject,
+              body: e.body,
+              ...(e.html ? { html: e.html } : {}),
+              ...(e.attach ? { attach: e.attach } : {}),
+            },
             state: 'waiting' as const,
             attempts: 0,
             nextTry: 0,
             writtenAt: now,
           },
         ]
+      : [],
+  );
+
+/** What is to be done outside by connections of other kinds than mail. */
+const outside = ['planner', 'change person', 'open request', 'provision'] as const;
+
+export const effectRows = (request: string, effects: readonly Effect[], now: Instant) =>
+  effects.flatMap(e =>
+    (outside as readonly string[]).includes(e.kind) && 'key' in e
+      ? [{ key: e.key, request, kind: e.kind, body: e, at: now }]
       : [],
   );
 
@@ -188,4 +219,8 @@ export async function storeBrought(
   const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
   await insertMany(tx, t.timers, timers);
   await insertMany(tx, t.outbox, outboxRows(brought.effects, context.now));
+  await insertMany(tx, t.describedEffects, effectRows(id, brought.effects, context.now));
+  const toLists = brought.effects.filter(e => e.kind === 'add row' || e.kind === 'change row');
+  for (const effect of toLists) await changeList(tx, context.lists ?? [], effect);
+  if (toLists.length > 0) await raiseDirectoryVersion(tx);
 }

@@ -8,6 +8,7 @@ import type {
   RequestView,
   TeamStrip,
 } from '@north-pebble/contract';
+import { type ReferenceList, spanWords } from '@north-pebble/core/form';
 import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf, zoneOf } from '@north-pebble/core/people';
 import {
@@ -27,9 +28,9 @@ import {
   type Figure,
   isOpen,
   leaveTypeAnswer,
+  listsOf,
   nameOf,
   type RequestState,
-  spanWords,
   stepById,
   trail,
 } from '@north-pebble/core/workflow';
@@ -40,8 +41,13 @@ import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { loadBook, loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
-import { leaveIn, leaveReasons, liveDefinition, todayFor } from './service.ts';
+import { askableSubjects, leaveIn, leaveReasons, liveDefinition, subjectOf, todayFor } from './service.ts';
 import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
+
+const holderWords = (state: RequestState, index: DirectoryIndex): string => {
+  const names = [...new Set(state.tasks.map(task => nameOf(index, task.holder)))];
+  return names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} others` : names.join(', ');
+};
 
 /** Where a request stands, in words. */
 function standing(definition: Definition, state: RequestState, index: DirectoryIndex): string {
@@ -49,7 +55,8 @@ function standing(definition: Definition, state: RequestState, index: DirectoryI
     case 'new':
       return 'being sent';
     case 'open':
-      return `waits for ${state.tasks.map(task => nameOf(index, task.holder)).join(', ')}`;
+      if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
+      return state.holds.length > 0 ? `waits ${state.holds[0].reason}` : 'going on';
     case 'rework':
       return 'sent back for changes';
     case 'stuck':
@@ -162,15 +169,18 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const index = await house.directory(db);
   const now = await house.now(db);
   const asker = stored.asker as PersonId;
-  const today = todayFor(index, asker, now);
+  const subject = subjectOf(stored);
+  const today = todayFor(index, subject, now);
   const holders = await holdersOf(db, id);
-  if (!maySeeRequest(caller, { asker, holders }, index, today)) throw notFound();
+  if (!maySeeRequest(caller, { asker, holders: [...holders, subject] }, index, today)) throw notFound();
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
-  const book = await loadBook(db, index, asker, today);
+  const book = await loadBook(db, index, subject, today);
+  const lists = listsFor(definition, index, await house.lists(db));
   const { state } = stored;
   const stillOpen = isOpen(state);
   const leave = stillOpen ? leaveIn(definition, state.answers, book) : null;
   const mine = state.tasks.find(task => task.holder === caller.id);
+  const verb = mine && stepById(definition, mine.step)?.verb;
   const { returned } = state;
   return {
     ...(await rowOf(db, index, stored)),
@@ -180,6 +190,10 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     answers: state.answers,
     figures: state.figures,
     at: state.at,
+    subject,
+    subjectName: nameOf(index, subject),
+    lists,
+    people: peopleFor(definition, index),
     visited: state.visited,
     tasks: state.tasks.map(task => ({ ...task, holderName: nameOf(index, task.holder) })),
     changes: state.changes,
@@ -191,17 +205,40 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     },
     stuck: state.stuck,
     closing: state.closing,
-    trail: trail(definition, await loadEvents(db, id), { index, book }),
-    leave: stillOpen ? leaveReasons(definition, state.answers, book, asker, id) : null,
+    trail: trail(definition, await loadEvents(db, id), { index, book, lists }),
+    leave: stillOpen ? leaveReasons(definition, state.answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),
-    team: leave && mine ? await teamStrip(house, index, asker, leave.span, id, today) : null,
+    team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
-      answer: mine?.id ?? null,
-      rework: state.status === 'rework' && asker === caller.id,
+      answer: mine && verb === 'Decide' ? mine.id : null,
+      work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
+      handIn: caller.id === asker || caller.id === subject ? documentWaitedFor(definition, state) : null,
+      rework: state.returned?.to === caller.id,
       withdraw: stillOpen && asker === caller.id,
       tryAgain: state.status === 'stuck' && mayTryAgain(caller),
     },
   };
+}
+
+/** The lists that the fields of a form pick from, posts on file among them. */
+const listsFor = (definition: Definition, index: DirectoryIndex, lists: readonly ReferenceList[]): ReferenceList[] => {
+  const wanted = new Set(definition.form.fields.flatMap(f => (f.kind === 'pick' ? [f.list] : [])));
+  return listsOf({ index, lists }).filter(list => wanted.has(list.id));
+};
+
+/** Names to choose a person from, when the form asks for one. */
+const peopleFor = (definition: Definition, index: DirectoryIndex) =>
+  definition.form.fields.some(f => f.kind === 'person')
+    ? index.directory.people.map(({ id, name }) => ({ id, name }))
+    : [];
+
+/** The step at which a request waits for a document, if any. */
+function documentWaitedFor(definition: Definition, state: RequestState): string | null {
+  const hold = state.holds.find(h => {
+    const step = stepById(definition, h.step);
+    return step?.verb === 'Hold' && step.until.kind === 'document';
+  });
+  return hold?.step ?? null;
 }
 
 /** `4½ days of annual leave` when the workflow works days out, else the request's title. */
@@ -221,7 +258,7 @@ function factsOf(definition: Definition, state: RequestState, types: readonly Le
   const facts: string[] = [];
   for (const field of definition.form.fields) {
     const answer = state.answers[field.id];
-    if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer));
+    if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer as LeaveSpan));
   }
   // The first figure in days is in the item's own words already.
   const said = definition.figures.find(f => f.unit === 'days');
@@ -251,10 +288,19 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
     .where(and(eq(t.tasks.holder, caller.id), eq(t.tasks.open, true)));
   const ids = held.map(row => row.request);
   const waiting = ids.length > 0 ? await db.select().from(t.requests).where(inArray(t.requests.id, ids)) : [];
-  const back = await db
+  const own = await db
     .select()
     .from(t.requests)
-    .where(and(eq(t.requests.asker, caller.id), eq(t.requests.status, 'rework')));
+    .where(and(eq(t.requests.asker, caller.id), inArray(t.requests.status, ['rework', 'open'])));
+  const back = own.filter(row => row.state.returned?.to === caller.id);
+  const handIns: StoredRequest[] = [];
+  for (const row of own) {
+    if (
+      row.state.holds?.length > 0 &&
+      documentWaitedFor(await loadDefinition(db, row.workflow, row.workflowVersion), row.state)
+    )
+      handIns.push(row);
+  }
   const stuck = mayTryAgain(caller) ? await db.select().from(t.requests).where(eq(t.requests.status, 'stuck')) : [];
   const types = await loadTypes(db);
   const typeName = (id: string) => types.find(type => type.id === id)?.name ?? id;
@@ -262,6 +308,7 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
   for (const [kind, rows] of [
     ['decide', waiting],
     ['rework', back],
+    ['hand in', handIns],
     ['stuck', stuck],
   ] as const) {
     for (const stored of rows) {
@@ -269,8 +316,8 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
       const task = stored.state.tasks.find(x => x.holder === caller.id);
       items.push({
         request: stored.id ?? '',
-        kind,
-        again: kind === 'decide' && stored.state.returned !== null,
+        kind: task && kind === 'decide' && stepById(definition, task.step)?.verb === 'Do' ? 'do' : kind,
+        again: kind === 'decide' && stored.state.reworks > 0,
         asker: stored.asker as PersonId,
         askerName: nameOf(index, stored.asker as PersonId),
         what: whatOf(definition, stored, typeName),
@@ -329,6 +376,8 @@ export async function askable(house: House): Promise<AskableRow[]> {
 
 export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {
   const { definition, version } = await liveDefinition(house.db, workflow);
+  const { index, lists, now } = await house.moment(house.db);
+  const subjects = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
   const [draft] = await house.db
     .select()
     .from(t.requestDrafts)
@@ -338,6 +387,9 @@ export async function askView(house: House, caller: Caller, workflow: string): P
     version,
     definition,
     leaveTypes: (await loadTypes(house.db)).map(typeChoice),
+    lists: listsFor(definition, index, lists),
+    people: peopleFor(definition, index),
+    subjects: subjects.map(id => ({ id, name: nameOf(index, id) })),
     draft: draft ? { answers: draft.answers, savedAt: draft.savedAt as Instant } : null,
   };
 }

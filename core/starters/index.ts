@@ -1,0 +1,41 @@
+/** Starters: whole workflows to begin from, by area. */
+import { changeOfHours, compensationTime, leave, studyLeave } from './leave.ts';
+import { leaver, newColleague, newPost, recordChange } from './people.ts';
+import type { Starter } from './pieces.ts';
+import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
+
+export type { Starter };
+
+export const starters: readonly Starter[] = [
+  leave,
+  compensationTime,
+  studyLeave,
+  crossing,
+  newColleague,
+  leaver,
+  consoleAccess,
+  sharedSpace,
+  newPost,
+  equipment,
+  changeOfHours,
+  recordChange,
+];
+
+/** Where somebody begins who begins from nothing: a form to fill, a beginning and an end. */
+export const blank = (name: string): Starter['definition'] => ({
+  formatVersion: 2,
+  name,
+  area: 'Other',
+  purpose: '',
+  form: { fields: [] },
+  figures: [],
+  steps: [
+    { verb: 'Ask', id: 'ask' },
+    { verb: 'Close', id: 'end', closing: 'done' },
+  ],
+  messages: [],
+  closings: [
+    { id: 'done', name: 'Done', tone: 'good', message: null },
+    { id: 'declined', name: 'Declined', tone: 'bad', message: null },
+  ],
+});

@@ -1,0 +1,202 @@
+/** Starters for time away. */
+import {
+  approve,
+  ask,
+  bookLeave,
+  decide,
+  decline,
+  declined,
+  end,
+  goodAndBad,
+  leaveDates,
+  leaveKind,
+  lineManager,
+  longText,
+  managerAbove,
+  message,
+  sendBack,
+  starter,
+  tell,
+  text,
+  within,
+} from './pieces.ts';
+
+const booked = message(
+  'done',
+  'Booked',
+  'Booked: {Kind}, {Dates}',
+  'Hello {asker},',
+  'your leave is booked: {Kind}, {Dates}, {Days}. It is on your team’s planner ({request}).',
+);
+
+const figures = [
+  { id: 'days', name: 'Days', formula: 'leave days(Dates)', unit: 'days' as const },
+  { id: 'balance-after', name: 'Balance after', formula: 'balance after(Kind, Dates)', unit: 'days' as const },
+  { id: 'others-away', name: 'Others away', formula: 'others away(Dates)', unit: 'number' as const },
+];
+
+export const leave = starter('leave', {
+  name: 'Leave',
+  area: 'Leave',
+  tags: ['time away', 'balance'],
+  purpose: 'Days off from the yearly entitlement, with short ones booked at once.',
+  form: { fields: [leaveKind('annual', 'family', 'unpaid'), leaveDates, longText('remark', 'Remark')] },
+  figures,
+  steps: [
+    ask,
+    {
+      verb: 'Choose',
+      id: 'by-length',
+      when: null,
+      rows: [
+        { id: 'short', condition: 'Days <= 2 and Others away = 0', go: { to: 'step', step: 'book' } },
+        { id: 'long', condition: 'Days > 10', go: { to: 'step', step: 'line' } },
+      ],
+      otherwise: { to: 'step', step: 'manager' },
+    },
+    decide('manager', lineManager, within(2, 'pass up'), [
+      { ...approve, leads: { to: 'step', step: 'book' } },
+      sendBack('by-length', 'dates'),
+      decline,
+    ]),
+    decide(
+      'line',
+      { first: { kind: 'managers', levels: 2 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      within(3),
+      [approve, sendBack('by-length', 'dates'), decline],
+      { count: 'in turn' },
+    ),
+    bookLeave,
+    end('done'),
+  ],
+  messages: [booked, declined],
+  closings: goodAndBad('Booked'),
+});
+
+export const compensationTime = starter('compensation-time', {
+  name: 'Compensation time',
+  area: 'Leave',
+  tags: ['time away', 'extra hours'],
+  purpose: 'Time off for extra hours already worked.',
+  form: {
+    fields: [
+      leaveKind('compensation'),
+      leaveDates,
+      text('earned-with', 'Earned with', true, { help: 'The work the hours come from.' }),
+    ],
+  },
+  figures: figures.slice(0, 2),
+  steps: [
+    ask,
+    decide('manager', lineManager, within(3, 'pass up'), [
+      approve,
+      sendBack('manager', 'dates', 'earned-with'),
+      decline,
+    ]),
+    bookLeave,
+    end('done'),
+  ],
+  messages: [booked, declined],
+  closings: goodAndBad('Booked'),
+});
+
+export const studyLeave = starter('study-leave', {
+  name: 'Study leave',
+  area: 'Leave',
+  tags: ['time away', 'training'],
+  purpose: 'Days for a course, with its papers.',
+  form: {
+    fields: [
+      leaveKind('study', 'sea-survival'),
+      leaveDates,
+      text('course', 'Course'),
+      { kind: 'document', id: 'invitation', label: 'Invitation to the course', required: false, expires: false },
+    ],
+  },
+  figures: figures.slice(0, 1),
+  steps: [
+    ask,
+    decide('manager', lineManager, within(3, 'pass up')),
+    decide('above', managerAbove, within(3), [approve, decline], { when: 'Days > 5', once: true }),
+    { verb: 'Hold', id: 'papers', when: null, until: { kind: 'document', field: 'invitation' } },
+    bookLeave,
+    tell('tell-manager', 'away', [lineManager]),
+    end('done'),
+  ],
+  messages: [
+    booked,
+    declined,
+    message(
+      'away',
+      'Away on a course',
+      '{asker} will be on a course: {Dates}',
+      '{asker} takes {Days} for “{Course}”, {Dates}.',
+    ),
+  ],
+  closings: goodAndBad('Booked'),
+});
+
+export const changeOfHours = starter('change-of-hours', {
+  name: 'Change of hours',
+  area: 'Working time',
+  tags: ['part-time', 'contract'],
+  purpose: 'Work more or fewer hours from a day on.',
+  form: {
+    fields: [
+      {
+        kind: 'decimal',
+        id: 'share',
+        label: 'Share of full time',
+        help: '1 is full time, 0.6 is three days.',
+        required: true,
+        least: 0.2,
+        most: 1,
+      },
+      {
+        kind: 'date',
+        id: 'from',
+        label: 'From',
+        required: true,
+        checks: [{ formula: 'Notice >= 28', message: 'Ask at least four weeks ahead.' }],
+      },
+      longText('reason', 'Reason'),
+    ],
+  },
+  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), From)', unit: 'number' }],
+  steps: [
+    ask,
+    decide('manager', lineManager, within(5, 'pass up'), [approve, sendBack('manager', 'share', 'from'), decline]),
+    decide(
+      'head',
+      { first: { kind: 'head of department' }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      within(5),
+      [approve, decline],
+      { once: true },
+    ),
+    {
+      verb: 'Record',
+      id: 'record',
+      when: null,
+      effect: { kind: 'person', property: 'full-time share', formula: 'Share of full time' },
+    },
+    tell('tell-manager', 'changed', [lineManager]),
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Agreed',
+      'Agreed: {Share of full time} from {From}',
+      'Hello {asker},',
+      'from {From} on you work {Share of full time} of full time ({request}).',
+    ),
+    message(
+      'changed',
+      'Hours changed',
+      '{asker}: {Share of full time} from {From}',
+      '{asker} works {Share of full time} of full time from {From} on.',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Agreed'),
+});

@@ -1,0 +1,373 @@
+/** Starters for people coming, going and moving. */
+import {
+  approve,
+  ask,
+  asker,
+  before,
+  decide,
+  decline,
+  declined,
+  end,
+  goodAndBad,
+  lineManager,
+  longText,
+  message,
+  people,
+  role,
+  sendBack,
+  starter,
+  subjectsManager,
+  task,
+  tell,
+  text,
+  within,
+} from './pieces.ts';
+
+export const newColleague = starter('new-colleague', {
+  name: 'New colleague',
+  area: 'Joining',
+  tags: ['onboarding', 'countback'],
+  purpose: 'Everything that must be ready on somebody’s first day, counted back from it.',
+  opening: { forWhom: ['self', 'joiner', 'report'] },
+  form: {
+    sections: [
+      { id: 'person', title: 'Who and when' },
+      { id: 'needs', title: 'What they need' },
+      { id: 'papers', title: 'Papers' },
+    ],
+    fields: [
+      text('name', 'Name', true, { section: 'person' }),
+      { kind: 'pick', id: 'post', label: 'Post', required: true, list: 'posts', section: 'person' },
+      {
+        kind: 'date',
+        id: 'start',
+        label: 'Start date',
+        required: true,
+        section: 'person',
+        checks: [{ formula: 'Notice >= 20', message: 'Give at least twenty days to get ready.' }],
+      },
+      {
+        kind: 'several choices',
+        id: 'kit',
+        label: 'Kit',
+        required: false,
+        options: ['Oilskins', 'Radio', 'Laptop', 'Keys'],
+        section: 'needs',
+      },
+      { kind: 'yes/no', id: 'boat', label: 'Works on a boat', required: true, section: 'needs' },
+      { kind: 'text', id: 'account', label: 'Account name', required: false, section: 'papers' },
+      longText('remark', 'Remark', false, { section: 'needs' }),
+    ],
+  },
+  access: {
+    ask: { account: 'hidden' },
+    systems: { account: 'required' },
+  },
+  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), Start date)', unit: 'number' }],
+  steps: [
+    ask,
+    decide(
+      'agree',
+      people({ kind: 'manager', levels: 1 }, { kind: 'role', role: 'HR partner' }),
+      within(2, 'pass up'),
+      [approve, sendBack('agree', 'start', 'post'), decline],
+    ),
+    {
+      verb: 'Split',
+      id: 'ready',
+      when: null,
+      needs: 'all',
+      lanes: [
+        {
+          id: 'stores',
+          name: 'Stores',
+          steps: [
+            task('stores-kit', role('Stores desk'), 'Lays out the kit', before(3, 'start'), [
+              'Kit is laid out',
+              'Locker has a name',
+            ]),
+          ],
+        },
+        {
+          id: 'systems',
+          name: 'Systems',
+          steps: [
+            task('systems', role('Access steward'), 'Prepares the account', before(5, 'start'), [
+              'Account name is chosen',
+            ]),
+            {
+              verb: 'Provision',
+              id: 'account',
+              when: null,
+              connection: 'Directory',
+              action: 'create account',
+              values: [
+                { name: 'name', formula: 'Name' },
+                { name: 'account', formula: 'Account name' },
+              ],
+            },
+          ],
+        },
+        {
+          id: 'pay',
+          name: 'People and Pay',
+          steps: [
+            task('contract', role('Payroll'), 'Prepares the contract', before(5, 'start'), [
+              'Contract is signed',
+              'Bank details are on file',
+            ]),
+          ],
+        },
+        {
+          id: 'sea',
+          name: 'Sea safety',
+          steps: [
+            task(
+              'drill',
+              people({ kind: 'post in', field: 'post' }, { kind: 'role', role: 'HR partner' }),
+              'Plans the safety drill',
+              before(1, 'start'),
+              [],
+              { when: 'Works on a boat' },
+            ),
+          ],
+        },
+      ],
+    },
+    { verb: 'Hold', id: 'day-before', when: null, until: { kind: 'before', workingDays: 1, field: 'start' } },
+    tell('welcome', 'tomorrow', [asker, lineManager]),
+    end('done'),
+  ],
+  messages: [
+    message(
+      'tomorrow',
+      'Starts tomorrow',
+      '{Name} starts on {Start date}',
+      '{Name} begins as {Post} on {Start date}. Everything is ready: {Kit}.',
+    ),
+    message(
+      'done',
+      'Ready',
+      'Ready for {Name}',
+      'Hello {asker},',
+      'all is ready for {Name}, who starts on {Start date} ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Ready'),
+});
+
+export const leaver = starter('leaver', {
+  name: 'Leaver',
+  area: 'Leaving',
+  tags: ['offboarding', 'countback'],
+  purpose: 'A calm last day: handover, things returned, access closed on time.',
+  opening: { forWhom: ['self', 'report'] },
+  form: {
+    fields: [
+      { kind: 'date', id: 'last-day', label: 'Last day', required: true },
+      {
+        kind: 'choice',
+        id: 'why',
+        label: 'Why',
+        required: true,
+        options: ['Own wish', 'End of contract', 'Retirement', 'Other'],
+      },
+      { kind: 'person', id: 'takes-over', label: 'Takes over', required: false },
+      longText('remark', 'Remark'),
+    ],
+  },
+  access: { stores: { remark: 'hidden', why: 'hidden' }, steward: { remark: 'hidden', why: 'hidden' } },
+  figures: [{ id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'number' }],
+  steps: [
+    ask,
+    decide('agree', lineManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),
+    {
+      verb: 'Split',
+      id: 'going',
+      when: null,
+      needs: 'all',
+      lanes: [
+        {
+          id: 'handover',
+          name: 'Handover',
+          steps: [
+            task('handover', subjectsManager, 'Agrees the handover', before(5, 'last-day'), [
+              'What is open is written down',
+              'Somebody takes over',
+            ]),
+          ],
+        },
+        {
+          id: 'stores',
+          name: 'Stores',
+          steps: [
+            task('stores', role('Stores desk'), 'Takes things back', before(0, 'last-day'), [
+              'Keys',
+              'Oilskins',
+              'Laptop',
+            ]),
+          ],
+        },
+        {
+          id: 'access',
+          name: 'Systems',
+          steps: [
+            task('steward', role('Access steward'), 'Lists the access to close', before(2, 'last-day')),
+            { verb: 'Hold', id: 'until-last-day', when: null, until: { kind: 'date', formula: 'Last day' } },
+            {
+              verb: 'Provision',
+              id: 'shut',
+              when: null,
+              connection: 'Directory',
+              action: 'disable account',
+              values: [{ name: 'person', formula: 'Subject' }],
+            },
+          ],
+        },
+      ],
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'All done',
+      'All done for {Last day}',
+      'Hello {asker},',
+      'everything for the last day on {Last day} is done ({request}). Thank you.',
+    ),
+  ],
+  closings: [{ id: 'done', name: 'Left in order', tone: 'good', message: 'done' }],
+});
+
+export const newPost = starter('new-post', {
+  name: 'New post',
+  area: 'Staffing',
+  tags: ['budget', 'hiring'],
+  purpose: 'A post that does not exist yet: need, cost, and who may spend that much.',
+  form: {
+    fields: [
+      text('title', 'Title'),
+      {
+        kind: 'choice',
+        id: 'department',
+        label: 'Department',
+        required: true,
+        options: ['Lights', 'Ferries', 'Observatory', 'Workshop', 'Stores', 'Harbour Office', 'Systems'],
+      },
+      { kind: 'money', id: 'pay', label: 'Yearly pay', required: true, currency: 'EUR' },
+      {
+        kind: 'decimal',
+        id: 'share',
+        label: 'Share of full time',
+        required: true,
+        least: 0.2,
+        most: 1,
+        start: { from: 'fixed', value: 1 },
+      },
+      longText('need', 'Why it is needed', true),
+    ],
+  },
+  access: { director: { pay: 'editable' } },
+  figures: [{ id: 'cost', name: 'Cost a year', formula: 'Yearly pay * Share of full time * 1.3', unit: 'money' }],
+  steps: [
+    ask,
+    decide(
+      'lead',
+      { first: { kind: 'head of department' }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      within(5, 'pass up'),
+      [approve, sendBack('lead', 'title', 'pay', 'share', 'need'), decline],
+    ),
+    decide(
+      'spend',
+      people(
+        { kind: 'manager with', what: 'spending limit', least: 'Cost a year' },
+        { kind: 'role', role: 'HR partner' },
+      ),
+      within(5),
+      [approve, sendBack('lead', 'pay', 'share'), decline],
+      { once: true },
+    ),
+    decide(
+      'director',
+      people({ kind: 'post', post: 'director' }, { kind: 'role', role: 'HR partner' }),
+      within(5),
+      [approve, decline],
+      { when: 'Cost a year > 60000', once: true },
+    ),
+    {
+      verb: 'Record',
+      id: 'publish',
+      when: null,
+      effect: {
+        kind: 'add row',
+        list: 'open-posts',
+        values: [
+          { name: 'Title', formula: 'Title' },
+          { name: 'Department', formula: 'Department' },
+          { name: 'Cost', formula: 'Cost a year' },
+        ],
+      },
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Open post',
+      '{Title} is on the list of open posts',
+      'Hello {asker},',
+      '{Title} in {Department} is agreed at {Cost a year} a year and stands on the list of open posts ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Published'),
+});
+
+export const recordChange = starter('record-change', {
+  name: 'Change of name',
+  area: 'Records',
+  tags: ['records'],
+  purpose: 'A new name on file, with the paper that shows it.',
+  form: {
+    fields: [
+      text('was', 'Name on file', true, { start: { from: 'known', fact: 'name' } }),
+      text('new-name', 'New name'),
+      { kind: 'date', id: 'from', label: 'From', required: true },
+      { kind: 'document', id: 'proof', label: 'Paper that shows it', required: false, expires: false },
+    ],
+  },
+  figures: [],
+  steps: [
+    ask,
+    { verb: 'Hold', id: 'paper', when: null, until: { kind: 'document', field: 'proof' } },
+    task('check', role('Payroll'), 'Checks the paper', within(3), ['The name on the paper is the new name'], {
+      couldNot: { to: 'close', closing: 'declined' },
+    }),
+    { verb: 'Record', id: 'record', when: null, effect: { kind: 'person', property: 'name', formula: 'New name' } },
+    {
+      verb: 'Provision',
+      id: 'rename',
+      when: null,
+      connection: 'Directory',
+      action: 'change account',
+      values: [
+        { name: 'from', formula: 'Name on file' },
+        { name: 'to', formula: 'New name' },
+      ],
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Changed',
+      'You are on file as {New name}',
+      'Hello {New name},',
+      'your new name is on file from {From} on ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Changed', 'Not shown'),
+});

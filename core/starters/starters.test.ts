@@ -1,0 +1,41 @@
+import { describe, expect, test } from '@jest/globals';
+import { readBpmn, workflowJsonSchema, writeBpmn } from '../formats/index.ts';
+import { findings, inOneSentence, readDefinition, readProcedure, writeProcedure } from '../workflow/index.ts';
+import { blank, starters } from './index.ts';
+
+describe.each(starters)('the starter $id', ({ definition }) => {
+  test('has no findings of its own', () => {
+    expect(findings(definition)).toEqual([]);
+  });
+
+  test('is described by one sentence made from it', () => {
+    expect(inOneSentence(definition)).toMatch(/^The asker fills in \d+ fields?, .+; it ends as .+\.$/);
+  });
+
+  test('has sentences that read back into the same steps', () => {
+    expect(readProcedure(writeProcedure(definition), definition)).toEqual({ ok: true, steps: definition.steps });
+  });
+
+  test('is the same after JSON, and after BPMN', async () => {
+    expect(readDefinition(JSON.parse(JSON.stringify(definition)))).toEqual({ ok: true, definition });
+    const read = await readBpmn(await writeBpmn(definition));
+    expect(read).toEqual({ ok: true, definition, unread: [] });
+  });
+});
+
+test('there are at least ten, each with a name of its own, and every verb and many kinds of field are shown', () => {
+  expect(starters.length).toBeGreaterThanOrEqual(10);
+  expect(new Set(starters.map(s => s.definition.name)).size).toBe(starters.length);
+  const all = JSON.stringify(starters);
+  for (const verb of ['Ask', 'Choose', 'Decide', 'Do', 'Split', 'Hold', 'Record', 'Provision', 'Tell', 'Close'])
+    expect(all).toContain(`"verb":"${verb}"`);
+});
+
+test('a workflow from nothing has nothing that stops it but what is missing', () => {
+  expect(findings(blank('Mine')).map(f => f.title)).toEqual([
+    'The form asks nothing',
+    'The asker is not told of “Done”',
+    'The asker is not told of “Declined”',
+  ]);
+  expect(JSON.stringify(workflowJsonSchema())).toContain('formatVersion');
+});
