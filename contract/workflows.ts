@@ -1,14 +1,30 @@
 /** The shelf and the sheet. */
-import type { PersonId } from '@north-pebble/core/people';
-import type { Instant } from '@north-pebble/core/time';
+import type { ReferenceList } from '@north-pebble/core/form';
+import type { Adjustment, LeaveEntry, LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import type { Away, PersonId } from '@north-pebble/core/people';
+import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { Definition, type Finding } from '@north-pebble/core/workflow';
 import { z } from 'zod';
+
+/** Who may do what with one workflow, by person; everybody with the right to design when nothing is said. */
+export const Keepers = z.object({
+  edit: z.array(z.string().max(40)).max(200),
+  publish: z.array(z.string().max(40)).max(200),
+  see: z.array(z.string().max(40)).max(200),
+});
+export type Keepers = z.infer<typeof Keepers>;
 
 export type ShelfRow = {
   id: string;
   name: string;
   area: string;
   purpose: string;
+  tags: string[];
+  /** The workflow in one sentence, made from its definition. */
+  sentence: string;
+  /** How many findings stop the draft, or the live version when there is none, and how many warn. */
+  findings: { stops: number; warns: number };
+  archived: boolean;
   liveVersion: number | null;
   open: number;
   stuck: number;
@@ -26,6 +42,9 @@ export type SheetView = {
   revision: number;
   live: { version: number; definition: Definition; publishedAt: Instant; publishedBy: string; open: number } | null;
   draft: DraftView | null;
+  archivedAt: Instant | null;
+  keepers: Keepers | null;
+  may: { edit: boolean; publish: boolean };
   versions: { version: number; publishedAt: Instant; publishedBy: string; comment: string; open: number }[];
 };
 
@@ -40,6 +59,45 @@ export const Publish = z.object({
 export type Publish = z.infer<typeof Publish>;
 
 export type Published = { version: number };
+
+/** A new workflow from a definition: a starter, a copy, a file, or nearly nothing. */
+export type Begun = { id: string };
+
+export const Archive = z.object({ archived: z.boolean() });
+export const TakeBack = z.object({ revision: z.number().int().nonnegative(), version: z.number().int().positive() });
+export type TakeBack = z.infer<typeof TakeBack>;
+export const Move = z.object({
+  requests: z.array(z.string().max(40)).min(1).max(1000),
+  reason: z.string().trim().min(1, 'Say why they are moved.').max(500),
+});
+export type Move = z.infer<typeof Move>;
+
+/** An open request on an older version, and why it does not fit the live one. */
+export type Movable = {
+  request: string;
+  title: string;
+  askerName: string;
+  version: number;
+  standing: string;
+  hindrances: string[];
+};
+export type MovedView = { moved: string[]; refused: { request: string; why: string }[] };
+
+/** What a rehearsal needs to know about one person. */
+export type RehearsalView = {
+  types: LeaveType[];
+  plans: NamedPlan[];
+  entries: LeaveEntry[];
+  adjustments: Adjustment[];
+  away: Away[];
+};
+/** What the sheet checks a definition against, besides the directory. */
+export type SurroundingsView = {
+  lists: ReferenceList[];
+  leaveTypes: { id: string; name: string }[];
+  workflows: { id: string; name: string }[];
+  today: CivilDate;
+};
 export type FindingsProblem = { findings: Finding[] };
 
 export type MailView = {

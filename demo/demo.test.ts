@@ -1,13 +1,33 @@
 import { randomBytes } from 'node:crypto';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { indexDirectory, isEmployed, managerOf } from '@north-pebble/core/people';
+import { starters } from '@north-pebble/core/starters';
 import type { Instant } from '@north-pebble/core/time';
-import { findings, stopsPublishing } from '@north-pebble/core/workflow';
+import { findings, listsOf, stopsPublishing } from '@north-pebble/core/workflow';
 import { createSchema, migrateDatabase, openDatabase } from '@north-pebble/server/database';
-import { demoDay, demoNow, History, id, isLoaded, isSound, loadDemo, organisation, workflows } from './index.ts';
+import {
+  demoDay,
+  demoNow,
+  History,
+  id,
+  isLoaded,
+  isSound,
+  leaveTypes,
+  lists,
+  loadDemo,
+  newWorkflows,
+  organisation,
+  workflows,
+} from './index.ts';
 
 const directory = organisation();
 const index = indexDirectory(directory);
+const around = {
+  people: { index, days: [demoDay] },
+  lists: listsOf({ index, lists }),
+  leaveTypes: leaveTypes.map(t => t.id),
+  workflows: [],
+};
 
 describe('the demo organisation', () => {
   test('has its people at their places, each with a name and mail of their own', () => {
@@ -35,9 +55,18 @@ describe('the demo organisation', () => {
     expect(Math.max(...directory.people.filter(p => isEmployed(p, demoDay)).map(p => depth(p.id)))).toBe(5);
   });
 
+  test.each(starters)('the starter $id has no finding in this house', ({ definition }) => {
+    expect(findings(definition, around).map(f => `${f.title}: ${f.detail}`)).toEqual([]);
+  });
+
+  test('every post and role that it names is held by somebody on file', () => {
+    expect(directory.roles.filter(r => !index.person(r.person))).toEqual([]);
+    expect(directory.places.filter(p => p.head && !index.post(p.head))).toEqual([]);
+  });
+
   test('no live workflow would strand anybody', () => {
-    for (const { definition } of workflows) {
-      expect(stopsPublishing(findings(definition, { index, day: demoDay }))).toBe(false);
+    for (const { definition } of [...workflows, ...newWorkflows]) {
+      expect(stopsPublishing(findings(definition, around))).toBe(false);
     }
   });
 });

@@ -3,12 +3,14 @@
 import { hash } from '@node-rs/argon2';
 import { indexDirectory } from '@north-pebble/core/people';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
+import { storeLists } from '@north-pebble/server/lists';
 import { insertMany, storeDirectory } from '@north-pebble/server/people';
 import { eventRows, projectionsOf } from '@north-pebble/server/requests';
 import { demoNow, History, isSound } from './history.ts';
+import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
 import { leaveTypes, plans } from './patterns.ts';
-import { workflows } from './workflows.ts';
+import { newWorkflows, workflows } from './workflows.ts';
 
 export const demoPassword = 'herring-fair';
 
@@ -41,6 +43,7 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
   }));
   await inTransaction(db, async tx => {
     await storeDirectory(tx, directory);
+    await storeLists(tx, lists);
     await insertMany(
       tx,
       t.leaveTypes,
@@ -65,16 +68,22 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await insertMany(
       tx,
       t.workflows,
-      workflows.map(({ id }, position) => ({ id, position, liveVersion: 1, draft: null, draftRevision: 0 })),
+      [...workflows, ...newWorkflows].map(({ id }, position) => ({
+        id,
+        position,
+        liveVersion: 1,
+        draft: null,
+        draftRevision: 0,
+      })),
     );
     await insertMany(
       tx,
       t.workflowVersions,
-      workflows.map(({ id, definition }) => ({
+      [...workflows, ...newWorkflows].map(({ id, definition }, i) => ({
         workflow: id,
         version: 1,
         definition,
-        publishedAt: '2024-07-01T09:00:00Z',
+        publishedAt: i < workflows.length ? '2024-07-01T09:00:00Z' : '2026-01-19T09:00:00Z',
         publishedBy: 'wren',
         comment: 'First version.',
       })),

@@ -219,6 +219,13 @@ const departmentNames: Record<string, string> = {
 
 const perSupervisor = 8;
 
+const placeHeads: Record<string, string> = {
+  ambrel: 'operations',
+  ovay: 'observatory-ovay-lead',
+  skarn: 'lights-skarn-lead',
+  hollin: 'ferries-hollin-lead',
+};
+
 class Builder {
   readonly people: Person[] = [];
   readonly posts: Post[] = [];
@@ -311,6 +318,24 @@ class Builder {
   }
 }
 
+/** Grade and spending limit by how far below the director a post stands. */
+function standing(posts: readonly Post[], post: Post): { grade: number; spending: number } {
+  let depth = 0;
+  for (let at: Post | undefined = post; at?.lines[0].reportsTo && depth < 5; depth++) {
+    const above: string = at.lines[0].reportsTo;
+    at = posts.find(p => p.id === above);
+  }
+  const [grade, spending] = (
+    [
+      [9, 1_000_000],
+      [8, 100_000],
+      [6, 20_000],
+      [4, 2_000],
+    ] as const
+  )[depth] ?? [2, 0];
+  return { grade, spending };
+}
+
 /** The whole directory, with its odd cases: vacant, covered, left, doubled, dotted, coming, and without a post. */
 export function organisation(): Directory {
   const builder = new Builder(random(20_260_202));
@@ -338,11 +363,11 @@ export function organisation(): Directory {
   const storesCover = builder.holdings.find(h => h.post === 'stores-ambrel-s1')?.person as PersonId;
   return {
     people,
-    posts: builder.posts,
+    posts: builder.posts.map(post => ({ ...post, ...standing(builder.posts, post) })),
     holdings: builder.holdings,
     covers: [{ person: stores, by: storesCover, from: day('2026-01-12'), to: day('2026-04-30') }],
     roles: builder.roles,
-    places,
+    places: places.map(place => ({ ...place, head: placeHeads[place.id] ?? null })),
     departments: Object.entries(departmentNames).map(([key, name]) => ({ id: key, name, head: heads[key] ?? null })),
     patterns,
     calendars,
@@ -383,5 +408,7 @@ function oddCases(builder: Builder): void {
     { role: 'HR partner', person: id('marit') },
     { role: 'Travel desk', person: id('bettina') },
     { role: 'Access steward', person: id('kofi') },
+    { role: 'Stores desk', person: holder('stores-ambrel-s1') },
+    { role: 'Payroll', person: holder('finance-ambrel-lead') },
   );
 }

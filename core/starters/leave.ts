@@ -166,13 +166,7 @@ export const changeOfHours = starter('change-of-hours', {
   steps: [
     ask,
     decide('manager', lineManager, within(5, 'pass up'), [approve, sendBack('manager', 'share', 'from'), decline]),
-    decide(
-      'head',
-      { first: { kind: 'head of department' }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
-      within(5),
-      [approve, decline],
-      { once: true },
-    ),
+    decide('above', managerAbove, within(5), [approve, decline], { once: true }),
     {
       verb: 'Record',
       id: 'record',

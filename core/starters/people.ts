@@ -273,12 +273,11 @@ export const newPost = starter('new-post', {
   figures: [{ id: 'cost', name: 'Cost a year', formula: 'Yearly pay * Share of full time * 1.3', unit: 'money' }],
   steps: [
     ask,
-    decide(
-      'lead',
-      { first: { kind: 'head of department' }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
-      within(5, 'pass up'),
-      [approve, sendBack('lead', 'title', 'pay', 'share', 'need'), decline],
-    ),
+    decide('lead', lineManager, within(5, 'pass up'), [
+      approve,
+      sendBack('lead', 'title', 'pay', 'share', 'need'),
+      decline,
+    ]),
     decide(
       'spend',
       people(
@@ -291,7 +290,7 @@ export const newPost = starter('new-post', {
     ),
     decide(
       'director',
-      people({ kind: 'post', post: 'director' }, { kind: 'role', role: 'HR partner' }),
+      people({ kind: 'manager with', what: 'grade', least: '9' }, { kind: 'role', role: 'HR partner' }),
       within(5),
       [approve, decline],
       { when: 'Cost a year > 60000', once: true },

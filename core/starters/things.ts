@@ -10,6 +10,7 @@ import {
   goodAndBad,
   lineManager,
   longText,
+  managerAbove,
   message,
   people,
   role,
@@ -223,13 +224,7 @@ export const sharedSpace = starter('shared-space', {
       ),
       within(2, 'pass up'),
     ),
-    decide(
-      'guests',
-      { first: { kind: 'head of department' }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
-      within(2),
-      [approve, decline],
-      { when: 'Guests from outside', once: true },
-    ),
+    decide('guests', managerAbove, within(2), [approve, decline], { when: 'Guests from outside', once: true }),
     {
       verb: 'Provision',
       id: 'create',

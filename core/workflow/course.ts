@@ -2,6 +2,8 @@
  * The course of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
+import type { Answers } from '../form/index.ts';
+import type { Scope } from '../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
 import { type CivilDate, isCivilDate, toMilliseconds } from '../time/index.ts';
 import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
@@ -39,6 +41,7 @@ export class Course {
   note: string | null = null;
   #state: RequestState;
   #taken = 0;
+  #worked: { answers: Answers; scope: Scope } | null = null;
 
   constructor(definition: Definition, state: RequestState, context: Context) {
     this.definition = definition;
@@ -86,8 +89,18 @@ export class Course {
     return factsOf(this.context, this.asker, this.subject, this.#state.request);
   }
 
-  scope() {
-    return evaluateFigures(this.definition, this.#state.answers, this.facts()).scope;
+  /** What formulas look at; worked out once for as long as the answers stay the same. */
+  scope(): Scope {
+    const { answers } = this.#state;
+    if (this.#worked?.answers !== answers) {
+      this.#worked = { answers, scope: evaluateFigures(this.definition, answers, this.facts()).scope };
+    }
+    return this.#worked.scope;
+  }
+
+  /** Takes over what was worked out while the answers were read. */
+  remember(answers: Answers, scope: Scope): void {
+    this.#worked = { answers, scope };
   }
 
   /** What people rules may ask about this request. */

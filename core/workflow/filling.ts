@@ -53,6 +53,8 @@ export function fieldsAt(
     .filter(({ field, level }) => level !== 'hidden' && isAsked(definition, field, scope, facts));
 }
 
+const nothingKnown: Scope = { values: {}, call: () => null };
+
 export type FilledIn = { answers: Answers; figures: FigureValues; scope: Scope; changes: Change[] };
 
 /**
@@ -88,19 +90,23 @@ export function fillIn(
     if (!asked) return 'not asked' as const;
     return level(field) === 'required' ? ('needed' as const) : ('may' as const);
   };
-  const asGiven = readAnswers(definition.form, { ...before, ...given }, house, () => 'may');
-  const first = readAnswers(definition.form, merged, house, () => 'may');
-  const rough = evaluateFigures(definition, first.answers, facts);
-  const read = readAnswers(definition.form, merged, house, need(rough.scope));
+  // Figures are dear; they are looked at here only where they decide whether a field is asked.
+  const conditional = definition.form.fields.some(f => f.shownWhen !== undefined);
+  const rough = conditional
+    ? evaluateFigures(definition, readAnswers(definition.form, merged, house, () => 'may').answers, facts).scope
+    : nothingKnown;
+  const read = readAnswers(definition.form, merged, house, need(rough));
   const faults = read.ok ? [] : read.faults.filter(f => isOpen.has(f.field) || unknown.includes(f.field));
   const kept: Record<string, Answer> = { ...read.answers };
   for (const field of definition.form.fields) {
     if (!isOpen.has(field.id) && !asking) kept[field.id] = before[field.id] ?? null;
   }
+  let asGiven: ReturnType<typeof readAnswers> | undefined;
   for (const id of Object.keys(given)) {
     const field = definition.form.fields.find(f => f.id === id);
     if (!field || isOpen.has(id) || isEmptyAnswer(given[id])) continue;
     // Compared as it was read: the order in which parts were written makes no difference.
+    asGiven ??= readAnswers(definition.form, { ...before, ...given }, house, () => 'may');
     if (!sameAnswer(asGiven.answers[id], before[id]))
       faults.push({ field: id, message: 'This may not be changed now.' });
   }

@@ -186,7 +186,7 @@ export function preview(
 /** Why somebody may not ask at all, or for this subject; nothing when they may. */
 export function mayAsk(
   definition: Definition,
-  context: Context,
+  context: Pick<Context, 'index' | 'now'>,
   asker: PersonId,
   subject: PersonId = asker,
 ): string | undefined {
@@ -240,6 +240,7 @@ function submit(
     answers: filled.answers,
     figures: filled.figures,
   });
+  course.remember(filled.answers, filled.scope);
   course.hold();
   course.goOn({ to: 'next' }, definition.steps[0].id);
   return { ok: true, ...course.outcome() };
@@ -305,7 +306,8 @@ function answer(
   }
   // What an outcome does not need is not asked for when it sends the request back or declines it.
   let filled: Filled | undefined;
-  if (command.answers !== undefined || outcome.tone === 'good' || outcome.needs) {
+  const open = definition.form.fields.some(f => mayChange(levelAt(definition, step.id, f)));
+  if (Object.keys(command.answers ?? {}).length > 0 || (open && outcome.tone === 'good') || outcome.needs) {
     const read = fillAt(definition, state, step.id, command.answers ?? {}, context);
     const faults = read.ok
       ? []
@@ -438,6 +440,7 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
   }
   const course = new Course(definition, state, context);
   course.happen({ kind: 'reworked', ...filledOf(read.filled) });
+  course.remember(read.filled.answers, read.filled.scope);
   course.hold();
   course.goOn({ to: 'step', step: returned.resume }, returned.step);
   return { ok: true, ...course.outcome() };

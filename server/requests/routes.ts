@@ -16,7 +16,7 @@ export function requestRoutes(house: House): Router {
   });
   router.get('/askable', async (request, response) => {
     callerOf(request);
-    response.json(await askable(house));
+    response.json(await askable(house, callerOf(request)));
   });
   router.get('/askable/:workflow', async (request, response) => {
     response.json(await askView(house, callerOf(request), request.params.workflow));

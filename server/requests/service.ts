@@ -26,7 +26,7 @@ import {
   type TimerCommand,
   withStarts,
 } from '@north-pebble/core/workflow';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { mayTryAgain } from '../access/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -53,7 +53,8 @@ export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
   return civilDateAt(now, person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
 }
 
-async function contextOf(
+/** What a command on somebody’s request may look at. */
+export async function contextOf(
   house: House,
   db: Executor,
   subject: PersonId,
@@ -171,7 +172,7 @@ export async function liveDefinition(db: Executor, workflow: string) {
   const [row] = await db
     .select({ version: t.workflows.liveVersion })
     .from(t.workflows)
-    .where(eq(t.workflows.id, workflow));
+    .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
   if (!row?.version) throw notFound();
   return { version: row.version, definition: await loadDefinition(db, workflow, row.version) };
 }
@@ -231,14 +232,15 @@ export function askableSubjects(
 /** What an asker sees while typing: figures, faults, and the reasons behind the days and the balance. */
 export async function preview(house: House, caller: Caller, input: PreviewInput): Promise<PreviewView> {
   let definition: Definition;
+  let subject = (input.subject ?? caller.id) as PersonId;
   if (input.request) {
     const stored = await loadRequest(house.db, input.request);
     if (!stored || stored.asker !== caller.id) throw notFound();
+    subject = subjectOf(stored);
     definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
-  const subject = (input.subject ?? caller.id) as PersonId;
-  await checkSubject(house, definition, caller, subject);
+  if (!input.request) await checkSubject(house, definition, caller, subject);
   const context = await contextOf(house, house.db, subject, caller.id);
   const facts = factsOf(context, caller.id, subject, request);
   const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));

@@ -29,12 +29,13 @@ import {
   isOpen,
   leaveTypeAnswer,
   listsOf,
+  mayAsk,
   nameOf,
   type RequestState,
   stepById,
   trail,
 } from '@north-pebble/core/workflow';
-import { and, asc, desc, eq, gte, inArray, isNotNull } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { maySeeRequest, mayTryAgain } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -50,7 +51,7 @@ const holderWords = (state: RequestState, index: DirectoryIndex): string => {
 };
 
 /** Where a request stands, in words. */
-function standing(definition: Definition, state: RequestState, index: DirectoryIndex): string {
+export function standing(definition: Definition, state: RequestState, index: DirectoryIndex): string {
   switch (state.status) {
     case 'new':
       return 'being sent';
@@ -360,18 +361,21 @@ async function doneLately(house: House, caller: Caller, now: Instant): Promise<D
 }
 
 /** Workflows that are live, for choosing what to ask. */
-export async function askable(house: House): Promise<AskableRow[]> {
+export async function askable(house: House, caller: Caller): Promise<AskableRow[]> {
+  const { index, now } = await house.moment(house.db);
   const rows = await house.db
     .select()
     .from(t.workflows)
-    .where(isNotNull(t.workflows.liveVersion))
+    .where(and(isNotNull(t.workflows.liveVersion), isNull(t.workflows.archivedAt)))
     .orderBy(asc(t.workflows.position));
-  return Promise.all(
-    rows.map(async row => {
-      const { name, area, purpose } = await loadDefinition(house.db, row.id, row.liveVersion ?? 0);
-      return { id: row.id, name, area, purpose };
-    }),
+  const found = await Promise.all(
+    rows.map(async row => ({ id: row.id, definition: await loadDefinition(house.db, row.id, row.liveVersion ?? 0) })),
   );
+  const open = found.filter(({ definition }) => {
+    const subjects = [caller.id, ...askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now))];
+    return subjects.some(subject => mayAsk(definition, { index, now }, caller.id, subject) === undefined);
+  });
+  return open.map(({ id, definition: { name, area, purpose } }) => ({ id, name, area, purpose }));
 }
 
 export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {

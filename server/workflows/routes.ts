@@ -1,47 +1,115 @@
 /** The shelf and the sheet. */
-import { Publish } from '@north-pebble/contract';
-import { pathText, readDefinition } from '@north-pebble/core/workflow';
+import { Archive, Keepers, Move, Publish, TakeBack } from '@north-pebble/contract';
+import { PersonId } from '@north-pebble/core/people';
+import { type Definition, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { Router } from 'express';
 import { z } from 'zod';
 import { mustDesign, mustReadWorkflows } from '../access/index.ts';
 import type { House } from '../house.ts';
 import { callerOf, ProblemError, read } from '../http/index.ts';
-import { dropDraft, publish, saveDraft, sheet, shelf } from './service.ts';
+import { movable, moveRequests } from './moving.ts';
+import { rehearsalView, surroundings } from './rehearsal.ts';
+import {
+  archive,
+  beginWorkflow,
+  dropDraft,
+  publish,
+  saveDraft,
+  setKeepers,
+  sheet,
+  shelf,
+  takeBack,
+  versionOf,
+} from './service.ts';
 
 /** The definition's own reader says what is wrong in words; so the envelope is read first. */
 const Envelope = z.object({ revision: z.number().int().nonnegative(), definition: z.unknown() });
+const Beginning = z.object({ definition: z.unknown() });
+const Version = z.coerce.number().int().positive();
+
+function definitionFrom(given: unknown): Definition {
+  const found = readDefinition(given);
+  if (found.ok) return found.definition;
+  const faults = found.faults.map(f => ({ field: f.path.join('.'), message: f.message }));
+  const [first] = found.faults;
+  throw new ProblemError('bad input', `${pathText(first.path)}: ${first.message}`, faults);
+}
 
 export function workflowRoutes(house: House): Router {
   const router = Router();
   router.get('/workflows', async (request, response) => {
+    const caller = callerOf(request);
+    mustReadWorkflows(caller);
+    response.json(await shelf(house, caller));
+  });
+  router.post('/workflows', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    const definition = definitionFrom(read(Beginning, request.body).definition);
+    response.status(201).json(await beginWorkflow(house, caller, definition));
+  });
+  router.get('/surroundings', async (request, response) => {
     mustReadWorkflows(callerOf(request));
-    response.json(await shelf(house));
+    response.json(await surroundings(house));
+  });
+  router.get('/rehearsal/:person', async (request, response) => {
+    mustDesign(callerOf(request));
+    response.json(await rehearsalView(house, read(PersonId, request.params.person)));
   });
   router.get('/workflows/:id', async (request, response) => {
-    mustReadWorkflows(callerOf(request));
-    response.json(await sheet(house, request.params.id));
+    const caller = callerOf(request);
+    mustReadWorkflows(caller);
+    response.json(await sheet(house, caller, request.params.id));
+  });
+  router.get('/workflows/:id/versions/:version', async (request, response) => {
+    const caller = callerOf(request);
+    mustReadWorkflows(caller);
+    response.json(await versionOf(house, caller, request.params.id, read(Version, request.params.version)));
   });
   router.put('/workflows/:id/draft', async (request, response) => {
     const caller = callerOf(request);
     mustDesign(caller);
-    const { revision, definition: given } = read(Envelope, request.body);
-    const found = readDefinition(given);
-    if (!found.ok) {
-      const faults = found.faults.map(f => ({ field: f.path.join('.'), message: f.message }));
-      const [first] = found.faults;
-      throw new ProblemError('bad input', `${pathText(first.path)}: ${first.message}`, faults);
-    }
-    response.json(await saveDraft(house, caller, request.params.id, { revision, definition: found.definition }));
+    const { revision, definition } = read(Envelope, request.body);
+    const input = { revision, definition: definitionFrom(definition) };
+    response.json(await saveDraft(house, caller, request.params.id, input));
   });
   router.delete('/workflows/:id/draft', async (request, response) => {
-    mustDesign(callerOf(request));
-    await dropDraft(house, request.params.id);
+    const caller = callerOf(request);
+    mustDesign(caller);
+    await dropDraft(house, caller, request.params.id);
     response.status(204).end();
   });
   router.post('/workflows/:id/publish', async (request, response) => {
     const caller = callerOf(request);
     mustDesign(caller);
     response.json(await publish(house, caller, request.params.id, read(Publish, request.body)));
+  });
+  router.post('/workflows/:id/take-back', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    response.json(await takeBack(house, caller, request.params.id, read(TakeBack, request.body)));
+  });
+  router.put('/workflows/:id/archive', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    await archive(house, caller, request.params.id, read(Archive, request.body).archived);
+    response.status(204).end();
+  });
+  router.put('/workflows/:id/keepers', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    await setKeepers(house, caller, request.params.id, read(Keepers.nullable(), request.body));
+    response.status(204).end();
+  });
+  router.get('/workflows/:id/moving', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    response.json(await movable(house, caller, request.params.id));
+  });
+  router.post('/workflows/:id/moving', async (request, response) => {
+    const caller = callerOf(request);
+    mustDesign(caller);
+    response.json(await moveRequests(house, caller, request.params.id, read(Move, request.body)));
   });
   return router;
 }

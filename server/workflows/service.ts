@@ -1,19 +1,44 @@
-/** Workflows: the shelf, the sheet's draft, and publishing. */
-import type { Publish, Published, SaveSheet, SheetView, ShelfRow } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
+/** The shelf of workflows, and the sheet: drafts, versions, publishing, archiving, who may. */
+import type {
+  Begun,
+  Keepers,
+  Publish,
+  Published,
+  SaveSheet,
+  SheetView,
+  ShelfRow,
+  TakeBack,
+} from '@north-pebble/contract';
+import { idFrom } from '@north-pebble/core/form';
+import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
+import { type CheckResult, runCheck } from '@north-pebble/core/proof';
 import { civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
-import { type Definition, findings, nameOf, openStatuses, stopsPublishing } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  type Finding,
+  findings,
+  inOneSentence,
+  listsOf,
+  nameOf,
+  openStatuses,
+  readDefinition,
+  stopsPublishing,
+} from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
+import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { loadDefinition } from '../requests/store.ts';
+import { rehearsalFacts } from './rehearsal.ts';
 
 type Row = typeof t.workflows.$inferSelect;
 
-async function nowRow(db: Executor, id: string): Promise<Row> {
-  const [row] = await db.select().from(t.workflows).where(eq(t.workflows.id, id));
-  if (!row) throw notFound();
+/** A row that the caller may see; others are not told that it exists. */
+export async function rowFor(db: Executor, caller: Caller, id: string, lock = false): Promise<Row> {
+  const query = db.select().from(t.workflows).where(eq(t.workflows.id, id));
+  const [row] = lock ? await query.for('update') : await query;
+  if (!row || !workflowRights(caller, row.keepers).see) throw notFound();
   return row;
 }
 
@@ -43,12 +68,52 @@ async function typicalDays(db: Executor, workflow: string): Promise<number | nul
   return days.length > 0 ? Math.round(days[Math.floor(days.length / 2)] * 10) / 10 : null;
 }
 
-export async function shelf(house: House): Promise<ShelfRow[]> {
+/** The definition that a row shows: its draft when there is one, else the live version; read in today's format. */
+async function shownOf(db: Executor, row: Row): Promise<Definition> {
+  if (!row.draft) return loadDefinition(db, row.id, row.liveVersion ?? 0);
+  const read = readDefinition(row.draft);
+  return read.ok ? read.definition : row.draft;
+}
+
+const around = async (house: House, db: Executor) => {
+  const { index, lists, now } = await house.moment(db);
+  const rows = await db.select({ id: t.workflows.id }).from(t.workflows);
+  const types = await db.select({ id: t.leaveTypes.id }).from(t.leaveTypes);
+  return {
+    people: { index, days: [civilDateAt(now, 'UTC')] },
+    lists: listsOf({ index, lists }),
+    leaveTypes: types.map(type => type.id),
+    workflows: rows.map(row => row.id),
+  };
+};
+
+type Counts = { stops: number; warns: number };
+// What was found about a definition stays as long as the directory that it was tried on.
+const foundBefore = new WeakMap<DirectoryIndex, Map<string, Counts>>();
+
+function countFindings(row: Row, definition: Definition, surroundings: Awaited<ReturnType<typeof around>>): Counts {
+  const { index } = surroundings.people;
+  const known = foundBefore.get(index) ?? new Map<string, Counts>();
+  foundBefore.set(index, known);
+  const key = `${row.id}/${row.liveVersion}/${row.draftRevision}/${surroundings.people.days[0]}`;
+  let counts = known.get(key);
+  if (!counts) {
+    const found = findings(definition, surroundings);
+    const stops = found.filter(f => f.level === 'stops').length;
+    counts = { stops, warns: found.length - stops };
+    known.set(key, counts);
+  }
+  return counts;
+}
+
+export async function shelf(house: House, caller: Caller): Promise<ShelfRow[]> {
   const { db } = house;
-  const rows = await db.select().from(t.workflows).orderBy(asc(t.workflows.position));
+  const all = await db.select().from(t.workflows).orderBy(asc(t.workflows.position), asc(t.workflows.id));
+  const rows = all.filter(row => workflowRights(caller, row.keepers).see);
+  const surroundings = await around(house, db);
   return Promise.all(
     rows.map(async row => {
-      const shown: Definition = row.draft ?? (await loadDefinition(db, row.id, row.liveVersion ?? 0));
+      const shown = await shownOf(db, row);
       const open = await openByVersion(db, row.id);
       const [stuck] = await db
         .select({ n: count() })
@@ -59,6 +124,10 @@ export async function shelf(house: House): Promise<ShelfRow[]> {
         name: shown.name,
         area: shown.area,
         purpose: shown.purpose,
+        tags: shown.tags ?? [],
+        sentence: inOneSentence(shown, surroundings.people.index),
+        findings: countFindings(row, shown, surroundings),
+        archived: row.archivedAt !== null,
         liveVersion: row.liveVersion,
         open: [...open.values()].reduce((sum, n) => sum + n, 0),
         stuck: stuck.n,
@@ -69,9 +138,9 @@ export async function shelf(house: House): Promise<ShelfRow[]> {
   );
 }
 
-export async function sheet(house: House, id: string): Promise<SheetView> {
+export async function sheet(house: House, caller: Caller, id: string): Promise<SheetView> {
   const { db } = house;
-  const row = await nowRow(db, id);
+  const row = await rowFor(db, caller, id);
   const index = await house.directory(db);
   const open = await openByVersion(db, id);
   const name = (person: string | null) => nameOf(index, person as PersonId | null);
@@ -81,24 +150,28 @@ export async function sheet(house: House, id: string): Promise<SheetView> {
     .where(eq(t.workflowVersions.workflow, id))
     .orderBy(desc(t.workflowVersions.version));
   const live = versions.find(v => v.version === row.liveVersion);
+  const { edit, publish: mayPublish } = workflowRights(caller, row.keepers);
   return {
     id,
     revision: row.draftRevision,
     live: live
       ? {
           version: live.version,
-          definition: live.definition,
+          definition: await loadDefinition(db, id, live.version),
           publishedAt: live.publishedAt as Instant,
           publishedBy: name(live.publishedBy),
           open: open.get(live.version) ?? 0,
         }
       : null,
     draft: row.draft && {
-      definition: row.draft,
+      definition: await shownOf(db, row),
       revision: row.draftRevision,
       savedAt: row.draftSavedAt as Instant,
       savedBy: name(row.draftSavedBy),
     },
+    archivedAt: row.archivedAt as Instant | null,
+    keepers: row.keepers,
+    may: { edit, publish: mayPublish },
     versions: versions.map(v => ({
       version: v.version,
       publishedAt: v.publishedAt as Instant,
@@ -107,6 +180,44 @@ export async function sheet(house: House, id: string): Promise<SheetView> {
       open: open.get(v.version) ?? 0,
     })),
   };
+}
+
+/** One published version, for comparing. */
+export async function versionOf(house: House, caller: Caller, id: string, version: number): Promise<Definition> {
+  await rowFor(house.db, caller, id);
+  const [row] = await house.db
+    .select({ version: t.workflowVersions.version })
+    .from(t.workflowVersions)
+    .where(and(eq(t.workflowVersions.workflow, id), eq(t.workflowVersions.version, version)));
+  if (!row) throw notFound();
+  return loadDefinition(house.db, id, version);
+}
+
+/** A new workflow that so far is a draft only. */
+export async function beginWorkflow(house: House, caller: Caller, definition: Definition): Promise<Begun> {
+  return inTransaction(house.db, async tx => {
+    // Locked together, so that two new ones never take one id.
+    const rows = await tx
+      .select({ id: t.workflows.id, position: t.workflows.position })
+      .from(t.workflows)
+      .for('update');
+    const id = idFrom(
+      definition.name,
+      rows.map(row => row.id),
+    );
+    const position = Math.max(-1, ...rows.map(row => row.position)) + 1;
+    const now = await house.now(tx);
+    await tx.insert(t.workflows).values({
+      id,
+      position,
+      liveVersion: null,
+      draft: definition,
+      draftRevision: 1,
+      draftSavedAt: now,
+      draftSavedBy: caller.id,
+    });
+    return { id };
+  });
 }
 
 function checkRevision(row: Row, seen: number, house: { name: (id: string | null) => string }): void {
@@ -118,12 +229,14 @@ function checkRevision(row: Row, seen: number, house: { name: (id: string | null
   );
 }
 
+const nothingDrafted = { draft: null, draftSavedAt: null, draftSavedBy: null };
+
 /** Saves the draft when nobody else has saved it since; the new revision comes back. */
 export async function saveDraft(house: House, caller: Caller, id: string, input: SaveSheet) {
   const index = await house.directory(house.db);
   return inTransaction(house.db, async tx => {
-    const [row] = await tx.select().from(t.workflows).where(eq(t.workflows.id, id)).for('update');
-    if (!row) throw notFound();
+    const row = await rowFor(tx, caller, id, true);
+    mustEdit(caller, row.keepers);
     checkRevision(row, input.revision, { name: person => nameOf(index, person as PersonId | null) });
     const savedAt = await house.now(tx);
     const revision = row.draftRevision + 1;
@@ -136,25 +249,85 @@ export async function saveDraft(house: House, caller: Caller, id: string, input:
 }
 
 /** Throws the draft away; the live version stays as it is. */
-export async function dropDraft(house: House, id: string): Promise<void> {
-  const row = await nowRow(house.db, id);
-  if (row.liveVersion === null)
-    throw new ProblemError('refused', 'This workflow was never published; its draft is all there is.');
-  await house.db
-    .update(t.workflows)
-    .set({ draft: null, draftRevision: row.draftRevision + 1, draftSavedAt: null, draftSavedBy: null })
-    .where(eq(t.workflows.id, id));
+export async function dropDraft(house: House, caller: Caller, id: string): Promise<void> {
+  await inTransaction(house.db, async tx => {
+    const row = await rowFor(tx, caller, id, true);
+    mustEdit(caller, row.keepers);
+    if (row.liveVersion === null)
+      throw new ProblemError('refused', 'This workflow was never published; its draft is all there is.');
+    await tx
+      .update(t.workflows)
+      .set({ ...nothingDrafted, draftRevision: row.draftRevision + 1 })
+      .where(eq(t.workflows.id, id));
+  });
 }
 
-/** Makes the draft the live version, unless a finding stops it. Open requests stay on the version they began with. */
+/** An older version becomes the draft again; what was drafted meanwhile must have been seen. */
+export async function takeBack(house: House, caller: Caller, id: string, input: TakeBack) {
+  const definition = await versionOf(house, caller, id, input.version);
+  return saveDraft(house, caller, id, { revision: input.revision, definition });
+}
+
+export async function archive(house: House, caller: Caller, id: string, archived: boolean): Promise<void> {
+  await inTransaction(house.db, async tx => {
+    const row = await rowFor(tx, caller, id, true);
+    mustPublish(caller, row.keepers);
+    await tx
+      .update(t.workflows)
+      .set({ archivedAt: archived ? await house.now(tx) : null })
+      .where(eq(t.workflows.id, id));
+  });
+}
+
+export async function setKeepers(house: House, caller: Caller, id: string, keepers: Keepers | null): Promise<void> {
+  const index = await house.directory(house.db);
+  await inTransaction(house.db, async tx => {
+    const row = await rowFor(tx, caller, id, true);
+    mustPublish(caller, row.keepers);
+    const all = keepers ? [...keepers.edit, ...keepers.publish, ...keepers.see] : [];
+    const unknown = all.find(person => !index.person(person as PersonId));
+    if (unknown)
+      throw new ProblemError('bad input', `There is no “${unknown}” in the directory.`, [
+        { field: 'keepers', message: `There is no “${unknown}”.` },
+      ]);
+    // Nobody locks themselves out by a slip.
+    if (keepers && keepers.publish.length > 0 && !keepers.publish.includes(caller.id))
+      throw new ProblemError('refused', 'Keep yourself among those who may publish; somebody else can take you out.');
+    await tx.update(t.workflows).set({ keepers }).where(eq(t.workflows.id, id));
+  });
+}
+
+/** Every kept check of a definition, each on the facts of its own asker. */
+async function tryChecks(house: House, db: Executor, definition: Definition): Promise<CheckResult[]> {
+  const results: CheckResult[] = [];
+  for (const check of definition.checks ?? []) {
+    const facts = await rehearsalFacts(house, db, (check.subject ?? check.asker) as PersonId);
+    results.push(runCheck(definition, check, facts));
+  }
+  return results;
+}
+
+/** What publishing would be stopped by: findings, and kept checks that come out otherwise. */
+async function obstaclesTo(
+  house: House,
+  db: Executor,
+  definition: Definition,
+): Promise<{ found: Finding[]; failed: CheckResult[] }> {
+  const results = await tryChecks(house, db, definition);
+  const surroundings = { ...(await around(house, db)), samples: results.map(r => r.sample) };
+  return { found: findings(definition, surroundings), failed: results.filter(r => !r.ok) };
+}
+
+/** Makes the draft the live version, unless a finding or a kept check stops it. Open requests stay on the version they began with. */
 export async function publish(house: House, caller: Caller, id: string, input: Publish): Promise<Published> {
   const index = await house.directory(house.db);
   return inTransaction(house.db, async tx => {
-    const [row] = await tx.select().from(t.workflows).where(eq(t.workflows.id, id)).for('update');
-    if (!row?.draft) throw new ProblemError('refused', 'There is no draft to publish.');
+    const row = await rowFor(tx, caller, id, true);
+    mustPublish(caller, row.keepers);
+    if (!row.draft) throw new ProblemError('refused', 'There is no draft to publish.');
     checkRevision(row, input.revision, { name: person => nameOf(index, person as PersonId | null) });
-    const now = await house.now(tx);
-    const found = findings(row.draft, { index, day: civilDateAt(now, 'UTC') });
+    const definition = await shownOf(tx, row);
+    const { found, failed } = await obstaclesTo(house, tx, definition);
     if (stopsPublishing(found)) {
       const stops = found.filter(f => f.level === 'stops');
       throw new ProblemError(
@@ -162,24 +335,31 @@ export async function publish(house: House, caller: Caller, id: string, input: P
         `${stops.length === 1 ? 'One finding stops' : `${stops.length} findings stop`} publishing: ${stops[0].title}.`,
       );
     }
-    const version = (row.liveVersion ?? 0) + 1;
+    if (failed.length > 0) {
+      const [{ check, differences }] = failed;
+      throw new ProblemError(
+        'findings',
+        `The check “${check.name}” comes out otherwise: expected “${differences[0].expected ?? 'the end'}”, found “${differences[0].found ?? 'the end'}”. Mend the draft, or keep the check anew.`,
+      );
+    }
+    const [newest] = await tx
+      .select({ version: t.workflowVersions.version })
+      .from(t.workflowVersions)
+      .where(eq(t.workflowVersions.workflow, id))
+      .orderBy(desc(t.workflowVersions.version))
+      .limit(1);
+    const version = (newest?.version ?? 0) + 1;
     await tx.insert(t.workflowVersions).values({
       workflow: id,
       version,
-      definition: row.draft,
-      publishedAt: now,
+      definition,
+      publishedAt: await house.now(tx),
       publishedBy: caller.id,
       comment: input.comment,
     });
     await tx
       .update(t.workflows)
-      .set({
-        liveVersion: version,
-        draft: null,
-        draftRevision: row.draftRevision + 1,
-        draftSavedAt: null,
-        draftSavedBy: null,
-      })
+      .set({ ...nothingDrafted, liveVersion: version, draftRevision: row.draftRevision + 1 })
       .where(eq(t.workflows.id, id));
     return { version };
   });

@@ -1,0 +1,54 @@
+/** The reference lists of the demo: programmes, consoles, equipment, open posts. */
+import type { ReferenceList } from '@north-pebble/core/form';
+
+const row = (id: string, title: string, cells: ReferenceList['rows'][number]['cells']) => ({ id, title, cells });
+
+export const lists: ReferenceList[] = [
+  {
+    id: 'programmes',
+    name: 'Programmes',
+    columns: [
+      { id: 'lead', label: 'Lead', kind: 'text' },
+      { id: 'contract', label: 'Contract', kind: 'text' },
+      { id: 'ends', label: 'Ends', kind: 'date' },
+    ],
+    rows: [
+      row('tide-gauges', 'Tide gauge renewal', { lead: 'tobias', contract: 'TG-114', ends: '2026-12-31' }),
+      row('lamp-turning', 'Lamp turning at Skarn', { lead: 'leif', contract: 'LS-027', ends: '2026-09-30' }),
+      row('quay-wall', 'Hollin quay wall', { lead: 'marit', contract: 'HQ-009', ends: '2027-06-30' }),
+    ],
+  },
+  {
+    id: 'groups',
+    name: 'Consoles',
+    columns: [{ id: 'steward', label: 'Steward', kind: 'text' }],
+    rows: [
+      row('tide-console', 'Tide console', { steward: 'kofi' }),
+      row('lamp-console', 'Lamp console', { steward: 'kofi' }),
+      row('ferry-console', 'Ferry console', { steward: 'kofi' }),
+    ],
+  },
+  {
+    id: 'equipment',
+    name: 'Equipment',
+    columns: [
+      { id: 'price', label: 'Price', kind: 'money' },
+      { id: 'shelf', label: 'Shelf', kind: 'text' },
+    ],
+    rows: [
+      row('oilskins', 'Oilskins', { price: 85, shelf: 'A1' }),
+      row('radio', 'Hand radio', { price: 240, shelf: 'B3' }),
+      row('laptop', 'Laptop', { price: 1150, shelf: 'order' }),
+      row('survival-suit', 'Survival suit', { price: 620, shelf: 'C2' }),
+    ],
+  },
+  {
+    id: 'open-posts',
+    name: 'Open posts',
+    columns: [
+      { id: 'department', label: 'Department', kind: 'text' },
+      { id: 'cost', label: 'Cost', kind: 'money' },
+    ],
+    rows: [row('watch-lead', 'Watch lead, Skarn Light', { department: 'Lights', cost: 58000 })],
+  },
+];

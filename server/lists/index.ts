@@ -1,0 +1,2 @@
+/** Reference lists. */
+export { changeList, loadLists, storeLists } from './store.ts';
