@@ -4,5 +4,6 @@ export * from './condition.ts';
 export { corpus } from './corpus.ts';
 export * from './functions.ts';
 export * from './region.ts';
+export * from './rename.ts';
 export type { Comparator, Expression, Place, Problem } from './tree.ts';
 export { readFormula } from './tree.ts';

@@ -3,6 +3,7 @@ export { compare, type Difference, differenceWords, openingWords, type Piece, pi
 export * from './context.ts';
 export * from './counting.ts';
 export * from './definition.ts';
+export * from './edit.ts';
 export * from './evaluate.ts';
 export * from './events.ts';
 export * from './filling.ts';

@@ -5,14 +5,18 @@ import type {
   BalanceView,
   DeskView,
   MailroomView,
+  Movable,
   PlannerView,
+  RehearsalView,
   RequestRow,
   RequestView,
   SessionView,
   SheetView,
   ShelfRow,
+  SurroundingsView,
 } from '@north-pebble/contract';
 import { type Directory, indexDirectory } from '@north-pebble/core/people';
+import type { Definition } from '@north-pebble/core/workflow';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { call, Refused } from './client.ts';
 
@@ -62,6 +66,28 @@ export const directoryQuery = queryOptions({
   queryFn: async () => indexDirectory(await call<Directory>('/directory')),
   staleTime: seconds(300),
 });
+export const surroundingsQuery = queryOptions({
+  queryKey: ['surroundings'],
+  queryFn: () => call<SurroundingsView>('/surroundings'),
+  staleTime: seconds(60),
+});
+export const personFactsQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['rehearsal', person],
+    queryFn: () => call<RehearsalView>(`/rehearsal/${encodeURIComponent(person)}`),
+    staleTime: seconds(300),
+  });
+export const versionQuery = (workflow: string, version: number) =>
+  queryOptions({
+    queryKey: ['version', workflow, version],
+    queryFn: () => call<Definition>(`/workflows/${encodeURIComponent(workflow)}/versions/${version}`),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+export const movableQuery = (workflow: string) =>
+  queryOptions({
+    queryKey: ['moving', workflow],
+    queryFn: () => call<Movable[]>(`/workflows/${encodeURIComponent(workflow)}/moving`),
+  });
 export const mailroomQuery = queryOptions({
   queryKey: ['mailroom'],
   queryFn: () => call<MailroomView>('/mailroom'),

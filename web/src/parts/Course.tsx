@@ -14,10 +14,11 @@ const markWords: Record<Mark, string> = {
 
 function marksOf(request: RequestView): Mark[] {
   const { steps } = request.definition;
-  const at = steps.findIndex(s => s.id === request.at);
+  const standing = steps.flatMap((s, i) => (request.at.includes(s.id) ? [i] : []));
+  const at = standing[0] ?? -1;
   const ended = request.status === 'closed' || request.status === 'withdrawn';
   return steps.map((step, i) => {
-    if (i === at && !ended) return request.status === 'rework' ? 'back' : 'now';
+    if (standing.includes(i) && !ended) return request.status === 'rework' ? 'back' : 'now';
     if (request.visited.includes(step.id) || i === 0) return 'done';
     return ended || i < at ? 'skipped' : 'ahead';
   });

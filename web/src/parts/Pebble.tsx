@@ -30,11 +30,13 @@ export function PersonPebble({ name, strong = false, size = 28 }: { name: string
   );
 }
 
-export function StepPebble({ number, tone }: { number: number; tone: 'quiet' | 'person' }) {
+export function StepPebble({ number, tone }: { number: string; tone: 'quiet' | 'person' }) {
   return (
     <Box
       sx={{
-        width: 28,
+        minWidth: 28,
+        width: 'fit-content',
+        px: number.length > 2 ? 0.75 : 0,
         height: 26,
         flex: 'none',
         borderRadius: '46% 54% 58% 42% / 55% 48% 52% 45%',

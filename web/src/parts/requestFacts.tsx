@@ -1,22 +1,24 @@
 /** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
 import type { RequestView } from '@north-pebble/contract';
-import { amountOfUnit, amountWords } from '@north-pebble/core/time';
-import { answerWords, type Figure, leaveTypeAnswer } from '@north-pebble/core/workflow';
+import { answerWords, type Naming, rowById } from '@north-pebble/core/form';
+import { type Figure, figureWords, leaveTypeAnswer } from '@north-pebble/core/workflow';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
 import { useHere } from './session.ts';
 import { TeamStrip } from './TeamStrip.tsx';
 
-function figureWords(figure: Figure, value: unknown): string {
-  if (typeof value === 'number') return figure.unit === 'days' ? amountOfUnit(value, 'days') : amountWords(value);
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return value === null || value === undefined ? 'not known' : String(value);
-}
-
 export function RequestFacts({ request }: { request: RequestView }) {
   const { self } = useHere();
   const { definition, leave } = request;
-  const typeName = (id: string) => request.leaveTypes.find(t => t.id === id)?.name ?? id;
+  const naming: Naming = {
+    leaveType: id => request.leaveTypes.find(t => t.id === id)?.name ?? id,
+    person: id => request.people.find(p => p.id === id)?.name ?? id,
+    row: (list, id) =>
+      rowById(
+        request.lists.find(l => l.id === list),
+        id,
+      )?.title ?? id,
+  };
   const chosen = leaveTypeAnswer(definition, request.answers);
   const hasNoBalance = request.leaveTypes.find(t => t.id === chosen)?.hasBalance === false;
   const isBalance = (figure: Figure) => /^balance after\(/.test(figure.formula);
@@ -26,14 +28,10 @@ export function RequestFacts({ request }: { request: RequestView }) {
       {definition.form.fields.map(field => {
         const change = request.changes.find(c => c.field === field.id);
         const answer = request.answers[field.id];
-        if (answer === null && !change) return null;
+        if ((answer === null || answer === undefined) && !change) return null;
         return (
-          <Fact
-            key={field.id}
-            label={field.label}
-            was={change ? answerWords(field, change.before, typeName) : undefined}
-          >
-            {answerWords(field, answer, typeName)}
+          <Fact key={field.id} label={field.label} was={change ? answerWords(field, change.before, naming) : undefined}>
+            {answerWords(field, answer, naming)}
           </Fact>
         );
       })}

@@ -1,10 +1,11 @@
 /** The stones: the path of a workflow drawn above its sheet; hover and click tie a stone to its line. */
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { aloud, type Definition, procedure } from '@north-pebble/core/workflow';
 import { linkHorizontal } from 'd3-shape';
-import { useMemo } from 'react';
-import { type Link, layoutStones, type Stone } from './layout.ts';
+import { useMemo, useState } from 'react';
+import { fitted, type Link, layoutStones, type Stone } from './layout.ts';
 
 const curve = linkHorizontal<Link, [number, number]>()
   .source(l => l.from)
@@ -68,12 +69,17 @@ function StoneMark({
           fill={stone.kind === 'ask' ? ink : paper}
           stroke={ink}
           strokeWidth={selected ? 3 : 1.3}
+          strokeDasharray={stone.kind === 'hold' ? '3 2.5' : undefined}
         />
+      )}
+      {stone.kind === 'split' && (
+        <path d={`M${stone.x - 14} ${stone.y + 8}H${stone.x + 14}`} stroke={ink} strokeWidth={1.3} />
       )}
       <text
         x={pill ? stone.x + 16 : stone.x}
         y={stone.y + 4.5}
         textAnchor="middle"
+        fontSize={stone.number.length > 2 ? 10.5 : undefined}
         fontWeight={650}
         fill={pill ? 'var(--mui-palette-primary-contrastText)' : stone.kind === 'ask' ? paper : ink}
       >
@@ -81,9 +87,7 @@ function StoneMark({
       </text>
       {pill && (
         <text x={stone.x + 30} y={stone.y + 4.5} fill="var(--mui-palette-primary-contrastText)">
-          {stone.label.length > stone.width / 6.7
-            ? `${stone.label.slice(0, Math.floor(stone.width / 6.7) - 1)}…`
-            : stone.label}
+          {fitted(stone.label, stone.width)}
         </text>
       )}
     </g>
@@ -101,6 +105,7 @@ export function Stones({
   selected: string | null;
   onSelect: (step: string) => void;
 }) {
+  const [zoom, setZoom] = useState(1);
   const layout = useMemo(() => layoutStones(definition, index), [definition, index]);
   const lines = useMemo(() => procedure(definition, index), [definition, index]);
   const bottom = layout.height - 12;
@@ -117,7 +122,28 @@ export function Stones({
       role="group"
       aria-label="The path of the workflow"
     >
-      <svg width={layout.width} height={layout.height} style={{ fontSize: 12.5, display: 'block' }} aria-label="Stones">
+      {layout.width > 1400 && (
+        <Box sx={{ position: 'sticky', left: 0, display: 'flex', justifyContent: 'flex-end', height: 0 }}>
+          <Button size="small" aria-label="Smaller" disabled={zoom <= 0.3} onClick={() => setZoom(z => z / 1.35)}>
+            −
+          </Button>
+          <Button
+            size="small"
+            aria-label="Larger"
+            disabled={zoom >= 1}
+            onClick={() => setZoom(z => Math.min(1, z * 1.35))}
+          >
+            +
+          </Button>
+        </Box>
+      )}
+      <svg
+        width={layout.width * zoom}
+        height={layout.height * zoom}
+        viewBox={`0 0 ${layout.width} ${layout.height}`}
+        style={{ fontSize: 12.5, display: 'block' }}
+        aria-label="Stones"
+      >
         {layout.lanes.map(lane => (
           <g key={lane.label}>
             <line x1={150} x2={layout.width} y1={lane.y} y2={lane.y} stroke="var(--mui-palette-divider)" />
@@ -147,7 +173,7 @@ export function Stones({
             d={link.kind === 'rework' ? loop(link) : (curve(link) ?? '')}
             fill="none"
             stroke={link.kind === 'rework' ? 'var(--mui-palette-secondary-main)' : ink}
-            strokeWidth={link.kind === 'side' ? 1.4 : 2}
+            strokeWidth={link.kind === 'side' ? 1.4 : link.kind === 'lane' ? 1.6 : 2}
             strokeOpacity={link.kind === 'side' ? (link.step === selected ? 0.8 : 0.32) : 1}
             strokeDasharray={link.kind === 'rework' ? '4 4' : undefined}
           />

@@ -1,12 +1,21 @@
 /** Where the stones lie: lanes by holder, working time to the right, rework loops above. Drawn from the definition alone. */
 import type { DirectoryIndex } from '@north-pebble/core/people';
-import { type WorkingAmount, workingWords } from '@north-pebble/core/time';
-import { type Definition, peopleWords, type Step, type StepOf, waysFrom } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  type LimitTime,
+  limitTimeWords,
+  peopleWords,
+  type Step,
+  type StepOf,
+  structure,
+  untilWords,
+  waysFrom,
+} from '@north-pebble/core/workflow';
 
 export type Stone = {
   step: string;
-  number: number;
-  kind: 'ask' | 'house' | 'person';
+  number: string;
+  kind: 'ask' | 'house' | 'person' | 'split' | 'hold';
   label: string;
   x: number;
   y: number;
@@ -16,7 +25,7 @@ export type Stone = {
 export type End = { closing: string; label: string; tone: 'good' | 'bad' | 'neutral'; x: number; y: number };
 export type Link = {
   key: string;
-  kind: 'on' | 'side' | 'rework';
+  kind: 'on' | 'side' | 'rework' | 'lane';
   from: [number, number];
   to: [number, number];
   step: string;
@@ -34,79 +43,131 @@ export type Layout = {
 };
 
 const laneGap = 42;
+const rowGap = 34;
 const top = 44;
 const left = 168;
 const between = 62;
 const perDay = 96;
 const shortest = 150;
 const workingDay = 7.5;
+const letter = 6.7;
+const tickRoom = 96;
 
-const daysOf = (amount: WorkingAmount): number =>
-  'workingDays' in amount ? amount.workingDays : amount.workingHours / workingDay;
+const daysOf = (within: LimitTime): number =>
+  'workingDays' in within ? within.workingDays : 'workingHours' in within ? within.workingHours / workingDay : 1;
 
 const short = (words: string): string => {
   const plain = words
-    .replace(/, else .*/, '')
+    .replace(/, (else|but never) .*/, '')
     .replace(/^the manager above the asker’s line manager/, 'the manager above')
+    .replace(/^anyone with the role /, '')
+    .replace(/^each manager above the asker up to level (\d)/, 'managers up to level $1')
+    .replace(/^the first manager above the asker with a (.*) of at least (.*)/, 'manager with $1')
     .replace(/^the asker’s /, '')
     .replace(/^the /, '');
   const held = plain.charAt(0).toUpperCase() + plain.slice(1);
   return held.length > 22 ? `${held.slice(0, 21)}…` : held;
 };
 
-function decideLabel(step: StepOf<'Decide'>): string {
-  const limit = step.limit ? `, ${workingWords(step.limit.within)}` : '';
+/** The words on a stone, cut to its length. */
+export const fitted = (label: string, width: number): string => {
+  const most = Math.floor((width - 34) / letter);
+  return label.length > most ? `${label.slice(0, Math.max(1, most - 1))}…` : label;
+};
+
+function personLabel(step: StepOf<'Decide'> | StepOf<'Do'>, definition: Definition): string {
+  if (step.verb === 'Do') return step.task;
+  const limit = step.limit ? `, ${limitTimeWords(step.limit.within, definition)}` : '';
   return step.when ? `decides when ${step.when}` : `decides${limit}`;
 }
 
-const houseLabel: Record<Exclude<Step['verb'], 'Decide' | 'Ask'>, string> = {
+const houseLabel: Record<Exclude<Step['verb'], 'Decide' | 'Do' | 'Ask' | 'Hold'>, string> = {
   Choose: 'choose',
-  Record: 'book',
+  Record: 'record',
+  Provision: 'provision',
   Tell: 'tell',
+  Split: 'split',
   Close: 'close',
 };
 
-export function layoutStones(definition: Definition, index: DirectoryIndex | undefined): Layout {
-  const laneNames = ['Asker'];
-  const laneOf = (step: Step): string => {
-    if (step.verb === 'Ask') return 'Asker';
-    return step.verb === 'Decide' ? short(peopleWords(step.who, index)) : 'North Pebble';
-  };
-  for (const step of definition.steps) {
-    const lane = laneOf(step);
-    if (lane !== 'North Pebble' && !laneNames.includes(lane)) laneNames.push(lane);
+const house = 'North Pebble';
+
+function laneOf(step: Step, index: DirectoryIndex | undefined, definition: Definition): string {
+  if (step.verb === 'Ask') return 'Asker';
+  return step.verb === 'Decide' || step.verb === 'Do' ? short(peopleWords(step.who, index, definition)) : house;
+}
+
+const kindOf = (step: Step): Stone['kind'] =>
+  step.verb === 'Decide' || step.verb === 'Do'
+    ? 'person'
+    : step.verb === 'Ask'
+      ? 'ask'
+      : step.verb === 'Split'
+        ? 'split'
+        : step.verb === 'Hold'
+          ? 'hold'
+          : 'house';
+
+/** Rows of a lane: a stone that would lie on another goes one row down. */
+class Rows {
+  readonly #taken: { from: number; to: number }[][] = [];
+  place(from: number, to: number): number {
+    let row = 0;
+    while (this.#taken[row]?.some(t => from < t.to && t.from < to)) row++;
+    this.#taken[row] = [...(this.#taken[row] ?? []), { from, to }];
+    return row;
   }
-  laneNames.push('North Pebble');
-  const lanes = laneNames.map((label, i) => ({ label, y: top + i * laneGap }));
-  const yOf = (lane: string): number => lanes.find(l => l.label === lane)?.y ?? top;
+  get count(): number {
+    return Math.max(1, this.#taken.length);
+  }
+}
+
+export function layoutStones(definition: Definition, index: DirectoryIndex | undefined): Layout {
+  const { all } = structure(definition);
+  const laneNames = ['Asker'];
+  for (const { step } of all) {
+    const lane = laneOf(step, index, definition);
+    if (lane !== house && !laneNames.includes(lane)) laneNames.push(lane);
+  }
+  laneNames.push(house);
+  const rows = new Map(laneNames.map(name => [name, new Rows()]));
 
   // Each step begins to the right of every step before it that can lead to it.
   const begins = new Map<string, number>();
-  const stones: Stone[] = [];
-  definition.steps.forEach((step, i) => {
-    const isPerson = step.verb === 'Decide';
-    const label = step.verb === 'Decide' ? decideLabel(step) : step.verb === 'Ask' ? 'asks' : houseLabel[step.verb];
-    const days = step.verb === 'Decide' && step.limit ? daysOf(step.limit.within) : 1;
+  const order = new Map(all.map(({ step }, i) => [step.id, i]));
+  const placed = all.map(({ step, number }, i) => {
+    const kind = kindOf(step);
+    const isPerson = kind === 'person';
+    const label =
+      step.verb === 'Decide' || step.verb === 'Do'
+        ? personLabel(step, definition)
+        : step.verb === 'Ask'
+          ? 'asks'
+          : step.verb === 'Hold'
+            ? untilWords({ definition, index }, step.until, 'shown')
+            : houseLabel[step.verb];
+    const days = (step.verb === 'Decide' || step.verb === 'Do') && step.limit ? daysOf(step.limit.within) : 1;
     const width = isPerson ? Math.max(shortest, Math.min(days, 10) * perDay) : 0;
     const x = Math.max(left, begins.get(step.id) ?? left + (i > 0 ? between : 0));
-    stones.push({
-      step: step.id,
-      number: i + 1,
-      kind: isPerson ? 'person' : step.verb === 'Ask' ? 'ask' : 'house',
-      label,
-      x,
-      y: yOf(laneOf(step)),
-      width,
-    });
     for (const way of waysFrom(definition, step)) {
-      if (way.to !== 'step' || way.kind === 'rework') continue;
-      const target = definition.steps.findIndex(s => s.id === way.step);
-      if (target <= i) continue;
+      if (way.to !== 'step' || way.kind === 'rework' || (order.get(way.step) ?? 0) <= i) continue;
       begins.set(way.step, Math.max(begins.get(way.step) ?? 0, x + width + between));
     }
-    const next = definition.steps[i + 1];
+    const next = all[i + 1]?.step;
     if (next && !begins.has(next.id)) begins.set(next.id, x + width + between);
+    const lane = laneOf(step, index, definition);
+    const row = rows.get(lane)!.place(x - 18, x + width + 18);
+    return { stone: { step: step.id, number, kind, label, x, y: 0, width } as Stone, lane, row };
   });
+
+  const lanes: Lane[] = [];
+  let y = top;
+  for (const label of laneNames) {
+    lanes.push({ label, y });
+    y += laneGap + (rows.get(label)!.count - 1) * rowGap;
+  }
+  const yOf = new Map(lanes.map(l => [l.label, l.y]));
+  const stones = placed.map(({ stone, lane, row }) => ({ ...stone, y: (yOf.get(lane) ?? top) + row * rowGap }));
   const right = Math.max(...stones.map(s => s.x + s.width)) + between + 10;
   const ends: End[] = definition.closings.map((closing, i) => ({
     closing: closing.id,
@@ -115,15 +176,24 @@ export function layoutStones(definition: Definition, index: DirectoryIndex | und
     x: right,
     y: top + i * 24 - (definition.closings.length > 1 ? 10 : 0),
   }));
-  const { links, ticks } = connect(definition, stones, ends);
-  return { width: right + 130, height: top + (lanes.length - 1) * laneGap + 44, lanes, stones, ends, links, ticks };
+  const longest = Math.max(0, ...ends.map(e => e.label.length)) * letter + 40;
+  const height = Math.max(y - laneGap, top + (ends.length - 1) * 24) + 44;
+  return {
+    width: right + longest,
+    height,
+    lanes,
+    stones,
+    ends,
+    links: connect(definition, stones, ends),
+    ticks: ticksOf(definition, stones),
+  };
 }
 
-function connect(definition: Definition, stones: Stone[], ends: End[]): { links: Link[]; ticks: Tick[] } {
+function connect(definition: Definition, stones: readonly Stone[], ends: readonly End[]): Link[] {
   const links: Link[] = [];
-  const ticks: Tick[] = [{ x: stones[0]?.x ?? left, label: 'asked' }];
-  let days = 0;
-  definition.steps.forEach((step, i) => {
+  const byStep = new Map(stones.map(s => [s.step, s]));
+  const { all } = structure(definition);
+  all.forEach(({ step }, i) => {
     const stone = stones[i];
     const from: [number, number] = [stone.x + stone.width, stone.y];
     waysFrom(definition, step).forEach((way, n) => {
@@ -141,32 +211,34 @@ function connect(definition: Definition, stones: Stone[], ends: End[]): { links:
           });
         return;
       }
-      const target = stones.find(s => s.step === way.step);
+      const target = byStep.get(way.step);
       if (!target) return;
-      if (way.kind === 'rework') {
-        links.push({
-          key,
-          kind: 'rework',
-          from: [stone.x + stone.width / 2, stone.y - 13],
-          to: [target.x, target.y - 12],
-          step: step.id,
-        });
+      if (way.kind === 'rework' || target.x <= stone.x) {
+        const back: [number, number] = [stone.x + stone.width / 2, stone.y - 13];
+        links.push({ key, kind: 'rework', from: back, to: [target.x, target.y - 12], step: step.id });
         return;
       }
-      const isMain = way.step === definition.steps[i + 1]?.id && way.kind === 'on';
-      links.push({
-        key,
-        kind: isMain ? 'on' : 'side',
-        from: way.kind === 'skip' ? [stone.x - 12, stone.y] : from,
-        to: [target.x - (target.width ? 0 : 13), target.y],
-        step: step.id,
-      });
+      const isNext = way.step === all[i + 1]?.step.id && way.kind === 'on';
+      const to: [number, number] = [target.x - (target.width ? 0 : 13), target.y];
+      const kind = way.kind === 'lane' || way.kind === 'join' ? 'lane' : isNext ? 'on' : 'side';
+      links.push({ key, kind, from: way.kind === 'skip' ? [stone.x - 12, stone.y] : from, to, step: step.id });
     });
-    if (step.verb === 'Decide' && step.limit) {
-      days += daysOf(step.limit.within);
-      const words = Math.round(days * 10) / 10;
-      ticks.push({ x: stone.x + stone.width, label: `${words} working ${words === 1 ? 'day' : 'days'}` });
-    }
   });
-  return { links, ticks };
+  return links;
+}
+
+/** Working time along the steps one after another; marks that would lie on one another are left out. */
+function ticksOf(definition: Definition, stones: readonly Stone[]): Tick[] {
+  const ticks: Tick[] = [{ x: stones[0]?.x ?? left, label: 'asked' }];
+  let days = 0;
+  structure(definition).all.forEach(({ step, depth }, i) => {
+    if ((step.verb !== 'Decide' && step.verb !== 'Do') || !step.limit || depth > 0) return;
+    if ('workingDaysBefore' in step.limit.within) return;
+    days += daysOf(step.limit.within);
+    const words = Math.round(days * 10) / 10;
+    const x = stones[i].x + stones[i].width;
+    if (x - (ticks.at(-1)?.x ?? 0) < tickRoom && ticks.length > 1) ticks.pop();
+    ticks.push({ x, label: `${words} working ${words === 1 ? 'day' : 'days'}` });
+  });
+  return ticks;
 }

@@ -20,6 +20,7 @@ import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
 import { TryAgain } from '../../parts/TryAgain.tsx';
 import { Why } from '../../parts/Why.tsx';
+import { OwnFields, useOwnFields, Work } from '../../parts/Work.tsx';
 import type { Decision } from './pending.ts';
 
 const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as const;
@@ -38,6 +39,7 @@ function Outcomes({
   const field = useRef<HTMLInputElement>(null);
   const task = request.tasks.find(t => t.id === request.may.answer);
   const step = task && stepById(request.definition, task.step);
+  const fields = useOwnFields(request, task?.step);
   const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
   const first = request.askerName.split(' ')[0];
   const needing = outcomes.filter(o => o.note === 'must').map(o => o.label.toLowerCase());
@@ -53,7 +55,14 @@ function Outcomes({
       request: request.id,
       words: `${outcome.label}: ${request.askerName}, ${request.title}`,
       note,
-      command: { kind: 'answer', seen: request.version, task: task.id, outcome: outcome.id, note: note.trim() || null },
+      command: {
+        kind: 'answer',
+        seen: request.version,
+        task: task.id,
+        outcome: outcome.id,
+        note: note.trim() || null,
+        ...(fields.own.length > 0 ? { answers: fields.answers } : {}),
+      },
     });
   };
 
@@ -74,6 +83,7 @@ function Outcomes({
 
   return (
     <>
+      {task && <OwnFields request={request} step={task.step} fields={fields} faults={[]} />}
       <TextField
         inputRef={field}
         multiline
@@ -110,12 +120,13 @@ function Outcomes({
 
 function Standing({ request }: { request: RequestView }) {
   const { self } = useHere();
-  const task = request.tasks.find(t => t.id === request.may.answer);
-  const number = request.at ? stepNumber(request.definition, request.at) : 0;
+  const task = request.tasks.find(t => t.id === (request.may.answer ?? request.may.work?.task));
+  const at = task?.step ?? request.at[0];
+  const number = at ? stepNumber(request.definition, at) : '';
   const returned = request.returned ? ` · came back after ${request.returned.byName} sent it back` : '';
   return (
     <Typography variant="body2" color="textSecondary">
-      {number > 0 && `Step ${number} of `}
+      {number && `Step ${number} of `}
       {request.definition.name}, version {request.workflowVersion}
       {request.status === 'open' && returned}
       {task?.due && (
@@ -161,6 +172,7 @@ export function Detail({
             </Note>
           )}
           <RequestFacts request={view} />
+          <Work request={view} />
           {view.may.answer && <Outcomes request={view} initialNote={initialNote} onDecide={onDecide} />}
           {view.may.rework && (
             <Button

@@ -12,7 +12,14 @@ export type Decision = {
   request: string;
   words: string;
   note: string;
-  command: { kind: 'answer'; seen: number; task: string; outcome: string; note: string | null };
+  command: {
+    kind: 'answer';
+    seen: number;
+    task: string;
+    outcome: string;
+    note: string | null;
+    answers?: Record<string, unknown>;
+  };
 };
 
 const undoFor = 5000;

@@ -1,7 +1,9 @@
 /** Asking: the form, its draft saved by itself, and the answers' consequences in the margin. */
 
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { AskView, Sent } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
@@ -10,19 +12,11 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { askQuery, queryClient } from '../../api/queries.ts';
+import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
-import {
-  answersOf,
-  initialTyped,
-  PreviewMargin,
-  RequestForm,
-  type Typed,
-  usePreview,
-  useSettled,
-  WhatHappensNext,
-} from './RequestForm.tsx';
+import { PreviewMargin, usePreview, useSettled, WhatHappensNext } from './RequestForm.tsx';
 
 /** Saves what is typed after a short rest; says when it was saved. */
 function useDraft(workflow: string, typed: Typed, changed: boolean) {
@@ -48,14 +42,24 @@ function AskForm({ ask }: { ask: AskView }) {
   const [typed, setTyped] = useState<Typed>(() => initialTyped(ask.definition, ask.draft?.answers));
   const [changed, setChanged] = useState(false);
   const [tried, setTried] = useState(false);
-  const answers = answersOf(ask.definition, typed);
-  const preview = usePreview(ask.workflow, null, answers);
+  const [touched, setTouched] = useState<string[]>(() => Object.keys(ask.draft?.answers ?? {}));
+  const [subject, setSubject] = useState<string | null>(null);
+  const own = answersOf(ask.definition, typed);
+  const preview = usePreview(ask.workflow, null, { answers: own, touched, subject });
+  // What North Pebble knows stands in the fields that nobody has typed in.
+  const starts = ask.definition.form.fields.filter(f => f.start && !touched.includes(f.id));
+  const shownTyped = { ...typed, ...Object.fromEntries(starts.map(f => [f.id, preview.data?.answers[f.id] ?? null])) };
+  const shown = preview.data?.fields;
+  const isShown = (id: string) => !shown || shown.some(f => f.id === id);
+  const answers = Object.fromEntries(
+    Object.entries(answersOf(ask.definition, shownTyped)).filter(([id]) => isShown(id)),
+  );
   const draft = useDraft(ask.workflow, typed, changed);
   // One id for this asking: pressing twice, or again after a lost answer, sends it once.
   const id = useRef(commandId());
   const send = useMutation({
     mutationFn: () =>
-      call<Sent>('/requests', { method: 'POST', body: { id: id.current, workflow: ask.workflow, answers } }),
+      call<Sent>('/requests', { method: 'POST', body: { id: id.current, workflow: ask.workflow, subject, answers } }),
     onSuccess: async sent => {
       queryClient.removeQueries({ queryKey: ['ask', ask.workflow] });
       await queryClient.invalidateQueries();
@@ -103,13 +107,34 @@ function AskForm({ ask }: { ask: AskView }) {
         <Box
           sx={{ bgcolor: 'background.paper', border: '1px solid', borderColor: 'divider', borderRadius: '14px', p: 3 }}
         >
-          <RequestForm
+          {ask.subjects.length > 0 && (
+            <Autocomplete
+              options={ask.subjects}
+              value={ask.subjects.find(s => s.id === subject) ?? null}
+              getOptionLabel={s => s.name}
+              getOptionKey={s => s.id}
+              isOptionEqualToValue={(a, b) => a.id === b.id}
+              onChange={(_, chosen) => setSubject(chosen?.id ?? null)}
+              renderInput={params => (
+                <TextField
+                  {...params}
+                  label="For whom"
+                  placeholder="yourself"
+                  helperText="Stay with yourself, or choose somebody."
+                />
+              )}
+              sx={{ mb: 1.5, maxWidth: 560 }}
+            />
+          )}
+          <FormFields
             definition={ask.definition}
-            leaveTypes={ask.leaveTypes}
-            typed={typed}
+            house={ask}
+            typed={shownTyped}
+            {...(shown ? { shown } : {})}
             faults={faults}
-            onChange={next => {
-              setTyped(next);
+            onChange={(next, field) => {
+              setTyped({ ...typed, [field]: next[field] });
+              setTouched(before => (before.includes(field) ? before : [...before, field]));
               setChanged(true);
               send.reset();
               id.current = commandId();

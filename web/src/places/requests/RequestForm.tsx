@@ -1,157 +1,15 @@
-/** The form of a workflow in one column, with figures beside it worked out while typing. */
+/** What the answers of a form come to, worked out by the server while they are typed. */
 
-import Box from '@mui/material/Box';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import MenuItem from '@mui/material/MenuItem';
-import Switch from '@mui/material/Switch';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { LeaveTypeChoice, PreviewView } from '@north-pebble/contract';
+import type { PreviewView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords } from '@north-pebble/core/time';
-import type { Definition, Field, FieldFault } from '@north-pebble/core/workflow';
+import { allSteps, type Definition, figureWords } from '@north-pebble/core/workflow';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
+import type { Typed } from '../../parts/form/FormFields.tsx';
 import { BalanceWhy, DaysWhy } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
-import { asTyped, SpanField } from '../../parts/SpanField.tsx';
-
-export type Typed = Record<string, unknown>;
-
-export type FormProps = {
-  definition: Definition;
-  leaveTypes: LeaveTypeChoice[];
-  typed: Typed;
-  onChange: (typed: Typed) => void;
-  faults: FieldFault[];
-  /** Fields that may be changed; all when not said. */
-  open?: readonly string[];
-};
-
-/** What the form would send: spans that are not typed to their end are left out. */
-export function answersOf(definition: Definition, typed: Typed): Typed {
-  const answers: Typed = {};
-  for (const field of definition.form.fields) {
-    const value = typed[field.id];
-    if (field.kind === 'leave span') {
-      const span = asTyped(value);
-      if (span.from.date && span.to.date) answers[field.id] = span;
-    } else if (value !== undefined && value !== '' && value !== null) answers[field.id] = value;
-  }
-  return answers;
-}
-
-/** A choice with one option is chosen already. */
-export function initialTyped(definition: Definition, given: Typed = {}): Typed {
-  const typed: Typed = { ...given };
-  for (const field of definition.form.fields) {
-    if (field.kind !== 'choice' || typed[field.id] !== undefined) continue;
-    const options = field.options === 'leave types' ? field.only : field.options;
-    if (options?.[0]) typed[field.id] = options[0];
-  }
-  return typed;
-}
-
-function FieldInput({
-  field,
-  value,
-  onChange,
-  fault,
-  closed,
-  highlighted,
-  leaveTypes,
-}: {
-  field: Field;
-  value: unknown;
-  onChange: (value: unknown) => void;
-  fault: string | undefined;
-  closed: boolean;
-  highlighted: boolean;
-  leaveTypes: LeaveTypeChoice[];
-}) {
-  const edge = highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined;
-  const help = fault ?? field.help ?? ' ';
-  switch (field.kind) {
-    case 'leave span':
-      return (
-        <SpanField
-          label={field.label}
-          value={value}
-          onChange={onChange}
-          disabled={closed}
-          fault={fault}
-          help={field.help}
-          highlighted={highlighted}
-        />
-      );
-    case 'choice': {
-      const options =
-        field.options === 'leave types'
-          ? leaveTypes.filter(t => field.only?.includes(t.id) ?? true)
-          : field.options.map(name => ({ id: name, name }));
-      return (
-        <TextField
-          select
-          fullWidth
-          label={field.label}
-          value={value ?? ''}
-          disabled={closed || options.length === 1}
-          error={fault !== undefined}
-          helperText={help}
-          onChange={event => onChange(event.target.value)}
-          sx={edge}
-        >
-          {options.map(option => (
-            <MenuItem key={option.id} value={option.id}>
-              {option.name}
-            </MenuItem>
-          ))}
-        </TextField>
-      );
-    }
-    case 'yes/no':
-      return (
-        <FormControlLabel
-          control={<Switch checked={value === true} disabled={closed} onChange={(_, on) => onChange(on)} />}
-          label={field.label}
-        />
-      );
-    default:
-      return (
-        <TextField
-          fullWidth
-          multiline={field.kind === 'long text'}
-          minRows={field.kind === 'long text' ? 2 : undefined}
-          label={field.required ? field.label : `${field.label} (may stay empty)`}
-          value={value ?? ''}
-          disabled={closed}
-          error={fault !== undefined}
-          helperText={help}
-          onChange={event => onChange(event.target.value)}
-          sx={edge}
-        />
-      );
-  }
-}
-
-export function RequestForm({ definition, leaveTypes, typed, onChange, faults, open }: FormProps) {
-  return (
-    <Box sx={{ display: 'grid', gap: 1.5, maxWidth: 560 }}>
-      {definition.form.fields.map(field => (
-        <FieldInput
-          key={field.id}
-          field={field}
-          value={typed[field.id]}
-          onChange={value => onChange({ ...typed, [field.id]: value })}
-          fault={faults.find(f => f.field === field.id)?.message}
-          closed={open !== undefined && !open.includes(field.id)}
-          highlighted={open?.includes(field.id) ?? false}
-          leaveTypes={leaveTypes}
-        />
-      ))}
-    </Box>
-  );
-}
 
 /** Waits until a value has stood still for a moment. */
 export function useSettled<T>(value: T, pause = 250): T {
@@ -165,14 +23,29 @@ export function useSettled<T>(value: T, pause = 250): T {
   return settled;
 }
 
-export function usePreview(workflow: string, request: string | null, answers: Typed) {
-  const settled = useSettled(answers);
+type Asked = { answers: Typed; touched?: string[]; subject?: string | null };
+
+export function usePreview(workflow: string, request: string | null, asked: Asked) {
+  const settled = useSettled(asked);
   return useQuery({
     queryKey: ['preview', workflow, request, settled],
     queryFn: ({ signal }) =>
-      call<PreviewView>('/preview', { method: 'POST', body: { workflow, request, answers: settled }, signal }),
+      call<PreviewView>('/preview', { method: 'POST', body: { workflow, request, ...settled }, signal }),
     placeholderData: keepPreviousData,
     staleTime: 0,
+  });
+}
+
+/** Figures of a form without leave, each in words. */
+function Figures({ preview, definition }: { preview: PreviewView | undefined; definition: Definition }) {
+  return definition.figures.map(figure => {
+    const value = preview?.figures[figure.id];
+    const known = value !== null && value !== undefined;
+    return (
+      <Note key={figure.id} tone="now" title={known ? `${figure.name}: ${figureWords(figure, value)}` : figure.name}>
+        {known ? `worked out as ${figure.formula}` : 'Worked out as soon as there is enough to work it out from.'}
+      </Note>
+    );
   });
 }
 
@@ -181,6 +54,8 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
   const days = definition.figures.find(f => f.unit === 'days');
   const value = days && preview?.figures[days.id];
   const { leave } = preview ?? {};
+  const asksLeave = definition.form.fields.some(f => f.kind === 'leave span');
+  if (!asksLeave) return <Figures preview={preview} definition={definition} />;
   if (!leave || typeof value !== 'number') {
     return (
       <Note tone="now" title="Days and balance">
@@ -217,12 +92,12 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
 }
 
 export function WhatHappensNext({ definition }: { definition: Definition }) {
-  const deciders = definition.steps.filter(s => s.verb === 'Decide').length;
+  const deciders = allSteps(definition).filter(s => s.verb === 'Decide' || s.verb === 'Do').length;
   return (
     <Typography variant="body2" color="textSecondary">
       {deciders === 0
-        ? 'It is booked at once.'
-        : 'It goes to whoever decides it, and you are told by mail how it ends.'}
+        ? 'It is handled at once.'
+        : 'It goes to whoever handles it, and you are told by mail how it ends.'}
     </Typography>
   );
 }

@@ -17,13 +17,15 @@ import { Link as RouterLink, useLocation, useParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
 import { Course } from '../../parts/Course.tsx';
+import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
 import { TryAgain } from '../../parts/TryAgain.tsx';
 import { Why } from '../../parts/Why.tsx';
-import { answersOf, PreviewMargin, RequestForm, type Typed, usePreview } from './RequestForm.tsx';
+import { Work } from '../../parts/Work.tsx';
+import { PreviewMargin, usePreview } from './RequestForm.tsx';
 
 const toneColour: Record<TrailLine['tone'], string> = {
   plain: 'text.secondary',
@@ -83,7 +85,7 @@ export function Trail({ lines }: { lines: TrailLine[] }) {
 function ReworkForm({ request }: { request: RequestView }) {
   const [typed, setTyped] = useState<Typed>({ ...request.answers });
   const answers = answersOf(request.definition, typed);
-  const preview = usePreview(request.workflow, request.id, answers);
+  const preview = usePreview(request.workflow, request.id, { answers });
   const id = useRef(commandId());
   const send = useMutation({
     mutationFn: () =>
@@ -108,9 +110,9 @@ function ReworkForm({ request }: { request: RequestView }) {
             “{request.returned.note}”
           </Note>
         )}
-        <RequestForm
+        <FormFields
           definition={request.definition}
-          leaveTypes={request.leaveTypes}
+          house={request}
           typed={typed}
           open={request.returned?.fields ?? []}
           faults={problem?.faults ?? preview.data?.faults ?? []}
@@ -182,7 +184,7 @@ function Request({ request }: { request: RequestView }) {
   return (
     <Page
       title={request.title}
-      sub={`${request.id} · ${request.askerName} · ${request.definition.name}, version ${request.workflowVersion} · ${request.standing}`}
+      sub={`${request.id} · ${request.askerName}${request.subject === request.asker ? '' : ` for ${request.subjectName}`} · ${request.definition.name}, version ${request.workflowVersion} · ${request.standing}`}
       actions={
         <>
           {request.may.answer && (
@@ -218,6 +220,7 @@ function Request({ request }: { request: RequestView }) {
       >
         <section aria-label="Answers">
           {!request.may.rework && <RequestFacts request={request} />}
+          <Work request={request} />
           {request.may.tryAgain && <TryAgain request={request} />}
         </section>
         <section>

@@ -4,7 +4,7 @@ import Popover from '@mui/material/Popover';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { Definition, Phrase } from '@north-pebble/core/workflow';
 import { useState } from 'react';
-import { PhraseEditor } from './PhraseEditor.tsx';
+import { PhraseEditor } from './editors/PhraseEditor.tsx';
 
 const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   value: 'the value',
@@ -14,6 +14,14 @@ const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   limit: 'the limit',
   fields: 'the fields',
   go: 'where it leads',
+  count: 'how answers are counted',
+  outcome: 'the outcome',
+  until: 'what is waited for',
+  effect: 'what is recorded',
+  values: 'the values',
+  checklist: 'the checklist',
+  choice: 'the choice',
+  text: 'the words',
 };
 
 type Props = {
@@ -63,7 +71,7 @@ export function PhraseButton({ phrase, definition, index, readOnly, onChange, st
           paper: {
             role: 'dialog',
             'aria-label': `Change ${what[edit.kind]}`,
-            sx: { borderRadius: '12px', p: 2, width: 360, maxWidth: '95vw' },
+            sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },
           },
         }}
       >

@@ -1,29 +1,48 @@
-/** The sheet: stones on top, sections on the left, the written procedure in the middle, the margin on the right. */
-
+/** The sheet: stones on top, sections on the left, what is written in the middle, the margin on the right. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Snackbar from '@mui/material/Snackbar';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SheetView } from '@north-pebble/contract';
-import { civilDateAt, momentWords } from '@north-pebble/core/time';
-import { stopsPublishing } from '@north-pebble/core/workflow';
+import { contextOf, type Rehearsal } from '@north-pebble/core/proof';
+import { type CivilDate, civilDateAt, isCivilDate, momentWords } from '@north-pebble/core/time';
+import {
+  type Definition,
+  evaluateFigures,
+  insertionNames,
+  insertions,
+  stopsPublishing,
+  type Use,
+} from '@north-pebble/core/workflow';
 import { useQuery } from '@tanstack/react-query';
-import { useCallback, useEffect, useState } from 'react';
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
-import { directoryQuery, queryClient, sheetQuery } from '../../api/queries.ts';
+import { directoryQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
 import { Stones } from '../../parts/stones/Stones.tsx';
-import { Findings } from './Findings.tsx';
+import { About } from './About.tsx';
+import { AroundContext } from './editors/shared.tsx';
+import { marginNotes } from './findingNotes.tsx';
+import { Margin } from './Margin.tsx';
 import { Procedure } from './Procedure.tsx';
 import { PublishDialog } from './PublishDialog.tsx';
-import { FiguresSection, FormSection, MessagesSection, VersionsSection } from './SheetSections.tsx';
+import { HappenedAt } from './Rehearse.tsx';
 import { type SaveState, useDraft } from './useDraft.ts';
 import { useFindings } from './useFindings.ts';
+import { useRehearsal } from './useRehearsal.ts';
 import { OpenFile, SaveFile } from './WorkflowFile.tsx';
 
-const sections = ['Form', 'Figures', 'Steps', 'Messages', 'History'] as const;
+const FormEditor = lazy(() => import('./FormEditor.tsx').then(m => ({ default: m.FormEditor })));
+const FiguresEditor = lazy(() => import('./FiguresEditor.tsx').then(m => ({ default: m.FiguresEditor })));
+const MessagesEditor = lazy(() => import('./MessagesEditor.tsx').then(m => ({ default: m.MessagesEditor })));
+const Rehearse = lazy(() => import('./Rehearse.tsx').then(m => ({ default: m.Rehearse })));
+const Versions = lazy(() => import('./Versions.tsx').then(m => ({ default: m.Versions })));
+
+const sections = ['About', 'Form', 'Figures', 'Steps', 'Messages', 'Rehearse', 'Versions'] as const;
 type Section = (typeof sections)[number];
 
 function saveWords(state: SaveState, zone: string): string {
@@ -48,10 +67,14 @@ function Contents({
 }: {
   section: Section;
   onSection: (section: Section) => void;
-  counts: Record<Section, number>;
+  counts: Partial<Record<Section, number>>;
 }) {
   return (
-    <Box component="nav" aria-label="Sections" sx={{ display: { xs: 'flex', md: 'block' }, gap: 1, pt: { md: 1.5 } }}>
+    <Box
+      component="nav"
+      aria-label="Sections"
+      sx={{ display: { xs: 'flex', md: 'block' }, gap: 1, pt: { md: 1.5 }, overflowX: 'auto' }}
+    >
       {sections.map(name => (
         <Box
           key={name}
@@ -65,6 +88,7 @@ function Contents({
             font: 'inherit',
             fontSize: 13.5,
             textAlign: 'left',
+            whiteSpace: 'nowrap',
             background: 'none',
             border: 0,
             borderLeft: '2px solid',
@@ -83,6 +107,24 @@ function Contents({
   );
 }
 
+/** Values by name from the last rehearsal: the test case that formulas and messages are tried with. */
+function testCase(
+  definition: Definition,
+  rehearsal: Rehearsal | null,
+): { sample: Record<string, unknown>; words: Record<string, string>; who: string | null } {
+  const blank = Object.fromEntries(insertionNames(definition).map(name => [name, `{${name}}`]));
+  if (!rehearsal) return { sample: {}, words: blank, who: null };
+  const context = contextOf(rehearsal, null);
+  const facts = { book: context.book, asker: rehearsal.asker, subject: rehearsal.subject, lists: context.lists ?? [] };
+  const { scope, figures } = evaluateFigures(definition, rehearsal.state.answers, facts);
+  const words = insertions(definition, { ...rehearsal.state, figures }, context);
+  return {
+    sample: { ...scope.values },
+    words: { ...blank, ...words },
+    who: context.index.person(rehearsal.asker)?.name ?? null,
+  };
+}
+
 type SheetProps = {
   sheet: SheetView;
   /** The version that was just published from here, if any. */
@@ -94,26 +136,58 @@ type SheetProps = {
 function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
   const { self, now } = useHere();
   const [search, setSearch] = useSearchParams();
-  const readOnly = !self.rights.includes('designer');
-  const directory = useQuery({ ...directoryQuery, enabled: !readOnly });
+  const designs = self.rights.includes('designer');
+  const readOnly = !sheet.may.edit;
+  const directory = useQuery({ ...directoryQuery, enabled: designs });
+  const surroundings = useQuery(surroundingsQuery);
   const draft = useDraft(sheet);
   const { definition, undo, redo } = draft;
-  const found = useFindings(definition, directory.data?.directory, civilDateAt(now, self.zone));
+  const today = civilDateAt(now, self.zone);
+  const other = search.get('day');
+  const days = useMemo(
+    () => [today, ...(other && isCivilDate(other) && other !== today ? [other as CivilDate] : [])],
+    [today, other],
+  );
+  const found = useFindings(definition, directory.data?.directory, surroundings.data, days);
+  const playing = useRehearsal(definition);
   const [publishing, setPublishing] = useState(false);
+  const [said, setSaid] = useState<string | null>(null);
   const section = sections.find(s => s === search.get('section')) ?? 'Steps';
   const selected = search.get('step');
   const set = useCallback(
-    (changes: Record<string, string>) =>
-      setSearch(before => ({ ...Object.fromEntries(before), ...changes }), { replace: true }),
+    (changes: Record<string, string | null>) =>
+      setSearch(
+        before => {
+          const next = new URLSearchParams(before);
+          for (const [key, value] of Object.entries(changes)) {
+            if (value === null) next.delete(key);
+            else next.set(key, value);
+          }
+          return next;
+        },
+        { replace: true },
+      ),
     [setSearch],
   );
   const select = useCallback((step: string) => set({ step }), [set]);
+  const go = useCallback((place: { step?: string; section?: string; field?: string }) => set(place), [set]);
+  const goToUse = (use: Use) =>
+    go(
+      use.step
+        ? { section: 'Steps', step: use.step }
+        : use.path[0] === 'messages'
+          ? { section: 'Messages' }
+          : use.path[0] === 'figures'
+            ? { section: 'Figures' }
+            : { section: 'Form', field: definition.form.fields[use.path[2] as number]?.id ?? '' },
+    );
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
+      const target = event.target instanceof HTMLElement ? event.target : null;
       if (
         !(event.ctrlKey || event.metaKey) ||
-        (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA)$/.test(event.target.tagName))
+        (target && (/^(INPUT|TEXTAREA)$/.test(target.tagName) || target.isContentEditable))
       )
         return;
       const key = event.key.toLowerCase();
@@ -126,134 +200,225 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
     return () => window.removeEventListener('keydown', onKey);
   }, [undo, redo]);
 
-  const stops = found !== null && stopsPublishing(found);
-  const counts = {
+  const stops = found !== null && (stopsPublishing(found.findings) || found.checks.some(c => !c.ok));
+  const tried = useMemo(() => testCase(definition, playing.now), [definition, playing.now]);
+  const around = useMemo(
+    () => ({
+      lists: surroundings.data?.lists ?? [],
+      workflows: surroundings.data?.workflows ?? [],
+      leaveTypes: surroundings.data?.leaveTypes ?? [],
+      sample: tried.sample,
+    }),
+    [surroundings.data, tried.sample],
+  );
+  const counts: Partial<Record<Section, number>> = {
     Form: definition.form.fields.length,
     Figures: definition.figures.length,
     Steps: definition.steps.length,
     Messages: definition.messages.length,
-    History: sheet.versions.length,
+    Versions: sheet.versions.length,
   };
   const discard = async () => {
     await draft.saveNow();
     await call(`/workflows/${sheet.id}/draft`, { method: 'DELETE' });
     await onBeginAgain(null);
   };
+  const rehearsal = playing.now && !playing.outdated ? playing.now : null;
+  const shared = { definition, index: directory.data, readOnly, onChange: draft.change };
+  const steps = (
+    <Procedure
+      {...shared}
+      findings={found?.findings ?? []}
+      selected={selected}
+      onSelect={select}
+      by={self.id}
+      now={now}
+      onSay={setSaid}
+      {...(rehearsal
+        ? { happened: (step: string): ReactNode => <HappenedAt step={step} rehearsal={rehearsal} zone={self.zone} /> }
+        : {})}
+    />
+  );
 
   return (
-    <Page
-      title={definition.name}
-      wide
-      sub={
-        <span role="status">
-          {saveWords(draft.state, self.zone)}
-          {sheet.live &&
-            ` · version ${sheet.live.version} is live with ${sheet.live.open} open ${sheet.live.open === 1 ? 'request' : 'requests'}`}
-        </span>
-      }
-      actions={
-        !readOnly && (
-          <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-            <Button onClick={undo} disabled={!draft.mayUndo}>
-              Undo
-            </Button>
-            <Button onClick={redo} disabled={!draft.mayRedo}>
-              Redo
-            </Button>
-            {draft.isDraft && sheet.live && <Button onClick={discard}>Discard draft</Button>}
-            <Button
-              variant="contained"
-              color="primary"
-              disabled={!draft.isDraft || stops || found === null}
-              onClick={async () => {
-                await draft.saveNow();
-                setPublishing(true);
-              }}
-            >
-              Publish
-            </Button>
-          </Box>
-        )
-      }
-    >
-      {draft.state.kind === 'refused' && <FailureNote fault={draft.state.fault} />}
-      {published !== null && !draft.isDraft && (
-        <Note tone="good" title={`Version ${published} is live`} role="status">
-          New requests begin on it; open ones finish on their own version.
-        </Note>
-      )}
-      <Stones
-        definition={definition}
-        index={directory.data}
-        selected={selected}
-        onSelect={step => set({ step, section: 'Steps' })}
-      />
-      <Box
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: { xs: '1fr', md: '132px minmax(0, 1fr)', lg: '150px minmax(0, 1fr) 320px' },
-          gap: { xs: 2, lg: 0 },
-          mt: 2,
-        }}
+    <AroundContext value={around}>
+      <Page
+        title={definition.name}
+        wide
+        sub={
+          <span role="status">
+            {saveWords(draft.state, self.zone)}
+            {sheet.live &&
+              ` · version ${sheet.live.version} is live with ${sheet.live.open} open ${sheet.live.open === 1 ? 'request' : 'requests'}`}
+            {sheet.archivedAt && ' · archived'}
+          </span>
+        }
+        actions={
+          !readOnly && (
+            <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+              <Button onClick={undo} disabled={!draft.mayUndo}>
+                Undo
+              </Button>
+              <Button onClick={redo} disabled={!draft.mayRedo}>
+                Redo
+              </Button>
+              {draft.isDraft && sheet.live && <Button onClick={discard}>Discard draft</Button>}
+              <Button
+                variant="contained"
+                color="primary"
+                disabled={!draft.isDraft || stops || found === null || !sheet.may.publish}
+                onClick={async () => {
+                  await draft.saveNow();
+                  setPublishing(true);
+                }}
+              >
+                Publish
+              </Button>
+            </Box>
+          )
+        }
       >
-        <Contents section={section} onSection={next => set({ section: next })} counts={counts} />
+        {draft.state.kind === 'refused' && <FailureNote fault={draft.state.fault} />}
+        {published !== null && !draft.isDraft && (
+          <Note tone="good" title={`Version ${published} is live`} role="status">
+            New requests begin on it; open ones finish on their own version.
+          </Note>
+        )}
+        <Stones
+          definition={definition}
+          index={directory.data}
+          selected={selected}
+          onSelect={step => set({ step, section: 'Steps' })}
+        />
         <Box
-          component="section"
-          aria-label={section}
           sx={{
-            bgcolor: 'background.paper',
-            border: '1px solid',
-            borderColor: 'divider',
-            borderRadius: '14px',
-            overflow: 'hidden',
-            alignSelf: 'start',
+            display: 'grid',
+            gridTemplateColumns: { xs: '1fr', md: '132px minmax(0, 1fr)', lg: '150px minmax(0, 1fr) 320px' },
+            gap: { xs: 2, lg: 0 },
+            mt: 2,
           }}
         >
-          {section === 'Steps' && (
-            <Procedure
-              definition={definition}
-              index={directory.data}
-              findings={found ?? []}
-              readOnly={readOnly}
-              selected={selected}
-              onSelect={select}
-              onChange={draft.change}
+          <Contents section={section} onSection={next => set({ section: next })} counts={counts} />
+          <Box
+            component="section"
+            aria-label={section}
+            sx={{
+              bgcolor: 'background.paper',
+              border: '1px solid',
+              borderColor: 'divider',
+              borderRadius: '14px',
+              overflow: 'hidden',
+              alignSelf: 'start',
+            }}
+          >
+            <Suspense fallback={<Typography sx={{ p: 2 }}>Opening …</Typography>}>
+              {section === 'About' && <About {...shared} />}
+              {section === 'Steps' && steps}
+              {section === 'Form' && (
+                <FormEditor
+                  {...shared}
+                  surroundings={surroundings.data}
+                  selected={search.get('field')}
+                  onSelect={field => set({ field })}
+                  onGo={goToUse}
+                  now={now}
+                  self={self.id}
+                />
+              )}
+              {section === 'Figures' && (
+                <FiguresEditor definition={definition} readOnly={readOnly} onChange={draft.change} />
+              )}
+              {section === 'Messages' && (
+                <MessagesEditor
+                  definition={definition}
+                  readOnly={readOnly}
+                  onChange={draft.change}
+                  words={tried.words}
+                  who={tried.who}
+                />
+              )}
+              {section === 'Rehearse' && (
+                <>
+                  {designs ? (
+                    <Rehearse
+                      {...shared}
+                      surroundings={surroundings.data}
+                      playing={playing}
+                      now={now}
+                      zone={self.zone}
+                      self={self.id}
+                    />
+                  ) : (
+                    <Typography sx={{ p: 2 }}>Designers rehearse workflows here.</Typography>
+                  )}
+                  {rehearsal && <Box sx={{ borderTop: '1px solid', borderColor: 'divider' }}>{steps}</Box>}
+                </>
+              )}
+              {section === 'Versions' && (
+                <Versions
+                  sheet={sheet}
+                  definition={definition}
+                  index={directory.data}
+                  zone={self.zone}
+                  revision={draft.revision}
+                  onBeginAgain={() => onBeginAgain(null)}
+                />
+              )}
+            </Suspense>
+          </Box>
+          <Box
+            component="aside"
+            aria-label="Margin"
+            sx={{ pl: { lg: 3 }, pt: 1.5, gridColumn: { md: '2', lg: 'auto' } }}
+          >
+            <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', mb: 1 }}>
+              <Typography variant="overline" component="h2">
+                Findings {found === null ? '' : found.findings.length}
+              </Typography>
+              {designs && (
+                <TextField
+                  type="date"
+                  size="small"
+                  variant="standard"
+                  label="Try people also on"
+                  value={other ?? ''}
+                  onChange={event => set({ day: event.target.value || null })}
+                  slotProps={{ inputLabel: { shrink: true } }}
+                />
+              )}
+            </Box>
+            <Margin
+              notes={marginNotes({
+                found,
+                definition,
+                index: directory.data,
+                zone: self.zone,
+                readOnly,
+                onGo: go,
+                onChange: draft.change,
+              })}
+              levelled={section === 'Steps'}
             />
-          )}
-          {section === 'Form' && <FormSection definition={definition} />}
-          {section === 'Figures' && <FiguresSection definition={definition} />}
-          {section === 'Messages' && <MessagesSection definition={definition} />}
-          {section === 'History' && <VersionsSection sheet={sheet} />}
-        </Box>
-        <Box component="aside" aria-label="Margin" sx={{ pl: { lg: 3 }, pt: 1.5, gridColumn: { md: '2', lg: 'auto' } }}>
-          <Typography variant="overline" component="h2" sx={{ display: 'block', mb: 1 }}>
-            Findings {found === null ? '' : found.length}
-          </Typography>
-          <Findings
-            findings={found}
-            definition={definition}
-            readOnly={readOnly}
-            onSelect={step => set({ step, section: 'Steps' })}
-            onChange={draft.change}
-          />
-          <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 3 }}>
-            <SaveFile definition={definition} />
-            {!readOnly && <OpenFile onRead={draft.change} />}
+            <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 3 }}>
+              <SaveFile definition={definition} />
+              {!readOnly && <OpenFile onRead={draft.change} />}
+            </Box>
           </Box>
         </Box>
-      </Box>
-      {publishing && draft.revision !== null && (
-        <PublishDialog
-          sheet={sheet}
-          revision={draft.revision}
-          onClose={() => setPublishing(false)}
-          onPublished={async version => {
-            setPublishing(false);
-            await onBeginAgain(version);
-          }}
-        />
-      )}
-    </Page>
+        {publishing && draft.revision !== null && (
+          <PublishDialog
+            sheet={sheet}
+            revision={draft.revision}
+            onClose={() => setPublishing(false)}
+            onPublished={async version => {
+              setPublishing(false);
+              await onBeginAgain(version);
+            }}
+          />
+        )}
+        <Snackbar open={said !== null} autoHideDuration={5000} onClose={() => setSaid(null)} message={said} />
+      </Page>
+    </AroundContext>
   );
 }
 

@@ -1,0 +1,431 @@
+/** One field of a form, whatever its kind, as whoever fills it in sees it. */
+import AddOutlined from '@mui/icons-material/AddOutlined';
+import CloseOutlined from '@mui/icons-material/CloseOutlined';
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControl from '@mui/material/FormControl';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import FormHelperText from '@mui/material/FormHelperText';
+import FormLabel from '@mui/material/FormLabel';
+import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import {
+  type Column,
+  type Field,
+  type FieldOf,
+  type GivenFile,
+  listById,
+  type ReferenceList,
+  rowsToPick,
+} from '@north-pebble/core/form';
+import { useId, useRef } from 'react';
+import { SpanField } from '../SpanField.tsx';
+
+/** What the house offers to choose from. */
+export type FormHouse = {
+  leaveTypes: readonly { id: string; name: string }[];
+  lists: readonly ReferenceList[];
+  people: readonly { id: string; name: string }[];
+};
+
+type Props<F extends Field = Field> = {
+  field: F;
+  value: unknown;
+  /** All that is typed, for picks that depend on another field. */
+  answers: Readonly<Record<string, unknown>>;
+  onChange: (value: unknown) => void;
+  fault: string | undefined;
+  closed: boolean;
+  highlighted: boolean;
+  house: FormHouse;
+};
+
+const labelOf = (field: Field, closed: boolean): string =>
+  field.required || closed ? field.label : `${field.label} (may stay empty)`;
+
+const edge = (highlighted: boolean) =>
+  highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined;
+
+function Words({ field, value, onChange, fault, closed, highlighted, type }: Props & { type?: string }) {
+  const long = field.kind === 'long text';
+  const dated = type === 'date' || type === 'time';
+  return (
+    <TextField
+      fullWidth
+      type={type ?? 'text'}
+      multiline={long}
+      minRows={long ? 2 : undefined}
+      label={labelOf(field, closed)}
+      value={value ?? ''}
+      disabled={closed}
+      error={fault !== undefined}
+      helperText={fault ?? field.help ?? ' '}
+      onChange={event => onChange(event.target.value)}
+      sx={edge(highlighted)}
+      slotProps={dated ? { inputLabel: { shrink: true } } : {}}
+    />
+  );
+}
+
+/** What is typed as a number while it is one, and the words while it is not. */
+export const numberFrom = (text: string): number | string => {
+  const plain = text.trim().replace(',', '.');
+  return plain !== '' && Number.isFinite(Number(plain)) && !/[.]$/.test(plain) ? Number(plain) : text;
+};
+
+function Numeric(props: Props) {
+  const { field, value, onChange, fault, closed, highlighted } = props;
+  const unit = field.kind === 'money' ? field.currency : undefined;
+  return (
+    <TextField
+      fullWidth
+      label={unit ? `${labelOf(field, closed)}, ${unit}` : labelOf(field, closed)}
+      value={value ?? ''}
+      disabled={closed}
+      error={fault !== undefined}
+      helperText={fault ?? field.help ?? ' '}
+      onChange={event => onChange(event.target.value === '' ? null : numberFrom(event.target.value))}
+      sx={edge(highlighted)}
+      slotProps={{ htmlInput: { inputMode: field.kind === 'whole number' ? 'numeric' : 'decimal' } }}
+    />
+  );
+}
+
+type Option = { id: string; name: string };
+
+function OneOf({
+  field,
+  value,
+  onChange,
+  fault,
+  closed,
+  highlighted,
+  options,
+}: Props & { options: readonly Option[] }) {
+  // What was chosen before and is not offered any more still shows.
+  const known = options.some(o => o.id === value);
+  return (
+    <TextField
+      select
+      fullWidth
+      label={labelOf(field, closed)}
+      value={known ? value : ''}
+      disabled={closed || (options.length === 1 && field.required && known)}
+      error={fault !== undefined}
+      helperText={fault ?? field.help ?? ' '}
+      onChange={event => onChange(event.target.value || null)}
+      sx={edge(highlighted)}
+    >
+      {!field.required && <MenuItem value="">nothing</MenuItem>}
+      {options.length === 0 && <MenuItem disabled>There is nothing to choose yet.</MenuItem>}
+      {options.map(option => (
+        <MenuItem key={option.id} value={option.id}>
+          {option.name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function Found({
+  field,
+  value,
+  onChange,
+  fault,
+  closed,
+  highlighted,
+  options,
+}: Props & { options: readonly Option[] }) {
+  return (
+    <Autocomplete
+      options={options as Option[]}
+      value={options.find(o => o.id === value) ?? null}
+      disabled={closed}
+      getOptionLabel={o => o.name}
+      getOptionKey={o => o.id}
+      isOptionEqualToValue={(a, b) => a.id === b.id}
+      onChange={(_, option) => onChange(option?.id ?? null)}
+      sx={edge(highlighted)}
+      renderInput={params => (
+        <TextField
+          {...params}
+          label={labelOf(field, closed)}
+          error={fault !== undefined}
+          helperText={fault ?? field.help ?? ' '}
+        />
+      )}
+    />
+  );
+}
+
+function YesNo({ field, value, onChange, fault, closed, highlighted }: Props) {
+  const id = useId();
+  return (
+    <FormControl disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel id={id}>{labelOf(field, closed)}</FormLabel>
+      <RadioGroup
+        row
+        aria-labelledby={id}
+        value={value === true ? 'yes' : value === false ? 'no' : ''}
+        onChange={(_, v) => onChange(v === 'yes')}
+      >
+        <FormControlLabel value="yes" control={<Radio />} label="yes" />
+        <FormControlLabel value="no" control={<Radio />} label="no" />
+      </RadioGroup>
+      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
+    </FormControl>
+  );
+}
+
+function Several({ field, value, onChange, fault, closed, highlighted }: Props<FieldOf<'several choices'>>) {
+  const chosen = Array.isArray(value) ? (value as string[]) : [];
+  return (
+    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2 }}>
+        {field.options.map(option => (
+          <FormControlLabel
+            key={option}
+            control={
+              <Checkbox
+                checked={chosen.includes(option)}
+                onChange={(_, on) => onChange(field.options.filter(o => (o === option ? on : chosen.includes(o))))}
+              />
+            }
+            label={option}
+          />
+        ))}
+      </Box>
+      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
+    </FormControl>
+  );
+}
+
+function DateRange(props: Props) {
+  const { field, value, onChange, fault, closed, highlighted } = props;
+  const range = typeof value === 'object' && value !== null ? (value as { from?: string; to?: string }) : {};
+  const end = (which: 'from' | 'to', label: string) => (
+    <TextField
+      type="date"
+      label={label}
+      value={range[which] ?? ''}
+      disabled={closed}
+      error={fault !== undefined}
+      onChange={event => onChange({ ...range, [which]: event.target.value })}
+      slotProps={{ inputLabel: { shrink: true } }}
+    />
+  );
+  return (
+    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel component="legend" sx={{ mb: 1 }}>
+        {labelOf(field, closed)}
+      </FormLabel>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+        {end('from', 'First day')}
+        {end('to', 'Last day')}
+      </Box>
+      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
+    </FormControl>
+  );
+}
+
+const given = (file: File): GivenFile => ({
+  id: crypto.randomUUID(),
+  name: file.name.slice(0, 200),
+  size: file.size,
+  type: file.type.slice(0, 100),
+});
+
+function FilesInput({ field, value, onChange, fault, closed, highlighted, single }: Props & { single: boolean }) {
+  const input = useRef<HTMLInputElement>(null);
+  const document =
+    single && typeof value === 'object' && value !== null
+      ? (value as { file?: GivenFile; expires?: string | null })
+      : {};
+  const files = single ? (document.file ? [document.file] : []) : Array.isArray(value) ? (value as GivenFile[]) : [];
+  const give = (next: GivenFile[]) =>
+    onChange(single ? (next[0] ? { file: next[0], expires: document.expires ?? null } : null) : next);
+  return (
+    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
+      {files.map(file => (
+        <Box key={file.id} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          <Typography variant="body2">
+            {file.name}, {Math.max(1, Math.round(file.size / 1000))} kB
+          </Typography>
+          {!closed && (
+            <IconButton
+              size="small"
+              aria-label={`Take out ${file.name}`}
+              onClick={() => give(files.filter(f => f.id !== file.id))}
+            >
+              <CloseOutlined fontSize="inherit" />
+            </IconButton>
+          )}
+        </Box>
+      ))}
+      {!closed && (!single || files.length === 0) && (
+        <Button startIcon={<AddOutlined />} onClick={() => input.current?.click()} sx={{ alignSelf: 'start' }}>
+          {single ? 'Give the document' : 'Add a file'}
+        </Button>
+      )}
+      <input
+        ref={input}
+        hidden
+        type="file"
+        multiple={!single}
+        aria-label={field.label}
+        onChange={event => {
+          const chosen = [...(event.target.files ?? [])].map(given);
+          give(single ? chosen : [...files, ...chosen]);
+          event.target.value = '';
+        }}
+      />
+      {field.kind === 'document' && field.expires && document.file && (
+        <TextField
+          type="date"
+          label="Valid until"
+          value={document.expires ?? ''}
+          disabled={closed}
+          onChange={event => onChange({ ...document, expires: event.target.value || null })}
+          slotProps={{ inputLabel: { shrink: true } }}
+          sx={{ mt: 1, maxWidth: 240 }}
+        />
+      )}
+      <FormHelperText>
+        {fault ?? field.help ?? (closed ? ' ' : 'Its name is kept with the request; the paper stays with you for now.')}
+      </FormHelperText>
+    </FormControl>
+  );
+}
+
+function cellValue(column: Column, text: string): unknown {
+  if (text === '') return null;
+  return column.kind === 'number' || column.kind === 'money' ? numberFrom(text) : text;
+}
+
+function TableInput({ field, value, onChange, fault, closed, highlighted }: Props<FieldOf<'table'>>) {
+  const rows = Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
+  const change = (at: number, column: string, cell: unknown) =>
+    onChange(rows.map((row, i) => (i === at ? { ...row, [column]: cell } : row)));
+  const empty = Object.fromEntries(field.columns.map(c => [c.id, null]));
+  return (
+    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel component="legend" sx={{ mb: 1 }}>
+        {labelOf(field, closed)}
+      </FormLabel>
+      {rows.map((row, i) => (
+        <Box
+          // biome-ignore lint/suspicious/noArrayIndexKey: rows have no identity besides their place
+          key={i}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+            gap: 1,
+            mb: 1,
+          }}
+        >
+          {field.columns.map(column =>
+            column.kind === 'yes/no' ? (
+              <FormControlLabel
+                key={column.id}
+                control={<Checkbox checked={row[column.id] === true} onChange={(_, on) => change(i, column.id, on)} />}
+                label={column.label}
+              />
+            ) : (
+              <TextField
+                key={column.id}
+                size="small"
+                type={column.kind === 'date' ? 'date' : 'text'}
+                label={column.label}
+                value={row[column.id] ?? ''}
+                disabled={closed}
+                onChange={event => change(i, column.id, cellValue(column, event.target.value))}
+                slotProps={column.kind === 'date' ? { inputLabel: { shrink: true } } : {}}
+              />
+            ),
+          )}
+          <IconButton
+            aria-label={`Take out row ${i + 1}`}
+            disabled={closed}
+            onClick={() => onChange(rows.filter((_, n) => n !== i))}
+          >
+            <CloseOutlined fontSize="small" />
+          </IconButton>
+        </Box>
+      ))}
+      {!closed && (
+        <Button startIcon={<AddOutlined />} onClick={() => onChange([...rows, empty])} sx={{ alignSelf: 'start' }}>
+          Add a row
+        </Button>
+      )}
+      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
+    </FormControl>
+  );
+}
+
+export function FieldInput(props: Props) {
+  const { field, house } = props;
+  switch (field.kind) {
+    case 'leave span':
+      return (
+        <SpanField
+          label={field.label}
+          value={props.value}
+          onChange={props.onChange}
+          disabled={props.closed}
+          fault={props.fault}
+          help={field.help}
+          highlighted={props.highlighted}
+        />
+      );
+    case 'choice': {
+      const options =
+        field.options === 'leave types'
+          ? house.leaveTypes.filter(t => field.only?.includes(t.id) ?? true)
+          : field.options.map(name => ({ id: name, name }));
+      return <OneOf {...props} options={options} />;
+    }
+    case 'pick': {
+      const rows = rowsToPick(field, listById(house.lists, field.list), props.answers);
+      const options = rows.map(row => ({ id: row.id, name: row.title }));
+      return options.length > 12 ? <Found {...props} options={options} /> : <OneOf {...props} options={options} />;
+    }
+    case 'person':
+      return <Found {...props} options={house.people} />;
+    case 'several choices':
+      return <Several {...props} field={field} />;
+    case 'yes/no':
+      return <YesNo {...props} />;
+    case 'whole number':
+    case 'decimal':
+    case 'money':
+      return <Numeric {...props} />;
+    case 'date':
+      return <Words {...props} type="date" />;
+    case 'time':
+      return <Words {...props} type="time" />;
+    case 'date range':
+      return <DateRange {...props} />;
+    case 'files':
+      return <FilesInput {...props} single={false} />;
+    case 'document':
+      return <FilesInput {...props} single />;
+    case 'table':
+      return <TableInput {...props} field={field} />;
+    case 'fixed text':
+      return (
+        <Typography variant="body2" color="textSecondary" sx={{ whiteSpace: 'pre-wrap' }}>
+          {field.text}
+        </Typography>
+      );
+    default:
+      return <Words {...props} />;
+  }
+}

@@ -1,0 +1,90 @@
+/** A whole form in one column: sections, fields as far as they are asked, each with what may be done with it. */
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import { type AccessLevel, bySection, type FieldFault, isEmptyAnswer, mayChange } from '@north-pebble/core/form';
+import type { Definition } from '@north-pebble/core/workflow';
+import { asTyped } from '../SpanField.tsx';
+import { FieldInput, type FormHouse } from './FieldInput.tsx';
+
+export type Typed = Record<string, unknown>;
+
+/** What the form would send: spans and ranges that are not typed to their end are left out. */
+export function answersOf(definition: Definition, typed: Typed): Typed {
+  const answers: Typed = {};
+  for (const field of definition.form.fields) {
+    const value = typed[field.id];
+    if (field.kind === 'fixed text') continue;
+    if (field.kind === 'leave span') {
+      const span = asTyped(value);
+      if (span.from.date && span.to.date) answers[field.id] = span;
+    } else if (field.kind === 'date range') {
+      const range = value as { from?: string; to?: string } | null | undefined;
+      if (range?.from && range.to) answers[field.id] = range;
+    } else if (!isEmptyAnswer(value)) answers[field.id] = value;
+  }
+  return answers;
+}
+
+/** A choice with one option is chosen already, and so is the first of a needed one. */
+export function initialTyped(definition: Definition, given: Typed = {}): Typed {
+  const typed: Typed = { ...given };
+  for (const field of definition.form.fields) {
+    if (field.kind !== 'choice' || typed[field.id] !== undefined || field.start) continue;
+    const options = field.options === 'leave types' ? field.only : field.options;
+    if (options?.[0] && (field.required || options.length === 1)) typed[field.id] = options[0];
+  }
+  return typed;
+}
+
+type Props = {
+  definition: Definition;
+  house: FormHouse;
+  typed: Typed;
+  onChange: (typed: Typed, field: string) => void;
+  faults: readonly FieldFault[];
+  /** The fields that stand on the form now; all that the asker fills in when not said. */
+  shown?: readonly { id: string; level: AccessLevel }[];
+  /** Only these may be changed, and are marked. */
+  open?: readonly string[];
+};
+
+export function FormFields({ definition, house, typed, onChange, faults, shown, open }: Props) {
+  const level = (id: string): AccessLevel | undefined => (shown ? shown.find(f => f.id === id)?.level : 'editable');
+  const sections = bySection(definition.form)
+    .map(({ section, fields }) => ({ section, fields: fields.filter(f => (level(f.id) ?? 'hidden') !== 'hidden') }))
+    .filter(({ fields }) => fields.length > 0);
+  return (
+    <Box sx={{ display: 'grid', gap: 1.5, maxWidth: 560 }}>
+      {sections.map(({ section, fields }) => (
+        <Box key={section?.id ?? ''} component="section" aria-label={section?.title} sx={{ display: 'grid', gap: 1.5 }}>
+          {section && (
+            <Box>
+              <Typography variant="h3">{section.title}</Typography>
+              {section.help && (
+                <Typography variant="body2" color="textSecondary">
+                  {section.help}
+                </Typography>
+              )}
+            </Box>
+          )}
+          {fields.map(field => {
+            const may = mayChange(level(field.id) ?? 'shown');
+            return (
+              <FieldInput
+                key={field.id}
+                field={level(field.id) === 'required' ? { ...field, required: true } : field}
+                value={typed[field.id]}
+                answers={typed}
+                onChange={value => onChange({ ...typed, [field.id]: value }, field.id)}
+                fault={faults.find(f => f.field === field.id)?.message}
+                closed={open ? !open.includes(field.id) : !may}
+                highlighted={open?.includes(field.id) ?? false}
+                house={house}
+              />
+            );
+          })}
+        </Box>
+      ))}
+    </Box>
+  );
+}

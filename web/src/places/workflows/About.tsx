@@ -1,0 +1,163 @@
+/** What a workflow is about: name, area, purpose, tags, and who may ask. */
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { DirectoryIndex, SingleRule } from '@north-pebble/core/people';
+import {
+  type Definition,
+  inOneSentence,
+  type Opening,
+  openingWords,
+  ruleWords,
+  setAt,
+} from '@north-pebble/core/workflow';
+
+type Props = {
+  definition: Definition;
+  index: DirectoryIndex | undefined;
+  readOnly: boolean;
+  onChange: (definition: Definition) => void;
+};
+
+const forWhom = {
+  self: 'themselves',
+  report: 'people who report to them',
+  joiner: 'people who have not started yet',
+} as const;
+
+export function About({ definition, index, readOnly, onChange }: Props) {
+  const opening: Opening = definition.opening ?? { forWhom: ['self'] };
+  const set = (key: string, value: unknown) => onChange(setAt(definition, [key], value));
+  const open = (next: Partial<Opening>) => {
+    const merged = Object.fromEntries(
+      Object.entries({ ...opening, ...next }).filter(([, v]) => v !== undefined && v !== ''),
+    ) as Opening;
+    const plain = Object.keys(merged).length === 1 && merged.forWhom.length === 1 && merged.forWhom[0] === 'self';
+    set('opening', plain ? undefined : merged);
+  };
+  const roles = [...new Set(index?.directory.roles.map(r => r.role) ?? [])];
+  const who: SingleRule[] = [
+    { kind: 'everyone' },
+    ...(index?.directory.places ?? []).map((p): SingleRule => ({ kind: 'everyone', place: p.id })),
+    ...(index?.directory.departments ?? []).map((d): SingleRule => ({ kind: 'everyone', department: d.id })),
+    ...roles.map((role): SingleRule => ({ kind: 'role', role })),
+  ];
+  return (
+    <Box sx={{ p: 2, display: 'grid', gap: 1.5, maxWidth: 640 }}>
+      <Typography variant="body2" color="textSecondary">
+        {inOneSentence(definition, index)}
+      </Typography>
+      <TextField
+        label="Name"
+        value={definition.name}
+        disabled={readOnly}
+        onChange={event => set('name', event.target.value.slice(0, 80) || ' ')}
+      />
+      <TextField
+        label="Area"
+        value={definition.area}
+        disabled={readOnly}
+        onChange={event => set('area', event.target.value.slice(0, 80) || ' ')}
+      />
+      <TextField
+        label="What it is for"
+        multiline
+        minRows={2}
+        value={definition.purpose}
+        disabled={readOnly}
+        onChange={event => set('purpose', event.target.value.slice(0, 500))}
+      />
+      <Autocomplete
+        multiple
+        freeSolo
+        options={[] as string[]}
+        value={definition.tags ?? []}
+        disabled={readOnly}
+        onChange={(_, tags) => {
+          const clean = [...new Set(tags.map(t => t.trim().slice(0, 80)).filter(Boolean))].slice(0, 20);
+          set('tags', clean.length > 0 ? clean : undefined);
+        }}
+        renderInput={params => <TextField {...params} label="Tags" helperText="Type one and press Enter." />}
+      />
+      <Typography variant="overline" component="h3" color="textSecondary">
+        Who may ask
+      </Typography>
+      <Typography variant="body2">{openingWords(definition, index)}</Typography>
+      <TextField
+        select
+        label="Who"
+        value={opening.who ? JSON.stringify(opening.who.first) : ''}
+        disabled={readOnly}
+        onChange={event =>
+          open({
+            who: event.target.value
+              ? { first: JSON.parse(event.target.value) as SingleRule, otherwise: [] }
+              : undefined,
+          })
+        }
+      >
+        <MenuItem value="">everybody</MenuItem>
+        {who.slice(1).map(rule => (
+          <MenuItem key={JSON.stringify(rule)} value={JSON.stringify(rule)}>
+            {ruleWords(rule, index)}
+          </MenuItem>
+        ))}
+      </TextField>
+      <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
+        <Typography component="legend" variant="body2" color="textSecondary">
+          For
+        </Typography>
+        {(Object.keys(forWhom) as (keyof typeof forWhom)[]).map(key => (
+          <FormControlLabel
+            key={key}
+            control={
+              <Checkbox
+                checked={opening.forWhom.includes(key)}
+                disabled={readOnly}
+                onChange={(_, on) => {
+                  const next = (Object.keys(forWhom) as (keyof typeof forWhom)[]).filter(k =>
+                    k === key ? on : opening.forWhom.includes(k),
+                  );
+                  if (next.length > 0) open({ forWhom: next });
+                }}
+              />
+            }
+            label={forWhom[key]}
+          />
+        ))}
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+        <TextField
+          type="date"
+          label="From"
+          value={opening.from ?? ''}
+          disabled={readOnly}
+          onChange={event => open({ from: (event.target.value || undefined) as Opening['from'] })}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+        <TextField
+          type="date"
+          label="Until"
+          value={opening.to ?? ''}
+          disabled={readOnly}
+          onChange={event => open({ to: (event.target.value || undefined) as Opening['to'] })}
+          slotProps={{ inputLabel: { shrink: true } }}
+        />
+      </Box>
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={opening.link ?? false}
+            disabled={readOnly}
+            onChange={(_, on) => open({ link: on || undefined })}
+          />
+        }
+        label="Also by a public link"
+      />
+    </Box>
+  );
+}

@@ -1,0 +1,187 @@
+/** What can be done with a line besides changing its phrases. */
+import MoreHorizOutlined from '@mui/icons-material/MoreHorizOutlined';
+import Divider from '@mui/material/Divider';
+import IconButton from '@mui/material/IconButton';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { idFrom } from '@north-pebble/core/form';
+import {
+  allSteps,
+  type Definition,
+  type Line,
+  type Outcome,
+  type Step,
+  setAt,
+  stepById,
+} from '@north-pebble/core/workflow';
+import { useState } from 'react';
+
+export type LineAction = 'up' | 'down' | 'copy' | 'cut' | 'paste' | 'note' | 'remove' | 'add';
+
+/** Parts that can be put to a step of this verb, each as the changed definition. */
+function additions(definition: Definition, line: Line, step: Step): { words: string; next: () => Definition }[] {
+  const put = (key: string, value: unknown) => () => setAt(definition, [...line.path, key], value);
+  const found: { words: string; next: () => Definition }[] = [];
+  const labels =
+    definition.figures[0]?.name ?? definition.form.fields.find(f => f.kind !== 'fixed text')?.label ?? 'Asker place';
+  const isNumber = definition.figures.length > 0;
+  const condition = isNumber ? `${labels} > 1` : `${labels} = "…"`;
+  if ('when' in step && step.when === null) found.push({ words: 'Only when …', next: put('when', condition) });
+  if ('when' in step && step.when !== null)
+    found.push({ words: 'Always, without a condition', next: put('when', null) });
+  switch (step.verb) {
+    case 'Choose':
+      found.push({
+        words: 'Another row',
+        next: put('rows', [
+          ...step.rows,
+          {
+            id: idFrom(
+              `row-${step.rows.length + 1}`,
+              step.rows.map(r => r.id),
+            ),
+            condition,
+            go: { to: 'next' },
+          },
+        ]),
+      });
+      found.push(
+        step.otherwise
+          ? { words: 'No “otherwise”', next: put('otherwise', null) }
+          : { words: 'Otherwise …', next: put('otherwise', { to: 'next' }) },
+      );
+      break;
+    case 'Decide': {
+      const taken = step.outcomes.map(o => o.id);
+      const outcome: Outcome = {
+        id: idFrom('outcome', taken),
+        label: `Outcome ${step.outcomes.length + 1}`,
+        tone: 'good',
+        note: 'may',
+        leads: { to: 'next' },
+      };
+      if (step.outcomes.length < 9)
+        found.push({ words: 'Another outcome', next: put('outcomes', [...step.outcomes, outcome]) });
+      found.push({
+        words: step.once ? 'Ask everybody, also twice' : 'Ask nobody twice in a row',
+        next: put('once', step.once ? undefined : true),
+      });
+      break;
+    }
+    case 'Do':
+      found.push({
+        words: 'Something to tick',
+        next: put('checklist', [
+          ...(step.checklist ?? []),
+          {
+            id: idFrom(`item-${(step.checklist?.length ?? 0) + 1}`, step.checklist?.map(c => c.id) ?? []),
+            label: 'Something to tick',
+          },
+        ]),
+      });
+      found.push({
+        words: step.couldNot ? 'It can only be done' : 'It may turn out not to be possible',
+        next: put('couldNot', step.couldNot ? undefined : { to: 'next' }),
+      });
+      break;
+    case 'Split': {
+      const name = `Lane ${step.lanes.length + 1}`;
+      found.push({
+        words: 'Another lane',
+        next: put('lanes', [
+          ...step.lanes,
+          {
+            id: idFrom(
+              name,
+              step.lanes.map(l => l.id),
+            ),
+            name,
+            steps: [],
+          },
+        ]),
+      });
+      break;
+    }
+    case 'Tell':
+      found.push({
+        words: 'Tell somebody else too',
+        next: put('to', [...step.to, { first: { kind: 'manager', levels: 1 }, otherwise: [] }]),
+      });
+      found.push({
+        words: 'Also to an address',
+        next: put('addresses', [...(step.addresses ?? []), 'somebody@selkie.example']),
+      });
+      found.push({
+        words: step.attach ? 'Attach nothing' : 'Attach an invitation',
+        next: put('attach', step.attach ? undefined : 'invitation'),
+      });
+      break;
+  }
+  if (step.verb === 'Decide' || step.verb === 'Do') {
+    found.push({
+      words: step.whenAway === 'waits' ? 'Away without cover: go up the line' : 'Away without cover: wait',
+      next: put('whenAway', step.whenAway === 'waits' ? 'goes up' : 'waits'),
+    });
+  }
+  return found;
+}
+
+export function LineMenu({
+  line,
+  definition,
+  onChange,
+  onAction,
+}: {
+  line: Line;
+  definition: Definition;
+  onChange: (definition: Definition) => void;
+  onAction: (action: LineAction) => void;
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const step = stepById(definition, line.step);
+  if (!step) return null;
+  const isAsk = step.verb === 'Ask';
+  const act = (action: LineAction) => () => {
+    setAnchor(null);
+    onAction(action);
+  };
+  const known = allSteps(definition).length;
+  return (
+    <>
+      <IconButton
+        size="small"
+        aria-label={`More for line ${line.number} of ${known}`}
+        aria-haspopup="menu"
+        onClick={event => {
+          event.stopPropagation();
+          setAnchor(event.currentTarget);
+        }}
+      >
+        <MoreHorizOutlined fontSize="small" />
+      </IconButton>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {anchor &&
+          additions(definition, line, step).map(({ words, next }) => (
+            <MenuItem
+              key={words}
+              onClick={() => {
+                setAnchor(null);
+                onChange(next());
+              }}
+            >
+              {words}
+            </MenuItem>
+          ))}
+        {!isAsk && <Divider />}
+        <MenuItem onClick={act('add')}>New line below</MenuItem>
+        <MenuItem onClick={act('note')}>Note for colleagues</MenuItem>
+        {!isAsk && <MenuItem onClick={act('up')}>Move up (Alt ↑)</MenuItem>}
+        {!isAsk && <MenuItem onClick={act('down')}>Move down (Alt ↓)</MenuItem>}
+        {!isAsk && <MenuItem onClick={act('copy')}>Copy</MenuItem>}
+        {!isAsk && <MenuItem onClick={act('cut')}>Cut</MenuItem>}
+        <MenuItem onClick={act('paste')}>Paste below</MenuItem>
+        {!isAsk && <MenuItem onClick={act('remove')}>Take out</MenuItem>}
+      </Menu>
+    </>
+  );
+}

@@ -1,0 +1,51 @@
+/** A rehearsal under way on a sheet: every step kept, so that it can be taken back; begun anew whenever the draft changes. */
+import type { FieldFault } from '@north-pebble/core/form';
+import type { PersonId } from '@north-pebble/core/people';
+import { act, begin, nextMoment, type Rehearsal, type RehearsalFacts, skip, skipTo } from '@north-pebble/core/proof';
+import type { Instant } from '@north-pebble/core/time';
+import type { Command, Definition } from '@north-pebble/core/workflow';
+import { useCallback, useState } from 'react';
+
+export function useRehearsal(definition: Definition) {
+  const [played, setPlayed] = useState<readonly Rehearsal[]>([]);
+  const [fault, setFault] = useState<{ message: string; faults: FieldFault[] } | null>(null);
+  const now = played.at(-1) ?? null;
+  const add = useCallback((next: Rehearsal) => {
+    setFault(null);
+    setPlayed(before => [...before, next]);
+  }, []);
+  return {
+    now,
+    /** Whether the draft has changed since it began. */
+    outdated: now !== null && now.definition !== definition,
+    fault,
+    begin(facts: RehearsalFacts, asker: PersonId, at: Instant, answers: Record<string, unknown>) {
+      const begun = begin(definition, facts, { asker, at, answers });
+      if (begun.ok) {
+        setFault(null);
+        setPlayed([begun.rehearsal]);
+      } else setFault({ message: begun.refusal.message, faults: begun.faults });
+    },
+    act(command: Command, by: PersonId) {
+      if (!now) return;
+      const next = act(now, command, by);
+      if (next.ok) add(next.rehearsal);
+      else setFault({ message: next.refusal.message, faults: next.faults });
+    },
+    skip: (minutes: number) => now && add(skip(now, minutes)),
+    skipToNext() {
+      const next = now && nextMoment(now);
+      if (now && next) add(skipTo(now, next));
+    },
+    back: () => {
+      setFault(null);
+      setPlayed(before => before.slice(0, -1));
+    },
+    steps: played.length,
+    stop: () => {
+      setFault(null);
+      setPlayed([]);
+    },
+  };
+}
+export type Playing = ReturnType<typeof useRehearsal>;
