@@ -11,12 +11,19 @@ const views: [who: string, path: string, shows: string][] = [
   ['Ines Okoro', '/planner', 'Reports to Observatory lead'],
   ['Wren Castellane', '/workflows', 'Compensation time'],
   ['Wren Castellane', '/workflows/compensation-time', 'would get stuck'],
+  ['Wren Castellane', '/workflows/new-colleague', 'Nothing found'],
+  ['Wren Castellane', '/workflows/new-colleague?section=About', 'Who may ask'],
+  ['Wren Castellane', '/workflows/crossing-and-lodging?section=Form&field=lead', 'As it will be seen'],
+  ['Wren Castellane', '/workflows/annual-leave?section=Figures', 'What a formula can do'],
+  ['Wren Castellane', '/workflows/crossing-and-lodging?section=Messages', 'How it can end'],
+  ['Wren Castellane', '/workflows/annual-leave?section=Rehearse', 'Begin the rehearsal'],
+  ['Wren Castellane', '/workflows/annual-leave?section=Versions', 'Open requests on older versions'],
   ['Wren Castellane', '/mailroom', 'Nothing leaves the demo'],
 ];
 
 for (const scheme of ['light', 'dark'] as const) {
   test(`axe finds nothing, ${scheme}`, async ({ browser }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(300_000);
     for (const who of new Set(views.map(([name]) => name))) {
       const page = await personAt(browser, who);
       await page.emulateMedia({ colorScheme: scheme });

@@ -46,7 +46,7 @@ test('the designer lowers a threshold, sees a mistake found and mended, and publ
   await wren.getByRole('textbox', { name: 'What changes' }).fill('Two days go to the manager as well.');
   await wren.getByRole('button', { name: 'Publish version 2' }).click();
   await expect(wren.getByText('version 2 is live with')).toBeVisible();
-  await wren.getByRole('button', { name: /^History/ }).click();
+  await wren.getByRole('button', { name: /^Versions/ }).click();
   await expect(wren.getByText('Two days go to the manager as well.')).toBeVisible();
 });
 

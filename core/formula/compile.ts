@@ -83,14 +83,18 @@ export function nearest(word: string, known: Iterable<string>): string | undefin
   return best;
 }
 
-/** Letters to add, drop or change to make one word of the other. */
+/** Letters to add, drop, change, or swap with their neighbour, to make one word of the other. */
 function distance(a: string, b: string): number {
+  let before: number[] = [];
   let row = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {
     const next = [i];
     for (let j = 1; j <= b.length; j++) {
-      next.push(Math.min(row[j] + 1, next[j - 1] + 1, row[j - 1] + (a[i - 1] === b[j - 1] ? 0 : 1)));
+      const changed = row[j - 1] + (a[i - 1] === b[j - 1] ? 0 : 1);
+      const swapped = i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1] ? before[j - 2] + 1 : Infinity;
+      next.push(Math.min(row[j] + 1, next[j - 1] + 1, changed, swapped));
     }
+    before = row;
     row = next;
   }
   return row[b.length];

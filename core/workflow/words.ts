@@ -230,7 +230,11 @@ function doIt(pen: Pen, step: StepOf<'Do'>, path: Path): Said {
       ...when(pen, step, path),
       peoplePhrase(pen, step.who, [...path, 'who']),
       say('does'),
-      named(step.task, { kind: 'text', path: [...path, 'task'], value: step.task }),
+      {
+        text: `“${step.task}”`,
+        written: quoted(step.task),
+        edit: { kind: 'text', path: [...path, 'task'], value: step.task },
+      },
       pool,
       {
         text: limitWords(step.limit, pen.definition),

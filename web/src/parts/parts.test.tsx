@@ -37,7 +37,11 @@ const request = (change: Partial<RequestView> = {}): RequestView => ({
     remark: null,
   },
   figures: { days: 3, after: 28, others: 0 },
-  at: 'manager',
+  at: ['manager'],
+  subject: person('ina'),
+  subjectName: 'Ina Okell',
+  lists: [],
+  people: [],
   visited: ['choose', 'manager'],
   tasks: [],
   changes: [],
@@ -51,7 +55,7 @@ const request = (change: Partial<RequestView> = {}): RequestView => ({
     { id: 'sick', name: 'Sick leave', hasBalance: false },
   ],
   team: null,
-  may: { answer: null, rework: false, withdraw: false, tryAgain: false },
+  may: { answer: null, work: null, handIn: null, rework: false, withdraw: false, tryAgain: false },
   ...change,
 });
 
@@ -114,7 +118,7 @@ describe('the course of a request', () => {
   test('shows what was sent back, and what was passed over in the end', () => {
     expect(label({ status: 'rework' })).toContain('3 Decide: sent back');
     cleanup();
-    const ended = label({ status: 'closed', at: null, visited: ['choose', 'record', 'end'] });
+    const ended = label({ status: 'closed', at: [], visited: ['choose', 'record', 'end'] });
     expect(ended).toContain('3 Decide: passed over, 4 Decide: passed over, 5 Record: done');
   });
 });

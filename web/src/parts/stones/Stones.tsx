@@ -123,7 +123,18 @@ export function Stones({
       aria-label="The path of the workflow"
     >
       {layout.width > 1400 && (
-        <Box sx={{ position: 'sticky', left: 0, display: 'flex', justifyContent: 'flex-end', height: 0 }}>
+        <Box
+          sx={{
+            position: 'sticky',
+            left: 0,
+            display: 'flex',
+            justifyContent: 'flex-end',
+            alignItems: 'flex-start',
+            height: 0,
+            pt: 0.5,
+            pr: 0.5,
+          }}
+        >
           <Button size="small" aria-label="Smaller" disabled={zoom <= 0.3} onClick={() => setZoom(z => z / 1.35)}>
             −
           </Button>

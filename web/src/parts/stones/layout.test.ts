@@ -23,7 +23,7 @@ const decide = (id: string, levels: number, days: number): Definition['steps'][n
 });
 
 const definition: Definition = {
-  formatVersion: 1,
+  formatVersion: 2,
   name: 'Test',
   area: 'Test',
   purpose: '',

@@ -7,7 +7,8 @@ import { cleanup, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { annual, annualLeave, bookOf, halves, person } from '../../../../core/testing/house.ts';
-import { answersOf, initialTyped, PreviewMargin, RequestForm, type Typed, WhatHappensNext } from './RequestForm.tsx';
+import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
+import { PreviewMargin, WhatHappensNext } from './RequestForm.tsx';
 
 afterEach(cleanup);
 
@@ -29,9 +30,9 @@ function Form({
 }) {
   const [typed, setTyped] = useState<Typed>(start);
   return (
-    <RequestForm
+    <FormFields
       definition={annualLeave}
-      leaveTypes={leaveTypes}
+      house={{ leaveTypes, lists: [], people: [] }}
       typed={typed}
       faults={faults}
       {...(open ? { open } : {})}
@@ -119,6 +120,8 @@ describe('the margin beside the form', () => {
   const span = halves('2026-02-09', '2026-02-13');
   const ina = person('ina');
   const view = (change: Partial<PreviewView> = {}): PreviewView => ({
+    answers: {},
+    fields: [],
     faults: [],
     figures: { days: 4.5, after: 26.5, others: 0 },
     leave: {
@@ -168,9 +171,9 @@ describe('the margin beside the form', () => {
 
   test('says what happens next', () => {
     render(<WhatHappensNext definition={annualLeave} />);
-    expect(screen.getByText(/It goes to whoever decides it/)).toBeTruthy();
+    expect(screen.getByText(/It goes to whoever handles it/)).toBeTruthy();
     cleanup();
     render(<WhatHappensNext definition={{ ...annualLeave, steps: [{ verb: 'Ask', id: 'ask' }] }} />);
-    expect(screen.getByText('It is booked at once.')).toBeTruthy();
+    expect(screen.getByText('It is handled at once.')).toBeTruthy();
   });
 });

@@ -581,7 +581,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         size="small"
         label="Asked at these places only"
         value={field.places ?? []}
-        slotProps={{ select: { multiple: true, displayEmpty: true } }}
+        slotProps={{ select: { multiple: true } }}
         onChange={event => {
           const chosen = event.target.value as unknown as string[];
           change({ places: chosen.length > 0 ? chosen : undefined });

@@ -40,7 +40,7 @@ export function Margin({ notes, levelled }: { notes: readonly MarginNote[]; leve
     return () => watch.disconnect();
   }, [key, on]);
 
-  const last = tops && notes.length > 0 ? tops[tops.length - 1] + 200 : undefined;
+  const last = tops && notes.length > 0 ? tops[tops.length - 1] + 90 : undefined;
   return (
     <Box ref={box} sx={{ position: 'relative', minHeight: last }}>
       {notes.map((note, i) => (

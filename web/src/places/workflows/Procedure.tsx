@@ -123,7 +123,12 @@ const StepLine = memo(function StepLine({
         ml: line.depth * 4,
         borderBottom: '1px solid',
         borderColor: 'divider',
-        ...(line.depth > 0 ? { borderLeft: '2px solid' } : {}),
+        ...(line.depth > 0
+          ? {
+              borderLeft: '2px solid',
+              borderLeftColor: 'color-mix(in srgb, var(--mui-palette-primary-main) 35%, transparent)',
+            }
+          : {}),
       }}
       onDragOver={event => event.preventDefault()}
       onDrop={event => {
@@ -146,6 +151,7 @@ const StepLine = memo(function StepLine({
         sx={{
           display: 'grid',
           gridTemplateColumns: '42px 1fr 34px',
+          alignItems: 'start',
           px: { xs: 1, sm: 1.5 },
           py: 1.1,
           background: selected
@@ -259,9 +265,7 @@ function NoteField({ onSave, onCancel }: { onSave: (text: string) => void; onCan
 }
 
 const focusLine = (step: string) =>
-  requestAnimationFrame(() =>
-    document.querySelector<HTMLElement>(`[data-line="${CSS.escape(step)}"] [role="group"]`)?.focus(),
-  );
+  requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-line="${step}"] [role="group"]`)?.focus());
 
 type Props = Shared & {
   findings: readonly Finding[];

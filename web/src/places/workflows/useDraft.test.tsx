@@ -46,6 +46,9 @@ const sheet: SheetView = {
   revision: 7,
   live: { version: 1, definition: annualLeave, publishedAt: savedAt, publishedBy: 'Kay Voss', open: 0 },
   draft: null,
+  archivedAt: null,
+  keepers: null,
+  may: { edit: true, publish: true },
   versions: [],
 };
 const named = (name: string): Definition => setAt(annualLeave, ['name'], name);

@@ -3,7 +3,7 @@ import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import { type Definition, type Edit, procedure, type StepOf } from '@north-pebble/core/workflow';
 import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { annualLeave, index } from '../../../../core/testing/house.ts';
+import { annualLeave, index } from '../../../../../core/testing/house.ts';
 import { PhraseEditor } from './PhraseEditor.tsx';
 
 afterEach(cleanup);
@@ -77,8 +77,7 @@ describe('a condition', () => {
     expect(screen.getByText('There is no “Dys”. Did you mean “Days”?')).toBeTruthy();
     await user.clear(field);
     await user.type(field, 'Days > 2 or Others away > 1');
-    expect(screen.getByText('This can be read.')).toBeTruthy();
-    expect(screen.getByText(/Names: Kind, Dates, Remark, Days, Balance after, Others away/)).toBeTruthy();
+    expect(screen.getByText(/This can be read/)).toBeTruthy();
     await user.type(field, '{Enter}');
     expect(choose(result()).rows[0].condition).toBe('Days > 2 or Others away > 1');
   });
@@ -178,12 +177,12 @@ describe('where an outcome leads', () => {
     expect(menu.getAllByRole('menuitem').map(item => item.textContent)).toEqual([
       'go on to the next step',
       'go to 2, choose',
-      'go to 3, decide',
       'go to 4, decide',
       'go to 5, record',
       'go to 6, close',
       'close as Approved',
       'close as Declined',
+      'send back for changes …',
     ]);
     await user.click(menu.getByRole('menuitem', { name: 'go to 5, record' }));
     expect(decide(result()).outcomes[0].leads).toEqual({ to: 'step', step: 'record' });
