@@ -138,6 +138,16 @@ function ownDocument(process: ModdleElement, rest: unknown, unread: Unread[]): D
 /** A file of another tool: start, tasks, gateways, timers and ends, as far as they are well nested. */
 function foreignDocument(process: ModdleElement, unread: Unread[]): Document {
   const elements = list(process.flowElements);
+  // Tools may leave out which flows go in and out of an element; the flows themselves always say it.
+  for (const flow of elements.filter(e => e.$type === 'bpmn:SequenceFlow')) {
+    for (const [end, key] of [
+      [flow.sourceRef, 'outgoing'],
+      [flow.targetRef, 'incoming'],
+    ] as const) {
+      const element = end as ModdleElement | undefined;
+      if (element && !list(element[key]).includes(flow)) element[key] = [...list(element[key]), flow];
+    }
+  }
   const start = elements.find(e => e.$type === 'bpmn:StartEvent');
   if (!start) return { message: 'The process has no start event.' };
   const reader = new ForeignReader(process, unread);

@@ -44,8 +44,9 @@ export function settle(
   const reached = candidates.find(o => count(votes, o.id) >= needed);
   if (reached)
     return { outcome: reached.id, reason: `${count(votes, reached.id)} of ${of} answered “${reached.label}”` };
-  if (candidates.some(o => count(votes, o.id) + open >= needed)) return undefined;
   const instead = cautious(step.outcomes);
+  // Still open only while some other outcome than the cautious one can be reached.
+  if (candidates.some(o => o.id !== instead.id && count(votes, o.id) + open >= needed)) return undefined;
   return {
     outcome: instead.id,
     reason: `${needed} of ${of} ${counting === 'majority' ? 'answers alike' : 'in favour'} cannot be reached any more, so it is “${instead.label}”`,

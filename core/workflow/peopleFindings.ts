@@ -1,9 +1,11 @@
 /** Every people rule tried for everybody in the directory, on each of the days. */
 import { isEmployed, type PersonId, type Resolution, resolve } from '../people/index.ts';
 import { dateWords } from '../time/index.ts';
+import type { StepOf } from './definition.ts';
 import type { Finding, Findings } from './finding.ts';
 import { structure } from './sequence.ts';
 
+type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 type Tried = NonNullable<Finding['people']>[number];
 
 export function peopleFindings(findings: Findings): void {
@@ -52,7 +54,7 @@ export function peopleFindings(findings: Findings): void {
           ? `Nobody is found at step ${number}, for anyone`
           : `${n} of ${total} people would get stuck at ${number}${onDays}`,
         reasonsInShort(stranded.map(s => s.why)),
-        { people: stranded, ...fallbackMend(findings, step.who.otherwise, [...path, 'who', 'otherwise']) },
+        { people: stranded, ...fallbackMend(findings, step, [...path, 'who', 'otherwise'], stranded) },
       );
     }
     // People of the role or post itself; that a whole staff goes up is how a hierarchy works.
@@ -79,9 +81,23 @@ function reasonsInShort(reasons: string[]): string {
   return sorted.length > 2 ? `${shown.join(' ')} And ${sorted.length - 2} more reasons.` : shown.join(' ');
 }
 
-function fallbackMend(findings: Findings, otherwise: readonly unknown[], path: Finding['path']): Pick<Finding, 'mend'> {
-  const role = 'HR partner';
+/** An HR partner as the last to be asked, where that helps at least one of those who get stuck. */
+function fallbackMend(
+  findings: Findings,
+  step: PersonStep,
+  path: Finding['path'],
+  stranded: readonly Tried[],
+): Pick<Finding, 'mend'> {
   const index = findings.around.people?.index;
-  if (!index || index.holdersOfRole(role).length === 0 || otherwise.length >= 5) return {};
-  return { mend: { label: 'Else ask an HR partner', path, value: [...otherwise, { kind: 'role', role }] } };
+  const fallback = { kind: 'role' as const, role: 'HR partner' };
+  if (!index || step.who.otherwise.length >= 5) return {};
+  const otherwise = [...step.who.otherwise, fallback];
+  const helps = stranded.some(
+    ({ person, day }) =>
+      resolve(
+        { ...step.who, otherwise },
+        { index, day, asker: person, away: [], mayBeAsker: step.verb === 'Do', whenAway: step.whenAway },
+      ).ok,
+  );
+  return helps ? { mend: { label: 'Else ask an HR partner', path, value: otherwise } } : {};
 }

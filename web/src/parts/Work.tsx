@@ -67,7 +67,9 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
   const open = (step.checklist ?? []).filter(item => !ticked.includes(item.id));
   return (
     <Box component="section" aria-label="To be done" sx={{ mt: 2 }}>
-      <Typography variant="h3">{step.task}</Typography>
+      <Typography variant="h3" component="h2">
+        {step.task}
+      </Typography>
       {(step.checklist ?? []).map(item => (
         <Box key={item.id}>
           <FormControlLabel
@@ -141,7 +143,7 @@ function HandIn({ request, step }: { request: RequestView; step: string }) {
   const problem = problemOf(send.error);
   return (
     <Box component="section" aria-label="Still needed" sx={{ mt: 2 }}>
-      <Typography variant="h3" sx={{ mb: 1 }}>
+      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
         It waits for this
       </Typography>
       <FormFields
@@ -176,7 +178,7 @@ export function Work({ request }: { request: RequestView }) {
     <>
       {work?.free && step?.verb === 'Do' && (
         <Box sx={{ mt: 2 }}>
-          <Typography variant="h3" sx={{ mb: 1 }}>
+          <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
             {step.task}
           </Typography>
           {send.error && <FailureNote fault={send.error} />}

@@ -56,10 +56,17 @@ export function FormFields({ definition, house, typed, onChange, faults, shown, 
   return (
     <Box sx={{ display: 'grid', gap: 1.5, maxWidth: 560 }}>
       {sections.map(({ section, fields }) => (
-        <Box key={section?.id ?? ''} component="section" aria-label={section?.title} sx={{ display: 'grid', gap: 1.5 }}>
+        <Box
+          key={section?.id ?? ''}
+          role={section ? 'group' : undefined}
+          aria-label={section?.title}
+          sx={{ display: 'grid', gap: 1.5 }}
+        >
           {section && (
             <Box>
-              <Typography variant="h3">{section.title}</Typography>
+              <Typography variant="h3" component="h2">
+                {section.title}
+              </Typography>
               {section.help && (
                 <Typography variant="body2" color="textSecondary">
                   {section.help}

@@ -83,7 +83,7 @@ export function About({ definition, index, readOnly, onChange }: Props) {
         }}
         renderInput={params => <TextField {...params} label="Tags" helperText="Type one and press Enter." />}
       />
-      <Typography variant="overline" component="h3" color="textSecondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         Who may ask
       </Typography>
       <Typography variant="body2">{openingWords(definition, index)}</Typography>

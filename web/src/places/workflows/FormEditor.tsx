@@ -171,7 +171,7 @@ function Preview({
       sx={{ borderTop: '1px solid', borderColor: 'divider', p: 2 }}
     >
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2, alignItems: 'center' }}>
-        <Typography variant="overline" component="h3" color="textSecondary">
+        <Typography variant="overline" component="h2" color="textSecondary">
           As it will be seen
         </Typography>
         <PersonPicker label="See it as" value={person} onChange={setPerson} index={index} />

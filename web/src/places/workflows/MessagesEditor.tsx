@@ -292,7 +292,7 @@ export function MessagesEditor({ definition, readOnly, onChange, words, who }: P
                     />
                   </>
                 )}
-                <Typography variant="overline" component="h3" color="textSecondary">
+                <Typography variant="overline" component="h2" color="textSecondary">
                   {who ? `As ${who} would read it` : 'As it would be read; rehearse once, and its values stand here'}
                 </Typography>
                 <MailPreview {...fillMessage(message, words)} />
@@ -336,7 +336,7 @@ function Closings({ definition, readOnly, onChange }: Pick<Props, 'definition' |
     structure(definition).all.some(p => JSON.stringify(p.step).includes(`"closing":"${id}"`));
   return (
     <Box component="section" aria-label="Closings" sx={{ p: 2, borderTop: '1px solid', borderColor: 'divider' }}>
-      <Typography variant="overline" component="h3" color="textSecondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         How it can end
       </Typography>
       {closings.map((closing, at) => (

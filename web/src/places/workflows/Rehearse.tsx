@@ -124,7 +124,7 @@ function TaskCard({
       aria-label={`${name} at step ${stepNumber(definition, task.step)}`}
       sx={{ border: '1px solid', borderColor: 'divider', borderRadius: '12px', p: 1.5, mb: 1.5 }}
     >
-      <Typography variant="h3">
+      <Typography variant="h3" component="h2">
         You are {name}, step {stepNumber(definition, task.step)}
       </Typography>
       <Typography variant="body2" color="textSecondary">
@@ -239,7 +239,7 @@ function GiveCard({
       aria-label={title}
       sx={{ border: '1px solid', borderColor: 'secondary.main', borderRadius: '12px', p: 1.5, mb: 1.5 }}
     >
-      <Typography variant="h3" sx={{ mb: 1 }}>
+      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
         {title}
       </Typography>
       <FormFields
@@ -478,7 +478,7 @@ export function Rehearse(props: Props) {
       )}
       {(state.leave || others.length > 0) && (
         <Box sx={{ mb: 1.5 }}>
-          <Typography variant="overline" component="h3" color="textSecondary">
+          <Typography variant="overline" component="h2" color="textSecondary">
             What would be written
           </Typography>
           {state.leave && (
@@ -494,7 +494,7 @@ export function Rehearse(props: Props) {
           ))}
         </Box>
       )}
-      <Typography variant="overline" component="h3" color="textSecondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         Mails that would go out {mails.length}
       </Typography>
       <Box sx={{ display: 'grid', gap: 1, mb: 2 }}>

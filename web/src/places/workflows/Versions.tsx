@@ -79,7 +79,9 @@ export function Compare({
   return (
     <Box component="section" aria-label="Compare" sx={{ p: 2 }}>
       <Box sx={{ display: 'flex', gap: 2, alignItems: 'baseline', mb: 1 }}>
-        <Typography variant="h3">{differenceWords(differences)}</Typography>
+        <Typography variant="h3" component="h2">
+          {differenceWords(differences)}
+        </Typography>
         <FormControlLabel
           control={<Checkbox size="small" checked={all} onChange={(_, on) => setAll(on)} />}
           label="Also what is the same"
@@ -150,7 +152,9 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
       aria-label="Moving open requests"
       sx={{ p: 2, borderTop: '1px solid', borderColor: 'divider' }}
     >
-      <Typography variant="h3">Open requests on older versions</Typography>
+      <Typography variant="h3" component="h2">
+        Open requests on older versions
+      </Typography>
       <Loaded query={movable}>
         {rows => {
           const fits = rows.filter(r => r.hindrances.length === 0);
@@ -253,7 +257,9 @@ function KeepersForm({ sheet, index }: { sheet: SheetView; index: DirectoryIndex
       aria-label="Who may"
       sx={{ p: 2, borderTop: '1px solid', borderColor: 'divider', display: 'grid', gap: 1.25 }}
     >
-      <Typography variant="h3">Who may</Typography>
+      <Typography variant="h3" component="h2">
+        Who may
+      </Typography>
       {field('edit', 'Write')}
       {field('publish', 'Publish, archive and move')}
       {field('see', 'See, besides those')}

@@ -1,0 +1,124 @@
+import { describe, expect, test } from '@jest/globals';
+import { annualLeave, bookOf, halves, index, instant, person } from '../testing/house.ts';
+import { type Definition, setAt } from '../workflow/index.ts';
+import {
+  act,
+  begin,
+  courseOf,
+  inWords,
+  keep,
+  nextMoment,
+  type Rehearsal,
+  type RehearsalFacts,
+  runCheck,
+  skip,
+  skipTo,
+} from './index.ts';
+
+const { today: _today, ...book } = bookOf();
+const facts: RehearsalFacts = { index, away: [], lists: [], book };
+const at = instant('2026-02-02T09:00:00Z');
+const begun = (definition: Definition = annualLeave, to = '2026-02-13'): Rehearsal => {
+  const played = begin(definition, facts, {
+    asker: person('ina'),
+    at,
+    answers: { kind: 'annual', dates: halves('2026-02-09', to) },
+  });
+  if (!played.ok) throw new Error(played.refusal.message);
+  return played.rehearsal;
+};
+const answered = (r: Rehearsal, outcome: string, by: string, note: string | null = null): Rehearsal => {
+  const played = act(
+    r,
+    { kind: 'answer', seen: r.state.version, task: r.state.tasks[0].id, outcome, note },
+    person(by),
+  );
+  if (!played.ok) throw new Error(played.refusal.message);
+  return played.rehearsal;
+};
+
+describe('a rehearsal', () => {
+  test('walks through a request with mails and ledger lines, and changes nothing that it began with', () => {
+    const start = begun();
+    const end = answered(start, 'approve', 'tom');
+    expect(start.state.status).toBe('open');
+    expect(end.state).toMatchObject({ status: 'closed', leave: { state: 'booked' } });
+    expect(end.outgoing.flatMap(o => (o.kind === 'mail' ? [`${o.to}: ${o.subject}`] : []))).toEqual([
+      'tom: For you to decide: Ina Okell, Annual leave, Mon 9 to Fri 13 February',
+      'ina: Approved: 4½ days',
+    ]);
+  });
+
+  test('time is skipped, and what comes due on the way happens at its own time', () => {
+    const start = begun();
+    expect(nextMoment(start)).toBe('2026-02-03T17:00:00Z');
+    const later = skip(start, 3 * 24 * 60);
+    expect(later.events.filter(e => e.kind === 'reminded').map(e => e.at)).toEqual(['2026-02-03T17:00:00Z']);
+    expect(later.events.find(e => e.kind === 'passed limit')?.at).toBe('2026-02-04T17:00:00Z');
+    expect(later.state.tasks.map(t => t.holder)).toEqual(['dora']);
+    expect(later.now).toBe('2026-02-05T09:00:00Z');
+    expect(skipTo(later, at).now).toBe(later.now);
+  });
+
+  test('what would be refused is refused here too, with the reason', () => {
+    const short = begin(annualLeave, facts, { asker: person('ina'), at, answers: { kind: 'annual' } });
+    expect(short.ok || short.faults).toEqual([{ field: 'dates', message: 'Dates is needed.' }]);
+    const r = begun();
+    const played = act(
+      r,
+      { kind: 'answer', seen: r.state.version, task: r.state.tasks[0].id, outcome: 'decline', note: null },
+      person('tom'),
+    );
+    expect(played.ok || played.refusal.code).toBe('note needed');
+  });
+});
+
+describe('a kept check', () => {
+  const kept = keep(answered(skip(begun(), 24 * 60), 'back', 'tom', 'Shorter?'), 'Sent back');
+  const done = keep(answered(begun(), 'approve', 'tom'), 'A week');
+
+  test('comes out as it did on the same workflow', () => {
+    for (const check of [kept, done])
+      expect(runCheck(annualLeave, check, facts)).toMatchObject({ ok: true, differences: [] });
+    expect(done.expect).toEqual([
+      'asked; Days 4.5, Balance after 26.5, Others away 0',
+      'choose: took otherwise',
+      'manager: to tom, due 2026-02-04T17:00:00Z',
+      'manager: tom answered approve',
+      'above: skipped',
+      'booked annual',
+      'closed as approved',
+      'told ina: yes',
+    ]);
+    expect(kept.acts).toMatchObject([
+      { minutes: 1440, by: 'tom', step: 'manager', what: { kind: 'outcome', outcome: 'back' } },
+    ]);
+  });
+
+  test.each<[string, Definition, RegExp]>([
+    ['another limit', setAt(annualLeave, ['steps', 2, 'limit', 'within'], { workingDays: 5 }), /due/],
+    ['another person', setAt(annualLeave, ['steps', 2, 'who', 'first'], { kind: 'post', post: 'director' }), /to dora/],
+    ['another row', setAt(annualLeave, ['steps', 1, 'rows', 0, 'condition'], 'Days > 0'), /took short/],
+    [
+      'an outcome that is gone',
+      setAt(
+        annualLeave,
+        ['steps', 2, 'outcomes'],
+        annualLeave.steps[2].verb === 'Decide' ? annualLeave.steps[2].outcomes.slice(1) : [],
+      ),
+      /could not outcome/,
+    ],
+    ['a form that it does not fit any more', setAt(annualLeave, ['form', 'fields', 2, 'required'], true), /not sent/],
+  ])('fails after %s, and says where', (_, changed, found) => {
+    const result = runCheck(changed, done, facts);
+    expect(result.ok).toBe(false);
+    expect(result.differences.map(d => d.found).join(' | ')).toMatch(found);
+  });
+
+  test('gives the values that it tried, by name', () => {
+    expect(runCheck(annualLeave, done, facts).sample).toMatchObject({ Days: 4.5, Kind: 'annual' });
+    const words = inWords(annualLeave, 'manager: to tom, due 2026', id => (id === 'tom' ? 'Tom Lund' : id));
+    expect(words).toBe('step 3: to Tom Lund, due 2026');
+    expect(courseOf(annualLeave, [])).toEqual([]);
+  });
+});
