@@ -58,6 +58,15 @@ const table: Row[] = [
   row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/workflows', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/workflows/annual/versions/1', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/surroundings', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/rehearsal/ina', [401, 403, 403, 403, 200, 403, 403]),
+  row('GET', '/workflows/annual/moving', [401, 403, 403, 403, 200, 403, 403]),
+  row('POST', '/workflows', [401, 403, 403, 403, 400, 403, 403], { definition: null }),
+  row('POST', '/workflows/annual/moving', [401, 403, 403, 403, 200, 403, 403], { requests: ['R-0'], reason: 'x' }),
+  row('POST', '/workflows/annual/take-back', [401, 403, 403, 403, 409, 403, 403], { revision: 999, version: 1 }),
+  row('PUT', '/workflows/annual/archive', [401, 403, 403, 403, 204, 403, 403], { archived: false }),
+  row('PUT', '/workflows/annual/keepers', [401, 403, 403, 403, 400, 403, 403], { edit: 1 }),
   row('PUT', '/workflows/annual/draft', [401, 403, 403, 403, 409, 403, 403], { revision: 99, definition: annualLeave }),
   row('DELETE', '/workflows/none/draft', [401, 403, 403, 403, 404, 403, 403]),
   row('POST', '/workflows/annual/publish', [401, 403, 403, 403, 422, 403, 403], { revision: 0, comment: 'x' }),
@@ -103,9 +112,23 @@ describe('every route as every role', () => {
   test('what may be done is said to each reader, and only to whom it is for', async () => {
     const { body } = await browsers.ina.ask('2026-06-01', '2026-06-05');
     const may = async (role: Role) => (await browsers[role].get<RequestView>(`/requests/${body.request}`)).body.may;
-    expect(await may('ina')).toEqual({ answer: null, rework: false, withdraw: true, tryAgain: false });
+    expect(await may('ina')).toEqual({
+      answer: null,
+      work: null,
+      handIn: null,
+      rework: false,
+      withdraw: true,
+      tryAgain: false,
+    });
     expect(await may('tom')).toMatchObject({ answer: expect.stringContaining(body.request), withdraw: false });
-    expect(await may('dora')).toEqual({ answer: null, rework: false, withdraw: false, tryAgain: false });
+    expect(await may('dora')).toEqual({
+      answer: null,
+      work: null,
+      handIn: null,
+      rework: false,
+      withdraw: false,
+      tryAgain: false,
+    });
   });
 });
 

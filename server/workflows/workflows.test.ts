@@ -36,7 +36,7 @@ describe('drafts and versions', () => {
     ]);
     const after = await ina.ask('2026-04-13', '2026-04-14');
     const view = async (id: string) => (await ina.get<RequestView>(`/requests/${id}`)).body;
-    expect(await view(after.body.request)).toMatchObject({ workflowVersion: 2, status: 'open', at: 'manager' });
+    expect(await view(after.body.request)).toMatchObject({ workflowVersion: 2, status: 'open', at: ['manager'] });
     expect(await view(before.body.request)).toMatchObject({ workflowVersion: 1, status: 'open' });
     const shelf = (await designer.get<ShelfRow[]>('/workflows')).body;
     expect(shelf).toMatchObject([{ id: 'annual', liveVersion: 2, open: 2, hasDraft: false }]);
@@ -72,7 +72,8 @@ describe('drafts and versions', () => {
 
   test.each([
     ['an unknown verb', setAt(annualLeave, ['steps', 2, 'verb'], 'Ponder'), 'steps › 3 › verb: “Ponder” is not a verb'],
-    ['a newer format', { ...annualLeave, formatVersion: 2 }, 'formatVersion: is not a format that this version reads'],
+    ['a newer format', { ...annualLeave, formatVersion: 3 }, 'formatVersion: is format 3, which is newer'],
+    ['no format', { ...annualLeave, formatVersion: 'x' }, 'formatVersion: says no format'],
     ['no workflow at all', { hello: 'world' }, ''],
     ['nothing', null, ''],
   ])('%s is refused with its place, and the draft stays as it was', async (_, definition, words) => {
