@@ -4,8 +4,9 @@ import { formulaRow } from './formula.ts';
 import { handleRow, statementsRow } from './handle.ts';
 import { leaveDaysRow } from './leaveDays.ts';
 import { type Row, table } from './measure.ts';
+import { sheetRows } from './sheet.ts';
 
-const rows: Row[] = [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()];
+const rows: Row[] = [leaveDaysRow(), formulaRow(), handleRow(), statementsRow(), ...sheetRows()];
 rows.push(...(await decisionRows(process.env.NP_DATABASE ?? '')));
 process.stdout.write(`${table(rows)}\n\n${JSON.stringify(rows)}\n`);
 process.exit(0);

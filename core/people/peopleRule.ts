@@ -6,7 +6,7 @@
 import { z } from 'zod';
 import type { CivilDate } from '../time/index.ts';
 import { type Away, type DirectoryIndex, isEmployed, type Person, PersonId, type Post, recordOn } from './directory.ts';
-import { above, holderOf, mainPost, managerOf } from './reportingLine.ts';
+import { above, holderOf, lineAbove, mainPost, managerOf } from './reportingLine.ts';
 
 const Text = z.string().min(1).max(200);
 const Levels = z.number().int().min(1).max(9);
@@ -99,28 +99,18 @@ function whose(rule: { of?: Whose }, q: Question): { id: PersonId } | { missing:
   return id ? { id } : { missing: none('No person is given in the form yet.') };
 }
 
-/** The person above someone, level by level; stops at the top, at a gap, or at a circle. */
-function lineOf(
-  q: Question,
-  id: PersonId,
-  most: number,
-): { people: Person[]; posts: Post[]; reasons: string[]; gap: string | null } {
+/** The managers above someone up to a level, nearest first. */
+function lineOf(q: Question, id: PersonId, most: number): { people: Person[]; reasons: string[]; gap: string | null } {
   const people: Person[] = [];
-  const posts: Post[] = [];
   const reasons: string[] = [];
-  for (let level = 1; level <= most; level++) {
-    const found = managerOf(q.index, id, q.day, level);
-    if ('gap' in found) return { people, posts, reasons, gap: found.gap };
-    if (!people.includes(found.person)) {
-      people.push(found.person);
-      posts.push(found.post);
-      reasons.push(...found.reasons.filter(r => !reasons.includes(r)));
-    }
+  const line = lineAbove(q.index, id, q.day);
+  for (let next = line.next(); ; next = line.next()) {
+    if (next.done) return { people, reasons, gap: next.value };
+    people.push(next.value.person);
+    reasons.push(...next.value.reasons);
+    if (people.length === most) return { people, reasons, gap: null };
   }
-  return { people, posts, reasons, gap: null };
 }
-
-const longestLine = 20;
 
 function headed(q: Question, post: Post | undefined, what: string, id: PersonId): Candidates {
   if (!post) return none(`No head is on file for ${what}.`);
@@ -214,16 +204,15 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
       if (!q.facts && Number.isNaN(Number(rule.least))) return later('It depends on what the request says.');
       const wanted = least ?? Number(rule.least);
       if (Number.isNaN(wanted)) return none(`${rule.least} is not known, so no manager can be chosen by it.`);
-      const line = lineOf(q, id, longestLine);
-      const at = line.posts.findIndex(post => ((rule.what === 'grade' ? post.grade : post.spending) ?? 0) >= wanted);
-      if (at < 0) return none(`Nobody above ${name} has a ${rule.what} of ${wanted} or more.`, line.reasons);
-      const has = rule.what === 'grade' ? line.posts[at].grade : line.posts[at].spending;
-      return {
-        people: [line.people[at]],
-        reasons: [
-          `${line.people[at].name} is the first above ${name} with a ${rule.what} of at least ${wanted} (${has})`,
-        ],
-      };
+      const reasons: string[] = [];
+      for (const { person: manager, post, reasons: why } of lineAbove(index, id, day)) {
+        reasons.push(...why);
+        const has = (rule.what === 'grade' ? post.grade : post.spending) ?? 0;
+        if (has < wanted) continue;
+        reasons.push(`${manager.name} is the first above ${name} with a ${rule.what} of at least ${wanted} (${has})`);
+        return { people: [manager], reasons };
+      }
+      return none(`Nobody above ${name} has a ${rule.what} of ${wanted} or more.`, reasons);
     }
     case 'head of department': {
       const department = person && index.department(recordOn(person, day).department);

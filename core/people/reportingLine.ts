@@ -87,6 +87,24 @@ export function managerOf(
   }
 }
 
+/** The managers of a person from the nearest up, each once, until the line ends; walked only as far as it is read. */
+export function* lineAbove(index: DirectoryIndex, person: PersonId, day: CivilDate): Generator<Found, string> {
+  const start = mainPost(index, person, day);
+  if (!start) return `${index.person(person)?.name ?? person} holds no post, so no line manager is on file.`;
+  const passed = new Set([person]);
+  const posts = new Set<PostId>([start.id]);
+  for (let at = start; ; ) {
+    const found = above(index, at, day, passed);
+    if ('gap' in found) return found.gap;
+    if (posts.has(found.post.id)) return `The reporting line goes in a circle at ${found.post.title}.`;
+    posts.add(found.post.id);
+    // Whoever holds two posts of the line is one manager, not two.
+    passed.add(found.person.id);
+    yield found;
+    at = found.post;
+  }
+}
+
 /** The people who share a person's line manager's post, themselves included, by name. */
 export function teamOf(index: DirectoryIndex, person: PersonId, day: CivilDate): Person[] {
   const self = index.person(person);

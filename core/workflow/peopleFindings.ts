@@ -1,5 +1,5 @@
 /** Every people rule tried for everybody in the directory, on each of the days. */
-import { isEmployed, type PersonId, type Resolution, resolve } from '../people/index.ts';
+import { isEmployed, resolve } from '../people/index.ts';
 import { dateWords } from '../time/index.ts';
 import type { StepOf } from './definition.ts';
 import type { Finding, Findings } from './finding.ts';
@@ -8,43 +8,49 @@ import { structure } from './sequence.ts';
 type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 type Tried = NonNullable<Finding['people']>[number];
 
+/** Somebody whom a rule strands, or for whom it has to go up. */
+type Odd = { stranded: boolean; one: Tried };
+
+const isRaised = (reason: string): boolean => reason.startsWith('nobody decides their own request');
+
 export function peopleFindings(findings: Findings): void {
   const { definition, around } = findings;
   if (!around.people) return;
   const { index, days } = around.people;
-  // Many steps ask the same people; each rule is worked out once a person and day.
-  const known = new Map<string, (Resolution | undefined)[]>();
+  // Many steps ask the same people; each rule is worked out once a person and day, and only what is odd about it is kept.
+  const known = new Map<string, Odd[]>();
   const everyone = days.map(day => index.directory.people.filter(p => isEmployed(p, day)));
-  const resolutions = (rule: Parameters<typeof resolve>[0], mayBeAsker: boolean, whenAway: 'waits' | 'goes up') => {
-    const key = JSON.stringify([rule, mayBeAsker, whenAway]);
-    let found = known.get(key);
-    if (!found) {
-      found = days.flatMap((day, d) =>
-        everyone[d].map(person => resolve(rule, { index, day, asker: person.id, away: [], mayBeAsker, whenAway })),
-      );
-      known.set(key, found);
-    }
-    return found;
+  const total = everyone.reduce((sum, people) => sum + people.length, 0);
+  const tryAll = (step: PersonStep): Odd[] => {
+    const mayBeAsker = step.verb === 'Do';
+    const key = JSON.stringify([step.who, mayBeAsker, step.whenAway]);
+    let odd = known.get(key);
+    if (odd) return odd;
+    odd = [];
+    days.forEach((day, d) => {
+      for (const { id, name } of everyone[d]) {
+        const found = resolve(step.who, { index, day, asker: id, away: [], mayBeAsker, whenAway: step.whenAway });
+        if (!found.ok) {
+          if (!found.depends) odd.push({ stranded: true, one: { person: id, name, why: found.gap, day } });
+        } else if (found.reasons.some(isRaised)) {
+          const to = found.holders.map(h => index.person(h.person)?.name).join(', ');
+          odd.push({ stranded: false, one: { person: id, name, why: `goes to ${to}`, day } });
+        }
+      }
+    });
+    known.set(key, odd);
+    return odd;
   };
-  const people = days.flatMap((day, d) => everyone[d].map(person => ({ person, day })));
+  const employed = new Set(everyone.flatMap(people => people.map(p => p.id))).size;
   for (const { step, path, number } of structure(definition).all) {
     if (step.verb !== 'Decide' && step.verb !== 'Do') continue;
-    const found = resolutions(step.who, step.verb === 'Do', step.whenAway);
-    const stranded: Tried[] = [];
-    const raised: Tried[] = [];
-    found.forEach((resolution, i) => {
-      const { person, day } = people[i];
-      const one = (why: string): Tried => ({ person: person.id as PersonId, name: person.name, why, day });
-      if (resolution && !resolution.ok && !resolution.depends) stranded.push(one(resolution.gap));
-      const up = resolution?.ok && resolution.reasons.find(r => r.startsWith('nobody decides their own request'));
-      if (up && resolution.ok)
-        raised.push(one(`goes to ${resolution.holders.map(h => index.person(h.person)?.name).join(', ')}`));
-    });
+    const odd = tryAll(step);
+    const stranded = odd.filter(o => o.stranded).map(o => o.one);
+    const raised = odd.filter(o => !o.stranded).map(o => o.one);
     if (stranded.length > 0) {
-      const all = stranded.length === found.length;
+      const all = stranded.length === total;
       const onDays = days.length > 1 ? `, on ${days.map(d => dateWords(d)).join(' or ')}` : '';
       const n = new Set(stranded.map(s => s.person)).size;
-      const total = new Set(people.map(p => p.person.id)).size;
       findings.add(
         all ? 'stops' : 'warns',
         'people',
@@ -52,13 +58,13 @@ export function peopleFindings(findings: Findings): void {
         [...path, 'who'],
         all
           ? `Nobody is found at step ${number}, for anyone`
-          : `${n} of ${total} people would get stuck at ${number}${onDays}`,
+          : `${n} of ${employed} people would get stuck at ${number}${onDays}`,
         reasonsInShort(stranded.map(s => s.why)),
         { people: stranded, ...fallbackMend(findings, step, [...path, 'who', 'otherwise'], stranded) },
       );
     }
     // People of the role or post itself; that a whole staff goes up is how a hierarchy works.
-    if (raised.length > 0 && raised.length < found.length) {
+    if (raised.length > 0 && raised.length < total) {
       const n = new Set(raised.map(r => r.person)).size;
       findings.add(
         'warns',
