@@ -95,7 +95,31 @@ await main(async () => {
     await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');
     await shoot(wren, 'sheet', '/workflows/compensation-time', 'would get stuck');
-    await shoot(wren, 'sheet-annual-leave', '/workflows/annual-leave', 'Nothing found');
+    await shoot(wren, 'sheet-lanes', '/workflows/new-colleague', 'Nothing found');
+    await shoot(
+      wren,
+      'form',
+      '/workflows/crossing-and-lodging?section=Form&field=lead',
+      'Formulas and messages follow',
+    );
+    await shoot(wren, 'messages', '/workflows/crossing-and-lodging?section=Messages', 'How it can end');
+    await wren.goto(`${base}/workflows/shared-space?section=Rehearse`);
+    await wren.getByRole('combobox', { name: 'Who asks' }).fill('Ines Okoro');
+    await wren.getByRole('option', { name: 'Ines Okoro' }).click();
+    await wren.getByRole('textbox', { name: 'Title' }).fill('Gauge renewal');
+    await wren.getByRole('combobox', { name: 'Kind of space' }).click();
+    await wren.getByRole('option', { name: 'Project' }).click();
+    await wren.getByRole('button', { name: 'Begin the rehearsal' }).click();
+    await wren.getByRole('button', { name: 'A day later' }).click();
+    await shoot(wren, 'rehearsal', null, 'You are Tobias Fennimore, step 2');
+    await wren.goto(`${base}/workflows/annual-leave`);
+    await wren.getByRole('button', { name: '10: change the value' }).click();
+    await wren.getByRole('textbox', { name: 'Number' }).fill('8');
+    await wren.getByRole('button', { name: 'Change', exact: true }).click();
+    await wren.getByText('Draft, saved').waitFor();
+    await shoot(wren, 'compare', '/workflows/annual-leave?section=Versions', '1 changed');
+    await wren.getByRole('button', { name: 'Discard draft' }).click();
+    await wren.getByText('As published').waitFor();
     await shoot(await at('wren', undefined, 'dark'), 'sheet-dark', '/workflows/annual-leave', 'Nothing found');
     await shoot(wren, 'mailroom', '/mailroom', 'Sent back');
   } finally {

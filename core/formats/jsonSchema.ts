@@ -3,7 +3,12 @@ import { z } from 'zod';
 import { Definition, formatVersion } from '../workflow/index.ts';
 
 export function workflowJsonSchema(): Record<string, unknown> {
-  const schema = z.toJSONSchema(Definition, { io: 'input', unrepresentable: 'any', target: 'draft-2020-12' });
+  const schema = z.toJSONSchema(Definition, {
+    io: 'input',
+    unrepresentable: 'any',
+    reused: 'ref',
+    target: 'draft-2020-12',
+  });
   return {
     ...schema,
     title: `North Pebble workflow, format ${formatVersion}`,
