@@ -170,6 +170,9 @@ function foreignDocument(process: ModdleElement, unread: Unread[]): Document {
   };
 }
 
+/** Tasks that people carry out. */
+const byHand = new Set(['User', 'Manual', ''].map(kind => `bpmn:${kind}Task`));
+
 class ForeignReader {
   readonly closings: Definition['closings'] = [];
   readonly messages: Definition['messages'] = [];
@@ -247,11 +250,8 @@ class ForeignReader {
   #step(element: ModdleElement): [Step | null, ModdleElement | undefined] {
     const id = this.#id(element);
     const name = text(element.name);
+    if (byHand.has(element.$type)) return this.#task(element, id, name);
     switch (element.$type) {
-      case 'bpmn:UserTask':
-      case 'bpmn:ManualTask':
-      case 'bpmn:Task':
-        return this.#task(element, id, name);
       case 'bpmn:ServiceTask':
       case 'bpmn:ScriptTask':
         return [

@@ -117,8 +117,8 @@ describe('a kept check', () => {
 
   test('gives the values that it tried, by name', () => {
     expect(runCheck(annualLeave, done, facts).sample).toMatchObject({ Days: 4.5, Kind: 'annual' });
-    const words = inWords(annualLeave, 'manager: to tom, due 2026', id => (id === 'tom' ? 'Tom Lund' : id));
-    expect(words).toBe('step 3: to Tom Lund, due 2026');
+    const words = inWords(annualLeave, 'above: to tom, due 2026', id => (id === 'tom' ? 'Tom Lund' : id));
+    expect(words).toBe('step 4: to Tom Lund, due 2026');
     expect(courseOf(annualLeave, [])).toEqual([]);
   });
 });

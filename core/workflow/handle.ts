@@ -3,18 +3,18 @@
  * Pure: no clock, no randomness, nothing read or written. Running, rehearsing, replaying and the demo all call this.
  */
 import { z } from 'zod';
-import { type Answers, type FieldFault, isEmptyAnswer, mayChange } from '../form/index.ts';
-import { obstacles } from '../leave/index.ts';
-import { isEmployed, type PersonId, resolve } from '../people/index.ts';
+import { type FieldFault, isEmptyAnswer, mayChange } from '../form/index.ts';
+import type { PersonId } from '../people/index.ts';
 import { civilDateAt, dateWords, toMilliseconds } from '../time/index.ts';
-import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.ts';
+import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
+import { type Context, factsOf, houseListsOf, nameOf } from './context.ts';
 import { Course } from './course.ts';
 import { type Definition, fieldById, type StepOf } from './definition.ts';
 import { evaluateFigures } from './evaluate.ts';
 import type { Effect, Filled, RequestEvent, TimerKind } from './events.ts';
 import { type FilledIn, fillIn, levelAt } from './filling.ts';
 import { allDone, countAnswer, offerAgain, passLimit, remind } from './giving.ts';
-import { allSteps, stepById } from './sequence.ts';
+import { stepById } from './sequence.ts';
 import { isOpen, type RequestState, type Task } from './state.ts';
 
 const seen = z.number().int().nonnegative();
@@ -132,89 +132,6 @@ function closedWords(definition: Definition, state: RequestState, context: Conte
   return closing
     ? `${lastWords(state, context)} It is already closed: ${closing.name}.`
     : 'This request has not been sent.';
-}
-
-/** The leave that a request would book, with every reason why it may not. */
-function leaveFaults(definition: Definition, given: Answers, context: Context, subject: PersonId, request: string) {
-  const faults: FieldFault[] = [];
-  for (const step of allSteps(definition)) {
-    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
-    const span = given[step.effect.span];
-    const type = given[step.effect.type];
-    if (typeof span !== 'object' || span === null || !('from' in span) || typeof span.from === 'string') continue;
-    if (typeof type !== 'string') continue;
-    const asked = span as Parameters<typeof obstacles>[3];
-    for (const obstacle of obstacles(context.book, subject, type, asked, request)) {
-      const field = obstacle.code === 'unknown type' ? step.effect.type : step.effect.span;
-      if (!faults.some(f => f.message === obstacle.message)) faults.push({ field, message: obstacle.message });
-    }
-  }
-  return faults;
-}
-
-type Asking = { asker: PersonId; subject: PersonId | null; request: string };
-
-/** Answers at the first step, with everything that is wrong about them, the leave they would book included. */
-function checkedAnswers(
-  definition: Definition,
-  input: unknown,
-  context: Context,
-  asking: Asking,
-  before: Answers = {},
-) {
-  const facts = factsOf(context, asking.asker, asking.subject, asking.request);
-  const read = fillIn(definition, definition.steps[0].id, before, input, facts, houseListsOf(context));
-  const subject = asking.subject ?? asking.asker;
-  const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request);
-  const faults = [...(read.ok ? [] : read.faults), ...leave];
-  return { faults, filled: read.filled };
-}
-
-/** The faults that sending these answers would meet now, and the figures: what the asker sees while typing. */
-export function preview(
-  definition: Definition,
-  input: Record<string, unknown>,
-  context: Context,
-  asker: PersonId,
-  request = 'new',
-  subject: PersonId | null = null,
-) {
-  const { faults, filled } = checkedAnswers(definition, input, context, { asker, subject, request });
-  return { faults, figures: filled.figures };
-}
-
-/** Why somebody may not ask at all, or for this subject; nothing when they may. */
-export function mayAsk(
-  definition: Definition,
-  context: Pick<Context, 'index' | 'now'>,
-  asker: PersonId,
-  subject: PersonId = asker,
-): string | undefined {
-  const { opening } = definition;
-  if (!opening) return subject === asker ? undefined : 'This can be asked for oneself only.';
-  const today = todayOf(context, asker);
-  if (opening.from && today < opening.from) return `This can be asked from ${dateWords(opening.from)} on.`;
-  if (opening.to && today > opening.to) return `This could be asked until ${dateWords(opening.to)}.`;
-  if (opening.who) {
-    const found = resolve(opening.who, {
-      index: context.index,
-      day: today,
-      asker,
-      away: [],
-      mayBeAsker: true,
-      whenAway: 'waits',
-    });
-    if (!found.ok || !found.holders.some(h => h.person === asker)) return 'This is not open to you.';
-  }
-  if (subject === asker) return opening.forWhom.includes('self') ? undefined : 'This is asked for somebody else.';
-  const person = context.index.person(subject);
-  if (!person) return 'The person that it is for is not on file.';
-  if (!isEmployed(person, today) && person.joined > today) {
-    return opening.forWhom.includes('joiner')
-      ? undefined
-      : 'This cannot be asked for somebody who has not started yet.';
-  }
-  return opening.forWhom.includes('report') ? undefined : 'This can be asked for oneself only.';
 }
 
 function submit(

@@ -1,4 +1,5 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
+export { mayAsk, preview } from './asking.ts';
 export { compare, type Difference, differenceWords, openingWords, type Piece, pieces } from './compare.ts';
 export * from './context.ts';
 export * from './counting.ts';

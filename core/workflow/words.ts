@@ -7,20 +7,20 @@ import { workingWords } from '../time/index.ts';
 import { conditionPhrases } from './conditionWords.ts';
 import {
   type Definition,
-  fieldById,
   type Go,
   messageById,
   type Outcome,
-  provisions,
   type Rework,
   type Step,
   type StepOf,
   type Until,
   type Verb,
 } from './definition.ts';
+import { provision, record, tell } from './effectLines.ts';
 import type { Path } from './path.ts';
+import { fieldPhrase, formulaPhrase, goPhrase, label, type Pen, peoplePhrase, type Said, when } from './pen.ts';
 import { aloud, type Choice, marked, named, type Phrase, quoted, say, written } from './phrase.ts';
-import { countWords, goWords, limitSentences, limitWords, peopleWords } from './ruleWords.ts';
+import { countWords, limitSentences, limitWords, peopleWords } from './ruleWords.ts';
 import { type Placed, stepNumber, structure } from './sequence.ts';
 
 export { comparatorWords, conditionFrom } from './conditionWords.ts';
@@ -50,48 +50,6 @@ export type Line = {
   /** What holds besides: reminders, the limit. */
   after: Phrase[];
 };
-
-type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
-
-type Pen = { definition: Definition; index: DirectoryIndex | undefined };
-
-const label = ({ definition }: Pen, id: string): string => fieldById(definition, id)?.label ?? id;
-
-const fieldChoices = (
-  { definition }: Pen,
-  fits: (field: Definition['form']['fields'][number]) => boolean = () => true,
-): Choice[] =>
-  definition.form.fields.filter(f => f.kind !== 'fixed text' && fits(f)).map(f => ({ value: f.id, words: f.label }));
-
-const fieldPhrase = (
-  pen: Pen,
-  id: string,
-  path: Path,
-  fits?: (field: Definition['form']['fields'][number]) => boolean,
-): Phrase => named(label(pen, id), { kind: 'choice', path, value: id, choices: fieldChoices(pen, fits) });
-
-const goPhrase = ({ definition }: Pen, go: Go, step: Step, path: Path): Phrase => ({
-  text: goWords(definition, go),
-  written: goWords(definition, go, 'written'),
-  edit: { kind: 'go', path, go, step: step.id },
-});
-
-const formulaPhrase = (source: string, path: Path, wanted: 'anything' | 'date' | 'number' = 'anything'): Phrase => ({
-  text: source,
-  written: marked(source),
-  edit: { kind: 'formula', path, source, wanted },
-});
-
-function when(pen: Pen, step: Step, path: Path): Phrase[] {
-  if (!('when' in step) || !step.when) return [];
-  return [say('When'), ...conditionPhrases(pen.definition, step.when, [...path, 'when']), say(',')];
-}
-
-const peoplePhrase = (pen: Pen, rule: StepOf<'Decide'>['who'], path: Path): Phrase => ({
-  text: peopleWords(rule, pen.index, pen.definition),
-  written: peopleWords(rule, pen.index, pen.definition, 'written'),
-  edit: { kind: 'people', path, rule },
-});
 
 function afterPhrases(pen: Pen, step: StepOf<'Decide'> | StepOf<'Do'>, path: Path): Phrase[] {
   const { definition, index } = pen;
@@ -325,160 +283,6 @@ export function untilWords(pen: Pen, until: Until, style: 'shown' | 'written'): 
     case 'requests':
       return 'until every request that it opened has ended';
   }
-}
-
-function valuesPhrase(values: readonly { name: string; formula: string }[], path: Path): Phrase {
-  return {
-    text: values.map(v => `${v.name} ${v.formula}`).join(', ') || 'nothing',
-    written: values.map(v => `${quoted(v.name)} ${marked(v.formula)}`).join(', ') || 'nothing',
-    edit: { kind: 'values', path, values },
-  };
-}
-
-function record(pen: Pen, step: StepOf<'Record'>, path: Path): Said {
-  const { effect } = step;
-  const at: Path = [...path, 'effect'];
-  const start = when(pen, step, path);
-  const lead = (text: string): Phrase => ({ text, edit: { kind: 'effect', path: at, effect } });
-  const sentence = (() => {
-    switch (effect.kind) {
-      case 'book leave':
-        return [
-          lead('Book'),
-          fieldPhrase(pen, effect.span, [...at, 'span'], f => f.kind === 'leave span'),
-          say('as leave of the chosen'),
-          fieldPhrase(pen, effect.type, [...at, 'type'], f => f.kind === 'choice' && f.options === 'leave types'),
-          {
-            text: effect.planner ? '; put them on the team’s planner' : '; not on the planner',
-            edit: {
-              kind: 'choice' as const,
-              path: [...at, 'planner'],
-              value: effect.planner,
-              choices: [
-                { value: true, words: 'put them on the team’s planner' },
-                { value: false, words: 'not on the planner' },
-              ],
-            },
-          },
-        ];
-      case 'planner':
-        return [
-          lead('Put'),
-          named(effect.label, { kind: 'text', path: [...at, 'label'], value: effect.label }),
-          say('on the planner over'),
-          fieldPhrase(pen, effect.span, [...at, 'span'], f => f.kind === 'leave span' || f.kind === 'date range'),
-        ];
-      case 'person':
-        return [
-          lead('Change'),
-          named(effect.property, { kind: 'text', path: [...at, 'property'], value: effect.property }),
-          say('of the subject’s record to'),
-          formulaPhrase(effect.formula, [...at, 'formula']),
-        ];
-      case 'add row':
-        return [
-          lead('Add a row to'),
-          named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
-          say('with'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-      case 'change row':
-        return [
-          lead('Change the row picked in'),
-          fieldPhrase(pen, effect.row, [...at, 'row'], f => f.kind === 'pick'),
-          say(':'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-      case 'set':
-        return [
-          lead('Set'),
-          fieldPhrase(pen, effect.field, [...at, 'field']),
-          say('to'),
-          formulaPhrase(effect.formula, [...at, 'formula']),
-        ];
-      case 'open':
-        return [
-          lead('Open'),
-          named(effect.workflow, { kind: 'text', path: [...at, 'workflow'], value: effect.workflow }),
-          say('for the subject with'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-    }
-  })();
-  return { sentence: [...start, ...sentence, say('.')], rows: [], after: [] };
-}
-
-function provision(pen: Pen, step: StepOf<'Provision'>, path: Path): Said {
-  const undo = step.removeOn
-    ? [say('; undo it on'), formulaPhrase(step.removeOn, [...path, 'removeOn'], 'date')]
-    : [
-        {
-          text: '; for good',
-          edit: {
-            kind: 'formula' as const,
-            path: [...path, 'removeOn'],
-            source: '',
-            wanted: 'date' as const,
-            mayBeEmpty: true as const,
-          },
-        },
-      ];
-  return {
-    sentence: [
-      ...when(pen, step, path),
-      say('Ask'),
-      named(step.connection, { kind: 'text', path: [...path, 'connection'], value: step.connection }),
-      say('to'),
-      {
-        text: step.action,
-        edit: {
-          kind: 'choice',
-          path: [...path, 'action'],
-          value: step.action,
-          choices: provisions.map(value => ({ value, words: value })),
-        },
-      },
-      say('with'),
-      valuesPhrase(step.values, [...path, 'values']),
-      ...undo,
-      say('.'),
-    ],
-    rows: [],
-    after: [],
-  };
-}
-
-function tell(pen: Pen, step: StepOf<'Tell'>, path: Path): Said {
-  const { definition } = pen;
-  const message = messageById(definition, step.message)?.name ?? step.message;
-  const people = step.to.flatMap((rule, n) => [
-    ...(n > 0 ? [say('; and to')] : []),
-    peoplePhrase(pen, rule, [...path, 'to', n]),
-  ]);
-  const addresses = (step.addresses ?? []).flatMap((address, n) => [
-    ...(n > 0 || step.to.length > 0 ? [say('; and to')] : []),
-    named(address, { kind: 'text', path: [...path, 'addresses', n], value: address }),
-  ]);
-  const attached =
-    step.attach === 'invitation' ? [say('; with an invitation')] : step.attach === 'pdf' ? [say('; with a PDF')] : [];
-  return {
-    sentence: [
-      ...when(pen, step, path),
-      say('Send'),
-      named(message, {
-        kind: 'choice',
-        path: [...path, 'message'],
-        value: step.message,
-        choices: definition.messages.map(m => ({ value: m.id, words: m.name })),
-      }),
-      say('to'),
-      ...(people.length + addresses.length > 0 ? [...people, ...addresses] : [say('nobody')]),
-      ...attached,
-      say('.'),
-    ],
-    rows: [],
-    after: [],
-  };
 }
 
 function saidOf(pen: Pen, { step, path }: Placed): Said {
