@@ -1,5 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
-import { MoveClock, PreviewInput, Publish, SaveDraft, SendCommand, SignIn, Submit } from './index.ts';
+import {
+  Move,
+  MoveClock,
+  PreviewInput,
+  Publish,
+  SaveDraft,
+  SendCommand,
+  SetKeepers,
+  SignIn,
+  Submit,
+  TakeBack,
+} from './index.ts';
 
 const id = '3f0c9a52-7c56-4b0e-9a55-0d6f4d2a8c11';
 
@@ -13,6 +24,11 @@ describe('what may be sent', () => {
     ['a preview of a change', PreviewInput, { workflow: 'annual-leave', request: 'R-1', answers: {} }],
     ['a draft', SaveDraft, { answers: { dates: null } }],
     ['an hour forward', MoveClock, { days: 0, hours: 1 }],
+    ['requests to be moved', Move, { requests: ['R-1'], reason: 'A better limit.' }],
+    ['a version to take back', TakeBack, { revision: 3, version: 1 }],
+    ['people who may', SetKeepers, { keepers: { edit: ['wren'], publish: [], see: [] } }],
+    ['everybody may', SetKeepers, { keepers: null }],
+    ['a task that is done', SendCommand, { id, command: { kind: 'complete', seen: 3, task: 'R-1.1' } }],
     ['a publishing', Publish, { revision: 0, comment: 'New limit.' }],
   ])('%s', (_, schema, input) => {
     expect(schema.safeParse(input).success).toBe(true);
@@ -32,6 +48,10 @@ describe('what may be sent', () => {
     ['a note of a whole book', SendCommand, { id, command: { kind: 'withdraw', seen: 1, note: 'x'.repeat(5001) } }],
     ['the clock backwards', MoveClock, { days: -1, hours: 0 }],
     ['the clock not at all', MoveClock, { days: 0, hours: 0 }],
+    ['moving without a reason', Move, { requests: ['R-1'], reason: ' ' }],
+    ['moving nothing', Move, { requests: [], reason: 'x' }],
+    ['a version that is none', TakeBack, { revision: 3, version: 0 }],
+    ['nobody said', SetKeepers, {}],
     ['publishing without a word', Publish, { revision: 1, comment: ' ' }],
     ['answers that are a list', SaveDraft, { answers: [] }],
   ])('%s is refused', (_, schema, input) => {

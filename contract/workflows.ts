@@ -13,6 +13,8 @@ export const Keepers = z.object({
   see: z.array(z.string().max(40)).max(200),
 });
 export type Keepers = z.infer<typeof Keepers>;
+/** Nothing: every designer may. */
+export const SetKeepers = z.object({ keepers: Keepers.nullable() });
 
 export type ShelfRow = {
   id: string;

@@ -76,7 +76,7 @@ describe('a workflow', () => {
 
   test('kept to some people, others neither change nor publish it, and nobody locks themselves out', async () => {
     const id = await begin(blank('Private'));
-    const put = (keepers: unknown) => kay.call('PUT', `/workflows/${id}/keepers`, keepers);
+    const put = (keepers: unknown) => kay.call('PUT', `/workflows/${id}/keepers`, { keepers });
     expect((await put({ edit: [], publish: ['dora'], see: [] })).status).toBe(422);
     expect((await put({ edit: ['nobody'], publish: [], see: [] })).problem.detail).toContain('There is no “nobody”');
     expect((await put({ edit: ['dora'], publish: ['kay'], see: [] })).status).toBe(204);

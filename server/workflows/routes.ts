@@ -1,5 +1,5 @@
 /** The shelf and the sheet. */
-import { Archive, Keepers, Move, Publish, TakeBack } from '@north-pebble/contract';
+import { Archive, Move, Publish, SetKeepers, TakeBack } from '@north-pebble/contract';
 import { PersonId } from '@north-pebble/core/people';
 import { type Definition, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { Router } from 'express';
@@ -98,7 +98,7 @@ export function workflowRoutes(house: House): Router {
   router.put('/workflows/:id/keepers', async (request, response) => {
     const caller = callerOf(request);
     mustDesign(caller);
-    await setKeepers(house, caller, request.params.id, read(Keepers.nullable(), request.body));
+    await setKeepers(house, caller, request.params.id, read(SetKeepers, request.body).keepers);
     response.status(204).end();
   });
   router.get('/workflows/:id/moving', async (request, response) => {

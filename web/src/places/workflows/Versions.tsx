@@ -234,7 +234,7 @@ function KeepersForm({ sheet, index }: { sheet: SheetView; index: DirectoryIndex
     mutationFn: () =>
       call(`/workflows/${sheet.id}/keepers`, {
         method: 'PUT',
-        body: Object.values(keepers).every(list => list.length === 0) ? null : keepers,
+        body: { keepers: Object.values(keepers).every(list => list.length === 0) ? null : keepers },
       }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
