@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Definition } from '@north-pebble/core/workflow';
-import { layoutStones } from './layout.ts';
+import { fitted, layoutStones } from './layout.ts';
 
 const decide = (id: string, levels: number, days: number): Definition['steps'][number] => ({
   verb: 'Decide',
@@ -73,5 +73,58 @@ describe('stones', () => {
   test('a step that leads nowhere is drawn without its link, never a crash', () => {
     const broken = { ...definition, steps: [definition.steps[0], decide('one', 1, 2)] };
     expect(layoutStones(broken, undefined).links.some(l => l.kind === 'on' && l.step === 'one')).toBe(false);
+  });
+
+  const lane = (id: string, role: string): Definition['steps'][number] => ({
+    verb: 'Do',
+    id,
+    when: null,
+    who: { first: { kind: 'role', role }, otherwise: [] },
+    whenAway: 'waits',
+    task: `Does ${id}`,
+    limit: { within: { workingDays: 1 }, remind: null, atLimit: 'wait' },
+  });
+  const split = (...roles: string[]): Definition => ({
+    ...definition,
+    steps: [
+      { verb: 'Ask', id: 'ask' },
+      {
+        verb: 'Split',
+        id: 'split',
+        when: null,
+        needs: 'all',
+        lanes: roles.map((role, i) => ({ id: `l${i}`, name: `L${i}`, steps: [lane(`s${i}`, role)] })),
+      },
+      { verb: 'Hold', id: 'hold', when: null, until: { kind: 'time', amount: { workingDays: 2 } } },
+      { verb: 'Close', id: 'end', closing: 'yes' },
+    ],
+  });
+
+  test('lanes of a split begin together and are joined behind the longest', () => {
+    const { stones, links } = layoutStones(split('Stores', 'Systems'), undefined);
+    const [, , first, second, hold] = stones;
+    expect(first.x).toBe(second.x);
+    expect(first.y).not.toBe(second.y);
+    expect(hold.x).toBeGreaterThan(second.x + second.width);
+    expect(links.filter(l => l.kind === 'lane')).toHaveLength(4);
+    expect(stones.map(s => s.kind)).toEqual(['ask', 'split', 'person', 'person', 'hold', 'house']);
+  });
+
+  test('stones of one holder side by side never lie on one another', () => {
+    const { stones, height } = layoutStones(split('Stores', 'Stores', 'Stores'), undefined);
+    const mine = stones.filter(s => s.kind === 'person');
+    expect(new Set(mine.map(s => s.y)).size).toBe(3);
+    for (const { y } of stones) expect(y).toBeLessThan(height);
+  });
+
+  test('marks of time keep apart, and words are cut to the length of their stone', () => {
+    const many = {
+      ...definition,
+      steps: [definition.steps[0], ...Array.from({ length: 40 }, (_, i) => decide(`d${i}`, 1, 1)), definition.steps[3]],
+    };
+    const { ticks } = layoutStones(many, undefined);
+    for (let i = 2; i < ticks.length; i++) expect(ticks[i].x - ticks[i - 1].x).toBeGreaterThanOrEqual(96);
+    expect(fitted('decides within two working days', 150)).toBe('decides within t…');
+    expect(fitted('asks', 150)).toBe('asks');
   });
 });
