@@ -42,7 +42,7 @@ test('a workflow file with an unknown verb is refused at its place, and the draf
   await wren
     .getByLabel('Workflow file')
     .setInputFiles({ name: 'letter.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear all') });
-  await expect(wren.getByRole('alert')).toContainText('is not JSON');
+  await expect(wren.getByRole('alert')).toContainText('It is neither JSON nor BPMN');
   await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
 });
 
