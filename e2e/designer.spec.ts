@@ -1,15 +1,21 @@
 /** The designer's place: a workflow written from nothing by keys alone and from a starter by mouse, proven and published. */
 import { expect, type Page, test } from '@playwright/test';
-import { personAt } from './people.ts';
+import { personAt, pressOn, reach, typeInto } from './people.ts';
 
 const margin = (page: Page) => page.getByRole('complementary', { name: 'Margin' });
 const line = (page: Page, number: string) => page.getByRole('group', { name: new RegExp(`^Line ${number}, `) });
 
 /** Writes a new line below another, by keys. */
 async function write(page: Page, after: string, words: string): Promise<void> {
-  await line(page, after).press('Enter');
+  await pressOn(page, line(page, after));
+  await inWords(page, words);
+}
+
+/** Says in words what happens next, in the field that has just opened. */
+async function inWords(page: Page, words: string): Promise<void> {
   const field = page.getByRole('textbox', { name: 'What happens next, in words' });
-  await field.pressSequentially(words);
+  await expect(field).toBeFocused();
+  await page.keyboard.type(words);
   await expect(page.getByText('Enter takes it as it stands below.')).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(field).toBeHidden();
@@ -17,26 +23,34 @@ async function write(page: Page, after: string, words: string): Promise<void> {
 
 /** Opens a section of the sheet, by keys. */
 const section = (page: Page, name: string) =>
-  page
-    .getByRole('navigation', { name: 'Sections' })
-    .getByRole('button', { name: new RegExp(`^${name}`) })
-    .press('Enter');
+  pressOn(
+    page,
+    page.getByRole('navigation', { name: 'Sections' }).getByRole('button', { name: new RegExp(`^${name}`) }),
+  );
 
 async function addField(page: Page, label: string, kind?: string): Promise<void> {
-  await page.getByRole('button', { name: 'New field', exact: true }).first().press('Enter');
+  await pressOn(page, page.getByRole('button', { name: 'New field', exact: true }).first());
   const name = page.getByRole('textbox', { name: 'Label' });
   await expect(name).toHaveValue(/^New field/);
-  await name.fill(label);
-  await name.press('Enter');
+  await typeInto(page, name, label);
+  await page.keyboard.press('Enter');
   if (!kind) return;
-  await page.getByRole('combobox', { name: 'Asks for' }).press('Enter');
-  await page.getByRole('option', { name: kind, exact: true }).press('Enter');
+  await pressOn(page, page.getByRole('combobox', { name: 'Asks for' }));
+  await reach(page, page.getByRole('option', { name: kind, exact: true }), 'ArrowDown');
+  await page.keyboard.press('Enter');
 }
 
 test('from nothing to published with the keys alone', async ({ browser }) => {
-  test.setTimeout(180_000);
-  const wren = await personAt(browser, 'Wren Castellane', '/workflows');
-  await wren.getByRole('textbox', { name: 'A new workflow called' }).pressSequentially('Diving day');
+  test.setTimeout(240_000);
+  const wren = await (await browser.newContext()).newPage();
+  await wren.goto('/');
+  await pressOn(wren, wren.getByRole('button', { name: 'Wren Castellane' }));
+  await expect(wren.getByRole('button', { name: 'Wren Castellane: your menu' })).toBeVisible();
+  await wren.keyboard.press('/');
+  await wren.keyboard.type('Workflows');
+  await expect(wren.getByRole('option').first()).toContainText('Workflows');
+  await wren.keyboard.press('Enter');
+  await typeInto(wren, wren.getByRole('textbox', { name: 'A new workflow called' }), 'Diving day');
   await wren.keyboard.press('Enter');
   await expect(wren.getByRole('heading', { name: 'Diving day', level: 1 })).toBeVisible();
   await expect(margin(wren).getByText('The form asks nothing')).toBeVisible();
@@ -44,20 +58,20 @@ test('from nothing to published with the keys alone', async ({ browser }) => {
   await section(wren, 'Form');
   await addField(wren, 'Site');
   await addField(wren, 'Depth', 'a whole number');
-  await wren.getByRole('checkbox', { name: 'Needed' }).press(' ');
+  await pressOn(wren, wren.getByRole('checkbox', { name: 'Needed' }), ' ');
   await expect(margin(wren).getByText('The form asks nothing')).toBeHidden();
 
   await section(wren, 'Messages');
-  await wren.getByRole('button', { name: 'New message' }).press('Enter');
-  await wren.getByRole('textbox', { name: 'Name', exact: true }).fill('Result');
-  await wren.getByRole('textbox', { name: 'Subject' }).fill('Your dive at {Siet}');
+  await pressOn(wren, wren.getByRole('button', { name: 'New message' }));
+  await typeInto(wren, wren.getByRole('textbox', { name: 'Name', exact: true }), 'Result');
+  await typeInto(wren, wren.getByRole('textbox', { name: 'Subject' }), 'Your dive at {Siet}');
   await expect(margin(wren).getByText('“Siet” in the message “Result”')).toBeVisible();
-  await margin(wren).getByRole('button', { name: 'Change to “Site”' }).press('Enter');
+  await pressOn(wren, margin(wren).getByRole('button', { name: 'Change to “Site”' }));
   await expect(margin(wren).getByText('“Siet” in the message “Result”')).toBeHidden();
   for (const closing of ['Done', 'Declined']) {
     const told = margin(wren).getByText(`The asker is not told of “${closing}”`);
     await expect(told).toBeVisible();
-    await margin(wren).getByRole('button', { name: 'Send “Result”' }).first().press('Enter');
+    await pressOn(wren, margin(wren).getByRole('button', { name: 'Send “Result”' }).first());
     await expect(told).toBeHidden();
   }
 
@@ -65,48 +79,46 @@ test('from nothing to published with the keys alone', async ({ browser }) => {
   await write(wren, '1', 'if Depth is at most 10, close as Done');
   await write(wren, '2', 'line manager, else HR partner decides in turn within 2 working days, send back for Depth');
   await write(wren, '3', 'split into Gear, Boat');
-  await wren.getByRole('button', { name: 'First line in Gear' }).press('Enter');
-  await wren
-    .getByRole('textbox', { name: 'What happens next, in words' })
-    .pressSequentially('Stores desk lays out the gear within 1 day');
-  await wren.keyboard.press('Enter');
-  await wren.getByRole('button', { name: 'First line in Boat' }).press('Enter');
-  await wren
-    .getByRole('textbox', { name: 'What happens next, in words' })
-    .pressSequentially('Travel desk books the boat within 2 days');
-  await wren.keyboard.press('Enter');
+  await pressOn(wren, wren.getByRole('button', { name: 'First line in Gear' }));
+  await inWords(wren, 'Stores desk lays out the gear within 1 day');
+  await pressOn(wren, wren.getByRole('button', { name: 'First line in Boat' }));
+  await inWords(wren, 'Travel desk books the boat within 2 days');
   await expect(line(wren, '4b1')).toContainText('Books the boat');
   await expect(line(wren, '3')).toContainText('decides in turn within 2 working days');
   await expect(margin(wren).getByText('Nothing found')).toBeVisible();
 
   // A second row of the table, written by keys, that can never match.
-  await line(wren, '2')
-    .getByRole('button', { name: /^More for line 2/ })
-    .press('Enter');
-  await wren.getByRole('menuitem', { name: 'Another row' }).press('Enter');
-  await line(wren, '2')
-    .getByRole('button', { name: /change the condition/ })
-    .last()
-    .press('Enter');
-  await wren.getByRole('textbox', { name: 'Condition' }).fill('Depth is below 5');
-  await wren.getByRole('textbox', { name: 'Condition' }).press('Enter');
+  await pressOn(wren, line(wren, '2').getByRole('button', { name: /^More for line 2/ }));
+  await reach(wren, wren.getByRole('menuitem', { name: 'Another row' }), 'ArrowDown');
+  await wren.keyboard.press('Enter');
+  await pressOn(
+    wren,
+    line(wren, '2')
+      .getByRole('button', { name: /change the condition/ })
+      .last(),
+  );
+  await typeInto(wren, wren.getByRole('textbox', { name: 'Condition' }), 'Depth is below 5');
+  await wren.keyboard.press('Enter');
   await expect(margin(wren).getByText('Row 2 can never match')).toBeVisible();
   await expect(wren.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled();
-  await margin(wren).getByRole('button', { name: 'Take the row out' }).press('Enter');
+  await pressOn(wren, margin(wren).getByRole('button', { name: 'Take the row out' }));
   await expect(margin(wren).getByText('Nothing found')).toBeVisible();
 
   // Moved up and down again, and taken back.
-  await line(wren, '3').press('Alt+ArrowDown');
+  await pressOn(wren, line(wren, '3'), 'Alt+ArrowDown');
   await expect(line(wren, '3')).toContainText('lanes side by side');
   await wren.keyboard.press('Control+z');
   await expect(line(wren, '3')).toContainText('decides in turn');
 
   await expect(wren.getByText('Draft, saved')).toBeVisible();
-  await wren.getByRole('button', { name: 'Publish', exact: true }).press('Enter');
-  await wren.getByRole('textbox', { name: 'What changes' }).fill('The first version.');
-  await wren.getByRole('button', { name: 'Publish version 1' }).press('Enter');
+  await pressOn(wren, wren.getByRole('button', { name: 'Publish', exact: true }));
+  await typeInto(wren, wren.getByRole('textbox', { name: 'What changes' }), 'The first version.');
+  await pressOn(wren, wren.getByRole('button', { name: 'Publish version 1' }));
   await expect(wren.getByText('version 1 is live with')).toBeVisible();
-  await wren.goto('/ask/diving-day');
+  await wren.keyboard.press('Control+k');
+  await wren.keyboard.type('Diving day');
+  await expect(wren.getByRole('option').first()).toContainText('Ask for diving day');
+  await wren.keyboard.press('Enter');
   await expect(wren.getByRole('textbox', { name: 'Depth' })).toBeVisible();
 });
 

@@ -1,5 +1,5 @@
 /** People at their browsers: signing in by card, typing dates, deciding. */
-import { type Browser, expect, type Page } from '@playwright/test';
+import { type Browser, expect, type Locator, type Page } from '@playwright/test';
 
 /** A browser of one person's own. */
 export async function personAt(browser: Browser, name: string, path = '/desk'): Promise<Page> {
@@ -46,4 +46,34 @@ export async function send(page: Page): Promise<string> {
 export async function sendNow(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Send now' }).click();
   await expect(page.getByRole('button', { name: 'Send now' })).toBeHidden();
+}
+
+/** Walks to a control as somebody without a mouse does, from where the focus is: by Tab, or by an arrow in a list. */
+export async function reach(page: Page, control: Locator, key = 'Tab'): Promise<void> {
+  await expect(control).toBeVisible();
+  const way = () =>
+    control.evaluate(element => {
+      const from = document.activeElement;
+      if (!from || from === element) return from === element ? 'here' : 'on';
+      return from.compareDocumentPosition(element) & Node.DOCUMENT_POSITION_PRECEDING ? 'back' : 'on';
+    });
+  for (let steps = 0; steps < 400; steps += 1) {
+    const next = await way();
+    if (next === 'here') return;
+    await page.keyboard.press(key === 'Tab' && next === 'back' ? 'Shift+Tab' : key);
+  }
+  throw new Error(`${key} never comes to ${control}`);
+}
+
+/** Walks to a control and presses a key on it. */
+export async function pressOn(page: Page, control: Locator, key = 'Enter'): Promise<void> {
+  await reach(page, control);
+  await page.keyboard.press(key);
+}
+
+/** Walks to a field and writes into it in place of what stood there. */
+export async function typeInto(page: Page, field: Locator, text: string): Promise<void> {
+  await reach(page, field);
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type(text);
 }

@@ -13,6 +13,7 @@ import { display } from '../theme/theme.ts';
 import { ClockMark } from './ClockMark.tsx';
 import { FindOrDo } from './FindOrDo.tsx';
 import { PersonPebble } from './Pebble.tsx';
+import { placesFor } from './places.ts';
 import { useHere } from './session.ts';
 
 function Mark() {
@@ -133,9 +134,7 @@ function Oneself() {
 }
 
 export function Bar() {
-  const { self, demo } = useHere();
-  const designs =
-    self.rights.includes('designer') || self.rights.includes('auditor') || self.rights.includes('administrator');
+  const here = useHere();
   return (
     <Box
       component="header"
@@ -168,18 +167,15 @@ export function Bar() {
           py: 0.5,
         }}
       >
-        <PlaceLink to="/desk">
-          Desk
-          <DeskCount />
-        </PlaceLink>
-        <PlaceLink to="/requests">Requests</PlaceLink>
-        <PlaceLink to="/planner">Planner</PlaceLink>
-        <PlaceLink to="/balances">Balances</PlaceLink>
-        {designs && <PlaceLink to="/workflows">Workflows</PlaceLink>}
-        {designs && demo && <PlaceLink to="/mailroom">Mailroom</PlaceLink>}
+        {placesFor(here).map(place => (
+          <PlaceLink key={place.to} to={place.to}>
+            {place.name}
+            {place.name === 'Desk' && <DeskCount />}
+          </PlaceLink>
+        ))}
       </Box>
       <FindOrDo />
-      {demo && <ClockMark />}
+      {here.demo && <ClockMark />}
       <Oneself />
     </Box>
   );

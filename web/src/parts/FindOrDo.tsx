@@ -1,6 +1,6 @@
 /** Find or do: one line from which every place, workflow and own request is a few letters away (`/` or Ctrl+K). */
 import Button from '@mui/material/Button';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Key } from './Key.tsx';
 
 const FindOrDoDialog = lazy(async () => ({ default: (await import('./FindOrDoDialog.tsx')).FindOrDoDialog }));
@@ -10,13 +10,19 @@ const isTyping = (target: EventTarget | null): boolean =>
 
 export function FindOrDo() {
   const [open, setOpen] = useState(false);
+  // What is typed while the dialog is on its way, and null when it is not.
+  const ahead = useRef<string | null>(null);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const wanted =
         (event.key === '/' && !isTyping(event.target)) || (event.key === 'k' && (event.ctrlKey || event.metaKey));
-      if (!wanted) return;
-      event.preventDefault();
-      setOpen(true);
+      if (wanted) {
+        event.preventDefault();
+        ahead.current ??= '';
+        setOpen(true);
+      } else if (ahead.current !== null && event.key.length === 1) {
+        ahead.current += event.key;
+      }
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -41,7 +47,14 @@ export function FindOrDo() {
       </Button>
       {open && (
         <Suspense>
-          <FindOrDoDialog onClose={() => setOpen(false)} />
+          <FindOrDoDialog
+            takeAhead={() => {
+              const typed = ahead.current ?? '';
+              ahead.current = null;
+              return typed;
+            }}
+            onClose={() => setOpen(false)}
+          />
         </Suspense>
       )}
     </>

@@ -3,28 +3,30 @@ import Autocomplete from '@mui/material/Autocomplete';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { askableQuery, requestsQuery, shelfQuery } from '../api/queries.ts';
+import { placesFor } from './places.ts';
 import { useHere } from './session.ts';
 
 type Way = { group: string; words: string; to: string };
 
-function useWays(): Way[] {
-  const { self } = useHere();
-  const designs = self.rights.length > 0;
+/** Every way there is, and none until all of them are known: the first one must stay the first while one types. */
+function useWays(): { ways: Way[]; loading: boolean } {
+  const here = useHere();
+  const designs = here.self.rights.length > 0;
   const askable = useQuery(askableQuery);
   const requests = useQuery(requestsQuery);
   const shelf = useQuery({ ...shelfQuery, enabled: designs });
-  return [
+  const loading = askable.isLoading || requests.isLoading || shelf.isLoading;
+  if (loading) return { ways: [], loading };
+  const ways = [
     ...(askable.data ?? []).map(row => ({
       group: 'Do',
       words: `Ask for ${row.name.toLowerCase()}`,
       to: `/ask/${row.id}`,
     })),
-    { group: 'Go to', words: 'Desk', to: '/desk' },
-    { group: 'Go to', words: 'Requests', to: '/requests' },
-    { group: 'Go to', words: 'Planner', to: '/planner' },
-    { group: 'Go to', words: 'Balances', to: '/balances' },
+    ...placesFor(here).map(place => ({ group: 'Go to', words: place.name, to: place.to })),
     ...(shelf.data ?? []).map(row => ({ group: 'Workflows', words: row.name, to: `/workflows/${row.id}` })),
     ...(requests.data ?? []).map(row => ({
       group: 'Your requests',
@@ -32,10 +34,18 @@ function useWays(): Way[] {
       to: `/requests/${row.id}`,
     })),
   ];
+  return { ways, loading };
 }
 
-export function FindOrDoDialog({ onClose }: { onClose: () => void }) {
-  const ways = useWays();
+type Props = {
+  /** Gives what was typed while the dialog was on its way, once. */
+  takeAhead: () => string;
+  onClose: () => void;
+};
+
+export function FindOrDoDialog({ takeAhead, onClose }: Props) {
+  const [words, setWords] = useState('');
+  const { ways, loading } = useWays();
   const navigate = useNavigate();
   return (
     <Dialog
@@ -48,11 +58,21 @@ export function FindOrDoDialog({ onClose }: { onClose: () => void }) {
     >
       <Autocomplete
         options={ways}
+        loading={loading}
+        loadingText="One moment"
+        inputValue={words}
+        onInputChange={(_, value, reason) => {
+          if (reason !== 'reset') setWords(value);
+        }}
         groupBy={way => way.group}
         getOptionLabel={way => way.words}
         getOptionKey={way => way.to}
         openOnFocus
         autoHighlight
+        onFocus={() => {
+          const typed = takeAhead();
+          if (typed) setWords(typed);
+        }}
         onChange={(_, way) => {
           if (!way) return;
           onClose();
