@@ -1,14 +1,12 @@
 /** One decision over HTTP, stored, against bare transactions that write the same rows to the same database. */
-import { type ChildProcess, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { once } from 'node:events';
-import { loadDemo } from '@north-pebble/demo';
-import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '@north-pebble/server/database';
+import { type Database, tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/people';
 import autocannon from 'autocannon';
 import { eq } from 'drizzle-orm';
 import { index } from './house.ts';
 import type { Row } from './measure.ts';
+import type { Served } from './served.ts';
 
 const clients = 50;
 const decisions = 2000;
@@ -42,22 +40,6 @@ async function waitingRequests(db: Database, count: number, from: number): Promi
     copies.map(c => ({ id: c.task, request: c.row.id, holder: 'tobias', open: true })),
   );
   return copies.map(c => ({ id: c.row.id, task: c.task, version: c.row.state.version }));
-}
-
-function startServer(env: Record<string, string>): Promise<{ child: ChildProcess; port: number }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
-    env: { ...process.env, ...env },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((done, fail) => {
-    child.once('exit', code => fail(new Error(`the server ended with ${code}`)));
-    child.stdout?.on('data', chunk => {
-      const line = String(chunk)
-        .split('\n')
-        .find(l => l.startsWith('{"listening"'));
-      if (line) done({ child, port: (JSON.parse(line) as { listening: number }).listening });
-    });
-  });
 }
 
 async function overHttp(base: string, cookie: string, waiting: Waiting[]) {
@@ -133,57 +115,33 @@ async function bare(db: Database, waiting: Waiting[]): Promise<number> {
   return waiting.length / ((Date.now() - began) / 1000);
 }
 
-export async function decisionRows(server: string): Promise<Row[]> {
-  const url = await createSchema(server, `bench_${Date.now()}`);
-  const db = openDatabase(url);
-  await migrateDatabase(db);
-  await loadDemo(db);
+export async function decisionRows({ db, base, signIn }: Served): Promise<Row[]> {
   const forBare = await waitingRequests(db, decisions + warmUp, 100_000);
   const forHttp = await waitingRequests(db, decisions + warmUp, 200_000);
-  // Nothing listens there: mails wait in the outbox, so that only the decision is measured and not a mail server.
-  const { child, port } = await startServer({
-    NP_DATABASE: url,
-    NP_PORT: '0',
-    NP_DEMO: '1',
-    NP_LOG: 'silent',
-    NP_SMTP: 'smtp://127.0.0.1:1',
-  });
-  try {
-    const base = `http://127.0.0.1:${port}`;
-    const signedIn = await fetch(`${base}/api/session`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json', 'X-North-Pebble': '1' },
-      body: JSON.stringify({ card: 'tobias' }),
-    });
-    const cookie = signedIn.headers.get('Set-Cookie')?.split(';')[0] ?? '';
-    await overHttp(base, cookie, forHttp.slice(0, warmUp));
-    const http = await overHttp(base, cookie, forHttp.slice(warmUp));
-    await bare(db, forBare.slice(0, warmUp));
-    const theirs = await bare(db, forBare.slice(warmUp));
-    const ours = decisions / http.duration;
-    return [
-      {
-        what: `a decision over HTTP, ${clients} at once, a second`,
-        ours,
-        theirs,
-        baseline: 'bare transactions',
-        ratio: ours / theirs,
-        bar: 0.4,
-        better: 'more',
-      },
-      {
-        what: 'its latency at 97.5 %, in ms, against 100 ms',
-        ours: http.latency.p97_5,
-        theirs: 100,
-        baseline: 'the bar itself',
-        ratio: http.latency.p97_5 / 100,
-        bar: 1,
-        better: 'less',
-      },
-    ];
-  } finally {
-    child.kill('SIGTERM');
-    if (child.exitCode === null) await once(child, 'exit');
-    await db.pool.end();
-  }
+  const cookie = await signIn('tobias');
+  await overHttp(base, cookie, forHttp.slice(0, warmUp));
+  const http = await overHttp(base, cookie, forHttp.slice(warmUp));
+  await bare(db, forBare.slice(0, warmUp));
+  const theirs = await bare(db, forBare.slice(warmUp));
+  const ours = decisions / http.duration;
+  return [
+    {
+      what: `a decision over HTTP, ${clients} at once, a second`,
+      ours,
+      theirs,
+      baseline: 'bare transactions',
+      ratio: ours / theirs,
+      bar: 0.4,
+      better: 'more',
+    },
+    {
+      what: 'its latency at 97.5 %, in ms, against 100 ms',
+      ours: http.latency.p97_5,
+      theirs: 100,
+      baseline: 'the bar itself',
+      ratio: http.latency.p97_5 / 100,
+      bar: 1,
+      better: 'less',
+    },
+  ];
 }

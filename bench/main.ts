@@ -4,9 +4,16 @@ import { formulaRow } from './formula.ts';
 import { handleRow, statementsRow } from './handle.ts';
 import { leaveDaysRow } from './leaveDays.ts';
 import { type Row, table } from './measure.ts';
+import { pageRows } from './page.ts';
+import { served } from './served.ts';
 import { sheetRows } from './sheet.ts';
 
 const rows: Row[] = [leaveDaysRow(), formulaRow(), handleRow(), statementsRow(), ...sheetRows()];
-rows.push(...(await decisionRows(process.env.NP_DATABASE ?? '')));
+rows.push(
+  ...(await served(process.env.NP_DATABASE ?? '', async house => [
+    ...(await decisionRows(house)),
+    ...(await pageRows(house)),
+  ])),
+);
 process.stdout.write(`${table(rows)}\n\n${JSON.stringify(rows)}\n`);
 process.exit(0);

@@ -36,7 +36,7 @@ function manyPeople(wanted: number): Directory {
 }
 
 /** Annual leave with so many decisions, no two of which ask the same people in the same way. */
-function longWorkflow(steps: number): Definition {
+export function longWorkflow(steps: number): Definition {
   const manager = annualLeave.steps.find(s => s.verb === 'Decide');
   if (manager?.verb !== 'Decide') throw new Error('the demo’s leave has no decision');
   const kinds = [

@@ -6,9 +6,11 @@ import { join } from 'node:path';
 import { startDatabase } from './database.mjs';
 import { prepare, root } from './prepare.mjs';
 import { main } from './say.mjs';
+import { buildPages } from './stack.mjs';
 
 await main(async () => {
   prepare();
+  buildPages();
   const folder = mkdtempSync(join(tmpdir(), 'np-bench-'));
   const database = await startDatabase(join(folder, 'db'));
   const done = spawnSync(process.execPath, ['--import', 'tsx', 'bench/main.ts'], {

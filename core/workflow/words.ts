@@ -354,10 +354,17 @@ function lineOf(pen: Pen, placed: Placed): Line {
   };
 }
 
+// Procedure and stones are drawn from the same lines; a definition never changes, so they are said once.
+const saidBefore = new WeakMap<Definition, { index: DirectoryIndex | undefined; lines: readonly Line[] }>();
+
 /** The written procedure, a line a step, the lines of lanes after the line of their split. */
-export function procedure(definition: Definition, index?: DirectoryIndex): Line[] {
+export function procedure(definition: Definition, index?: DirectoryIndex): readonly Line[] {
+  const before = saidBefore.get(definition);
+  if (before && before.index === index) return before.lines;
   const pen = { definition, index };
-  return structure(definition).all.map(placed => lineOf(pen, placed));
+  const lines = structure(definition).all.map(placed => lineOf(pen, placed));
+  saidBefore.set(definition, { index, lines });
+  return lines;
 }
 
 /** One line as text: the sentence, its rows below, and what holds besides. */

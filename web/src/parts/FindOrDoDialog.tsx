@@ -11,6 +11,10 @@ import { useHere } from './session.ts';
 
 type Way = { group: string; words: string; to: string };
 
+/** Whether a list is still being brought up to date, so that it may yet change. */
+const isComing = (query: { isFetching: boolean; isFetchedAfterMount: boolean }) =>
+  query.isFetching && !query.isFetchedAfterMount;
+
 /** Every way there is, and none until all of them are known: the first one must stay the first while one types. */
 function useWays(): { ways: Way[]; loading: boolean } {
   const here = useHere();
@@ -18,7 +22,7 @@ function useWays(): { ways: Way[]; loading: boolean } {
   const askable = useQuery(askableQuery);
   const requests = useQuery(requestsQuery);
   const shelf = useQuery({ ...shelfQuery, enabled: designs });
-  const loading = askable.isLoading || requests.isLoading || shelf.isLoading;
+  const loading = isComing(askable) || isComing(requests) || isComing(shelf);
   if (loading) return { ways: [], loading };
   const ways = [
     ...(askable.data ?? []).map(row => ({

@@ -4,7 +4,8 @@ import Button from '@mui/material/Button';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { aloud, type Definition, procedure } from '@north-pebble/core/workflow';
 import { linkHorizontal } from 'd3-shape';
-import { useMemo, useState } from 'react';
+import { dequal } from 'dequal';
+import { memo, useDeferredValue, useMemo, useState } from 'react';
 import { fitted, type Link, layoutStones, type Stone } from './layout.ts';
 
 const curve = linkHorizontal<Link, [number, number]>()
@@ -22,17 +23,18 @@ const quiet = 'var(--mui-palette-text-secondary)';
 const paper = 'var(--mui-palette-background-paper)';
 const endColour = { good: 'var(--mui-palette-success-main)', bad: 'var(--mui-palette-error-main)', neutral: quiet };
 
-function StoneMark({
+const StoneMark = memo(function StoneMark({
   stone,
   selected,
-  onOpen,
+  onSelect,
   words,
 }: {
   stone: Stone;
   selected: boolean;
-  onOpen: () => void;
+  onSelect: (step: string) => void;
   words: string;
 }) {
+  const onOpen = () => onSelect(stone.step);
   const pill = stone.kind === 'person';
   return (
     // biome-ignore lint/a11y/useSemanticElements: a stone is part of the drawing and cannot be a button element
@@ -92,9 +94,13 @@ function StoneMark({
       )}
     </g>
   );
-}
+}, dequal);
 
-export function Stones({
+/** What a screen reader says of each stone, in their order. */
+const spoken = (definition: Definition, index: DirectoryIndex | undefined): string[] =>
+  procedure(definition, index).map(line => `${line.verb}: ${aloud(line.sentence)}`);
+
+export const Stones = memo(function Stones({
   definition,
   index,
   selected,
@@ -106,8 +112,10 @@ export function Stones({
   onSelect: (step: string) => void;
 }) {
   const [zoom, setZoom] = useState(1);
-  const layout = useMemo(() => layoutStones(definition, index), [definition, index]);
-  const lines = useMemo(() => procedure(definition, index), [definition, index]);
+  // Drawn a moment after what is typed, when there is much to draw.
+  const drawn = useDeferredValue(definition);
+  const layout = useMemo(() => layoutStones(drawn, index), [drawn, index]);
+  const words = useMemo(() => spoken(drawn, index), [drawn, index]);
   const bottom = layout.height - 12;
   return (
     <Box
@@ -202,11 +210,11 @@ export function Stones({
             key={stone.step}
             stone={stone}
             selected={stone.step === selected}
-            onOpen={() => onSelect(stone.step)}
-            words={`${stone.number}. ${lines[i].verb}: ${aloud(lines[i].sentence)}`}
+            onSelect={onSelect}
+            words={`${stone.number}. ${words[i]}`}
           />
         ))}
       </svg>
     </Box>
   );
-}
+});

@@ -15,6 +15,8 @@ import {
   ruleWords,
   setAt,
 } from '@north-pebble/core/workflow';
+import { dequal } from 'dequal';
+import { memo, useCallback, useDeferredValue, useRef } from 'react';
 
 type Props = {
   definition: Definition;
@@ -29,27 +31,153 @@ const forWhom = {
   joiner: 'people who have not started yet',
 } as const;
 
+type PartProps = {
+  definition: Definition;
+  index: DirectoryIndex | undefined;
+  readOnly: boolean;
+  onSet: (key: string, value: unknown) => void;
+};
+
+/** Equal when what the part shows is equal: the rest of the definition is not its business. */
+const showsTheSame =
+  (keys: readonly (keyof Definition)[]) =>
+  (a: PartProps, b: PartProps): boolean =>
+    a.readOnly === b.readOnly &&
+    a.index === b.index &&
+    a.onSet === b.onSet &&
+    keys.every(key => dequal(a.definition[key], b.definition[key]));
+
+const Tags = memo(
+  function Tags({ definition, readOnly, onSet }: PartProps) {
+    return (
+      <Autocomplete
+        multiple
+        freeSolo
+        options={[] as string[]}
+        value={definition.tags ?? []}
+        disabled={readOnly}
+        onChange={(_, tags) => {
+          const clean = [...new Set(tags.map(t => t.trim().slice(0, 80)).filter(Boolean))].slice(0, 20);
+          onSet('tags', clean.length > 0 ? clean : undefined);
+        }}
+        renderInput={params => <TextField {...params} label="Tags" helperText="Type one and press Enter." />}
+      />
+    );
+  },
+  showsTheSame(['tags']),
+);
+
+const Asking = memo(
+  function Asking({ definition, index, readOnly, onSet }: PartProps) {
+    const opening: Opening = definition.opening ?? { forWhom: ['self'] };
+    const open = (next: Partial<Opening>) => {
+      const merged = Object.fromEntries(
+        Object.entries({ ...opening, ...next }).filter(([, v]) => v !== undefined && v !== ''),
+      ) as Opening;
+      const plain = Object.keys(merged).length === 1 && merged.forWhom.length === 1 && merged.forWhom[0] === 'self';
+      onSet('opening', plain ? undefined : merged);
+    };
+    const roles = [...new Set(index?.directory.roles.map(r => r.role) ?? [])];
+    const who: SingleRule[] = [
+      { kind: 'everyone' },
+      ...(index?.directory.places ?? []).map((p): SingleRule => ({ kind: 'everyone', place: p.id })),
+      ...(index?.directory.departments ?? []).map((d): SingleRule => ({ kind: 'everyone', department: d.id })),
+      ...roles.map((role): SingleRule => ({ kind: 'role', role })),
+    ];
+    return (
+      <>
+        <Typography variant="overline" component="h2" color="textSecondary">
+          Who may ask
+        </Typography>
+        <Typography variant="body2">{openingWords(definition, index)}</Typography>
+        <TextField
+          select
+          label="Who"
+          value={opening.who ? JSON.stringify(opening.who.first) : ''}
+          disabled={readOnly}
+          onChange={event =>
+            open({
+              who: event.target.value
+                ? { first: JSON.parse(event.target.value) as SingleRule, otherwise: [] }
+                : undefined,
+            })
+          }
+        >
+          <MenuItem value="">everybody</MenuItem>
+          {who.slice(1).map(rule => (
+            <MenuItem key={JSON.stringify(rule)} value={JSON.stringify(rule)}>
+              {ruleWords(rule, index)}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
+          <Typography component="legend" variant="body2" color="textSecondary">
+            For
+          </Typography>
+          {(Object.keys(forWhom) as (keyof typeof forWhom)[]).map(key => (
+            <FormControlLabel
+              key={key}
+              control={
+                <Checkbox
+                  checked={opening.forWhom.includes(key)}
+                  disabled={readOnly}
+                  onChange={(_, on) => {
+                    const next = (Object.keys(forWhom) as (keyof typeof forWhom)[]).filter(k =>
+                      k === key ? on : opening.forWhom.includes(k),
+                    );
+                    if (next.length > 0) open({ forWhom: next });
+                  }}
+                />
+              }
+              label={forWhom[key]}
+            />
+          ))}
+        </Box>
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
+          <TextField
+            type="date"
+            label="From"
+            value={opening.from ?? ''}
+            disabled={readOnly}
+            onChange={event => open({ from: (event.target.value || undefined) as Opening['from'] })}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+          <TextField
+            type="date"
+            label="Until"
+            value={opening.to ?? ''}
+            disabled={readOnly}
+            onChange={event => open({ to: (event.target.value || undefined) as Opening['to'] })}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+        </Box>
+        <FormControlLabel
+          control={
+            <Checkbox
+              checked={opening.link ?? false}
+              disabled={readOnly}
+              onChange={(_, on) => open({ link: on || undefined })}
+            />
+          }
+          label="Also by a public link"
+        />
+      </>
+    );
+  },
+  showsTheSame(['opening']),
+);
+
 export function About({ definition, index, readOnly, onChange }: Props) {
-  const opening: Opening = definition.opening ?? { forWhom: ['self'] };
-  const set = (key: string, value: unknown) => onChange(setAt(definition, [key], value));
-  const open = (next: Partial<Opening>) => {
-    const merged = Object.fromEntries(
-      Object.entries({ ...opening, ...next }).filter(([, v]) => v !== undefined && v !== ''),
-    ) as Opening;
-    const plain = Object.keys(merged).length === 1 && merged.forWhom.length === 1 && merged.forWhom[0] === 'self';
-    set('opening', plain ? undefined : merged);
-  };
-  const roles = [...new Set(index?.directory.roles.map(r => r.role) ?? [])];
-  const who: SingleRule[] = [
-    { kind: 'everyone' },
-    ...(index?.directory.places ?? []).map((p): SingleRule => ({ kind: 'everyone', place: p.id })),
-    ...(index?.directory.departments ?? []).map((d): SingleRule => ({ kind: 'everyone', department: d.id })),
-    ...roles.map((role): SingleRule => ({ kind: 'role', role })),
-  ];
+  const latest = useRef({ definition, onChange });
+  latest.current = { definition, onChange };
+  const set = useCallback((key: string, value: unknown) => {
+    latest.current.onChange(setAt(latest.current.definition, [key], value));
+  }, []);
+  const parts = { definition, index, readOnly, onSet: set };
   return (
     <Box sx={{ p: 2, display: 'grid', gap: 1.5, maxWidth: 640 }}>
       <Typography variant="body2" color="textSecondary">
-        {inOneSentence(definition, index)}
+        {inOneSentence(useDeferredValue(definition), index)}
       </Typography>
       <TextField
         label="Name"
@@ -66,98 +194,13 @@ export function About({ definition, index, readOnly, onChange }: Props) {
       <TextField
         label="What it is for"
         multiline
-        minRows={2}
+        rows={3}
         value={definition.purpose}
         disabled={readOnly}
         onChange={event => set('purpose', event.target.value.slice(0, 500))}
       />
-      <Autocomplete
-        multiple
-        freeSolo
-        options={[] as string[]}
-        value={definition.tags ?? []}
-        disabled={readOnly}
-        onChange={(_, tags) => {
-          const clean = [...new Set(tags.map(t => t.trim().slice(0, 80)).filter(Boolean))].slice(0, 20);
-          set('tags', clean.length > 0 ? clean : undefined);
-        }}
-        renderInput={params => <TextField {...params} label="Tags" helperText="Type one and press Enter." />}
-      />
-      <Typography variant="overline" component="h2" color="textSecondary">
-        Who may ask
-      </Typography>
-      <Typography variant="body2">{openingWords(definition, index)}</Typography>
-      <TextField
-        select
-        label="Who"
-        value={opening.who ? JSON.stringify(opening.who.first) : ''}
-        disabled={readOnly}
-        onChange={event =>
-          open({
-            who: event.target.value
-              ? { first: JSON.parse(event.target.value) as SingleRule, otherwise: [] }
-              : undefined,
-          })
-        }
-      >
-        <MenuItem value="">everybody</MenuItem>
-        {who.slice(1).map(rule => (
-          <MenuItem key={JSON.stringify(rule)} value={JSON.stringify(rule)}>
-            {ruleWords(rule, index)}
-          </MenuItem>
-        ))}
-      </TextField>
-      <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
-        <Typography component="legend" variant="body2" color="textSecondary">
-          For
-        </Typography>
-        {(Object.keys(forWhom) as (keyof typeof forWhom)[]).map(key => (
-          <FormControlLabel
-            key={key}
-            control={
-              <Checkbox
-                checked={opening.forWhom.includes(key)}
-                disabled={readOnly}
-                onChange={(_, on) => {
-                  const next = (Object.keys(forWhom) as (keyof typeof forWhom)[]).filter(k =>
-                    k === key ? on : opening.forWhom.includes(k),
-                  );
-                  if (next.length > 0) open({ forWhom: next });
-                }}
-              />
-            }
-            label={forWhom[key]}
-          />
-        ))}
-      </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-        <TextField
-          type="date"
-          label="From"
-          value={opening.from ?? ''}
-          disabled={readOnly}
-          onChange={event => open({ from: (event.target.value || undefined) as Opening['from'] })}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-        <TextField
-          type="date"
-          label="Until"
-          value={opening.to ?? ''}
-          disabled={readOnly}
-          onChange={event => open({ to: (event.target.value || undefined) as Opening['to'] })}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
-      </Box>
-      <FormControlLabel
-        control={
-          <Checkbox
-            checked={opening.link ?? false}
-            disabled={readOnly}
-            onChange={(_, on) => open({ link: on || undefined })}
-          />
-        }
-        label="Also by a public link"
-      />
+      <Tags {...parts} />
+      <Asking {...parts} />
     </Box>
   );
 }

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { type Definition, readWords, type Step } from '@north-pebble/core/workflow';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 
 export function AddLine({
   definition,
@@ -21,10 +21,13 @@ export function AddLine({
 }) {
   const [words, setWords] = useState('');
   const [chosen, setChosen] = useState(-1);
-  const reading = useMemo(() => readWords(words, definition, index), [words, definition, index]);
+  // Understood a moment after the letter shows; Enter takes only what has been read to the end.
+  const read = useDeferredValue(words);
+  const reading = useMemo(() => readWords(read, definition, index), [read, definition, index]);
   const offered = reading.ok ? [] : reading.completions;
   const add = () => {
-    if (reading.ok) onAdd(reading.steps);
+    const now = read === words ? reading : readWords(words, definition, index);
+    if (now.ok) onAdd(now.steps);
     else if (offered[chosen]) setWords(offered[chosen]);
   };
   return (

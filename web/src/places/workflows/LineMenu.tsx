@@ -5,16 +5,9 @@ import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { idFrom } from '@north-pebble/core/form';
-import {
-  allSteps,
-  type Definition,
-  type Line,
-  type Outcome,
-  type Step,
-  setAt,
-  stepById,
-} from '@north-pebble/core/workflow';
+import { type Definition, type Line, type Outcome, type Step, setAt, stepById } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { useSheet } from './editors/shared.tsx';
 
 export type LineAction = 'up' | 'down' | 'copy' | 'cut' | 'paste' | 'note' | 'remove' | 'add';
 
@@ -126,31 +119,36 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
   return found;
 }
 
-export function LineMenu({
-  line,
-  definition,
-  onChange,
-  onAction,
-}: {
-  line: Line;
-  definition: Definition;
-  onChange: (definition: Definition) => void;
-  onAction: (action: LineAction) => void;
-}) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+function Additions({ line, onClose }: { line: Line; onClose: () => void }) {
+  const { definition, onChange } = useSheet();
   const step = stepById(definition, line.step);
   if (!step) return null;
-  const isAsk = step.verb === 'Ask';
+  return additions(definition, line, step).map(({ words, next }) => (
+    <MenuItem
+      key={words}
+      onClick={() => {
+        onClose();
+        onChange(next());
+      }}
+    >
+      {words}
+    </MenuItem>
+  ));
+}
+
+export function LineMenu({ line, onAction }: { line: Line; onAction: (action: LineAction) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const isAsk = line.verb === 'Ask';
+  const close = () => setAnchor(null);
   const act = (action: LineAction) => () => {
-    setAnchor(null);
+    close();
     onAction(action);
   };
-  const known = allSteps(definition).length;
   return (
     <>
       <IconButton
         size="small"
-        aria-label={`More for line ${line.number} of ${known}`}
+        aria-label={`More for line ${line.number}`}
         aria-haspopup="menu"
         onClick={event => {
           event.stopPropagation();
@@ -159,29 +157,20 @@ export function LineMenu({
       >
         <MoreHorizOutlined fontSize="small" />
       </IconButton>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {anchor &&
-          additions(definition, line, step).map(({ words, next }) => (
-            <MenuItem
-              key={words}
-              onClick={() => {
-                setAnchor(null);
-                onChange(next());
-              }}
-            >
-              {words}
-            </MenuItem>
-          ))}
-        {!isAsk && <Divider />}
-        <MenuItem onClick={act('add')}>New line below</MenuItem>
-        <MenuItem onClick={act('note')}>Note for colleagues</MenuItem>
-        {!isAsk && <MenuItem onClick={act('up')}>Move up (Alt ↑)</MenuItem>}
-        {!isAsk && <MenuItem onClick={act('down')}>Move down (Alt ↓)</MenuItem>}
-        {!isAsk && <MenuItem onClick={act('copy')}>Copy</MenuItem>}
-        {!isAsk && <MenuItem onClick={act('cut')}>Cut</MenuItem>}
-        <MenuItem onClick={act('paste')}>Paste below</MenuItem>
-        {!isAsk && <MenuItem onClick={act('remove')}>Take out</MenuItem>}
-      </Menu>
+      {anchor && (
+        <Menu open anchorEl={anchor} onClose={close}>
+          <Additions line={line} onClose={close} />
+          {!isAsk && <Divider />}
+          <MenuItem onClick={act('add')}>New line below</MenuItem>
+          <MenuItem onClick={act('note')}>Note for colleagues</MenuItem>
+          {!isAsk && <MenuItem onClick={act('up')}>Move up (Alt ↑)</MenuItem>}
+          {!isAsk && <MenuItem onClick={act('down')}>Move down (Alt ↓)</MenuItem>}
+          {!isAsk && <MenuItem onClick={act('copy')}>Copy</MenuItem>}
+          {!isAsk && <MenuItem onClick={act('cut')}>Cut</MenuItem>}
+          <MenuItem onClick={act('paste')}>Paste below</MenuItem>
+          {!isAsk && <MenuItem onClick={act('remove')}>Take out</MenuItem>}
+        </Menu>
+      )}
     </>
   );
 }

@@ -1,12 +1,14 @@
 /** The margin: notes stand level with the line that they are about, pushed down only as far as the note above needs. */
 import Box from '@mui/material/Box';
 import useMediaQuery from '@mui/material/useMediaQuery';
-import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
+import { memo, type ReactNode, useLayoutEffect, useRef, useState } from 'react';
 import { level } from './level.ts';
 
 export type MarginNote = { id: string; step: string | null; node: ReactNode };
 
-export function Margin({ notes, levelled }: { notes: readonly MarginNote[]; levelled: boolean }) {
+type Props = { notes: readonly MarginNote[]; levelled: boolean };
+
+export const Margin = memo(function Margin({ notes, levelled }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const [tops, setTops] = useState<readonly number[] | null>(null);
   const wide = useMediaQuery('(min-width: 1200px)');
@@ -54,4 +56,4 @@ export function Margin({ notes, levelled }: { notes: readonly MarginNote[]; leve
       ))}
     </Box>
   );
-}
+});

@@ -1,10 +1,10 @@
 /** A dotted phrase of a sentence: Enter or a click opens what it can be instead. */
 import Box from '@mui/material/Box';
 import Popover from '@mui/material/Popover';
-import type { DirectoryIndex } from '@north-pebble/core/people';
-import type { Definition, Phrase } from '@north-pebble/core/workflow';
+import type { Edit, Phrase } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { PhraseEditor } from './editors/PhraseEditor.tsx';
+import { useSheet } from './editors/shared.tsx';
 
 const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   value: 'the value',
@@ -24,16 +24,24 @@ const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   text: 'the words',
 };
 
-type Props = {
-  phrase: Phrase;
-  definition: Definition;
-  index: DirectoryIndex | undefined;
-  readOnly: boolean;
-  onChange: (definition: Definition) => void;
-  stopped: boolean;
-};
+type Props = { phrase: Phrase; readOnly: boolean; stopped: boolean };
 
-export function PhraseButton({ phrase, definition, index, readOnly, onChange, stopped }: Props) {
+function OpenPhrase({ edit, onClose }: { edit: Edit; onClose: () => void }) {
+  const { definition, index, onChange } = useSheet();
+  return (
+    <PhraseEditor
+      edit={edit}
+      definition={definition}
+      index={index}
+      onDone={next => {
+        onClose();
+        if (next) onChange(next);
+      }}
+    />
+  );
+}
+
+export function PhraseButton({ phrase, readOnly, stopped }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { edit } = phrase;
   if (!edit || readOnly) return <span>{phrase.text}</span>;
@@ -62,31 +70,23 @@ export function PhraseButton({ phrase, definition, index, readOnly, onChange, st
       >
         {phrase.text}
       </Box>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{
-          paper: {
-            role: 'dialog',
-            'aria-label': `Change ${what[edit.kind]}`,
-            sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },
-          },
-        }}
-      >
-        {anchor && (
-          <PhraseEditor
-            edit={edit}
-            definition={definition}
-            index={index}
-            onDone={next => {
-              setAnchor(null);
-              if (next) onChange(next);
-            }}
-          />
-        )}
-      </Popover>
+      {anchor && (
+        <Popover
+          open
+          anchorEl={anchor}
+          onClose={() => setAnchor(null)}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+          slotProps={{
+            paper: {
+              role: 'dialog',
+              'aria-label': `Change ${what[edit.kind]}`,
+              sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },
+            },
+          }}
+        >
+          <OpenPhrase edit={edit} onClose={() => setAnchor(null)} />
+        </Popover>
+      )}
     </>
   );
 }

@@ -25,9 +25,11 @@ import {
   stepById,
   structure,
 } from '@north-pebble/core/workflow';
-import { memo, type ReactNode, useCallback, useMemo, useRef, useState } from 'react';
+import { dequal } from 'dequal';
+import { memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { StepPebble } from '../../parts/Pebble.tsx';
 import { AddLine } from './AddLine.tsx';
+import { SheetContext } from './editors/shared.tsx';
 import { type LineAction, LineMenu } from './LineMenu.tsx';
 import { Phrases } from './PhraseButton.tsx';
 import { stepsAsText, stepsFromText } from './stepClipboard.ts';
@@ -46,33 +48,64 @@ type Shared = {
   onChange: (definition: Definition) => void;
 };
 
-type LineProps = Shared & {
-  line: Line;
-  stops: string;
+/** What can be done with a row besides changing its phrases. */
+type Row = Line['rows'][number] & { mayGo: boolean; labelPhrase: Phrase };
+/** A line of the page: that of the procedure, with what is stopped in it. */
+type PageLine = Omit<Line, 'rows'> & { rows: Row[]; stops: string[] };
+
+type LineProps = {
+  line: PageLine;
+  readOnly: boolean;
   selected: boolean;
   onSelect: (step: string) => void;
   onAction: (step: string, action: LineAction) => void;
+  onRemoveRow: (path: Line['path']) => void;
   onDrop: (dragged: string, target: string) => void;
   below: ReactNode;
 };
 
-/** The number of elements under a row that is taken out with it: the lane's, or the table's. */
-function RemoveRow({ row, line, shared }: { row: Line['rows'][number]; line: Line; shared: Shared }) {
-  const { definition, onChange } = shared;
-  const key = row.path[row.path.length - 1];
-  if (typeof key !== 'number') return null;
-  const list = row.path.slice(0, -1);
-  const items = getAt(definition, list) as unknown[];
-  const least = line.verb === 'Decide' || line.verb === 'Split' ? 1 : 0;
-  if (!Array.isArray(items) || items.length <= least) return null;
-  const rest = items.filter((_, i) => i !== key);
+/** The lines of a definition; a line that says what it said before is the very same one, so that it is not drawn again. */
+function usePageLines(
+  definition: Definition,
+  index: DirectoryIndex | undefined,
+  findings: readonly Finding[],
+): PageLine[] {
+  const before = useRef(new Map<string, PageLine>());
+  return useMemo(() => {
+    const stopped = new Set(findings.filter(f => f.level === 'stops').map(f => f.path.join('.')));
+    const lines = procedure(definition, index).map((line): PageLine => {
+      const least = line.verb === 'Decide' || line.verb === 'Split' ? 1 : 0;
+      const rows = line.rows.map((row): Row => {
+        const list = typeof row.path.at(-1) === 'number' ? getAt(definition, row.path.slice(0, -1)) : null;
+        return {
+          ...row,
+          mayGo: Array.isArray(list) && list.length > least,
+          labelPhrase: {
+            text: row.label,
+            ...(line.verb === 'Decide' ? { edit: outcomeEdit(definition, row.path, line.step) } : {}),
+          },
+        };
+      });
+      const phrases = [...line.sentence, ...line.after, ...rows.flatMap(row => [...row.phrases, row.labelPhrase])];
+      const stops = phrases.flatMap(p => (p.edit && stopped.has(p.edit.path.join('.')) ? [p.edit.path.join('.')] : []));
+      const made = { ...line, rows, stops };
+      const was = before.current.get(line.step);
+      return was && dequal(was, made) ? was : made;
+    });
+    before.current = new Map(lines.map(line => [line.step, line]));
+    return lines;
+  }, [definition, index, findings]);
+}
+
+function RemoveRow({ row, onRemove }: { row: Row; onRemove: () => void }) {
+  const at = row.path.at(-1);
   return (
     <Box
       component="button"
       type="button"
       className="quiet"
-      aria-label={`Take out ${row.label || `row ${key + 1}`}`}
-      onClick={() => onChange(setAt(definition, list, rest.length === 0 && line.verb === 'Do' ? undefined : rest))}
+      aria-label={`Take out ${row.label || `row ${typeof at === 'number' ? at + 1 : ''}`}`}
+      onClick={onRemove}
       sx={{ border: 0, background: 'none', color: 'text.secondary', cursor: 'pointer', font: 'inherit', px: 0.5 }}
     >
       ×
@@ -82,20 +115,16 @@ function RemoveRow({ row, line, shared }: { row: Line['rows'][number]; line: Lin
 
 const StepLine = memo(function StepLine({
   line,
-  definition,
-  index,
   readOnly,
-  onChange,
-  stops,
   selected,
   onSelect,
   onAction,
+  onRemoveRow,
   onDrop,
   below,
 }: LineProps) {
-  const stopped = (phrase: Phrase) => phrase.edit !== undefined && stops.includes(` ${phrase.edit.path.join('.')} `);
-  const shared = { definition, index, readOnly, onChange };
-  const phrases = { ...shared, stopped };
+  const stopped = (phrase: Phrase) => phrase.edit !== undefined && line.stops.includes(phrase.edit.path.join('.'));
+  const phrases = { readOnly, stopped };
   const onKey = (event: React.KeyboardEvent<HTMLElement>) => {
     if (readOnly) return;
     const own = event.target === event.currentTarget;
@@ -188,20 +217,12 @@ const StepLine = memo(function StepLine({
             >
               {row.label && (
                 <Box component="span" sx={{ fontWeight: 650, color: toneColour[row.tone] }}>
-                  <Phrases
-                    phrases={[
-                      {
-                        text: row.label,
-                        ...(line.verb === 'Decide' ? { edit: outcomeEdit(definition, row.path, line.step) } : {}),
-                      },
-                    ]}
-                    {...phrases}
-                  />
+                  <Phrases phrases={[row.labelPhrase]} {...phrases} />
                 </Box>
               )}
               <span>
                 <Phrases phrases={row.phrases} {...phrases} />
-                {!readOnly && <RemoveRow row={row} line={line} shared={shared} />}
+                {!readOnly && row.mayGo && <RemoveRow row={row} onRemove={() => onRemoveRow(row.path)} />}
               </span>
             </Box>
           ))}
@@ -211,16 +232,7 @@ const StepLine = memo(function StepLine({
             </Box>
           )}
         </Box>
-        {readOnly ? (
-          <span />
-        ) : (
-          <LineMenu
-            line={line}
-            definition={definition}
-            onChange={onChange}
-            onAction={action => onAction(line.step, action)}
-          />
-        )}
+        {readOnly ? <span /> : <LineMenu line={line} onAction={action => onAction(line.step, action)} />}
       </Box>
       {below}
     </Box>
@@ -283,15 +295,8 @@ type Open = { step: string; what: 'add' | 'note'; lane?: number } | null;
 
 export function Procedure(props: Props) {
   const { definition, index, findings, readOnly, selected, onSelect, onChange, by, now, onSay, happened } = props;
-  const lines = useMemo(() => procedure(definition, index), [definition, index]);
-  const stops = useMemo(
-    () =>
-      ` ${findings
-        .filter(f => f.level === 'stops')
-        .map(f => f.path.join('.'))
-        .join(' ')} `,
-    [findings],
-  );
+  // The lines follow a moment later when there are many, so that what is typed shows at once.
+  const lines = usePageLines(useDeferredValue(definition), index, useDeferredValue(findings));
   const [open, setOpen] = useState<Open>(null);
   const current = useRef({ definition, onChange, onSay });
   current.current = { definition, onChange, onSay };
@@ -356,6 +361,14 @@ export function Procedure(props: Props) {
     if (dragged && dragged !== target) current.current.onChange(moveTo(current.current.definition, dragged, target));
   }, []);
 
+  const removeRow = useCallback((path: Line['path']) => {
+    const { definition: before, onChange: change } = current.current;
+    const list = path.slice(0, -1);
+    const rest = (getAt(before, list) as unknown[]).filter((_, i) => i !== path.at(-1));
+    // A checklist that is empty is none; a table without rows is still a table.
+    change(setAt(before, list, rest.length === 0 && list.at(-1) === 'checklist' ? undefined : rest));
+  }, []);
+
   const addBelow = (step: string, steps: Step[], lane?: number) => {
     const placed = structure(definition).of(step);
     if (!placed) return;
@@ -381,7 +394,8 @@ export function Procedure(props: Props) {
     setOpen(null);
     focusLine(step);
   };
-  const below = (line: Line): ReactNode => {
+  const below = (line: PageLine): ReactNode => {
+    if (!happened && open?.step !== line.step && line.verb !== 'Split') return null;
     const step = stepById(definition, line.step);
     return (
       <>
@@ -428,21 +442,19 @@ export function Procedure(props: Props) {
     );
   };
   const last = lines.filter(l => l.depth === 0).at(-2) ?? lines[0];
+  const sheet = useMemo(() => ({ definition, index, onChange }), [definition, index, onChange]);
   return (
-    <>
+    <SheetContext value={sheet}>
       <Box component="ol" aria-label="Steps" sx={{ listStyle: 'none', m: 0, p: 0 }}>
         {lines.map(line => (
           <StepLine
             key={line.step}
             line={line}
-            definition={definition}
-            index={index}
             readOnly={readOnly}
-            onChange={onChange}
-            stops={stops}
             selected={line.step === selected}
             onSelect={onSelect}
             onAction={act}
+            onRemoveRow={removeRow}
             onDrop={drop}
             below={below(line)}
           />
@@ -453,6 +465,6 @@ export function Procedure(props: Props) {
           New line before the end
         </Button>
       )}
-    </>
+    </SheetContext>
   );
 }

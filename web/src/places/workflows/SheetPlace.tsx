@@ -16,7 +16,19 @@ import {
   type Use,
 } from '@north-pebble/core/workflow';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, type ReactNode, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { dequal } from 'dequal';
+import {
+  lazy,
+  memo,
+  type ReactNode,
+  Suspense,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { directoryQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
@@ -60,7 +72,7 @@ function saveWords(state: SaveState, zone: string): string {
   }
 }
 
-function Contents({
+const Contents = memo(function Contents({
   section,
   onSection,
   counts,
@@ -105,7 +117,7 @@ function Contents({
       ))}
     </Box>
   );
-}
+}, dequal);
 
 /** Values by name from the last rehearsal: the test case that formulas and messages are tried with. */
 function testCase(
@@ -170,6 +182,8 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
     [setSearch],
   );
   const select = useCallback((step: string) => set({ step }), [set]);
+  const selectStone = useCallback((step: string) => set({ step, section: 'Steps' }), [set]);
+  const goToSection = useCallback((next: Section) => set({ section: next }), [set]);
   const go = useCallback((place: { step?: string; section?: string; field?: string }) => set(place), [set]);
   const goToUse = (use: Use) =>
     go(
@@ -201,7 +215,9 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
   }, [undo, redo]);
 
   const stops = found !== null && (stopsPublishing(found.findings) || found.checks.some(c => !c.ok));
-  const tried = useMemo(() => testCase(definition, playing.now), [definition, playing.now]);
+  // What is worked out beside the lines follows a moment after what is typed.
+  const settled = useDeferredValue(definition);
+  const tried = useMemo(() => testCase(settled, playing.now), [settled, playing.now]);
   const around = useMemo(
     () => ({
       lists: surroundings.data?.lists ?? [],
@@ -210,6 +226,23 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
       sample: tried.sample,
     }),
     [surroundings.data, tried.sample],
+  );
+  const latest = useRef(definition);
+  latest.current = definition;
+  const { change } = draft;
+  const edit = useCallback((next: (now: Definition) => Definition) => change(next(latest.current)), [change]);
+  const notes = useMemo(
+    () =>
+      marginNotes({
+        found,
+        definition: settled,
+        index: directory.data,
+        zone: self.zone,
+        readOnly,
+        onGo: go,
+        onEdit: edit,
+      }),
+    [found, settled, directory.data, self.zone, readOnly, go, edit],
   );
   const counts: Partial<Record<Section, number>> = {
     Form: definition.form.fields.length,
@@ -284,12 +317,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
             New requests begin on it; open ones finish on their own version.
           </Note>
         )}
-        <Stones
-          definition={definition}
-          index={directory.data}
-          selected={selected}
-          onSelect={step => set({ step, section: 'Steps' })}
-        />
+        <Stones definition={definition} index={directory.data} selected={selected} onSelect={selectStone} />
         <Box
           sx={{
             display: 'grid',
@@ -298,7 +326,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
             mt: 2,
           }}
         >
-          <Contents section={section} onSection={next => set({ section: next })} counts={counts} />
+          <Contents section={section} onSection={goToSection} counts={counts} />
           <Box
             component="section"
             aria-label={section}
@@ -387,18 +415,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
                 />
               )}
             </Box>
-            <Margin
-              notes={marginNotes({
-                found,
-                definition,
-                index: directory.data,
-                zone: self.zone,
-                readOnly,
-                onGo: go,
-                onChange: draft.change,
-              })}
-              levelled={section === 'Steps'}
-            />
+            <Margin notes={notes} levelled={section === 'Steps'} />
             <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mt: 3 }}>
               <SaveFile definition={definition} />
               {!readOnly && <OpenFile onRead={draft.change} />}

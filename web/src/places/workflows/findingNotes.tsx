@@ -4,8 +4,9 @@ import Link from '@mui/material/Link';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { inWords } from '@north-pebble/core/proof';
 import { dateWords, momentWords } from '@north-pebble/core/time';
-import { type Definition, type Finding, setAt, stepById, stepNumber, structure } from '@north-pebble/core/workflow';
-import { useState } from 'react';
+import { type Definition, type Finding, setAt, stepById, structure } from '@north-pebble/core/workflow';
+import { dequal } from 'dequal';
+import { memo, useState } from 'react';
 import { Note } from '../../parts/Notes.tsx';
 import type { MarginNote } from './Margin.tsx';
 import type { Found } from './useFindings.ts';
@@ -33,6 +34,8 @@ function People({ people }: { people: NonNullable<Finding['people']> }) {
 }
 
 type Go = (place: { step?: string; section?: string; field?: string }) => void;
+/** Changes the definition as it is at that moment. */
+type EditSheet = (next: (now: Definition) => Definition) => void;
 
 /** Where a finding that is about no step can be mended. */
 function sectionOf(finding: Finding, definition: Definition): { section: string; field?: string } {
@@ -50,37 +53,32 @@ function sectionOf(finding: Finding, definition: Definition): { section: string;
   return first === 'messages' || first === 'closings' ? { section: 'Messages' } : { section: 'Steps' };
 }
 
-export function FindingNote({
-  finding,
-  definition,
-  readOnly,
-  onGo,
-  onChange,
-}: {
+type FindingProps = {
   finding: Finding;
-  definition: Definition;
+  /** The number of its line, or the section where it can be mended. */
+  at: { step: string; number: string } | { section: string; field?: string };
   readOnly: boolean;
   onGo: Go;
-  onChange: (definition: Definition) => void;
-}) {
-  const { step, mend } = finding;
-  const place = sectionOf(finding, definition);
+  onEdit: EditSheet;
+};
+
+/** Drawn again only when what it says has changed: there may be many, and every letter brings them anew. */
+const FindingNote = memo(function FindingNote({ finding, at, readOnly, onGo, onEdit }: FindingProps) {
+  const { mend } = finding;
   return (
     <Note tone={finding.level === 'stops' ? 'stop' : 'waiting'} title={finding.title}>
       {finding.detail}
       <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1.5 }}>
         {finding.level === 'stops' && <span>Stops publishing.</span>}
-        {step ? (
-          <Link component="button" type="button" onClick={() => onGo({ step, section: 'Steps' })}>
-            Step {stepNumber(definition, step)}
-          </Link>
-        ) : (
-          <Link component="button" type="button" onClick={() => onGo(place)}>
-            {place.section}
-          </Link>
-        )}
+        <Link
+          component="button"
+          type="button"
+          onClick={() => onGo('step' in at ? { step: at.step, section: 'Steps' } : at)}
+        >
+          {'step' in at ? `Step ${at.number}` : at.section}
+        </Link>
         {mend && !readOnly && (
-          <Link component="button" type="button" onClick={() => onChange(setAt(definition, mend.path, mend.value))}>
+          <Link component="button" type="button" onClick={() => onEdit(now => setAt(now, mend.path, mend.value))}>
             {mend.label}
           </Link>
         )}
@@ -88,7 +86,7 @@ export function FindingNote({
       {finding.people && <People people={finding.people} />}
     </Note>
   );
-}
+}, dequal);
 
 type Parts = {
   found: Found | null;
@@ -97,16 +95,28 @@ type Parts = {
   zone: string;
   readOnly: boolean;
   onGo: Go;
-  onChange: (definition: Definition) => void;
+  onEdit: EditSheet;
 };
 
-export function marginNotes({ found, definition, index, zone, readOnly, onGo, onChange }: Parts): MarginNote[] {
+export function marginNotes({ found, definition, index, zone, readOnly, onGo, onEdit }: Parts): MarginNote[] {
   if (found === null) return [{ id: 'reading', step: null, node: <Note tone="now" title="Reading the workflow …" /> }];
-  const order = new Map(structure(definition).all.map((p, i) => [p.step.id, i]));
+  const placed = new Map(structure(definition).all.map((p, i) => [p.step.id, { order: i, number: p.number }]));
   const notes: MarginNote[] = found.findings.map(finding => ({
     id: finding.id,
     step: finding.step,
-    node: <FindingNote finding={finding} definition={definition} readOnly={readOnly} onGo={onGo} onChange={onChange} />,
+    node: (
+      <FindingNote
+        finding={finding}
+        at={
+          finding.step
+            ? { step: finding.step, number: placed.get(finding.step)?.number ?? '' }
+            : sectionOf(finding, definition)
+        }
+        readOnly={readOnly}
+        onGo={onGo}
+        onEdit={onEdit}
+      />
+    ),
   }));
   for (const check of found.checks) {
     if (check.ok) continue;
@@ -131,11 +141,11 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
                 component="button"
                 type="button"
                 onClick={() =>
-                  onChange(
+                  onEdit(now =>
                     setAt(
-                      definition,
+                      now,
                       ['checks'],
-                      definition.checks?.filter(c => c.id !== check.id),
+                      now.checks?.filter(c => c.id !== check.id),
                     ),
                   )
                 }
@@ -162,11 +172,11 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
                 component="button"
                 type="button"
                 onClick={() =>
-                  onChange(
+                  onEdit(now =>
                     setAt(
-                      definition,
+                      now,
                       ['notes'],
-                      definition.notes?.filter(n => n.id !== note.id),
+                      now.notes?.filter(n => n.id !== note.id),
                     ),
                   )
                 }
@@ -193,7 +203,7 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
       ),
     });
   }
-  const rank = (note: MarginNote) => (note.step === null ? -1 : (order.get(note.step) ?? 1000));
+  const rank = (note: MarginNote) => (note.step === null ? -1 : (placed.get(note.step)?.order ?? 1000));
   return notes
     .map((note, i) => ({ note, i }))
     .sort((a, b) => rank(a.note) - rank(b.note) || a.i - b.i)

@@ -173,23 +173,24 @@ describe('files', () => {
   });
 });
 
+function RehearsingLeave({ onChange }: { onChange: (definition: Definition) => void }) {
+  const playing = useRehearsal(annualLeave);
+  return (
+    <Rehearse
+      definition={annualLeave}
+      index={index}
+      surroundings={surroundings}
+      playing={playing}
+      now={instant('2026-02-02T10:00:00Z')}
+      zone="UTC"
+      self="ina"
+      onChange={onChange}
+      readOnly={false}
+    />
+  );
+}
+
 describe('rehearsing on the sheet', () => {
-  function Place({ onChange }: { onChange: (definition: Definition) => void }) {
-    const playing = useRehearsal(annualLeave);
-    return (
-      <Rehearse
-        definition={annualLeave}
-        index={index}
-        surroundings={surroundings}
-        playing={playing}
-        now={instant('2026-02-02T10:00:00Z')}
-        zone="UTC"
-        self="ina"
-        onChange={onChange}
-        readOnly={false}
-      />
-    );
-  }
   test('begins with a person and answers, says what is refused, decides as the manager, and is kept as a check', async () => {
     const { types, plans, entries, adjustments } = bookOf();
     globalThis.fetch = (async () => ({
@@ -198,7 +199,7 @@ describe('rehearsing on the sheet', () => {
       headers: new Map(),
       json: async () => ({ types, plans, entries, adjustments, away: [] }),
     })) as never;
-    const { user, changed } = shown(change => <Place onChange={change} />);
+    const { user, changed } = shown(change => <RehearsingLeave onChange={change} />);
     const begin = screen.getByRole('button', { name: 'Begin the rehearsal' });
     await waitFor(() => expect(begin).toHaveProperty('disabled', false));
     await user.click(begin);

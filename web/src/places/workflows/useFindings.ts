@@ -4,7 +4,7 @@ import type { Directory } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import type { Definition } from '@north-pebble/core/workflow';
 import { useQueries } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import { personFactsQuery } from '../../api/queries.ts';
 import type { FromWorker, ToWorker } from '../../workers/findings.worker.ts';
 
@@ -29,7 +29,7 @@ export function useFindings(
     const made = new Worker(new URL('../../workers/findings.worker.ts', import.meta.url), { type: 'module' });
     made.onmessage = (event: MessageEvent<FromWorker>) => {
       // An answer to an older state of the sheet is not shown.
-      if (event.data.round === round.current) setFound(event.data);
+      if (event.data.round === round.current) startTransition(() => setFound(event.data));
     };
     worker.current = made;
     return () => {

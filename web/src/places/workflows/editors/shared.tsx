@@ -30,6 +30,19 @@ export type Around = {
 export const AroundContext = createContext<Around>({ lists: [], workflows: [], leaveTypes: [], sample: {} });
 export const useAround = (): Around => useContext(AroundContext);
 
+/** The sheet as it is now, for what is open over it: a line that is not open is not drawn again for a change elsewhere. */
+export type OpenSheet = {
+  definition: Definition;
+  index: DirectoryIndex | undefined;
+  onChange: (definition: Definition) => void;
+};
+export const SheetContext = createContext<OpenSheet | null>(null);
+export function useSheet(): OpenSheet {
+  const sheet = useContext(SheetContext);
+  if (!sheet) throw new Error('outside of a sheet');
+  return sheet;
+}
+
 export function Buttons({ disabled = false, onCancel }: { disabled?: boolean; onCancel: () => void }) {
   return (
     <Box sx={{ display: 'flex', gap: 1, mt: 1.5 }}>
