@@ -40,6 +40,7 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
   const projections = history.requests.map(request => ({
     request,
     rows: projectionsOf(request.definition, { ...request, effects: [] }, request.context),
+    events: eventRows(request.id, { version: 0, head: null }, request.events),
   }));
   await inTransaction(db, async tx => {
     await storeDirectory(tx, directory);
@@ -91,8 +92,9 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await insertMany(
       tx,
       t.requests,
-      projections.map(({ request, rows }) => ({
+      projections.map(({ request, rows, events }) => ({
         ...rows.request,
+        head: events.at(-1)?.seal ?? null,
         number: request.number,
         id: request.id,
         workflow: request.workflow,
@@ -104,12 +106,12 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await insertMany(
       tx,
       t.events,
-      history.requests.flatMap(r => eventRows(r.id, 0, r.events)),
+      projections.flatMap(({ events }) => events),
     );
     await insertMany(
       tx,
       t.tasks,
-      projections.flatMap(({ rows }) => rows.given.map(task => ({ ...task, open: !rows.ended.includes(task.id) }))),
+      projections.flatMap(({ rows }) => rows.given),
     );
     await insertMany(
       tx,

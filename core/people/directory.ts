@@ -65,12 +65,16 @@ export type Holding = {
   readonly main: boolean;
 };
 
-/** Who stands in for a person while they are away, both days included. */
+/** Who stands in for a person for a time, both days included. */
 export type Cover = {
   readonly person: PersonId;
   readonly by: PersonId;
   readonly from: CivilDate;
   readonly to: CivilDate;
+  /** Only in these workflows; in all of them when nothing is said. */
+  readonly workflows?: readonly string[];
+  /** Who set it, when that was not the person. */
+  readonly setBy?: PersonId;
 };
 
 /** A person away for whole days, both included. */

@@ -5,7 +5,16 @@
  */
 import { z } from 'zod';
 import type { CivilDate } from '../time/index.ts';
-import { type Away, type DirectoryIndex, isEmployed, type Person, PersonId, type Post, recordOn } from './directory.ts';
+import {
+  type Away,
+  type Cover,
+  type DirectoryIndex,
+  isEmployed,
+  type Person,
+  PersonId,
+  type Post,
+  recordOn,
+} from './directory.ts';
 import { above, holderOf, lineAbove, mainPost, managerOf } from './reportingLine.ts';
 
 const Text = z.string().min(1).max(200);
@@ -62,6 +71,8 @@ export type Question = {
   /** For whom it is asked, when that is not the asker. */
   readonly subject?: PersonId;
   readonly facts?: RequestFacts;
+  /** The workflow, for covers that are set for some only. */
+  readonly workflow?: string;
   /** Who is away and must be covered or waited for. */
   readonly away: readonly Away[];
   /** Nobody decides their own request; a task done for oneself is fine. */
@@ -263,21 +274,38 @@ function standing(person: Person, q: Question, reasons: string[]): Person | unde
   return 'person' in found ? found.person : undefined;
 }
 
+/** The cover of a person that is in force, for everything or for this workflow. */
+const coverOn = (q: Question, person: PersonId): Cover | undefined =>
+  q.index.directory.covers.find(
+    c =>
+      c.person === person &&
+      c.from <= q.day &&
+      q.day <= c.to &&
+      (!c.workflows || (q.workflow !== undefined && c.workflows.includes(q.workflow))),
+  );
+
 /** Who takes the item of someone who may be away: themselves, their cover, or whoever is above. */
 function present(person: Person, q: Question, reasons: string[]): Holder {
   const chain = new Set<PersonId>();
   let at = person;
   for (;;) {
+    const self = { person: at.id, coverFor: at === person ? null : person.id };
     const away = q.away.find(a => a.person === at.id && a.from <= q.day && q.day <= a.to);
-    if (!away || chain.has(at.id)) return { person: at.id, coverFor: at === person ? null : person.id };
+    const cover = coverOn(q, at.id);
+    if ((!away && !cover) || chain.has(at.id)) return self;
     chain.add(at.id);
-    const cover = q.index.directory.covers.find(c => c.person === at.id && c.from <= q.day && q.day <= c.to);
     const by = cover && q.index.person(cover.by);
     if (by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker)) {
-      reasons.push(`${at.name} is away until ${away.to}; ${by.name} covers`);
+      reasons.push(
+        away
+          ? `${at.name} is away until ${away.to}; ${by.name} covers`
+          : `${by.name} covers for ${at.name} until ${cover.to}`,
+      );
       at = by;
       continue;
     }
+    // Whoever is here after all does it when the cover cannot.
+    if (!away) return self;
     if (q.whenAway === 'goes up') {
       const post = mainPost(q.index, at.id, q.day);
       const found = post && above(q.index, post, q.day, new Set([q.asker, ...chain]));

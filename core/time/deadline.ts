@@ -58,6 +58,21 @@ export function deadlineFrom(time: WorkingTime, zone: string, from: Instant, amo
   return { error: 'no working time' };
 }
 
+/** Working hours that lie between two instants; 0 when the second comes first. */
+export function workingHoursBetween(time: WorkingTime, zone: string, from: Instant, to: Instant): number {
+  const [begin, end] = [toMilliseconds(from), toMilliseconds(to)];
+  let sum = 0;
+  for (let day = toDay(civilDateAt(from, zone)); day <= toDay(civilDateAt(to, zone)); day++) {
+    const { am, pm } = time.parts(day);
+    for (const part of [am, pm]) {
+      if (!part) continue;
+      const start = Math.max(begin, wallClock(day, part.start, zone));
+      sum += Math.max(0, Math.min(end, wallClock(day, part.end, zone)) - start);
+    }
+  }
+  return sum / 3_600_000;
+}
+
 export function deadline(input: DeadlineInput): Deadline {
   const today = toDay(civilDateAt(input.from, input.zone));
   const time = workingTime(input.patterns, input.holidays, { first: today, last: today - 1 });

@@ -1,5 +1,6 @@
 /** Two versions of a definition side by side, sentence by sentence. */
 import type { DirectoryIndex } from '../people/index.ts';
+import { afterwardsOf } from './afterwards.ts';
 import type { Definition } from './definition.ts';
 import { closingWords, fieldWords, messageWords } from './formWords.ts';
 import { type Line, procedure, readAloud } from './words.ts';
@@ -22,9 +23,18 @@ const about = (d: Definition, index?: DirectoryIndex): Entry[] => [
   { id: 'purpose', words: d.purpose },
   { id: 'tags', words: d.tags?.length ? `Tags: ${d.tags.join(', ')}.` : 'No tags.' },
   { id: 'opening', words: openingWords(d, index) },
+  { id: 'afterwards', words: afterwardsWords(d) },
 ];
 
 /** Who may ask, in words. */
+const afterWords = { decided: 'is decided again', 'at once': 'is done at once', not: 'is not open to the asker' };
+
+/** What the asker may still do with what was approved. */
+export function afterwardsWords(definition: Definition): string {
+  const { change, cancel } = afterwardsOf(definition);
+  return `After approval, a change ${afterWords[change]} and a cancellation ${afterWords[cancel]}.`;
+}
+
 export function openingWords({ opening }: Definition, index?: DirectoryIndex): string {
   if (!opening) return 'Everybody may ask, for themselves.';
   const forWhom = {

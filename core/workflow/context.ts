@@ -16,6 +16,7 @@ import {
   type WorkingAmount,
   wallClock,
   workingDayFrom,
+  workingHoursBetween,
   workingWords,
 } from '../time/index.ts';
 import { type Facts, withPosts } from './evaluate.ts';
@@ -27,6 +28,8 @@ export type Context = {
   readonly index: DirectoryIndex;
   readonly book: LeaveBook;
   readonly away: readonly Away[];
+  /** The id of the workflow, where it runs for real. */
+  readonly workflow?: string;
   /** Lists that forms let people pick from. */
   readonly lists?: readonly ReferenceList[];
 };
@@ -81,6 +84,22 @@ export function dueFor(context: Context, holder: PersonId, amount: WorkingAmount
   return {
     at: due.due,
     reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${momentWords(context.now, zone)} (${zone})`,
+  };
+}
+
+/** When something is due whose clock stood still since an instant: what was left of its time, counted from now on. */
+export function dueAfterPause(context: Context, holder: PersonId, due: Instant, since: Instant): Due {
+  const calendar = calendarOf(context, holder);
+  if (!calendar) return { never: 'the holder is not on file' };
+  const { person, time, zone } = calendar;
+  const workingHours = workingHoursBetween(time, zone, since, due);
+  // What was late when the clock stopped is late still.
+  if (workingHours === 0) return { at: due, reason: 'nothing was left of its time when the clock stopped' };
+  const later = deadlineFrom(time, zone, context.now, { workingHours });
+  if ('error' in later) return { never: `${person.name} has no working time on file` };
+  return {
+    at: later.due,
+    reason: `${workingWords({ workingHours: Math.round(workingHours * 10) / 10 })} of ${person.name}’s working time were left when the clock stopped, counted from ${momentWords(context.now, zone)} (${zone})`,
   };
 }
 

@@ -39,6 +39,8 @@ export function settle(
     const [most] = [...step.outcomes].sort((a, b) => count(votes, b.id) - count(votes, a.id));
     return { outcome: most.id, reason: `all ${of} agreed` };
   }
+  // Somebody is always asked, even where no answer could bring about what is counted.
+  if (votes.length === 0) return undefined;
   const needed = counting === 'majority' ? Math.floor(of / 2) + 1 : counting.atLeast;
   const candidates = counting === 'majority' ? step.outcomes : step.outcomes.filter(o => o.tone === 'good');
   const reached = candidates.find(o => count(votes, o.id) >= needed);

@@ -133,15 +133,69 @@ export class Course {
 
   /** Holds the leave that the request asks for, so that nothing else can take it meanwhile. */
   hold(): void {
+    // What is booked stays booked while a change of it is decided.
+    if (this.#state.approved) return;
+    const wanted = this.#leaveAsked();
+    if (wanted) this.happen({ kind: 'held', ...wanted });
+  }
+
+  /** Books what the answers say now in place of what was booked or held before. */
+  rebook(): void {
+    const { leave } = this.#state;
+    const wanted = this.#leaveAsked();
+    if (leave && wanted) this.happen({ kind: leave.state, ...wanted });
+  }
+
+  #leaveAsked(): Omit<Extract<Happening, { kind: 'held' | 'booked' }>, 'kind'> | null {
     for (const { step } of structure(this.definition).all) {
       if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
       const { span, type, planner } = step.effect;
       const asked = this.#state.answers[span];
       const kind = this.#state.answers[type];
       if (isSpanAnswer(asked) && typeof kind === 'string') {
-        this.happen({ kind: 'held', type: kind, span: asked, planner });
-        return;
+        return { type: kind, span: asked, planner };
       }
+    }
+    return null;
+  }
+
+  /** What was asked for after approval is not given; everything is as it was approved. */
+  keepAsApproved(reason: string): void {
+    const { approved, leave } = this.#state;
+    if (!approved) return;
+    this.endTasks('It stays as it was approved');
+    if (approved.leave && approved.leave !== leave) {
+      const { state, ...booked } = approved.leave;
+      this.happen({ kind: state, ...booked });
+    }
+    this.happen({ kind: 'kept as approved', reason });
+    this.mailAsker(`As it was: ${this.title()}`, `It stays as it was approved: ${reason}.`);
+  }
+
+  /** Takes back what was approved; those who approved it are told. */
+  cancel(note: string | null): void {
+    const told = new Set(this.#state.settled.flatMap(s => s.people));
+    this.endTasks('It is cancelled');
+    this.release('cancelled');
+    this.happen({ kind: 'cancelled', note });
+    for (const person of [...told, this.asker]) {
+      if (person === this.context.actor) continue;
+      this.mail(
+        person,
+        `Cancelled: ${this.title()}`,
+        `${this.who(this.asker)} does not need it any more.${note ? `\n\n“${note}”` : ''}`,
+      );
+    }
+  }
+
+  /** Takes every step again at which the request is stuck. */
+  tryAgain(): void {
+    const { stuckAt } = this.#state;
+    this.happen({ kind: 'tried again' });
+    for (const { step } of stuckAt) {
+      const found = stepById(this.definition, step);
+      // A lane that another try has called off is not taken up again.
+      if (found && this.#state.at.includes(step)) this.retry(found);
     }
   }
 
@@ -421,6 +475,7 @@ export class Course {
   #close(closingId: string): void {
     const closing = closingById(this.definition, closingId);
     if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, 'The closing is not there.');
+    if (this.#state.approved && closing.tone !== 'good') return this.keepAsApproved(`it ended as ${closing.name}`);
     this.endTasks('The request came to its end');
     // Leave that was only held is given back; booked leave stays booked.
     if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);

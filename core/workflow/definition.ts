@@ -307,6 +307,11 @@ export const KeptCheck = z.object({
 });
 export type KeptCheck = z.infer<typeof KeptCheck>;
 
+const After = z.enum(['decided', 'at once', 'not']);
+/** What the asker may still do with a request that was approved: asked for again, done at once, or not at all. */
+export const Afterwards = z.object({ change: After, cancel: After });
+export type Afterwards = z.infer<typeof Afterwards>;
+
 export const Definition = z.object({
   formatVersion: z.literal(formatVersion),
   name: Name,
@@ -314,6 +319,7 @@ export const Definition = z.object({
   tags: z.array(Name).max(20).optional(),
   purpose: z.string().max(500),
   opening: Opening.optional(),
+  afterwards: Afterwards.optional(),
   form: Form,
   access: Access.optional(),
   figures: z.array(Figure),

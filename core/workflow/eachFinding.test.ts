@@ -52,6 +52,17 @@ const manager = at(base, 'manager');
 /** Each finding with a definition that has it; the sample, and the named one, have it not. */
 const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][] = [
   [
+    'No outcome here counts as in favour',
+    put(
+      decide({
+        count: { atLeast: 1 },
+        outcomes: [{ id: 'no', label: 'No', tone: 'bad', note: 'none', leads: { to: 'next' } }],
+      }),
+    ),
+    'stops',
+    put(decide({ count: { atLeast: 1 } })),
+  ],
+  [
     'Row 2 can never match',
     put({ verb: 'Choose', id: 'more', when: null, rows: rows('Days > 2', 'Days > 5'), otherwise: { to: 'next' } }),
     'stops',

@@ -32,6 +32,10 @@ export type Happening =
       rest?: readonly Holder[];
       /** Out of how many the answers are counted. */
       of?: number;
+      /** When the next reminder goes out. */
+      remindAt?: Instant;
+      /** Only until its day comes; then it goes back to this holder. */
+      lentBy?: PersonId;
     }
   | {
       kind: 'answered';
@@ -50,7 +54,41 @@ export type Happening =
   | { kind: 'could not'; step: string; task: string; note: string }
   /** `of` is set when fewer or more are counted from now on. */
   | { kind: 'ended'; task: string; reason: string; of?: { step: string; people: number } }
-  | { kind: 'reminded'; task: string }
+  | { kind: 'reminded'; task: string; remindAt?: Instant }
+  /** The holder asks the asker something; the clock of the task stands still until the reply. */
+  | { kind: 'questioned'; step: string; task: string; question: string }
+  | {
+      kind: 'replied';
+      step: string;
+      task: string;
+      reply: string;
+      due: Instant | null;
+      dueReason: string | null;
+      remindAt?: Instant;
+    }
+  | { kind: 'handed over'; step: string; task: string; to: readonly PersonId[]; role?: string; note: string }
+  /** Out of sight until a day, with its holder or, when `to` says so, with somebody else. */
+  | {
+      kind: 'set aside';
+      step: string;
+      task: string;
+      until: CivilDate;
+      back: Instant;
+      to?: readonly PersonId[];
+      role?: string;
+      note: string | null;
+    }
+  | { kind: 'brought back'; step: string; task: string }
+  /** HR operations name who does a step for which nobody is found. */
+  | { kind: 'appointed'; step: string; to: PersonId; note: string | null }
+  | { kind: 'commented'; text: string; mentions: readonly PersonId[] }
+  /** An administrator sets right what was answered. */
+  | { kind: 'corrected'; filled: Filled; reason: string }
+  /** After approval the asker wants it otherwise, or not at all. */
+  | { kind: 'reopened'; what: 'change' | 'cancel'; note: string | null }
+  /** What was asked for after approval is not given: everything is as it was approved. */
+  | { kind: 'kept as approved'; reason: string }
+  | { kind: 'cancelled'; note: string | null }
   | { kind: 'passed limit'; task: string; next: string }
   | { kind: 'waiting'; step: string; until: Instant | null; reason: string }
   | { kind: 'waited'; step: string; reason: string; filled?: Filled }
@@ -81,7 +119,7 @@ export type Happening =
 export type RequestEvent = Happening & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends Happening['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
-export type TimerKind = 'remind' | 'limit' | 'hold';
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside';
 
 /** Values by name, worked out. */
 export type NamedValues = Readonly<Record<string, unknown>>;

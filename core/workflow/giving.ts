@@ -1,5 +1,6 @@
 /** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
 import { above, type Holder, mainPost, type PersonId, type Resolution, resolve } from '../people/index.ts';
+import { toMilliseconds } from '../time/index.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
 import { type Settled, settle } from './counting.ts';
 import type { Course } from './course.ts';
@@ -9,9 +10,10 @@ import { dueWords } from './letters.ts';
 import { stepById } from './sequence.ts';
 import type { Task } from './state.ts';
 
-type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
+export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 
-function find(course: Course, step: PersonStep, who = step.who): Resolution {
+/** Whom a rule finds for a step of this request. */
+export function find(course: Course, step: PersonStep, who = step.who): Resolution {
   const { context } = course;
   return resolve(who, {
     index: context.index,
@@ -20,6 +22,7 @@ function find(course: Course, step: PersonStep, who = step.who): Resolution {
     subject: course.subject,
     facts: course.ruleFacts(),
     away: context.away,
+    workflow: context.workflow,
     mayBeAsker: step.verb === 'Do',
     whenAway: step.whenAway,
   });
@@ -101,16 +104,33 @@ function dueOf(course: Course, holder: PersonId, within: LimitTime): Due {
   return dueBefore(course.context, holder, date, within.workingDaysBefore, label);
 }
 
-function giveTo(
+/** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
+type Giving = {
+  of?: number;
+  rest?: readonly Holder[];
+  /** Its limit goes on, it does not begin anew. */
+  due?: Task['due'];
+  lentBy?: PersonId;
+  note?: string | null;
+};
+
+export function giveTo(
   course: Course,
   step: PersonStep,
   holder: Holder,
   reasons: readonly string[],
-  turn: { of?: number; rest?: readonly Holder[] } = {},
+  giving: Giving = {},
 ): void {
   const { state } = course;
   const task = `${state.request}.${state.given + 1}`;
-  const due = step.limit ? dueOf(course, holder.person, step.limit.within) : null;
+  const due: Due | null =
+    giving.due === undefined
+      ? step.limit
+        ? dueOf(course, holder.person, step.limit.within)
+        : null
+      : giving.due && { at: giving.due, reason: 'the limit goes on from before' };
+  const remind = step.limit?.remind ? dueFor(course.context, holder.person, step.limit.remind.after) : null;
+  const remindAt = remind && 'at' in remind ? remind.at : null;
   course.happen({
     kind: 'given',
     step: step.id,
@@ -121,29 +141,22 @@ function giveTo(
     due: due && 'at' in due ? due.at : null,
     dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
     ...(step.verb === 'Do' && step.pool ? { pool: true as const } : {}),
-    ...(turn.of === undefined ? {} : { of: turn.of }),
-    ...(turn.rest ? { rest: turn.rest } : {}),
+    ...(giving.of === undefined ? {} : { of: giving.of }),
+    ...(giving.rest ? { rest: giving.rest } : {}),
+    ...(remindAt ? { remindAt } : {}),
+    ...(giving.lentBy ? { lentBy: giving.lentBy } : {}),
   });
-  if (due && 'at' in due) course.effect({ kind: 'timer', key: `${task}:limit`, task, what: 'limit', at: due.at });
-  if (step.limit?.remind) setReminder(course, step.limit.remind.after, task, holder.person, 1);
-  mailHolder(course, step, task, holder.person);
-}
-
-function setReminder(
-  course: Course,
-  after: Parameters<typeof dueFor>[2],
-  task: string,
-  holder: PersonId,
-  n: number,
-): void {
-  const due = dueFor(course.context, holder, after);
-  if ('at' in due) course.effect({ kind: 'timer', key: `${task}:remind:${n}`, task, what: 'remind', at: due.at });
+  if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(course.context.now)) {
+    course.effect({ kind: 'timer', key: `${task}:limit`, task, what: 'limit', at: due.at });
+  }
+  if (remindAt) course.effect({ kind: 'timer', key: `${task}:remind:1`, task, what: 'remind', at: remindAt });
+  mailHolder(course, step, task, holder.person, giving.note ?? null);
 }
 
 const dueSentence = (context: Context, task: Task | undefined): string =>
   task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
 
-function mailHolder(course: Course, step: PersonStep, taskId: string, holder: PersonId): void {
+function mailHolder(course: Course, step: PersonStep, taskId: string, holder: PersonId, note: string | null): void {
   const task = course.state.tasks.find(t => t.id === taskId);
   const asker = course.who(course.asker);
   const cover = task?.coverFor ? ` You stand in for ${course.who(task.coverFor)}.` : '';
@@ -153,11 +166,12 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
   course.mail(
     holder,
     `For you to ${what}: ${asker}, ${course.title()}`,
-    `${asker} asks: ${course.title()}.${todo}${due}${cover}`,
+    `${asker} asks: ${course.title()}.${todo}${due}${cover}${note ? `\n\n“${note}”` : ''}`,
   );
 }
 
-const personStep = (course: Course, id: string): PersonStep | undefined => {
+/** The step of a task, when people hold it. */
+export const personStep = (course: Course, id: string): PersonStep | undefined => {
   const step = stepById(course.definition, id);
   return step?.verb === 'Decide' || step?.verb === 'Do' ? step : undefined;
 };
@@ -165,15 +179,20 @@ const personStep = (course: Course, id: string): PersonStep | undefined => {
 export function remind(course: Course, task: Task): void {
   const remind = personStep(course, task.step)?.limit?.remind;
   if (!remind || task.reminders >= remind.atMost) return;
-  course.happen({ kind: 'reminded', task: task.id });
+  const again = task.reminders + 1 < remind.atMost;
+  const next = again ? dueFor(course.context, task.holder, remind.every ?? remind.after) : null;
+  const remindAt = next && 'at' in next ? next.at : null;
+  course.happen({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
   const asker = course.who(course.asker);
   course.mail(
     task.holder,
     `Reminder: ${asker}, ${course.title()}`,
     `This still waits for your answer.${dueSentence(course.context, task)}`,
   );
-  if (task.reminders + 1 < remind.atMost)
-    setReminder(course, remind.every ?? remind.after, task.id, task.holder, task.reminders + 2);
+  if (remindAt) {
+    const key = `${task.id}:remind:${task.reminders + 2}`;
+    course.effect({ kind: 'timer', key, task: task.id, what: 'remind', at: remindAt });
+  }
 }
 
 /** The limit has passed: it stays late where it is, goes to somebody else, is decided, or somebody is told. */
@@ -276,7 +295,11 @@ function lead(course: Course, step: StepOf<'Decide'>, settled: Settled, say: boo
   course.endTasks(course.context.actor ? `${course.who(course.context.actor)} answered` : 'The limit passed', [
     step.id,
   ]);
-  if (outcome.leads.to === 'rework') sendBack(course, step, outcome, outcome.leads);
+  const { approved } = course.state;
+  if (approved?.what === 'cancel') {
+    if (outcome.tone === 'good') course.cancel(approved.note);
+    else course.keepAsApproved(`“${outcome.label}”`);
+  } else if (outcome.leads.to === 'rework') sendBack(course, step, outcome, outcome.leads);
   else course.goOn(outcome.leads, step.id);
 }
 

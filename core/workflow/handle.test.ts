@@ -172,15 +172,12 @@ describe('rework', () => {
 });
 
 describe('limits and reminders', () => {
-  const tick = (state: RequestState, what: TimerCommand['what'], task = state.tasks[0]?.id ?? 'gone') =>
-    done(
-      handle(
-        annualLeave,
-        state,
-        { kind: 'timer', task, what },
-        contextFor(null, { now: instant('2026-02-04T17:00:00Z') }),
-      ),
-    );
+  const tick = (
+    state: RequestState,
+    what: TimerCommand['what'],
+    task = state.tasks[0]?.id ?? 'gone',
+    now = '2026-02-04T17:00:00Z',
+  ) => done(handle(annualLeave, state, { kind: 'timer', task, what }, contextFor(null, { now: instant(now) })));
 
   test('a reminder is mailed and the next is set, at most as often as the workflow says', () => {
     const first = tick(asked().state, 'remind');
@@ -188,9 +185,10 @@ describe('limits and reminders', () => {
       { kind: 'mail', to: 'tom' },
       { kind: 'timer', what: 'remind' },
     ]);
-    const second = tick(first.state, 'remind');
+    expect(tick(first.state, 'remind').effects).toEqual([]);
+    const second = tick(first.state, 'remind', 'R-1.1', '2026-02-05T17:00:00Z');
     expect(second.effects).toMatchObject([{ kind: 'mail', to: 'tom' }]);
-    expect(tick(second.state, 'remind').effects).toEqual([]);
+    expect(tick(second.state, 'remind', 'R-1.1', '2026-02-06T17:00:00Z').effects).toEqual([]);
   });
 
   test('at the limit it is passed to the manager above, and the one who had it is told', () => {

@@ -1,6 +1,17 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
+export { afterwardsOf, mayAfterwards } from './afterwards.ts';
+export { isHeldBy } from './answering.ts';
 export { mayAsk, preview } from './asking.ts';
-export { compare, type Difference, differenceWords, openingWords, type Piece, pieces } from './compare.ts';
+export * from './command.ts';
+export {
+  afterwardsWords,
+  compare,
+  type Difference,
+  differenceWords,
+  openingWords,
+  type Piece,
+  pieces,
+} from './compare.ts';
 export * from './context.ts';
 export * from './counting.ts';
 export * from './definition.ts';

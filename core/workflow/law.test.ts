@@ -52,7 +52,17 @@ function choices(
   const { state } = run;
   const seen = state.version;
   const found: { command: Command | TimerCommand; actor: string | null; at?: string }[] = [];
+  const until = date(new Date(Date.parse(run.now) + 3 * 86_400_000).toISOString().slice(0, 10));
   for (const task of state.tasks) {
+    const own = { seen, task: task.id };
+    found.push(
+      { command: { kind: 'ask', ...own, question: 'Which?' }, actor: task.holder },
+      { command: { kind: 'reply', ...own, reply: 'That.' }, actor: state.asker },
+      { command: { kind: 'hand over', ...own, to: { person: person('kay') }, note: 'yours' }, actor: task.holder },
+      { command: { kind: 'set aside', ...own, until, to: { person: person('per') } }, actor: task.holder },
+      { command: { kind: 'set aside', ...own, until }, actor: task.holder },
+      { command: { kind: 'bring back', ...own }, actor: task.holder },
+    );
     const step = stepById(definition, task.step);
     if (step?.verb === 'Decide') {
       for (const outcome of step.outcomes)
@@ -77,7 +87,10 @@ function choices(
   if (state.returned) found.push({ command: { kind: 'resubmit', seen, answers: {} }, actor: state.returned.to });
   for (const hold of state.holds)
     found.push({ command: { kind: 'hand in', seen, step: hold.step, answers }, actor: state.asker });
-  if (state.stuckAt.length > 0) found.push({ command: { kind: 'try again', seen }, actor: 'dora' });
+  for (const { step } of state.stuckAt) {
+    found.push({ command: { kind: 'try again', seen }, actor: 'dora' });
+    found.push({ command: { kind: 'appoint', seen, step, to: person('kay') }, actor: 'dora' });
+  }
   for (const timer of run.timers)
     found.push({ command: { kind: 'timer', task: timer.task, what: timer.what }, actor: null, at: timer.at });
   return found;

@@ -1,11 +1,11 @@
 /** Moving an open request to another version of its workflow, on purpose, when it fits there. */
 import { isEmptyAnswer, readAnswers } from '../form/index.ts';
+import type { Result } from './command.ts';
 import { type Context, factsOf, houseListsOf } from './context.ts';
 import type { Definition } from './definition.ts';
 import { evaluateFigures } from './evaluate.ts';
 import type { RequestEvent } from './events.ts';
 import { isAsked, levelAt } from './filling.ts';
-import type { Result } from './handle.ts';
 import { splitsAround, stepById, stepNumber } from './sequence.ts';
 import { isOpen, type RequestState, reduce } from './state.ts';
 

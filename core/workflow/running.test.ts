@@ -1,10 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { base } from '../testing/anyWorkflow.ts';
-import { bookOf, contextFor, date, halves, instant, withDirectory } from '../testing/house.ts';
+import { contextFor, date, withDirectory } from '../testing/house.ts';
+import { back, bad, decide, flow, given, good, Run, refusal, task, who } from '../testing/run.ts';
 import {
-  type Command,
-  type Context,
   cautious,
   cleanRich,
   type Definition,
@@ -12,112 +11,25 @@ import {
   hindrances,
   move,
   newRequest,
-  type Outcome,
   plainOf,
-  type RequestState,
   readDefinition,
-  type Step,
   setAt,
   settle,
   trail,
 } from './index.ts';
 
-const given = {
-  kind: 'sick',
-  dates: halves('2026-02-09', '2026-02-13'),
-  amount: 250,
-  start: '2026-03-02',
-  urgent: true,
-  lead: 'tom',
-  post: 'lead',
-};
-const later = (now: string, actor: string | null): Context =>
-  contextFor(actor, { now: instant(now), book: bookOf([], { today: date(now.slice(0, 10)) }) });
-
-/** A workflow of the base form with these steps between asking and closing. */
-const flow = (...steps: unknown[]): Definition => ({
-  ...base,
-  steps: [{ verb: 'Ask', id: 'ask' }, ...(steps as Step[]), { verb: 'Close', id: 'end', closing: 'approved' }],
-});
-const who = (kind: object) => ({ first: kind, otherwise: [] });
-const good: Outcome = { id: 'yes', label: 'Approve', tone: 'good', note: 'none', leads: { to: 'next' } };
-const bad: Outcome = {
-  id: 'no',
-  label: 'Decline',
-  tone: 'bad',
-  note: 'none',
-  leads: { to: 'close', closing: 'declined' },
-};
-const back: Outcome = {
-  id: 'back',
-  label: 'Send back',
-  tone: 'rework',
-  note: 'none',
-  leads: { to: 'rework', fields: ['remark', 'amount'], resume: 'decide', atMost: 2 },
-};
-const decide = (more: object = {}) => ({
-  verb: 'Decide',
-  id: 'decide',
-  when: null,
-  who: who({ kind: 'manager', levels: 1 }),
-  whenAway: 'waits',
-  limit: null,
-  outcomes: [good, back, bad],
-  ...more,
-});
-const task = (more: object = {}) => ({
-  verb: 'Do',
-  id: 'do',
-  when: null,
-  who: who({ kind: 'manager', levels: 1 }),
-  whenAway: 'waits',
-  task: 'Lay out',
-  limit: null,
-  ...more,
-});
-
-class Run {
-  state: RequestState = newRequest('R-1');
-  readonly kinds: string[] = [];
-  readonly effects: string[] = [];
-  constructor(
-    readonly definition: Definition,
-    answers: Record<string, unknown> = given,
-    asker = 'ina',
-  ) {
-    this.do({ kind: 'submit', answers }, asker);
-  }
-  do(command: Parameters<typeof handle>[2], actor: string | null, now = '2026-02-02T10:00:00Z'): this {
-    const result = handle(this.definition, this.state, command, later(now, actor));
-    if (!result.ok) throw new Error(`${result.refusal.code}: ${result.refusal.message}`);
-    this.state = result.state;
-    this.kinds.push(...result.events.map(e => e.kind));
-    this.effects.push(...result.effects.map(e => e.kind));
-    return this;
-  }
-  answer(outcome: string, actor: string, more: object = {}): this {
-    const found = this.state.tasks.find(t => t.holder === actor);
-    return this.do(
-      { kind: 'answer', seen: this.state.version, task: found?.id ?? '', outcome, note: null, ...more } as Command,
-      actor,
-    );
-  }
-  get holders(): string[] {
-    return this.state.tasks.map(t => t.holder);
-  }
-}
-const refusal = (run: Run, command: Partial<Command>, actor: string): string => {
-  const result = handle(
-    run.definition,
-    run.state,
-    { seen: run.state.version, ...command } as Command,
-    later('2026-02-02T10:00:00Z', actor),
-  );
-  return result.ok ? 'taken' : result.refusal.code;
-};
 const line = who({ kind: 'managers', levels: 2 });
 
 describe('several people decide', () => {
+  test('somebody is asked even where no outcome counts in favour', () => {
+    const step = { count: { atLeast: 1 }, outcomes: [bad] };
+    expect(settle({ ...step, count: { atLeast: 1 } }, [], 7)).toBeUndefined();
+    const run = new Run(flow(decide({ who: line, ...step })));
+    expect(run.holders).toEqual(['tom', 'dora']);
+    run.answer('no', 'tom');
+    expect(run.state.closing).toBe('declined');
+  });
+
   test('in turn, one after another up the line; the first who is against settles it', () => {
     const run = new Run(flow(decide({ who: line, count: 'in turn' })));
     expect(run.holders).toEqual(['tom']);

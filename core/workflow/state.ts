@@ -2,7 +2,7 @@
 import { type Answers, type Change, sameAnswer } from '../form/index.ts';
 import type { LeaveSpan } from '../leave/index.ts';
 import type { Holder, PersonId } from '../people/index.ts';
-import type { Instant } from '../time/index.ts';
+import type { CivilDate, Instant } from '../time/index.ts';
 import type { FigureValues } from './evaluate.ts';
 import type { Filled, RequestEvent } from './events.ts';
 
@@ -21,6 +21,22 @@ export type Task = {
   /** Of a pool, and whether its holder has taken it. */
   readonly pool?: 'free' | 'taken';
   readonly rest?: readonly Holder[];
+  readonly remindAt?: Instant;
+  /** A question to the asker; until the reply the clock stands still. */
+  readonly question?: { readonly text: string; readonly by: PersonId; readonly at: Instant };
+  /** Out of sight until a day. */
+  readonly aside?: { readonly until: CivilDate; readonly back: Instant; readonly note: string | null };
+  readonly lentBy?: PersonId;
+};
+
+/** What stood approved when a change or a cancellation was asked for. */
+export type Approved = {
+  readonly what: 'change' | 'cancel';
+  readonly closing: string;
+  readonly answers: Answers;
+  readonly figures: FigureValues;
+  readonly leave: RequestState['leave'];
+  readonly note: string | null;
 };
 
 export type Return = {
@@ -82,6 +98,8 @@ export type RequestState = {
   /** Requests that this one opened and that have not ended, by key. */
   readonly opened: readonly string[];
   readonly closing: string | null;
+  /** Set while a change or a cancellation after approval is on its way. */
+  readonly approved?: Approved | null;
   readonly stuckAt: readonly { readonly step: string; readonly reason: string }[];
   /** The reason of the first place where it is stuck. */
   readonly stuck: string | null;
@@ -133,6 +151,14 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   'sent back': 'sent back',
   reworked: 'changed',
   withdrawn: 'withdrew',
+  questioned: 'asked about',
+  replied: 'replied on',
+  'handed over': 'handed over',
+  'set aside': 'set aside',
+  appointed: 'appointed somebody for',
+  corrected: 'corrected',
+  reopened: 'reopened',
+  cancelled: 'cancelled',
   'tried again': 'moved on',
 };
 
@@ -193,8 +219,50 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
       const asked = event.of ? { ...state.asked, [event.of.step]: event.of.people } : state.asked;
       return { ...state, tasks: without(state, event.task), asked };
     }
-    case 'reminded':
-      return { ...state, tasks: changeTask(state, event.task, t => ({ reminders: t.reminders + 1 })) };
+    case 'reminded': {
+      const { remindAt } = event;
+      return { ...state, tasks: changeTask(state, event.task, t => ({ reminders: t.reminders + 1, remindAt })) };
+    }
+    case 'questioned': {
+      const question = { text: event.question, by: event.by!, at: event.at };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ question })) };
+    }
+    case 'replied': {
+      const { due, dueReason, remindAt } = event;
+      return {
+        ...state,
+        tasks: changeTask(state, event.task, () => ({ question: undefined, due, dueReason, remindAt })),
+      };
+    }
+    case 'handed over':
+      return { ...state, tasks: without(state, event.task) };
+    case 'set aside': {
+      if (event.to) return { ...state, tasks: without(state, event.task) };
+      const aside = { until: event.until, back: event.back, note: event.note };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ aside })) };
+    }
+    case 'brought back': {
+      const lent = state.tasks.find(t => t.id === event.task)?.lentBy;
+      if (lent) return { ...state, tasks: without(state, event.task) };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ aside: undefined })) };
+    }
+    case 'appointed':
+      return { ...state, stuckAt: state.stuckAt.filter(s => s.step !== event.step) };
+    case 'corrected':
+      return fill(state, event.filled);
+    case 'reopened': {
+      const { closing, answers, figures, leave } = state;
+      const approved = { what: event.what, closing: closing!, answers, figures, leave, note: event.note };
+      return { ...state, status: 'open', closing: null, approved };
+    }
+    case 'kept as approved': {
+      const { approved } = state;
+      if (!approved) return state;
+      const { closing, answers, figures } = approved;
+      return { ...state, ...ended, status: 'closed', closing, answers, figures, approved: null, changes: [] };
+    }
+    case 'cancelled':
+      return { ...state, ...ended, status: 'withdrawn', approved: null };
     case 'passed limit':
       return { ...state, tasks: changeTask(state, event.task, () => ({ late: true })) };
     case 'set':
@@ -245,7 +313,8 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'withdrawn':
       return { ...state, ...ended, status: 'withdrawn' };
     case 'closed':
-      return { ...state, ...ended, status: 'closed', closing: event.closing };
+      return { ...state, ...ended, status: 'closed', closing: event.closing, approved: null };
+    case 'commented':
     case 'skipped':
     case 'chose':
     case 'told':
@@ -303,6 +372,8 @@ function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given'
     late: false,
     ...(event.pool ? { pool: 'free' as const } : {}),
     ...(event.rest ? { rest: event.rest } : {}),
+    ...(event.remindAt ? { remindAt: event.remindAt } : {}),
+    ...(event.lentBy ? { lentBy: event.lentBy } : {}),
   };
   const asked = event.of === undefined ? state.asked : { ...state.asked, [event.step]: event.of };
   return { ...state, tasks: [...state.tasks, task], given: state.given + 1, asked };

@@ -207,6 +207,17 @@ function decideFindings(findings: Findings, placed: Placed, step: StepOf<'Decide
   const { path } = placed;
   ruleReferences(findings, step.who, step, [...path, 'who']);
   limitFindings(findings, placed, step);
+  if (typeof step.count === 'object' && !step.outcomes.some(o => o.tone === 'good')) {
+    findings.add(
+      'stops',
+      'count',
+      step,
+      [...path, 'count'],
+      'No outcome here counts as in favour',
+      `At least ${step.count.atLeast} answers in favour are wanted, and they can never come.`,
+      { mend: { label: 'Let the first answer settle', path: [...path, 'count'], value: undefined } },
+    );
+  }
   const labels = new Set<string>();
   step.outcomes.forEach((outcome, o) => {
     const at: Path = [...path, 'outcomes', o];

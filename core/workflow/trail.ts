@@ -2,7 +2,7 @@
 import { answerWords, type Change, spanWords } from '../form/index.ts';
 import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
-import type { Instant } from '../time/index.ts';
+import { dateWords, type Instant } from '../time/index.ts';
 import { type Context, nameOf } from './context.ts';
 import { closingById, type Definition, fieldById } from './definition.ts';
 import type { RequestEvent } from './events.ts';
@@ -140,6 +140,45 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       };
     case 'reminded':
       return { text: 'sent a reminder' };
+    case 'questioned':
+      return { text: `asked a question at ${step(event.step)}; the clock stands still`, note: event.question };
+    case 'replied':
+      return {
+        text: `replied to the question at ${step(event.step)}`,
+        note: event.reply,
+        ...(event.dueReason ? { why: [`due: ${event.dueReason}`] } : {}),
+      };
+    case 'handed over': {
+      const role = event.role ? ` (${event.role})` : '';
+      return {
+        text: `handed ${step(event.step)} over to ${event.to.map(p => nameOf(index, p)).join(', ')}${role}`,
+        note: event.note,
+      };
+    }
+    case 'set aside': {
+      const to = event.to ? ` and lent it to ${event.to.map(p => nameOf(index, p)).join(', ')}` : '';
+      return { text: `set ${step(event.step)} aside until ${dateWords(event.until)}${to}`, note: event.note };
+    }
+    case 'brought back':
+      return { text: `took ${step(event.step)} back onto the desk` };
+    case 'appointed':
+      return { text: `named ${nameOf(index, event.to)} for ${step(event.step)}`, note: event.note };
+    case 'commented': {
+      const to = event.mentions.length > 0 ? ` for ${event.mentions.map(p => nameOf(index, p)).join(', ')}` : '';
+      return { text: `wrote a comment${to}`, note: event.text };
+    }
+    case 'corrected':
+      return { text: 'corrected it', note: event.reason, changes: said(event.filled.changes), tone: 'rework' };
+    case 'reopened':
+      return {
+        text: event.what === 'change' ? 'asked for a change after approval' : 'asked to cancel it after approval',
+        note: event.note,
+        tone: 'rework',
+      };
+    case 'kept as approved':
+      return { text: 'left it as it was approved', why: [event.reason] };
+    case 'cancelled':
+      return { text: 'cancelled it after approval', note: event.note };
     case 'passed limit':
       return { text: `the limit passed; ${event.next}`, tone: 'late' };
     case 'told':
@@ -174,6 +213,7 @@ const byNobody = new Set([
   'closed',
   'reminded',
   'kept',
+  'kept as approved',
   'settled',
   'set',
   'waiting',

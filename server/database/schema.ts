@@ -36,11 +36,12 @@ const instant = (name: string) => char(name, { length: 20 });
 /** Milliseconds of the machine's clock, for retries and claims that the demo clock must not move. */
 const machineTime = (name: string) => bigint(name, { mode: 'number' });
 
-/** One row: the house's clock, and a number that grows whenever the directory changes. */
+/** One row: the house's clock, a number that grows whenever the directory changes, and what its reply addresses are signed with. */
 export const house = mysqlTable('house', {
   id: int('id').primaryKey(),
   now: instant('now'),
   directoryVersion: int('directory_version').notNull(),
+  secret: char('secret', { length: 64 }),
 });
 
 export const people = mysqlTable('people', {
@@ -101,6 +102,10 @@ export const covers = mysqlTable(
     by: id('covered_by').notNull(),
     from: day('from_day').notNull(),
     to: day('to_day').notNull(),
+    /** Only for these workflows; for all of them when nothing is said. */
+    workflows: json<string[]>('workflows'),
+    /** Who set it, when that was not the person. */
+    setBy: id('set_by'),
   },
   t => [primaryKey({ columns: [t.person, t.from] })],
 );
@@ -270,10 +275,13 @@ export const requests = mysqlTable(
     askedAt: instant('asked_at').notNull(),
     closedAt: instant('closed_at'),
     state: json<RequestState>('state').notNull(),
+    /** The seal of the newest event. */
+    head: char('head', { length: 64 }),
   },
   t => [
     uniqueIndex('request_id').on(t.id),
     index('requests_of_asker').on(t.asker, t.number),
+    index('requests_of_subject').on(t.subject, t.number),
     index('requests_of_workflow').on(t.workflow, t.status),
   ],
 );
@@ -287,6 +295,8 @@ export const events = mysqlTable(
     actor: id('actor'),
     kind: varchar('kind', { length: 20 }).notNull(),
     body: json<RequestEvent>('body').notNull(),
+    /** Made of the event and of the seal before it, so that no row can be changed or taken out unseen. */
+    seal: char('seal', { length: 64 }),
   },
   t => [primaryKey({ columns: [t.request, t.seq] }), index('events_of_actor').on(t.actor, t.at)],
 );
@@ -306,9 +316,15 @@ export const tasks = mysqlTable(
     id: id('id').primaryKey(),
     request: id('request').notNull(),
     holder: id('holder').notNull(),
+    /** For whom the holder stands in; both see it. */
+    coverFor: id('cover_for'),
     open: boolean('open').notNull(),
   },
-  t => [index('tasks_of_holder').on(t.holder, t.open), index('tasks_of_request').on(t.request)],
+  t => [
+    index('tasks_of_holder').on(t.holder, t.open),
+    index('tasks_covered').on(t.coverFor, t.open),
+    index('tasks_of_request').on(t.request),
+  ],
 );
 
 export const leaveEntries = mysqlTable(
@@ -345,6 +361,8 @@ export type Letter = {
   body: string;
   html?: string;
   attach?: 'invitation' | 'pdf';
+  /** The task that a reply to this mail may answer. */
+  task?: string;
 };
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
@@ -368,8 +386,31 @@ export const timers = mysqlTable(
     key: varchar('timer_key', { length: 80 }).primaryKey(),
     request: id('request').notNull(),
     task: id('task').notNull(),
-    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold'] }).notNull(),
+    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside'] }).notNull(),
     at: instant('at').notNull(),
   },
   t => [index('timers_by_time').on(t.at)],
+);
+
+/** Mails that came in and were read, so that a mail delivered twice is read once. */
+export const receivedMails = mysqlTable('received_mails', {
+  id: varchar('message_id', { length: 300 }).primaryKey(),
+  at: instant('at').notNull(),
+  sender: varchar('sender', { length: 300 }).notNull(),
+  request: id('request'),
+  verdict: varchar('verdict', { length: 40 }).notNull(),
+});
+
+/** Named sets of filters of the requests place. */
+export const savedSets = mysqlTable(
+  'saved_sets',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    owner: id('owner').notNull(),
+    name: varchar('name', { length: 80 }).notNull(),
+    /** As it stands in the address. */
+    query: varchar('query', { length: 2000 }).notNull(),
+    shared: boolean('shared').notNull(),
+  },
+  t => [index('sets_of_owner').on(t.owner)],
 );

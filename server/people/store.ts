@@ -48,6 +48,8 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       by: person(c.by),
       from: day(c.from),
       to: day(c.to),
+      ...(c.workflows ? { workflows: c.workflows } : {}),
+      ...(c.setBy ? { setBy: person(c.setBy) } : {}),
     })),
     roles: (await db.select().from(t.roles)).map(r => ({ role: r.role, person: person(r.person) })),
     places: await db.select().from(t.places),
@@ -112,7 +114,11 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
     directory.posts.flatMap(p => p.lines.map(l => ({ ...l, post: p.id }))),
   );
   await insertMany(db, t.holdings, directory.holdings);
-  await insertMany(db, t.covers, directory.covers);
+  await insertMany(
+    db,
+    t.covers,
+    directory.covers.map(c => ({ ...c, workflows: c.workflows ? [...c.workflows] : null, setBy: c.setBy ?? null })),
+  );
   await insertMany(db, t.roles, directory.roles);
   await insertMany(db, t.places, directory.places);
   await insertMany(db, t.departments, directory.departments);

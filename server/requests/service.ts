@@ -118,7 +118,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       state: newRequest,
     });
     const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
-    await storeBrought(tx, definition, state, brought, context);
+    await storeBrought(tx, definition, { state, head: null }, brought, context);
     await tx
       .delete(t.requestDrafts)
       .where(and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow)));
@@ -140,7 +140,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
     const context = await contextOf(house, tx, subject, caller.id);
     const brought = accepted(handle(definition, stored.state, input.command, context));
-    await storeBrought(tx, definition, stored.state, brought, context);
+    await storeBrought(tx, definition, stored, brought, context);
     return brought.state;
   });
 }
@@ -165,7 +165,7 @@ export async function timerDue(house: House, tx: Transaction, request: string, t
   const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
   const context = await contextOf(house, tx, subject, null, at);
   const brought = accepted(handle(definition, stored.state, timer, context));
-  await storeBrought(tx, definition, stored.state, brought, context);
+  await storeBrought(tx, definition, stored, brought, context);
 }
 
 export async function liveDefinition(db: Executor, workflow: string) {

@@ -8,6 +8,7 @@ import { type Executor, isDuplicate, type Transaction, tables as t } from '../da
 import { raiseDirectoryVersion } from '../house.ts';
 import { changeList } from '../lists/store.ts';
 import { insertMany } from '../people/store.ts';
+import { sealOf } from './seal.ts';
 
 export type StoredRequest = typeof t.requests.$inferSelect;
 
@@ -110,12 +111,21 @@ export async function openRequest(
 
 export type Brought = { events: readonly RequestEvent[]; effects: readonly Effect[]; state: RequestState };
 
-/** Events after which a task is nobody’s any more. */
-const ending = new Set<RequestEvent['kind']>(['ended', 'answered', 'done', 'could not', 'put back']);
-
-/** The rows of the projections that a state stands for. */
-export function projectionsOf(definition: Definition, { state, events }: Brought, context: Context) {
+/**
+ * The rows of the projections that a state stands for.
+ * @param open the tasks that were open before
+ */
+export function projectionsOf(
+  definition: Definition,
+  { state, events }: Brought,
+  context: Context,
+  open: readonly string[] = [],
+) {
   const last = events.at(-1);
+  const given = events.flatMap(e =>
+    e.kind === 'given' ? [{ id: e.task, request: state.request, holder: e.holder, coverFor: e.coverFor }] : [],
+  );
+  const isOpen = (task: string) => state.tasks.some(t => t.id === task);
   const isDone = state.status === 'closed' || state.status === 'withdrawn';
   return {
     request: {
@@ -136,20 +146,24 @@ export function projectionsOf(definition: Definition, { state, events }: Brought
       span: state.leave.span,
       planner: state.leave.planner,
     },
-    given: events.flatMap(e => (e.kind === 'given' ? [{ id: e.task, request: state.request, holder: e.holder }] : [])),
-    ended: events.flatMap(e => (ending.has(e.kind) && 'task' in e ? [e.task] : [])),
+    given: given.map(task => ({ ...task, open: isOpen(task.id) })),
+    ended: [...open, ...given.map(task => task.id)].filter(task => !isOpen(task)),
   };
 }
 
-export const eventRows = (request: string, before: number, events: readonly RequestEvent[]) =>
-  events.map((event, i) => ({
-    request,
-    seq: before + i + 1,
-    at: event.at,
-    actor: event.by,
-    kind: event.kind,
-    body: event,
-  }));
+/** @param before how many events there were, and the seal of the last of them */
+export function eventRows(
+  request: string,
+  before: { version: number; head: string | null },
+  events: readonly RequestEvent[],
+) {
+  let seal = before.head;
+  return events.map((event, i) => {
+    const seq = before.version + i + 1;
+    seal = sealOf(seal, request, seq, event);
+    return { request, seq, at: event.at, actor: event.by, kind: event.kind, body: event, seal };
+  });
+}
 
 export const outboxRows = (effects: readonly Effect[], now: Instant) =>
   effects.flatMap(e =>
@@ -190,14 +204,22 @@ export const timerRows = (request: string, effects: readonly Effect[]) =>
 export async function storeBrought(
   tx: Transaction,
   definition: Definition,
-  before: RequestState,
+  { state: before, head }: Pick<StoredRequest, 'state' | 'head'>,
   brought: Brought,
   context: Context,
 ): Promise<void> {
   if (brought.events.length === 0) return;
   const id = brought.state.request;
-  const { request, leave, given, ended } = projectionsOf(definition, brought, context);
-  await insertMany(tx, t.events, eventRows(id, before.version, brought.events));
+  const rows = projectionsOf(
+    definition,
+    brought,
+    context,
+    before.tasks.map(task => task.id),
+  );
+  const { leave, given, ended } = rows;
+  const events = eventRows(id, { version: before.version, head }, brought.events);
+  const request = { ...rows.request, head: events[events.length - 1].seal };
+  await insertMany(tx, t.events, events);
   if (before.version === 0) {
     const number = Number(id.slice(2));
     await tx
@@ -209,9 +231,7 @@ export async function storeBrought(
     if (leave) await tx.insert(t.leaveEntries).values(leave).onDuplicateKeyUpdate({ set: leave });
     else await tx.delete(t.leaveEntries).where(eq(t.leaveEntries.request, id));
   }
-  const open = given.filter(task => !ended.includes(task.id)).map(task => ({ ...task, open: true }));
-  const passed = given.filter(task => ended.includes(task.id)).map(task => ({ ...task, open: false }));
-  await insertMany(tx, t.tasks, [...open, ...passed]);
+  await insertMany(tx, t.tasks, given);
   if (ended.length > 0) {
     await tx.update(t.tasks).set({ open: false }).where(inArray(t.tasks.id, ended));
     await tx.delete(t.timers).where(inArray(t.timers.task, ended));

@@ -8,6 +8,8 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { DirectoryIndex, SingleRule } from '@north-pebble/core/people';
 import {
+  type Afterwards,
+  afterwardsOf,
   type Definition,
   inOneSentence,
   type Opening,
@@ -167,6 +169,47 @@ const Asking = memo(
   showsTheSame(['opening']),
 );
 
+const afterChoices: Record<keyof Afterwards, Record<Afterwards['change'], string>> = {
+  change: { decided: 'asks all over again', 'at once': 'is booked at once', not: 'is not open to the asker' },
+  cancel: {
+    decided: 'is decided by whoever decided last',
+    'at once': 'is done at once',
+    not: 'is not open to the asker',
+  },
+};
+
+const AfterApproval = memo(
+  function AfterApproval({ definition, readOnly, onSet }: PartProps) {
+    const after = afterwardsOf(definition);
+    return (
+      <>
+        <Typography variant="overline" component="h2" color="textSecondary">
+          After approval
+        </Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1.5 }}>
+          {(['change', 'cancel'] as const).map(what => (
+            <TextField
+              key={what}
+              select
+              label={what === 'change' ? 'A change' : 'A cancellation'}
+              value={after[what]}
+              disabled={readOnly}
+              onChange={event => onSet('afterwards', { ...after, [what]: event.target.value as Afterwards['change'] })}
+            >
+              {Object.entries(afterChoices[what]).map(([value, words]) => (
+                <MenuItem key={value} value={value}>
+                  {words}
+                </MenuItem>
+              ))}
+            </TextField>
+          ))}
+        </Box>
+      </>
+    );
+  },
+  showsTheSame(['afterwards', 'steps']),
+);
+
 export function About({ definition, index, readOnly, onChange }: Props) {
   const latest = useRef({ definition, onChange });
   latest.current = { definition, onChange };
@@ -201,6 +244,7 @@ export function About({ definition, index, readOnly, onChange }: Props) {
       />
       <Tags {...parts} />
       <Asking {...parts} />
+      <AfterApproval {...parts} />
     </Box>
   );
 }

@@ -1,0 +1,138 @@
+/** After approval: a change of which only the difference is booked, a cancellation, and corrections by administrators. */
+import type { Answers } from '../form/index.ts';
+import { filledOf } from './answering.ts';
+import { checkedAnswers } from './asking.ts';
+import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
+import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.ts';
+import { Course } from './course.ts';
+import { type Afterwards, closingById, type Definition } from './definition.ts';
+import { fillIn } from './filling.ts';
+import { allSteps } from './sequence.ts';
+import { isOpen, type RequestState } from './state.ts';
+
+const kinds = ['change after approval', 'cancel after approval', 'correct'] as const;
+export type AfterwardsCommand = Extract<Command, { kind: (typeof kinds)[number] }>;
+export const isAfterwards = (command: Command): command is AfterwardsCommand =>
+  (kinds as readonly string[]).includes(command.kind);
+
+/** What a workflow says about changing and cancelling; when it says nothing, booked leave may be both. */
+export const afterwardsOf = (definition: Definition): Afterwards =>
+  definition.afterwards ??
+  (allSteps(definition).some(s => s.verb === 'Record' && s.effect.kind === 'book leave')
+    ? { change: 'decided', cancel: 'at once' }
+    : { change: 'not', cancel: 'not' });
+
+/** Why an approved request may not be changed or cancelled by its asker; nothing when it may. */
+export function mayAfterwards(
+  definition: Definition,
+  state: RequestState,
+  what: 'change' | 'cancel',
+  context: Pick<Context, 'index' | 'now' | 'actor'>,
+): string | undefined {
+  const closing = state.closing === null ? undefined : closingById(definition, state.closing);
+  if (state.status !== 'closed' || closing?.tone !== 'good') return 'Only what was approved can be changed afterwards.';
+  if (context.actor !== state.asker && context.actor !== state.subject) {
+    return `Only ${nameOf(context.index, state.asker)} may do this.`;
+  }
+  if (afterwardsOf(definition)[what] === 'not') return `In this workflow nothing is ${what}d after approval.`;
+  const today = todayOf(context, state.subject ?? state.asker!);
+  if (state.leave && state.leave.span.to.date < today) return 'It is past already. HR operations can correct it.';
+  if (what === 'cancel' && state.leave && state.leave.span.from.date <= today) {
+    return 'It has begun already. Change its last day, or ask HR operations to correct it.';
+  }
+  return undefined;
+}
+
+export function afterwards(
+  definition: Definition,
+  state: RequestState,
+  command: AfterwardsCommand,
+  context: Context,
+): Result {
+  if (command.kind === 'correct') return correct(definition, state, command, context);
+  const what = command.kind === 'change after approval' ? 'change' : 'cancel';
+  const barred = mayAfterwards(definition, state, what, context);
+  if (barred) return refuse('not open', barred);
+  const note = command.note?.trim() || null;
+  return command.kind === 'change after approval'
+    ? change(definition, state, command.answers, note, context)
+    : cancel(definition, state, note, context);
+}
+
+function change(
+  definition: Definition,
+  state: RequestState,
+  input: Readonly<Record<string, unknown>>,
+  note: string | null,
+  context: Context,
+): Result {
+  const asking = { asker: state.asker!, subject: state.subject, request: state.request };
+  const { faults, filled } = checkedAnswers(definition, input, context, asking, state.answers);
+  if (faults.length > 0) return refuseAnswers(faults);
+  if (filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
+  const course = new Course(definition, state, context);
+  course.note = note;
+  course.happen({ kind: 'reopened', what: 'change', note });
+  course.happen({ kind: 'reworked', ...filledOf(filled) });
+  course.remember(filled.answers, filled.scope);
+  if (afterwardsOf(definition).change === 'at once') {
+    course.rebook();
+    course.happen({ kind: 'closed', closing: state.closing! });
+  } else course.goOn({ to: 'next' }, definition.steps[0].id);
+  return { ok: true, ...course.outcome() };
+}
+
+function cancel(definition: Definition, state: RequestState, note: string | null, context: Context): Result {
+  const course = new Course(definition, state, context);
+  course.note = note;
+  const decides = allSteps(definition).filter(s => s.verb === 'Decide');
+  const last = [...state.settled].reverse().find(s => decides.some(d => d.id === s.step));
+  if (afterwardsOf(definition).cancel === 'decided' && last) {
+    course.happen({ kind: 'reopened', what: 'cancel', note });
+    course.goOn({ to: 'step', step: last.step }, definition.steps[0].id);
+    // Inside a lane nobody can be asked alone.
+    if (course.state.stuckAt.length === 0) return { ok: true, ...course.outcome() };
+  }
+  const plain = new Course(definition, state, context);
+  plain.cancel(note);
+  return { ok: true, ...plain.outcome() };
+}
+
+/** What was answered is set right by an administrator; what was booked for it follows. */
+function correct(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'correct' }>,
+  context: Context,
+): Result {
+  if (state.status === 'new') return refuse('not open', 'This request has not been sent.');
+  const facts = factsOf(context, state.asker!, state.subject, state.request);
+  const known: Answers = state.answers;
+  const fields = definition.form.fields.map(f => f.id);
+  const unknown = Object.keys(command.answers).find(id => !fields.includes(id));
+  if (unknown) return refuseAnswers([{ field: unknown, message: 'The form has no such field.' }]);
+  const read = fillIn(
+    definition,
+    definition.steps[0].id,
+    known,
+    command.answers,
+    facts,
+    houseListsOf(context),
+    Object.keys(command.answers),
+  );
+  const faults = read.ok ? [] : read.faults.filter(f => f.field in command.answers);
+  if (faults.length > 0) return refuseAnswers(faults);
+  if (read.filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
+  course.remember(read.filled.answers, read.filled.scope);
+  if (state.leave) course.rebook();
+  if (state.asker !== context.actor) {
+    course.mailAsker(
+      `Corrected: ${course.title()}`,
+      `${course.who(context.actor)} corrected your request: ${command.reason}`,
+    );
+  }
+  if (isOpen(state) && state.stuckAt.length > 0) course.tryAgain();
+  return { ok: true, ...course.outcome() };
+}

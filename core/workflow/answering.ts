@@ -1,0 +1,193 @@
+/** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
+import { isEmptyAnswer, mayChange } from '../form/index.ts';
+import type { PersonId } from '../people/index.ts';
+import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
+import { type Context, factsOf, houseListsOf, nameOf } from './context.ts';
+import { Course } from './course.ts';
+import { type Definition, fieldById, type StepOf } from './definition.ts';
+import type { Filled } from './events.ts';
+import { type FilledIn, fillIn, levelAt } from './filling.ts';
+import { allDone, countAnswer, offerAgain } from './giving.ts';
+import { stepById } from './sequence.ts';
+import type { RequestState, Task } from './state.ts';
+
+type TaskStep<V extends 'Decide' | 'Do'> = { task: Task; step: StepOf<V> } | { refused: Result };
+
+/** A task is its holder’s, and still that of the person for whom the holder stands in. */
+export const isHeldBy = (task: Pick<Task, 'holder' | 'coverFor'>, person: PersonId | null): boolean =>
+  person !== null && (task.holder === person || task.coverFor === person);
+
+/** For whom somebody answers: nobody else when the one who was stood in for answers after all. */
+const coverOf = (task: Task, actor: PersonId | null): PersonId | null => (task.holder === actor ? task.coverFor : null);
+
+/** The task of a command and its step, when it is there and waits for whoever acts. */
+function taskFor<V extends 'Decide' | 'Do'>(
+  definition: Definition,
+  state: RequestState,
+  id: string,
+  context: Context,
+  verb: V,
+): TaskStep<V> {
+  const task = state.tasks.find(t => t.id === id);
+  const step = task && stepById(definition, task.step);
+  if (!task || step?.verb !== verb) {
+    return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
+  }
+  if (!isHeldBy(task, context.actor)) {
+    return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
+  }
+  return { task, step: step as StepOf<V> };
+}
+
+export const filledOf = ({ answers: given, figures, changes }: FilledIn): Filled => ({
+  answers: given,
+  figures,
+  changes,
+});
+
+/** What a holder filled in at their step. */
+export function fillAt(definition: Definition, state: RequestState, step: string, input: unknown, context: Context) {
+  const facts = factsOf(context, state.asker!, state.subject, state.request);
+  return fillIn(definition, step, state.answers, input, facts, houseListsOf(context));
+}
+
+export function answer(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'answer' }>,
+  context: Context,
+): Result {
+  const found = taskFor(definition, state, command.task, context, 'Decide');
+  if ('refused' in found) return found.refused;
+  const { task, step } = found;
+  const outcome = step.outcomes.find(o => o.id === command.outcome);
+  if (!outcome) {
+    return refuse('no such outcome', `Choose one of: ${step.outcomes.map(o => o.label).join(', ')}.`);
+  }
+  const words = command.note?.trim() || null;
+  if (outcome.note === 'must' && !words) {
+    return refuse('note needed', `“${outcome.label}” needs a note.`, [
+      { field: 'note', message: 'Write a short note.' },
+    ]);
+  }
+  const rounds = state.rounds[`${step.id}/${outcome.id}`] ?? 0;
+  if (outcome.leads.to === 'rework') {
+    if (rounds >= outcome.leads.atMost) {
+      return refuse(
+        'too many rounds',
+        `This was already sent back ${rounds} times, the most allowed. Choose another outcome.`,
+      );
+    }
+    if (state.returned) return refuse('not open', 'It is being reworked already; wait until it is back.');
+  }
+  // What an outcome does not need is not asked for when it sends the request back or declines it.
+  let filled: Filled | undefined;
+  const open = definition.form.fields.some(f => mayChange(levelAt(definition, step.id, f)));
+  if (Object.keys(command.answers ?? {}).length > 0 || (open && outcome.tone === 'good') || outcome.needs) {
+    const read = fillAt(definition, state, step.id, command.answers ?? {}, context);
+    const faults = read.ok
+      ? []
+      : outcome.tone === 'good'
+        ? read.faults
+        : read.faults.filter(f => f.field in (command.answers ?? {}));
+    for (const id of outcome.needs ?? []) {
+      if (!isEmptyAnswer(read.filled.answers[id]) || faults.some(f => f.field === id)) continue;
+      faults.push({ field: id, message: `“${outcome.label}” needs ${fieldById(definition, id)?.label ?? id}.` });
+    }
+    if (faults.length > 0) return refuseAnswers(faults);
+    if (read.filled.changes.length > 0) filled = filledOf(read.filled);
+  }
+  const course = new Course(definition, state, context);
+  course.note = words;
+  course.happen({
+    kind: 'answered',
+    step: step.id,
+    task: task.id,
+    outcome: outcome.id,
+    note: words,
+    coverFor: coverOf(task, context.actor),
+    ...(filled ? { filled } : {}),
+  });
+  countAnswer(course, step, task);
+  return { ok: true, ...course.outcome() };
+}
+
+export function take(definition: Definition, state: RequestState, id: string, context: Context): Result {
+  const found = taskFor(definition, state, id, context, 'Do');
+  if ('refused' in found) return found.refused;
+  const { task, step } = found;
+  if (task.pool !== 'free') return refuse('not open', 'This is yours already.');
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'taken', step: step.id, task: task.id });
+  for (const other of state.tasks) {
+    if (other.step !== step.id || other.id === task.id) continue;
+    course.happen({ kind: 'ended', task: other.id, reason: `${nameOf(context.index, context.actor)} took it` });
+  }
+  return { ok: true, ...course.outcome() };
+}
+
+export function putBack(definition: Definition, state: RequestState, id: string, context: Context): Result {
+  const found = taskFor(definition, state, id, context, 'Do');
+  if ('refused' in found) return found.refused;
+  if (found.task.pool !== 'taken') return refuse('not open', 'Only what was taken from a pool can be put back.');
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'put back', step: found.step.id, task: id });
+  offerAgain(course, found.step);
+  return { ok: true, ...course.outcome() };
+}
+
+export function complete(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'complete' }>,
+  context: Context,
+): Result {
+  const found = taskFor(definition, state, command.task, context, 'Do');
+  if ('refused' in found) return found.refused;
+  const { task, step } = found;
+  const missing = (step.checklist ?? []).filter(item => !command.ticked.includes(item.id));
+  if (missing.length > 0) {
+    const open = missing.map(item => item.label).join(', ');
+    return refuse('not ticked', `Still open on the checklist: ${open}.`, [
+      { field: 'checklist', message: `Still open: ${open}.` },
+    ]);
+  }
+  const read = fillAt(definition, state, step.id, command.answers, context);
+  if (!read.ok) return refuseAnswers(read.faults);
+  const course = new Course(definition, state, context);
+  course.happen({
+    kind: 'done',
+    step: step.id,
+    task: task.id,
+    ticked: command.ticked,
+    filled: filledOf(read.filled),
+    note: command.note?.trim() || null,
+  });
+  if (step.pool) course.endTasks(`${nameOf(context.index, context.actor)} did it`, [step.id]);
+  if (allDone(course, step)) course.goOn({ to: 'next' }, step.id);
+  return { ok: true, ...course.outcome() };
+}
+
+export function couldNot(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'could not' }>,
+  context: Context,
+): Result {
+  const found = taskFor(definition, state, command.task, context, 'Do');
+  if ('refused' in found) return found.refused;
+  const { task, step } = found;
+  if (!step.couldNot) return refuse('no such outcome', 'Here it can only be marked as done.');
+  const words = command.note?.trim();
+  if (!words) {
+    return refuse('note needed', 'Say why it could not be done.', [
+      { field: 'note', message: 'Write a short reason.' },
+    ]);
+  }
+  const course = new Course(definition, state, context);
+  course.note = words;
+  course.happen({ kind: 'could not', step: step.id, task: task.id, note: words });
+  course.endTasks(`${nameOf(context.index, context.actor)} could not do it`, [step.id]);
+  course.goOn(step.couldNot, step.id);
+  return { ok: true, ...course.outcome() };
+}

@@ -1,0 +1,198 @@
+/** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
+import { type Holder, isEmployed, type PeopleRule, type PersonId } from '../people/index.ts';
+import { dateWords, momentWords, toDay } from '../time/index.ts';
+import { isHeldBy } from './answering.ts';
+import { type Command, type Result, refuse, type ToWhom } from './command.ts';
+import { type Context, morningBefore, nameOf, todayOf } from './context.ts';
+import { Course } from './course.ts';
+import type { Definition } from './definition.ts';
+import { find, giveTo, type PersonStep, personStep } from './giving.ts';
+import type { RequestState, Task } from './state.ts';
+
+type Passing = { task: Task; step: PersonStep; course: Course } | { refused: Result };
+
+function passing(definition: Definition, state: RequestState, id: string, context: Context): Passing {
+  const task = state.tasks.find(t => t.id === id);
+  const course = new Course(definition, state, context);
+  const step = task && personStep(course, task.step);
+  if (!task || !step) return { refused: refuse('not open', 'This is not waiting for anybody any more.') };
+  if (!isHeldBy(task, context.actor)) {
+    return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
+  }
+  if (task.pool === 'free') return { refused: refuse('not open', 'Take it first, then pass it on.') };
+  return { task, step, course };
+}
+
+/**
+ * Who would have it: never the asker where something is decided, nobody who has left, whoever covers for someone away,
+ * and nobody who has a voice at this step already.
+ */
+function others(
+  course: Course,
+  step: PersonStep,
+  task: Task,
+  to: ToWhom,
+): { found: readonly Holder[] } | { gap: string } {
+  const first: PeopleRule['first'] =
+    'person' in to ? { kind: 'person', person: to.person } : { kind: 'role', role: to.role };
+  const { state, context } = course;
+  if ('person' in to && step.verb === 'Decide' && (to.person === state.asker || to.person === state.subject)) {
+    return { gap: 'Nobody decides their own request.' };
+  }
+  const named = 'person' in to ? context.index.person(to.person) : undefined;
+  if ('person' in to && !(named && isEmployed(named, todayOf(context, named.id)))) {
+    return { gap: `${named?.name ?? 'Nobody of that name'} does not work here now.` };
+  }
+  const found = find(course, step, { first, otherwise: [] });
+  if (!found.ok) return { gap: found.gap };
+  const voices = new Set([
+    ...(state.votes[step.id] ?? []).map(v => v.person),
+    ...state.tasks.filter(t => t.step === step.id && t.id !== task.id).map(t => t.holder),
+    task.holder,
+  ]);
+  const fresh = found.holders.filter(h => !voices.has(h.person));
+  if (fresh.length === 0) {
+    const [one] = found.holders;
+    return { gap: one.person === context.actor ? 'That is you.' : `${course.who(one.person)} is asked here already.` };
+  }
+  if (fresh.length > 1 && (step.verb === 'Decide' ? step.count !== undefined : !step.pool)) {
+    return { gap: `Here one voice goes to one person, and ${fresh.length} hold that role. Name one of them.` };
+  }
+  return { found: fresh };
+}
+
+/** What a task takes over from the one before it. */
+const carried = (task: Task) => ({ due: task.due, ...(task.rest ? { rest: task.rest } : {}) });
+
+export function handOver(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'hand over' }>,
+  context: Context,
+): Result {
+  const start = passing(definition, state, command.task, context);
+  if ('refused' in start) return start.refused;
+  const { task, step, course } = start;
+  const to = others(course, step, task, command.to);
+  if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);
+  const people = to.found.map(h => h.person);
+  course.happen({
+    kind: 'handed over',
+    step: step.id,
+    task: task.id,
+    to: people,
+    ...('role' in command.to ? { role: command.to.role } : {}),
+    note: command.note,
+  });
+  const reason = `handed over by ${course.who(context.actor)}`;
+  for (const holder of to.found) giveTo(course, step, holder, [reason], { ...carried(task), note: command.note });
+  tellAsker(course, `${course.who(context.actor)} has handed it over to ${names(course, people)}.`);
+  return { ok: true, ...course.outcome() };
+}
+
+export function setAside(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'set aside' }>,
+  context: Context,
+): Result {
+  const start = passing(definition, state, command.task, context);
+  if ('refused' in start) return start.refused;
+  const { task, step, course } = start;
+  const { until } = command;
+  if (toDay(until) <= toDay(todayOf(context, task.holder))) {
+    return refuse('bad answers', 'Set it aside until a day to come.', [
+      { field: 'until', message: 'Choose a day after today.' },
+    ]);
+  }
+  const back = morningBefore(context, task.holder, until, 0);
+  if (!back) return refuse('bad answers', 'That day is not in the calendar of the holder.');
+  const note = command.note?.trim() || null;
+  const wanted = command.to ? others(course, step, task, command.to) : null;
+  if (wanted && 'gap' in wanted) return refuse('bad answers', wanted.gap, [{ field: 'to', message: wanted.gap }]);
+  const lent = wanted?.found ?? [];
+  course.happen({
+    kind: 'set aside',
+    step: step.id,
+    task: task.id,
+    until,
+    back,
+    ...(lent.length > 0 ? { to: lent.map(h => h.person) } : {}),
+    ...(command.to && 'role' in command.to ? { role: command.to.role } : {}),
+    note,
+  });
+  const timer = (id: string) =>
+    course.effect({ kind: 'timer', key: `${id}:aside:${course.state.version}`, task: id, what: 'aside', at: back });
+  if (lent.length === 0) timer(task.id);
+  for (const holder of lent) {
+    const reason = `from ${course.who(context.actor)} until ${dateWords(until)}`;
+    giveTo(course, step, holder, [reason], { ...carried(task), lentBy: task.holder, note });
+    timer(course.state.tasks[course.state.tasks.length - 1].id);
+  }
+  const where =
+    lent.length > 0
+      ? ` and given it to ${names(
+          course,
+          lent.map(h => h.person),
+        )} meanwhile`
+      : '';
+  tellAsker(course, `${course.who(context.actor)} has set it aside until ${dateWords(until)}${where}.`);
+  return { ok: true, ...course.outcome() };
+}
+
+/** Before its day: back on the desk, or back to whoever lent it. */
+export function bringBack(definition: Definition, state: RequestState, id: string, context: Context): Result {
+  const start = passing(definition, state, id, context);
+  if ('refused' in start) return start.refused;
+  if (!start.task.aside && !start.task.lentBy) return refuse('not open', 'This is on the desk already.');
+  comeBack(start.course, start.task);
+  return { ok: true, ...start.course.outcome() };
+}
+
+/** The day of something set aside has come, or somebody did not want to wait for it. */
+export function comeBack(course: Course, task: Task): void {
+  const step = personStep(course, task.step);
+  if (!step || (!task.aside && !task.lentBy)) return;
+  course.happen({ kind: 'brought back', step: step.id, task: task.id });
+  if (!task.lentBy) return;
+  // Lent to several, it comes back once.
+  if (course.state.tasks.some(t => t.step === step.id && t.lentBy === task.lentBy)) {
+    const also = course.state.tasks.filter(t => t.step === step.id && t.lentBy === task.lentBy);
+    for (const other of also) course.happen({ kind: 'brought back', step: step.id, task: other.id });
+  }
+  const reason = `back from ${course.who(task.holder)} at ${momentWords(course.context.now, 'UTC')}`;
+  giveTo(course, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
+}
+
+/** HR operations name who is to do a step for which nobody is found. */
+export function appoint(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'appoint' }>,
+  context: Context,
+): Result {
+  const course = new Course(definition, state, context);
+  const step = personStep(course, command.step);
+  if (!step || !state.stuckAt.some(s => s.step === command.step)) {
+    return refuse('not open', 'This step does not wait for somebody to be named.');
+  }
+  const found = find(course, step, { first: { kind: 'person', person: command.to }, otherwise: [] });
+  const own = step.verb === 'Decide' && (command.to === state.asker || command.to === state.subject);
+  if (own || !found.ok) {
+    const gap = own || found.ok ? 'Nobody decides their own request.' : found.gap;
+    return refuse('bad answers', gap, [{ field: 'to', message: gap }]);
+  }
+  const note = command.note?.trim() || null;
+  course.happen({ kind: 'appointed', step: step.id, to: command.to, note });
+  const of = step.verb === 'Decide' && step.count !== undefined ? { of: 1 } : {};
+  for (const holder of found.holders) {
+    giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...of, note });
+  }
+  return { ok: true, ...course.outcome() };
+}
+
+const names = (course: Course, people: readonly PersonId[]): string => people.map(p => course.who(p)).join(', ');
+
+function tellAsker(course: Course, words: string): void {
+  if (course.asker !== course.context.actor) course.mailAsker(`News: ${course.title()}`, words);
+}
