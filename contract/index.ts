@@ -1,6 +1,7 @@
 /** The HTTP API: what may be sent, checked with these schemas on both sides, and what comes back. */
 export * from './desk.ts';
 export * from './leave.ts';
+export * from './people.ts';
 export * from './problem.ts';
 export * from './requests.ts';
 export * from './session.ts';

@@ -104,8 +104,11 @@ export type RequestView = RequestRow & {
   visited: readonly string[];
   tasks: (Task & { holderName: string })[];
   changes: readonly Change[];
+  /** What the asker wants changed or cancelled after approval, while that is decided. */
+  afterwards: 'change' | 'cancel' | null;
   returned: { fields: readonly string[]; note: string | null; byName: string; at: Instant } | null;
   stuck: string | null;
+  stuckAt: readonly { step: string; reason: string }[];
   closing: string | null;
   trail: TrailLine[];
   leave: LeaveReasons | null;
@@ -122,6 +125,18 @@ export type RequestView = RequestRow & {
     rework: boolean;
     withdraw: boolean;
     tryAgain: boolean;
+    /** The task that the reader may ask about, hand over or set aside. */
+    pass: string | null;
+    /** The task whose question the reader may reply to. */
+    reply: string | null;
+    /** The task that the reader may bring back onto the desk. */
+    bringBack: string | null;
+    change: boolean;
+    cancel: boolean;
+    correct: boolean;
+    /** The step for which the reader may name somebody. */
+    appoint: string | null;
+    comment: boolean;
   };
 };
 

@@ -9,6 +9,7 @@ import { clockRoutes } from './clock/index.ts';
 import type { House } from './house.ts';
 import { answerFaults, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
+import type { Live } from './live/index.ts';
 import { mailroomRoutes } from './messages/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
@@ -23,7 +24,7 @@ export type AppOptions = {
   signInTriesPerMinute: number;
 };
 
-export function createApp(house: House, options: AppOptions): Express {
+export function createApp(house: House, live: Live, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(
@@ -47,7 +48,12 @@ export function createApp(house: House, options: AppOptions): Express {
     }),
   );
   app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !request.url?.startsWith('/api') } }));
-  app.use(compression());
+  // A stream that is told bit by bit must not wait to be worth compressing.
+  app.use(
+    compression({
+      filter: (request, response) => request.path !== '/api/live' && compression.filter(request, response),
+    }),
+  );
 
   app.get('/api/health', async (_request, response) => {
     await house.db.execute('select 1');
@@ -58,6 +64,7 @@ export function createApp(house: House, options: AppOptions): Express {
   api.use(express.json({ limit: '2mb' }));
   api.use(knowCaller(house));
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
+  api.use(live.routes());
   api.use(requestRoutes(house));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));

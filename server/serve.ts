@@ -3,9 +3,11 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
+import { sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house.ts';
+import { Live } from './live/index.ts';
 import { keepDelivering } from './outbox/index.ts';
 import type { Settings } from './settings.ts';
 import { keepTime } from './timers/index.ts';
@@ -16,10 +18,12 @@ export async function serve(settings: Settings): Promise<Serving> {
   const log = pino({ level: settings.NP_LOG });
   const db = openDatabase(settings.NP_DATABASE);
   await migrateDatabase(db);
+  await sealOlder(db);
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
   const house: House = openHouse({ db, log, demo: settings.NP_DEMO === '1', wake: () => postman.wake() });
   const stopTimers = keepTime(house);
-  const app = createApp(house, {
+  const live = new Live(house);
+  const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? null,
     mailReceived: settings.NP_MAILROOM,
     signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
@@ -33,6 +37,7 @@ export async function serve(settings: Settings): Promise<Serving> {
     port: (server.address() as AddressInfo).port,
     house,
     async stop() {
+      live.stop();
       server.closeAllConnections();
       await new Promise(done => server.close(done));
       await stopTimers();

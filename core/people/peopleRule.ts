@@ -275,7 +275,7 @@ function standing(person: Person, q: Question, reasons: string[]): Person | unde
 }
 
 /** The cover of a person that is in force, for everything or for this workflow. */
-const coverOn = (q: Question, person: PersonId): Cover | undefined =>
+export const coverOn = (q: Pick<Question, 'index' | 'day' | 'workflow'>, person: PersonId): Cover | undefined =>
   q.index.directory.covers.find(
     c =>
       c.person === person &&

@@ -1,8 +1,8 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
 import { isEmptyAnswer, mayChange } from '../form/index.ts';
-import type { PersonId } from '../people/index.ts';
+import { coverOn, type PersonId } from '../people/index.ts';
 import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
-import { type Context, factsOf, houseListsOf, nameOf } from './context.ts';
+import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.ts';
 import { Course } from './course.ts';
 import { type Definition, fieldById, type StepOf } from './definition.ts';
 import type { Filled } from './events.ts';
@@ -13,12 +13,29 @@ import type { RequestState, Task } from './state.ts';
 
 type TaskStep<V extends 'Decide' | 'Do'> = { task: Task; step: StepOf<V> } | { refused: Result };
 
-/** A task is its holder’s, and still that of the person for whom the holder stands in. */
-export const isHeldBy = (task: Pick<Task, 'holder' | 'coverFor'>, person: PersonId | null): boolean =>
-  person !== null && (task.holder === person || task.coverFor === person);
+type Held = Pick<Task, 'holder' | 'coverFor'>;
+type Around = Pick<Context, 'index' | 'now' | 'workflow'>;
+
+/** Whether somebody covers for the holder now, so that what was given before the cover began is theirs too. */
+const covers = (task: Held, person: PersonId, context: Around): boolean =>
+  coverOn({ ...context, day: todayOf(context, task.holder) }, task.holder)?.by === person;
+
+/** A task is its holder’s, that of the person for whom the holder stands in, and that of whoever covers for the holder. */
+export const isHeldBy = (
+  task: Held,
+  person: PersonId | null,
+  context: Around,
+  state: Pick<RequestState, 'asker' | 'subject'>,
+): boolean =>
+  person !== null &&
+  (task.holder === person ||
+    task.coverFor === person ||
+    // Nobody decides their own request, not as a cover either.
+    (person !== state.asker && person !== state.subject && covers(task, person, context)));
 
 /** For whom somebody answers: nobody else when the one who was stood in for answers after all. */
-const coverOf = (task: Task, actor: PersonId | null): PersonId | null => (task.holder === actor ? task.coverFor : null);
+const coverOf = (task: Task, actor: PersonId | null): PersonId | null =>
+  task.holder === actor ? task.coverFor : task.coverFor === actor ? null : task.holder;
 
 /** The task of a command and its step, when it is there and waits for whoever acts. */
 function taskFor<V extends 'Decide' | 'Do'>(
@@ -33,7 +50,7 @@ function taskFor<V extends 'Decide' | 'Do'>(
   if (!task || step?.verb !== verb) {
     return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
   }
-  if (!isHeldBy(task, context.actor)) {
+  if (!isHeldBy(task, context.actor, context, state)) {
     return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
   }
   return { task, step: step as StepOf<V> };

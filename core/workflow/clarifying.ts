@@ -15,7 +15,7 @@ export function ask(
 ): Result {
   const task = state.tasks.find(t => t.id === command.task);
   if (!task) return refuse('not open', 'This is not waiting for anybody’s answer any more.');
-  if (!isHeldBy(task, context.actor)) {
+  if (!isHeldBy(task, context.actor, context, state)) {
     return refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`);
   }
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');

@@ -16,7 +16,7 @@ function passing(definition: Definition, state: RequestState, id: string, contex
   const course = new Course(definition, state, context);
   const step = task && personStep(course, task.step);
   if (!task || !step) return { refused: refuse('not open', 'This is not waiting for anybody any more.') };
-  if (!isHeldBy(task, context.actor)) {
+  if (!isHeldBy(task, context.actor, context, state)) {
     return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
   }
   if (task.pool === 'free') return { refused: refuse('not open', 'Take it first, then pass it on.') };

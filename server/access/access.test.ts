@@ -41,14 +41,37 @@ const row = (method: string, path: string, expected: number[], body?: unknown): 
   ...(body === undefined ? {} : { body }),
 });
 
-const answerOf = (outcome: string) => ({ id: randomUUID(), command: { kind: 'answer', seen: 0, task: 'x', outcome } });
+const given = (command: object) => ({ id: randomUUID(), command: { seen: 0, task: 'x', ...command } });
+const commands = '/requests/:request/commands';
+/** The same answer for everybody who has to do with the request; it is not there for others. */
+const concerned = (status: number) => [401, status, status, status, status, status, 404];
+const cover = (person: string) => ({ person, by: 'per', from: '2026-04-01', to: '2026-03-01' });
 const table: Row[] = [
   row('GET', '/session', [200, 200, 200, 200, 200, 200, 200]),
   row('GET', '/desk', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/:request', [401, 200, 200, 200, 200, 200, 404]),
   row('GET', '/requests/R-0', [401, 404, 404, 404, 404, 404, 404]),
-  row('POST', '/requests/:request/commands', [401, 409, 409, 409, 409, 409, 404], answerOf('approve')),
+  row('POST', commands, concerned(409), given({ kind: 'answer', outcome: 'approve' })),
+  row('POST', commands, concerned(409), given({ kind: 'ask', question: 'Why?' })),
+  row('POST', commands, concerned(409), given({ kind: 'reply', reply: 'So.' })),
+  row('POST', commands, concerned(409), given({ kind: 'hand over', to: { person: 'kay' }, note: 'x' })),
+  row('POST', commands, concerned(409), given({ kind: 'set aside', until: '2026-02-10' })),
+  row('POST', commands, concerned(409), given({ kind: 'bring back' })),
+  row('POST', commands, concerned(409), given({ kind: 'withdraw' })),
+  row('POST', commands, concerned(409), given({ kind: 'change after approval', answers: {} })),
+  row('POST', commands, concerned(409), given({ kind: 'cancel after approval' })),
+  row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'ask', question: ' ' })),
+  row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'comment', text: '' })),
+  row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'try again' })),
+  row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'appoint', step: 'x', to: 'kay' })),
+  row('POST', commands, [401, 403, 403, 409, 403, 403, 404], given({ kind: 'correct', answers: {}, reason: 'x' })),
+  row('GET', '/people?words=ina', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/covers', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/covers?person=ina', [401, 200, 404, 200, 200, 404, 404]),
+  row('PUT', '/covers', [401, 400, 400, 400, 400, 400, 400], cover('ina')),
+  row('PUT', '/covers', [401, 400, 403, 400, 400, 403, 403], { ...cover('ina'), by: 'ina', to: '2026-04-02' }),
+  row('DELETE', '/covers/ina/2026-04-01', [401, 204, 403, 204, 204, 403, 403]),
   row('GET', '/askable', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/askable/annual', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/askable/none', [401, 404, 404, 404, 404, 404, 404]),
@@ -112,23 +135,27 @@ describe('every route as every role', () => {
   test('what may be done is said to each reader, and only to whom it is for', async () => {
     const { body } = await browsers.ina.ask('2026-06-01', '2026-06-05');
     const may = async (role: Role) => (await browsers[role].get<RequestView>(`/requests/${body.request}`)).body.may;
-    expect(await may('ina')).toEqual({
-      answer: null,
-      work: null,
-      handIn: null,
-      rework: false,
-      withdraw: true,
-      tryAgain: false,
-    });
-    expect(await may('tom')).toMatchObject({ answer: expect.stringContaining(body.request), withdraw: false });
-    expect(await may('dora')).toEqual({
+    const nothing = {
       answer: null,
       work: null,
       handIn: null,
       rework: false,
       withdraw: false,
       tryAgain: false,
-    });
+      pass: null,
+      reply: null,
+      bringBack: null,
+      change: false,
+      cancel: false,
+      correct: false,
+      appoint: null,
+      comment: true,
+    };
+    const task = expect.stringContaining(body.request);
+    expect(await may('ina')).toEqual({ ...nothing, withdraw: true });
+    expect(await may('tom')).toEqual({ ...nothing, answer: task, pass: task });
+    expect(await may('dora')).toEqual({ ...nothing, correct: true });
+    expect(await may('kay')).toEqual(nothing);
   });
 });
 

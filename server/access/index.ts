@@ -3,6 +3,7 @@
 import type { Keepers } from '@north-pebble/contract';
 import { type DirectoryIndex, isAbove, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
+import type { Command } from '@north-pebble/core/workflow';
 import { type Caller, ProblemError } from '../http/index.ts';
 
 const mayDesign = (caller: Caller): boolean => caller.rights.includes('designer');
@@ -43,16 +44,28 @@ export const mustMoveClock = (caller: Caller, demo: boolean): void =>
 export const mustReadMailroom = (caller: Caller, demo: boolean): void =>
   must(demo && readsEverything(caller), 'The Mailroom is for HR operations, in the demo only.');
 
-/** A request is seen by its asker, its present and past holders, the line above, and those who read everything. */
+/** Commands that are not for the people of a request but for those who look after it. */
+export function mustCommand(caller: Caller, kind: Command['kind']): void {
+  if (kind === 'try again' || kind === 'appoint') {
+    must(mayTryAgain(caller), 'Stuck requests are helped on by HR operations.');
+  }
+  if (kind === 'correct') must(mayCorrect(caller), 'Corrections are made by administrators.');
+}
+
+/** A request is seen by its asker, its present and past holders, whoever covers for them now, the line above, and those who read everything. */
 export function maySeeRequest(
   caller: Caller,
   request: { asker: PersonId; holders: readonly string[] },
   index: DirectoryIndex,
   day: CivilDate,
 ): boolean {
+  const covers = index.directory.covers.some(
+    c => c.by === caller.id && c.from <= day && day <= c.to && request.holders.includes(c.person),
+  );
   return (
     request.asker === caller.id ||
     request.holders.includes(caller.id) ||
+    covers ||
     readsEverything(caller) ||
     isAbove(index, caller.id, request.asker, day)
   );
@@ -62,6 +75,16 @@ export function maySeeRequest(
 export function maySeeBalance(caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean {
   return person === caller.id || readsEverything(caller) || isAbove(index, caller.id, person, day);
 }
+
+/** What was answered is set right by administrators only. */
+export const mayCorrect = (caller: Caller): boolean => caller.rights.includes('administrator');
+
+/** Cover for somebody else, who is ill, is set by HR operations. */
+export const maySetCoverFor = (caller: Caller, person: PersonId): boolean =>
+  caller.id === person || caller.rights.includes('designer') || caller.rights.includes('administrator');
+
+export const mustSetCoverFor = (caller: Caller, person: PersonId): void =>
+  must(maySetCoverFor(caller, person), 'Cover for somebody else is set by HR operations.');
 
 /** Only designers and administrators help a stuck request on. */
 export const mayTryAgain = (caller: Caller): boolean =>

@@ -277,8 +277,11 @@ export const requests = mysqlTable(
     state: json<RequestState>('state').notNull(),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
+    /** When it last changed, so that every server can tell the people concerned. */
+    touched: machineTime('touched').notNull().default(0),
   },
   t => [
+    index('requests_touched').on(t.touched),
     uniqueIndex('request_id').on(t.id),
     index('requests_of_asker').on(t.asker, t.number),
     index('requests_of_subject').on(t.subject, t.number),

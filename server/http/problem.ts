@@ -46,6 +46,10 @@ const codeOf: Record<Refusal['code'], ProblemCode> = {
 export const refused = (refusal: Refusal): ProblemError =>
   new ProblemError(codeOf[refusal.code], refusal.message, refusal.faults);
 
+/** One field is wrong, for a reason that only the house knows. */
+export const refusedField = (field: string, message: string): ProblemError =>
+  new ProblemError('bad input', message, [{ field, message }]);
+
 /** Reads a body or a query; every fault with its field. */
 export function read<S extends z.ZodType>(schema: S, input: unknown): z.infer<S> {
   const result = schema.safeParse(input);

@@ -6,8 +6,9 @@ import { Router } from 'express';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { callerOf, read } from '../http/index.ts';
+import { desk } from './desk.ts';
 import { command, liveDefinition, preview, submit } from './service.ts';
-import { askable, askView, desk, ownRequests, requestView } from './views.ts';
+import { askable, askView, ownRequests, requestView } from './views.ts';
 
 export function requestRoutes(house: House): Router {
   const router = Router();

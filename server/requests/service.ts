@@ -27,7 +27,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { and, eq, isNull } from 'drizzle-orm';
-import { mayTryAgain } from '../access/index.ts';
+import { maySeeRequest, mustCommand } from '../access/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError, refused } from '../http/index.ts';
@@ -35,11 +35,13 @@ import { loadBookAndAway } from '../leave/store.ts';
 import {
   claimCommand,
   doneBefore,
+  holdersOf,
   loadDefinition,
   loadRequest,
   lockPerson,
   lockRequest,
   openRequest,
+  type StoredRequest,
   storeBrought,
 } from './store.ts';
 
@@ -59,12 +61,13 @@ export async function contextOf(
   db: Executor,
   subject: PersonId,
   actor: PersonId | null,
+  workflow: string,
   at?: Instant,
 ): Promise<Context> {
   const { index, lists, now: present } = await house.moment(db);
   const now = at ?? present;
   const today = todayFor(index, subject, now);
-  return { now, actor, index, lists, ...(await loadBookAndAway(db, index, subject, today)) };
+  return { now, actor, index, lists, workflow, ...(await loadBookAndAway(db, index, subject, today)) };
 }
 
 function accepted(result: Result) {
@@ -109,7 +112,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     const subject = (input.subject ?? caller.id) as PersonId;
     await checkSubject(house, definition, caller, subject);
     await lockPerson(tx, subject);
-    const context = await contextOf(house, tx, subject, caller.id);
+    const context = await contextOf(house, tx, subject, caller.id, input.workflow);
     const { state } = await openRequest(tx, {
       workflow: input.workflow,
       workflowVersion: version,
@@ -130,15 +133,13 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
   return once(house, caller, input.id, async tx => {
     const stored = await lockRequest(tx, request);
-    if (!stored || !(await isConcerned(tx, stored, caller))) throw notFound();
+    if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
-    if (input.command.kind === 'try again' && !mayTryAgain(caller)) {
-      throw new ProblemError('not allowed', 'Stuck requests are helped on by HR operations.');
-    }
+    mustCommand(caller, input.command.kind);
     const subject = subjectOf(stored);
     await lockPerson(tx, subject);
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-    const context = await contextOf(house, tx, subject, caller.id);
+    const context = await contextOf(house, tx, subject, caller.id, stored.workflow);
     const brought = accepted(handle(definition, stored.state, input.command, context));
     await storeBrought(tx, definition, stored, brought, context);
     return brought.state;
@@ -146,14 +147,14 @@ export function command(house: House, caller: Caller, request: string, input: Se
 }
 
 /** Whoever has nothing to do with a request is not even told that it exists. */
-async function isConcerned(db: Executor, stored: typeof t.requests.$inferSelect, caller: Caller): Promise<boolean> {
+async function isConcerned(house: House, db: Executor, stored: StoredRequest, caller: Caller): Promise<boolean> {
   if (stored.asker === caller.id || stored.subject === caller.id || caller.rights.length > 0) return true;
   if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
-  const rows = await db
-    .select({ holder: t.tasks.holder })
-    .from(t.tasks)
-    .where(eq(t.tasks.request, stored.id ?? ''));
-  return rows.some(row => row.holder === caller.id);
+  const { index, now } = await house.moment(db);
+  const subject = subjectOf(stored);
+  const holders = [...(await holdersOf(db, stored.id ?? '')), subject];
+  const day = todayFor(index, subject, now);
+  return maySeeRequest(caller, { asker: stored.asker as PersonId, holders }, index, day);
 }
 
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
@@ -163,7 +164,7 @@ export async function timerDue(house: House, tx: Transaction, request: string, t
   const subject = subjectOf(stored);
   await lockPerson(tx, subject);
   const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-  const context = await contextOf(house, tx, subject, null, at);
+  const context = await contextOf(house, tx, subject, null, stored.workflow, at);
   const brought = accepted(handle(definition, stored.state, timer, context));
   await storeBrought(tx, definition, stored, brought, context);
 }
@@ -241,7 +242,7 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
   if (!input.request) await checkSubject(house, definition, caller, subject);
-  const context = await contextOf(house, house.db, subject, caller.id);
+  const context = await contextOf(house, house.db, subject, caller.id, input.workflow);
   const facts = factsOf(context, caller.id, subject, request);
   const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));
   const answers = withStarts(definition, input.answers as Answers, facts, touched);

@@ -54,9 +54,13 @@ export async function lockPerson(tx: Transaction, person: PersonId): Promise<voi
   await tx.select({ id: t.people.id }).from(t.people).where(eq(t.people.id, person)).for('update');
 }
 
+/** Everybody who holds or held it, those for whom somebody stood in among them. */
 export async function holdersOf(db: Executor, request: string): Promise<string[]> {
-  const rows = await db.select({ holder: t.tasks.holder }).from(t.tasks).where(eq(t.tasks.request, request));
-  return rows.map(row => row.holder);
+  const rows = await db
+    .select({ holder: t.tasks.holder, coverFor: t.tasks.coverFor })
+    .from(t.tasks)
+    .where(eq(t.tasks.request, request));
+  return rows.flatMap(row => (row.coverFor ? [row.holder, row.coverFor] : [row.holder]));
 }
 
 export async function loadEvents(db: Executor, request: string): Promise<RequestEvent[]> {
@@ -218,7 +222,7 @@ export async function storeBrought(
   );
   const { leave, given, ended } = rows;
   const events = eventRows(id, { version: before.version, head }, brought.events);
-  const request = { ...rows.request, head: events[events.length - 1].seal };
+  const request = { ...rows.request, head: events[events.length - 1].seal, touched: Date.now() };
   await insertMany(tx, t.events, events);
   if (before.version === 0) {
     const number = Number(id.slice(2));

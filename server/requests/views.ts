@@ -1,20 +1,10 @@
 /** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
-import type {
-  AskableRow,
-  AskView,
-  DeskItem,
-  DeskView,
-  RequestRow,
-  RequestView,
-  TeamStrip,
-} from '@north-pebble/contract';
-import { type ReferenceList, spanWords } from '@north-pebble/core/form';
+import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip } from '@north-pebble/contract';
+import type { ReferenceList } from '@north-pebble/core/form';
 import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf, zoneOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
 import {
   addDays,
-  amountOfUnit,
-  amountWords,
   type CivilDate,
   halfIndex,
   type Instant,
@@ -25,18 +15,18 @@ import {
 import {
   closingById,
   type Definition,
-  type Figure,
+  isHeldBy,
   isOpen,
-  leaveTypeAnswer,
   listsOf,
+  mayAfterwards,
   mayAsk,
   nameOf,
   type RequestState,
   stepById,
   trail,
 } from '@north-pebble/core/workflow';
-import { and, asc, desc, eq, gte, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { maySeeRequest, mayTryAgain } from '../access/index.ts';
+import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { mayCorrect, maySeeRequest, mayTryAgain } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
@@ -63,7 +53,7 @@ export function standing(definition: Definition, state: RequestState, index: Dir
     case 'stuck':
       return 'cannot go on';
     case 'withdrawn':
-      return 'Withdrawn';
+      return state.closing === null ? 'Withdrawn' : 'Cancelled after approval';
     case 'closed':
       return closingById(definition, state.closing ?? '')?.name ?? 'Closed';
   }
@@ -180,7 +170,10 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const { state } = stored;
   const stillOpen = isOpen(state);
   const leave = stillOpen ? leaveIn(definition, state.answers, book) : null;
-  const mine = state.tasks.find(task => task.holder === caller.id);
+  const around = { index, now, workflow: stored.workflow };
+  const mine = state.tasks.find(task => isHeldBy(task, caller.id, around, state));
+  const asking = { index, now, actor: caller.id };
+  const byHr = mayTryAgain(caller);
   const verb = mine && stepById(definition, mine.step)?.verb;
   const { returned } = state;
   return {
@@ -198,6 +191,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     visited: state.visited,
     tasks: state.tasks.map(task => ({ ...task, holderName: nameOf(index, task.holder) })),
     changes: state.changes,
+    afterwards: state.approved?.what ?? null,
     returned: returned && {
       fields: returned.fields,
       note: returned.note,
@@ -205,6 +199,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       at: returned.at,
     },
     stuck: state.stuck,
+    stuckAt: state.stuckAt,
     closing: state.closing,
     trail: trail(definition, await loadEvents(db, id), { index, book, lists }),
     leave: stillOpen ? leaveReasons(definition, state.answers, book, subject, id) : null,
@@ -216,10 +211,25 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       handIn: caller.id === asker || caller.id === subject ? documentWaitedFor(definition, state) : null,
       rework: state.returned?.to === caller.id,
       withdraw: stillOpen && asker === caller.id,
-      tryAgain: state.status === 'stuck' && mayTryAgain(caller),
+      tryAgain: state.status === 'stuck' && byHr,
+      pass: mine && mine.pool !== 'free' ? mine.id : null,
+      reply:
+        caller.id === asker || caller.id === subject ? (state.tasks.find(task => task.question)?.id ?? null) : null,
+      bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
+      change: mayAfterwards(definition, state, 'change', asking) === undefined,
+      cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
+      correct: mayCorrect(caller) && state.status !== 'new',
+      appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
+      comment: true,
     },
   };
 }
+
+/** Whether a step is one that somebody must be found for. */
+const waitsForHolder = (definition: Definition, step: string): boolean => {
+  const found = stepById(definition, step);
+  return found?.verb === 'Decide' || found?.verb === 'Do';
+};
 
 /** The lists that the fields of a form pick from, posts on file among them. */
 const listsFor = (definition: Definition, index: DirectoryIndex, lists: readonly ReferenceList[]): ReferenceList[] => {
@@ -234,7 +244,7 @@ const peopleFor = (definition: Definition, index: DirectoryIndex) =>
     : [];
 
 /** The step at which a request waits for a document, if any. */
-function documentWaitedFor(definition: Definition, state: RequestState): string | null {
+export function documentWaitedFor(definition: Definition, state: RequestState): string | null {
   const hold = state.holds.find(h => {
     const step = stepById(definition, h.step);
     return step?.verb === 'Hold' && step.until.kind === 'document';
@@ -242,123 +252,7 @@ function documentWaitedFor(definition: Definition, state: RequestState): string 
   return hold?.step ?? null;
 }
 
-/** `4½ days of annual leave` when the workflow works days out, else the request's title. */
-function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: string) => string): string {
-  const days = definition.figures.find(f => f.unit === 'days');
-  const value = days && stored.state.figures[days.id];
-  const kind = definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types');
-  const type = kind && stored.state.answers[kind.id];
-  if (typeof value !== 'number' || typeof type !== 'string') return stored.title;
-  return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
-}
-
-const isBalance = (figure: Figure): boolean => figure.formula.startsWith('balance after(');
 const typeChoice = (type: LeaveType) => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' });
-
-function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[]): string[] {
-  const facts: string[] = [];
-  for (const field of definition.form.fields) {
-    const answer = state.answers[field.id];
-    if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer as LeaveSpan));
-  }
-  // The first figure in days is in the item's own words already.
-  const said = definition.figures.find(f => f.unit === 'days');
-  for (const figure of definition.figures) {
-    const value = state.figures[figure.id];
-    if (figure === said || typeof value !== 'number') continue;
-    if (isBalance(figure)) {
-      const type = types.find(t => t.id === leaveTypeAnswer(definition, state.answers));
-      if (type?.takesFrom === 'nothing') continue;
-    }
-    if (figure.formula.startsWith('others away(')) {
-      facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
-    } else facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);
-  }
-  return facts;
-}
-
-const recentDays = 7;
-
-export async function desk(house: House, caller: Caller): Promise<DeskView> {
-  const { db } = house;
-  const index = await house.directory(db);
-  const now = await house.now(db);
-  const held = await db
-    .select({ request: t.tasks.request })
-    .from(t.tasks)
-    .where(and(eq(t.tasks.holder, caller.id), eq(t.tasks.open, true)));
-  const ids = held.map(row => row.request);
-  const waiting = ids.length > 0 ? await db.select().from(t.requests).where(inArray(t.requests.id, ids)) : [];
-  const own = await db
-    .select()
-    .from(t.requests)
-    .where(and(eq(t.requests.asker, caller.id), inArray(t.requests.status, ['rework', 'open'])));
-  const back = own.filter(row => row.state.returned?.to === caller.id);
-  const handIns: StoredRequest[] = [];
-  for (const row of own) {
-    if (
-      row.state.holds?.length > 0 &&
-      documentWaitedFor(await loadDefinition(db, row.workflow, row.workflowVersion), row.state)
-    )
-      handIns.push(row);
-  }
-  const stuck = mayTryAgain(caller) ? await db.select().from(t.requests).where(eq(t.requests.status, 'stuck')) : [];
-  const types = await loadTypes(db);
-  const typeName = (id: string) => types.find(type => type.id === id)?.name ?? id;
-  const items: DeskItem[] = [];
-  for (const [kind, rows] of [
-    ['decide', waiting],
-    ['rework', back],
-    ['hand in', handIns],
-    ['stuck', stuck],
-  ] as const) {
-    for (const stored of rows) {
-      const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
-      const task = stored.state.tasks.find(x => x.holder === caller.id);
-      items.push({
-        request: stored.id ?? '',
-        kind: task && kind === 'decide' && stepById(definition, task.step)?.verb === 'Do' ? 'do' : kind,
-        again: kind === 'decide' && stored.state.reworks > 0,
-        asker: stored.asker as PersonId,
-        askerName: nameOf(index, stored.asker as PersonId),
-        what: whatOf(definition, stored, typeName),
-        facts: kind === 'stuck' ? [stored.state.stuck ?? ''] : factsOf(definition, stored.state, types),
-        coverFor: task?.coverFor ? nameOf(index, task.coverFor) : null,
-        due: task?.due ?? null,
-      });
-    }
-  }
-  items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
-  const self = index.person(caller.id);
-  return {
-    now,
-    zone: self ? zoneOf(index, self, todayFor(index, caller.id, now)) : 'UTC',
-    items,
-    done: await doneLately(house, caller, now),
-  };
-}
-
-async function doneLately(house: House, caller: Caller, now: Instant): Promise<DeskView['done']> {
-  const since = `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
-  const rows = await house.db
-    .select({ body: t.events.body, request: t.events.request, title: t.requests.title, state: t.requests })
-    .from(t.events)
-    .innerJoin(t.requests, eq(t.requests.id, t.events.request))
-    .where(and(eq(t.events.actor, caller.id), gte(t.events.at, since), eq(t.events.kind, 'answered')))
-    .orderBy(desc(t.events.at))
-    .limit(20);
-  const index = await house.directory(house.db);
-  const lines: DeskView['done'] = [];
-  for (const { body, request, title, state } of rows) {
-    if (body.kind !== 'answered') continue;
-    const definition = await loadDefinition(house.db, state.workflow, state.workflowVersion);
-    const step = stepById(definition, body.step);
-    const outcome = step?.verb === 'Decide' ? step.outcomes.find(o => o.id === body.outcome) : undefined;
-    const asker = nameOf(index, state.asker as PersonId);
-    lines.push({ at: body.at, request, text: `${outcome?.label ?? body.outcome}: ${asker}, ${title}` });
-  }
-  return lines;
-}
 
 /** Workflows that are live, for choosing what to ask. */
 export async function askable(house: House, caller: Caller): Promise<AskableRow[]> {

@@ -36,7 +36,7 @@ export async function movable(house: House, caller: Caller, id: string): Promise
   for (const found of rows) {
     const stored = await upToDate(db, found);
     const before = await loadDefinition(db, id, stored.workflowVersion);
-    const context = await contextOf(house, db, subjectOf(stored), caller.id);
+    const context = await contextOf(house, db, subjectOf(stored), caller.id, id);
     listed.push({
       request: stored.id ?? '',
       title: stored.title,
@@ -66,7 +66,7 @@ export async function moveRequests(house: House, caller: Caller, id: string, inp
       await lockPerson(tx, subject);
       const before = await loadDefinition(tx, id, stored.workflowVersion);
       const after = await loadDefinition(tx, id, version);
-      const context = await contextOf(house, tx, subject, caller.id);
+      const context = await contextOf(house, tx, subject, caller.id, id);
       const versions = { from: stored.workflowVersion, to: version, reason: input.reason };
       const result = move(before, after, versions, stored.state, context);
       if (!result.ok) return result.refusal.message;

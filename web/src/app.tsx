@@ -42,6 +42,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/requests/AskPlace.tsx')).AskPlace }),
       },
       {
+        path: 'cover',
+        lazy: async () => ({ Component: (await import('./places/cover/CoverPlace.tsx')).CoverPlace }),
+      },
+      {
         path: 'planner',
         lazy: async () => ({ Component: (await import('./places/planner/PlannerPlace.tsx')).PlannerPlace }),
       },

@@ -21,7 +21,9 @@ ALTER TABLE `covers` ADD `set_by` varchar(40);--> statement-breakpoint
 ALTER TABLE `events` ADD `seal` char(64);--> statement-breakpoint
 ALTER TABLE `house` ADD `secret` char(64);--> statement-breakpoint
 ALTER TABLE `requests` ADD `head` char(64);--> statement-breakpoint
+ALTER TABLE `requests` ADD `touched` bigint DEFAULT 0 NOT NULL;--> statement-breakpoint
 ALTER TABLE `tasks` ADD `cover_for` varchar(40);--> statement-breakpoint
 CREATE INDEX `sets_of_owner` ON `saved_sets` (`owner`);--> statement-breakpoint
+CREATE INDEX `requests_touched` ON `requests` (`touched`);--> statement-breakpoint
 CREATE INDEX `requests_of_subject` ON `requests` (`subject`,`number`);--> statement-breakpoint
 CREATE INDEX `tasks_covered` ON `tasks` (`cover_for`,`open`);

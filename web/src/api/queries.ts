@@ -3,7 +3,9 @@ import type {
   AskableRow,
   AskView,
   BalanceView,
+  CoversView,
   DeskView,
+  FoundPeople,
   MailroomView,
   Movable,
   PlannerView,
@@ -37,7 +39,8 @@ export const sessionQuery = queryOptions({ queryKey: ['session'], queryFn: () =>
 export const deskQuery = queryOptions({
   queryKey: ['desk'],
   queryFn: () => call<DeskView>('/desk'),
-  refetchInterval: seconds(10),
+  // Told live; looked at now and then for the case that the stream is not let through.
+  refetchInterval: seconds(15),
 });
 export const requestsQuery = queryOptions({ queryKey: ['requests'], queryFn: () => call<RequestRow[]>('/requests') });
 export const requestQuery = (id: string) =>
@@ -87,6 +90,17 @@ export const movableQuery = (workflow: string) =>
   queryOptions({
     queryKey: ['moving', workflow],
     queryFn: () => call<Movable[]>(`/workflows/${encodeURIComponent(workflow)}/moving`),
+  });
+export const peopleQuery = (words: string) =>
+  queryOptions({
+    queryKey: ['people', words],
+    queryFn: () => call<FoundPeople>(`/people?words=${encodeURIComponent(words)}`),
+    staleTime: seconds(60),
+  });
+export const coversQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['covers', person],
+    queryFn: () => call<CoversView>(`/covers?person=${encodeURIComponent(person)}`),
   });
 export const mailroomQuery = queryOptions({
   queryKey: ['mailroom'],

@@ -68,7 +68,7 @@ function PlaceLink({ to, children }: { to: string; children: ReactNode }) {
 
 function DeskCount() {
   const { data } = useQuery(deskQuery);
-  const waiting = data?.items.length ?? 0;
+  const waiting = data?.items.filter(item => !item.aside && item.kind !== 'stuck').length ?? 0;
   if (waiting === 0) return null;
   return (
     <Box
@@ -127,6 +127,9 @@ function Oneself() {
             {choice === 'system' ? 'Light or dark as the machine' : choice === 'light' ? 'Light' : 'Dark'}
           </MenuItem>
         ))}
+        <MenuItem component={NavLink} to="/cover" onClick={close}>
+          Who stands in for you
+        </MenuItem>
         <MenuItem onClick={signOut}>Sign out</MenuItem>
       </Menu>
     </>

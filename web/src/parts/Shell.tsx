@@ -1,13 +1,27 @@
 /** Around every place: who is signed in, the bar, and a word when the house is away. */
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import { Outlet } from 'react-router';
-import { sessionQuery } from '../api/queries.ts';
+import { queryClient, sessionQuery } from '../api/queries.ts';
 import { SignInPlace } from '../places/signin/SignInPlace.tsx';
 import { AwayBanner } from './AwayBanner.tsx';
 import { Bar } from './Bar.tsx';
 import { Loaded } from './Page.tsx';
 import { HereProvider } from './session.ts';
+
+/** What waits is told by the server whenever it changes. */
+function Live() {
+  useEffect(() => {
+    const stream = new EventSource('/api/live');
+    stream.addEventListener('desk', () => {
+      for (const key of ['desk', 'requests', 'request', 'stuck'])
+        void queryClient.invalidateQueries({ queryKey: [key] });
+    });
+    return () => stream.close();
+  }, []);
+  return null;
+}
 
 export function Shell() {
   const session = useQuery(sessionQuery);
@@ -18,6 +32,7 @@ export function Shell() {
         {({ self, now, demo, cards }) =>
           self ? (
             <HereProvider value={{ self, now, demo }}>
+              <Live />
               <Bar />
               <Outlet />
             </HereProvider>

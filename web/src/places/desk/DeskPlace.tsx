@@ -2,22 +2,22 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ButtonBase from '@mui/material/ButtonBase';
 import Link from '@mui/material/Link';
 import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
 import type { DeskItem, DeskView } from '@north-pebble/contract';
-import { civilDateAt, dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
-import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { PersonPebble } from '../../parts/Pebble.tsx';
+import { Loaded, Page } from '../../parts/Page.tsx';
+import { DeskRow } from './DeskRow.tsx';
 import { Detail } from './Detail.tsx';
+import { Done } from './Done.tsx';
 import { type Decision, usePendingDecision } from './pending.ts';
-import { dueShort, type Group, groupOf, groups } from './urgency.ts';
+import { Together } from './Together.tsx';
+import { groupOf, groups } from './urgency.ts';
 
 const numberWords = [
   'Nothing waits',
@@ -33,115 +33,23 @@ const numberWords = [
 ];
 const deskTitle = (n: number): string => `${numberWords[n] ?? `${n} things wait`} for you`;
 
-const taskWords = (item: DeskItem): string =>
-  item.kind === 'rework'
-    ? 'change and send again'
-    : item.kind === 'stuck'
-      ? 'stuck'
-      : item.again
-        ? 'decide, again'
-        : 'decide';
-
-function Row({
-  item,
-  desk,
-  group,
-  selected,
-  onOpen,
-}: {
-  item: DeskItem;
-  desk: DeskView;
-  group: Group;
-  selected: boolean;
-  onOpen: () => void;
-}) {
-  const late = group === 'Past the limit';
-  return (
-    <ButtonBase
-      onClick={onOpen}
-      aria-current={selected ? 'true' : undefined}
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: { xs: '30px 1fr auto', sm: '30px 1fr 118px 110px' },
-        gap: 1.25,
-        alignItems: 'center',
-        width: '100%',
-        textAlign: 'left',
-        px: 1.5,
-        py: 1.1,
-        borderRadius: '11px',
-        border: '1px solid',
-        borderColor: selected ? 'divider' : 'transparent',
-        bgcolor: selected ? 'background.paper' : 'transparent',
-        '&:hover': { bgcolor: 'background.paper' },
-      }}
-    >
-      <PersonPebble name={item.askerName} />
-      <Box sx={{ minWidth: 0 }}>
-        <Typography noWrap>
-          <b>{item.kind === 'rework' ? 'Your' : item.askerName}</b>
-          {item.kind === 'rework' ? ` ${item.what}` : item.kind === 'stuck' ? `: ${item.what}` : ` wants ${item.what}`}
-        </Typography>
-        <Typography variant="body2" color="textSecondary" noWrap>
-          {[item.coverFor && `you stand in for ${item.coverFor}`, ...item.facts].filter(Boolean).join(' · ')}
-        </Typography>
-      </Box>
-      <Typography
-        variant="body2"
-        color={item.kind === 'rework' || item.again ? 'secondary' : 'textSecondary'}
-        sx={{ display: { xs: 'none', sm: 'block' } }}
-      >
-        {taskWords(item)}
-      </Typography>
-      <Typography
-        variant="body2"
-        sx={{ textAlign: 'right', color: late ? 'error.main' : 'text.secondary', fontWeight: late ? 650 : 400 }}
-      >
-        {dueShort(item.due, desk.now, desk.zone)}
-      </Typography>
-    </ButtonBase>
-  );
-}
-
-function Done({ desk }: { desk: DeskView }) {
-  if (desk.done.length === 0) return null;
-  let last = '';
-  return (
-    <Box component="section" sx={{ mt: 4 }} aria-label="What you did this week">
-      <Typography variant="overline" component="h2" color="textSecondary">
-        What you did this week
-      </Typography>
-      {desk.done.map(line => {
-        const day = dateWords(civilDateAt(line.at, desk.zone));
-        const heading = day === last ? '' : day;
-        last = day;
-        return (
-          <Box
-            key={`${line.request}-${line.at}`}
-            sx={{ display: 'grid', gridTemplateColumns: '130px 1fr', fontSize: 13.5, py: 0.35 }}
-          >
-            <Box sx={{ color: 'text.secondary' }}>{heading}</Box>
-            <Link component={RouterLink} to={`/requests/${line.request}`} color="textPrimary" sx={{ fontWeight: 400 }}>
-              {line.text}
-            </Link>
-          </Box>
-        );
-      })}
-    </Box>
-  );
-}
-
 function DeskRows({
   desk,
   items,
   selected,
   open,
+  chosen,
+  choose,
 }: {
   desk: DeskView;
   items: DeskItem[];
   selected: DeskItem | undefined;
   open: (id: string) => void;
+  chosen: readonly string[];
+  choose: (requests: readonly string[]) => void;
 }) {
+  // Whoever has chosen one can add others of the same step only.
+  const step = items.find(item => chosen.includes(item.request))?.together?.step;
   return groups.map(group => {
     const rows = items.filter(item => groupOf(item, desk.now, desk.zone) === group);
     if (rows.length === 0) return null;
@@ -155,12 +63,18 @@ function DeskRows({
           {group}
         </Typography>
         {rows.map(item => (
-          <Row
+          <DeskRow
             key={`${item.kind}-${item.request}`}
             item={item}
             desk={desk}
             group={group}
             selected={item === selected}
+            chosen={chosen.includes(item.request)}
+            onChoose={
+              item.together && (step === undefined || step === item.together.step)
+                ? on => choose(on ? [...chosen, item.request] : chosen.filter(request => request !== item.request))
+                : null
+            }
             onOpen={() => open(item.request)}
           />
         ))}
@@ -174,8 +88,11 @@ type Failed = { decision: Decision; fault: unknown };
 function Desk({ desk }: { desk: DeskView }) {
   const [search, setSearch] = useSearchParams();
   const [failed, setFailed] = useState<Failed | null>(null);
+  const [marked, choose] = useState<readonly string[]>([]);
   const { pending, decide, undo, flush } = usePendingDecision((decision, fault) => setFailed({ decision, fault }));
   const items = desk.items.filter(item => item.request !== pending?.request);
+  const chosen = items.filter(item => item.together && marked.includes(item.request));
+  const alike = items.filter(item => item.together && item.together.step === chosen[0]?.together?.step);
   const asked = search.get('item');
   const selected = items.find(item => item.request === asked) ?? items[0];
   const open = (id: string) => {
@@ -204,7 +121,7 @@ function Desk({ desk }: { desk: DeskView }) {
         minHeight: 'calc(100vh - 49px)',
       }}
     >
-      <Page title={deskTitle(items.length)} wide>
+      <Page title={deskTitle(items.filter(item => !item.aside).length)} wide>
         {failed && (
           <Box sx={{ maxWidth: 640 }}>
             <FailureNote fault={failed.fault} />
@@ -218,14 +135,21 @@ function Desk({ desk }: { desk: DeskView }) {
           </Box>
         )}
         {items.length === 0 && (
-          <Empty title="Nothing waits for you">
+          <Typography color="textSecondary" sx={{ maxWidth: 560 }}>
             Requests that need your answer, and your own that were sent back, stand here.{' '}
             <Link component={RouterLink} to="/requests">
               Ask for something
             </Link>
-          </Empty>
+          </Typography>
         )}
-        <DeskRows desk={desk} items={items} selected={selected} open={open} />
+        <DeskRows
+          desk={desk}
+          items={items}
+          selected={selected}
+          open={open}
+          chosen={chosen.map(item => item.request)}
+          choose={choose}
+        />
         <Done desk={desk} />
       </Page>
       {selected && (
@@ -241,15 +165,19 @@ function Desk({ desk }: { desk: DeskView }) {
             py: 2.5,
           }}
         >
-          <Detail
-            key={selected.request}
-            id={selected.request}
-            initialNote={failed?.decision.request === selected.request ? failed.decision.note : ''}
-            onDecide={decision => {
-              setFailed(null);
-              decide(decision);
-            }}
-          />
+          {chosen.length > 1 ? (
+            <Together chosen={chosen} alike={alike} onChoose={choose} />
+          ) : (
+            <Detail
+              key={selected.request}
+              id={selected.request}
+              initialNote={failed?.decision.request === selected.request ? failed.decision.note : ''}
+              onDecide={decision => {
+                setFailed(null);
+                decide(decision);
+              }}
+            />
+          )}
         </Box>
       )}
       <Snackbar

@@ -16,9 +16,10 @@ import { Course } from '../../parts/Course.tsx';
 import { Key } from '../../parts/Key.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded } from '../../parts/Page.tsx';
+import { Passing } from '../../parts/Passing.tsx';
+import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
-import { TryAgain } from '../../parts/TryAgain.tsx';
 import { Why } from '../../parts/Why.tsx';
 import { OwnFields, useOwnFields, Work } from '../../parts/Work.tsx';
 import type { Decision } from './pending.ts';
@@ -166,6 +167,13 @@ export function Detail({
           </Typography>
           <Standing request={view} />
           <Course request={view} />
+          {view.afterwards && (
+            <Note tone="rework" title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}>
+              {view.afterwards === 'change'
+                ? 'What was approved stands until this is decided; only the difference is booked.'
+                : 'It stays booked until this is decided.'}
+            </Note>
+          )}
           {view.stuck && (
             <Note tone="stop" title="It cannot go on by itself">
               {view.stuck}
@@ -185,7 +193,8 @@ export function Detail({
               Change it and send it again
             </Button>
           )}
-          {view.may.tryAgain && <TryAgain request={view} />}
+          <Passing request={view} />
+          <Remedies request={view} />
           <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
             <Link component={RouterLink} to={`/requests/${view.id}`}>
               Open the full request

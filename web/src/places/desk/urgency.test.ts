@@ -4,7 +4,8 @@ import { dueShort, groupOf } from './urgency.ts';
 
 const now = '2026-02-04T10:00:00Z' as Instant;
 const at = (text: string) => text as Instant;
-const group = (due: string | null, zone = 'Europe/Lisbon') => groupOf({ due: due as Instant | null }, now, zone);
+const group = (due: string | null, zone = 'Europe/Lisbon') =>
+  groupOf({ due: due as Instant | null, aside: null }, now, zone);
 
 describe('urgency', () => {
   test.each([

@@ -11,10 +11,11 @@ import {
   weekday,
 } from '@north-pebble/core/time';
 
-export const groups = ['Past the limit', 'Today', 'This week', 'Later', 'No limit'] as const;
+export const groups = ['Past the limit', 'Today', 'This week', 'Later', 'No limit', 'Set aside'] as const;
 export type Group = (typeof groups)[number];
 
-export function groupOf(item: Pick<DeskItem, 'due'>, now: Instant, zone: string): Group {
+export function groupOf(item: Pick<DeskItem, 'due' | 'aside'>, now: Instant, zone: string): Group {
+  if (item.aside) return 'Set aside';
   if (item.due === null) return 'No limit';
   if (toMilliseconds(item.due) < toMilliseconds(now)) return 'Past the limit';
   const today = toDay(civilDateAt(now, zone));

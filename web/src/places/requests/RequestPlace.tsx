@@ -20,11 +20,14 @@ import { Course } from '../../parts/Course.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { Passing } from '../../parts/Passing.tsx';
+import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
-import { TryAgain } from '../../parts/TryAgain.tsx';
 import { Why } from '../../parts/Why.tsx';
 import { Work } from '../../parts/Work.tsx';
+import { useAfterwards } from './Afterwards.tsx';
+import { Comment } from './Comment.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';
 
 const toneColour: Record<TrailLine['tone'], string> = {
@@ -181,6 +184,7 @@ function Request({ request }: { request: RequestView }) {
   const { state } = useLocation();
   const sent = (state as { sent?: boolean } | null)?.sent === true;
   const [task] = request.tasks;
+  const afterwards = useAfterwards(request);
   return (
     <Page
       title={request.title}
@@ -193,6 +197,8 @@ function Request({ request }: { request: RequestView }) {
             </Button>
           )}
           {request.may.withdraw && <Withdraw request={request} />}
+          {afterwards.actions}
+          <Button onClick={() => window.print()}>Print</Button>
         </>
       }
     >
@@ -210,6 +216,7 @@ function Request({ request }: { request: RequestView }) {
       )}
       <Course request={request} />
       {request.may.rework && <ReworkForm request={request} />}
+      {afterwards.form}
       <Box
         sx={{
           display: 'grid',
@@ -221,13 +228,15 @@ function Request({ request }: { request: RequestView }) {
         <section aria-label="Answers">
           {!request.may.rework && <RequestFacts request={request} />}
           <Work request={request} />
-          {request.may.tryAgain && <TryAgain request={request} />}
+          <Passing request={request} />
+          <Remedies request={request} />
         </section>
         <section>
           <Typography variant="overline" component="h2" color="textSecondary">
             Trail
           </Typography>
           <Trail lines={request.trail} />
+          {request.may.comment && <Comment request={request} />}
         </section>
       </Box>
     </Page>

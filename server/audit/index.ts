@@ -1,0 +1,99 @@
+/** Verifies the trail: every event's seal made anew, and every request folded anew from its events. */
+import { isDeepStrictEqual } from 'node:util';
+import { fold } from '@north-pebble/core/workflow';
+import { and, asc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { type Database, type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { sealOf } from '../requests/seal.ts';
+
+export type AuditFault = { request: string; seq: number | null; words: string };
+export type Audit = { requests: number; events: number; faults: AuditFault[] };
+
+const batch = 500;
+
+type EventRow = typeof t.events.$inferSelect;
+
+function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventRow[]): AuditFault[] {
+  const id = request.id ?? '';
+  const faults: AuditFault[] = [];
+  const at = (seq: number | null, words: string) => faults.push({ request: id, seq, words });
+  let seal: string | null = null;
+  for (const [i, row] of rows.entries()) {
+    if (row.seq !== i + 1) {
+      at(row.seq, `event ${i + 1} is missing`);
+      return faults;
+    }
+    seal = sealOf(seal, id, row.seq, row.body);
+    if (row.seal !== seal) {
+      at(row.seq, 'the event is not the one that was sealed');
+      return faults;
+    }
+    if (row.at !== row.body.at || row.actor !== row.body.by || row.kind !== row.body.kind) {
+      at(row.seq, 'its columns say something else than the event');
+    }
+  }
+  if (request.head !== seal) at(null, 'events are missing at the end, or were added by hand');
+  const folded = JSON.parse(
+    JSON.stringify(
+      fold(
+        id,
+        rows.map(row => row.body),
+      ),
+    ),
+  );
+  if (!isDeepStrictEqual(folded, JSON.parse(JSON.stringify(request.state)))) {
+    at(null, 'the request is not what its events come to');
+  }
+  return faults;
+}
+
+/** Reads every request with its events, some hundreds at a time. */
+export async function audit(db: Executor): Promise<Audit> {
+  const found: Audit = { requests: 0, events: 0, faults: [] };
+  let after = 0;
+  for (;;) {
+    const requests = await db
+      .select()
+      .from(t.requests)
+      .where(and(gt(t.requests.number, after), isNotNull(t.requests.id)))
+      .orderBy(asc(t.requests.number))
+      .limit(batch);
+    if (requests.length === 0) return found;
+    after = requests[requests.length - 1].number;
+    const ids = requests.map(r => r.id ?? '');
+    const events = await db
+      .select()
+      .from(t.events)
+      .where(inArray(t.events.request, ids))
+      .orderBy(asc(t.events.request), asc(t.events.seq));
+    const byRequest = new Map<string, EventRow[]>();
+    for (const event of events) byRequest.set(event.request, [...(byRequest.get(event.request) ?? []), event]);
+    for (const request of requests) found.faults.push(...faultsOf(request, byRequest.get(request.id ?? '') ?? []));
+    found.requests += requests.length;
+    found.events += events.length;
+  }
+}
+
+/** Gives seals to requests that were stored before there were any; how many requests that were. */
+export async function sealOlder(db: Database): Promise<number> {
+  const open = await db
+    .select({ id: t.requests.id })
+    .from(t.requests)
+    .where(and(isNotNull(t.requests.id), isNull(t.requests.head)));
+  for (const { id } of open) {
+    if (id !== null) await inTransaction(db, tx => sealOne(tx, id));
+  }
+  return open.length;
+}
+
+async function sealOne(tx: Transaction, id: string): Promise<void> {
+  const rows = await tx.select().from(t.events).where(eq(t.events.request, id)).orderBy(asc(t.events.seq));
+  let seal: string | null = null;
+  for (const { seq, body } of rows) {
+    seal = sealOf(seal, id, seq, body);
+    await tx
+      .update(t.events)
+      .set({ seal })
+      .where(and(eq(t.events.request, id), eq(t.events.seq, seq)));
+  }
+  await tx.update(t.requests).set({ head: seal }).where(eq(t.requests.id, id));
+}

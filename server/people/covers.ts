@@ -1,0 +1,131 @@
+/** Cover: who stands in for whom, set by people themselves, or by HR operations for somebody who is ill. */
+import type { CoverRow, CoversView, SetCover } from '@north-pebble/contract';
+import { awayOf } from '@north-pebble/core/leave';
+import { type Cover, type DirectoryIndex, isEmployed, type PersonId } from '@north-pebble/core/people';
+import { addDays, type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import { nameOf } from '@north-pebble/core/workflow';
+import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { maySetCoverFor, mustSetCoverFor } from '../access/index.ts';
+import { inTransaction, tables as t } from '../database/index.ts';
+import { type House, raiseDirectoryVersion } from '../house.ts';
+import { type Caller, notFound, refusedField } from '../http/index.ts';
+import { loadEntries } from '../leave/store.ts';
+import { loadDefinition } from '../requests/store.ts';
+
+/** How far ahead leave without cover is pointed out. */
+const daysAhead = 120;
+
+async function liveWorkflows(house: House) {
+  const rows = await house.db
+    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(and(isNotNull(t.workflows.liveVersion), isNull(t.workflows.archivedAt)))
+    .orderBy(asc(t.workflows.position));
+  return Promise.all(
+    rows.map(async ({ id, version }) => ({ id, name: (await loadDefinition(house.db, id, version ?? 0)).name })),
+  );
+}
+
+const overlaps = (a: { from: string; to: string }, b: { from: string; to: string }) => a.from <= b.to && b.from <= a.to;
+
+export async function coversView(house: House, caller: Caller, person: PersonId): Promise<CoversView> {
+  const { index, now } = await house.moment(house.db);
+  if (!maySetCoverFor(caller, person) || !index.person(person)) throw notFound();
+  const workflows = await liveWorkflows(house);
+  const today = civilDateAt(now, 'UTC');
+  const rowOf = (c: Cover): CoverRow => ({
+    person: c.person,
+    personName: nameOf(index, c.person),
+    by: c.by,
+    byName: nameOf(index, c.by),
+    from: c.from,
+    to: c.to,
+    workflows: c.workflows ? c.workflows.map(id => workflows.find(w => w.id === id)?.name ?? id) : null,
+    setByName: c.setBy ? nameOf(index, c.setBy) : null,
+  });
+  const current = index.directory.covers.filter(c => c.to >= today);
+  const mine = current.filter(c => c.person === person);
+  const entries = await loadEntries(house.db, [person], today, addDays(today, daysAhead));
+  return {
+    person,
+    personName: nameOf(index, person),
+    mine: mine.map(rowOf),
+    others: current.filter(c => c.by === person).map(rowOf),
+    suggested: awayOf(entries)
+      .filter(away => !mine.some(c => overlaps(c, away)))
+      .map(away => (away.from < today ? { ...away, from: today } : away))
+      .map(({ from, to }) => ({ from, to })),
+    workflows,
+    forOthers: caller.id !== person || caller.rights.some(right => right !== 'auditor'),
+  };
+}
+
+/** Why somebody cannot stand in; nothing when they can. */
+function barred(index: DirectoryIndex, person: PersonId, input: SetCover, today: CivilDate): [string, string] | null {
+  const by = index.person(input.by);
+  if (input.by === person) return ['by', 'Nobody stands in for themselves.'];
+  if (!by || !isEmployed(by, input.from) || !isEmployed(by, input.to)) {
+    return ['by', `${by?.name ?? 'Nobody of that name'} does not work here in that time.`];
+  }
+  if (input.to < today) return ['to', 'That time is past.'];
+  const other = index.directory.covers.find(
+    c => c.person === person && overlaps(c, input) && !(c.from === input.from && c.by === input.by),
+  );
+  if (other) return ['from', `${nameOf(index, other.by)} stands in from ${other.from} to ${other.to} already.`];
+  return null;
+}
+
+export async function setCover(house: House, caller: Caller, input: SetCover): Promise<void> {
+  const person = input.person ?? caller.id;
+  mustSetCoverFor(caller, person);
+  const { index, now } = await house.moment(house.db);
+  if (!index.person(person)) throw notFound();
+  const wrong = barred(index, person, input, civilDateAt(now, 'UTC'));
+  if (wrong) throw refusedField(...wrong);
+  const known = await liveWorkflows(house);
+  if (input.workflows?.some(id => !known.some(w => w.id === id))) {
+    throw refusedField('workflows', 'There is no such workflow.');
+  }
+  const row = {
+    by: input.by,
+    to: input.to,
+    workflows: input.workflows ?? null,
+    setBy: person === caller.id ? null : caller.id,
+  };
+  await inTransaction(house.db, async tx => {
+    await tx
+      .insert(t.covers)
+      .values({ person, from: input.from, ...row })
+      .onDuplicateKeyUpdate({ set: row });
+    await raiseDirectoryVersion(tx);
+  });
+}
+
+export async function endCover(house: House, caller: Caller, person: PersonId, from: string): Promise<void> {
+  mustSetCoverFor(caller, person);
+  await inTransaction(house.db, async tx => {
+    await tx.delete(t.covers).where(and(eq(t.covers.person, person), eq(t.covers.from, from)));
+    await raiseDirectoryVersion(tx);
+  });
+}
+
+const mostFound = 20;
+
+/** People who work here, by any part of their name, and the roles that somebody holds. */
+export async function findPeople(house: House, words: string) {
+  const { index, now } = await house.moment(house.db);
+  const today = civilDateAt(now, 'UTC');
+  const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const people = index.directory.people
+    .filter(p => isEmployed(p, today) && parts.every(part => p.name.toLowerCase().includes(part)))
+    .slice(0, mostFound)
+    .map(p => {
+      const holding = index.directory.holdings.find(h => h.person === p.id && h.main && (!h.to || h.to >= today));
+      const post = holding && index.directory.posts.find(x => x.id === holding.post);
+      return { id: p.id, name: p.name, what: post?.title ?? '' };
+    });
+  const roles = [...new Set(index.directory.roles.map(r => r.role))].filter(role =>
+    parts.every(part => role.toLowerCase().includes(part)),
+  );
+  return { people, roles };
+}

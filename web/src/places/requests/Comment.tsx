@@ -1,0 +1,63 @@
+/** A word for everybody who sees the request; whoever is named with it is told by mail. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Chip from '@mui/material/Chip';
+import TextField from '@mui/material/TextField';
+import type { RequestView } from '@north-pebble/contract';
+import type { PersonId } from '@north-pebble/core/people';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { peopleQuery } from '../../api/queries.ts';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { useCommand } from '../../parts/Work.tsx';
+
+/** What is typed after the last `@`, when it may still become a name. */
+const naming = (text: string): string | null => /(?:^|\s)@([\p{L}' -]{1,40})$/u.exec(text)?.[1] ?? null;
+
+export function Comment({ request }: { request: RequestView }) {
+  const [text, setText] = useState('');
+  const [named, setNamed] = useState<{ id: PersonId; name: string }[]>([]);
+  const send = useCommand(request.id);
+  const asked = naming(text);
+  const found = useQuery({ ...peopleQuery(asked ?? ''), enabled: asked !== null });
+  const mentions = named.filter(p => text.includes(`@${p.name}`)).map(p => p.id);
+  return (
+    <Box
+      component="form"
+      aria-label="Comment"
+      sx={{ mt: 2 }}
+      onSubmit={event => {
+        event.preventDefault();
+        if (!text.trim()) return;
+        send.mutate({ kind: 'comment', text, mentions }, { onSuccess: () => setText('') });
+      }}
+    >
+      <TextField
+        fullWidth
+        multiline
+        label="Comment"
+        placeholder="Type @ and a name to tell somebody"
+        value={text}
+        onChange={event => setText(event.target.value)}
+      />
+      {asked !== null && (
+        <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', mt: 0.75 }}>
+          {(found.data?.people ?? []).slice(0, 5).map(person => (
+            <Chip
+              key={person.id}
+              label={person.name}
+              onClick={() => {
+                setNamed([...named, person]);
+                setText(`${text.slice(0, text.length - asked.length)}${person.name} `);
+              }}
+            />
+          ))}
+        </Box>
+      )}
+      {send.error && <FailureNote fault={send.error} />}
+      <Button type="submit" size="small" disabled={!text.trim() || send.isPending} sx={{ mt: 0.75 }}>
+        {mentions.length > 0 ? `Comment and tell ${mentions.length}` : 'Comment'}
+      </Button>
+    </Box>
+  );
+}
