@@ -122,7 +122,7 @@ export class Course {
     to: PersonId,
     subject: string,
     body: string,
-    more: Partial<Letter> & { attach?: 'invitation' | 'pdf' } = {},
+    more: Partial<Letter> & { attach?: 'invitation' | 'pdf'; task?: string } = {},
   ): void {
     this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
   }

@@ -320,6 +320,8 @@ export const Definition = z.object({
   purpose: z.string().max(500),
   opening: Opening.optional(),
   afterwards: Afterwards.optional(),
+  /** What else means an outcome in a reply by mail, by the label of the outcome. */
+  phrases: z.record(Name, z.array(Name).max(10)).optional(),
   form: Form,
   access: Access.optional(),
   figures: z.array(Figure),

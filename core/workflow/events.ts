@@ -129,6 +129,8 @@ export type Effect =
   | {
       kind: 'mail';
       key: string;
+      /** The task that a reply to it may answer. */
+      task?: string;
       to: PersonId;
       subject: string;
       body: string;

@@ -166,8 +166,16 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
   course.mail(
     holder,
     `For you to ${what}: ${asker}, ${course.title()}`,
-    `${asker} asks: ${course.title()}.${todo}${due}${cover}${note ? `\n\n“${note}”` : ''}`,
+    `${asker} asks: ${course.title()}.${todo}${due}${cover}${note ? `\n\n“${note}”` : ''}${byMail(step)}`,
+    step.verb === 'Decide' ? { task: taskId } : {},
   );
+}
+
+/** How a decision can be given by a reply to the mail. */
+function byMail(step: PersonStep): string {
+  if (step.verb !== 'Decide') return '';
+  const each = step.outcomes.map(o => `“${o.label}”${o.note === 'must' ? ' with a note below it' : ''}`);
+  return `\n\nYou can answer by replying to this mail: write ${each.slice(0, -1).join(', ')}${each.length > 1 ? ' or ' : ''}${each[each.length - 1]} as the first line.`;
 }
 
 /** The step of a task, when people hold it. */

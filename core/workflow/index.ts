@@ -29,6 +29,7 @@ export * from './letters.ts';
 export * from './moving.ts';
 export * from './path.ts';
 export * from './reader.ts';
+export { type IncomingMail, isAutomatic, ownWords, type Reading, readReply } from './replies.ts';
 export * from './richText.ts';
 export * from './ruleWords.ts';
 export * from './sequence.ts';

@@ -181,6 +181,7 @@ export const outboxRows = (effects: readonly Effect[], now: Instant) =>
               body: e.body,
               ...(e.html ? { html: e.html } : {}),
               ...(e.attach ? { attach: e.attach } : {}),
+              ...(e.kind === 'mail' && e.task ? { task: e.task } : {}),
             },
             state: 'waiting' as const,
             attempts: 0,

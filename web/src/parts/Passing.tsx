@@ -4,13 +4,17 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
-import { type CivilDate, dateWords } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, dateWords } from '@north-pebble/core/time';
 import type { Command, ToWhom } from '@north-pebble/core/workflow';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, lazy, Suspense, useState } from 'react';
 import { problemOf } from '../api/client.ts';
 import { FailureNote, Note } from './Notes.tsx';
 import { PersonField } from './PersonField.tsx';
+import { useHere } from './session.ts';
 import { useCommand } from './Work.tsx';
+
+// The calendar is loaded when somebody first needs a day.
+const DayField = lazy(async () => ({ default: (await import('./DayField.tsx')).DayField }));
 
 type What = 'ask' | 'hand over' | 'set aside';
 
@@ -46,6 +50,7 @@ function PassingForm({
   what: What;
   onDone: () => void;
 }) {
+  const { self, now } = useHere();
   const [note, setNote] = useState('');
   const [to, setTo] = useState<ToWhom | null>(null);
   const [until, setUntil] = useState('');
@@ -68,16 +73,17 @@ function PassingForm({
   return (
     <Box component="form" aria-label={words[what].button} onSubmit={submit} sx={{ display: 'grid', gap: 1.5, mt: 1.5 }}>
       {what === 'set aside' && (
-        <TextField
-          type="date"
-          label="Until"
-          value={until}
-          autoFocus
-          onChange={event => setUntil(event.target.value)}
-          error={faultOf('until') !== undefined}
-          helperText={faultOf('until')}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <Suspense fallback={<Box sx={{ height: 40 }} />}>
+          <DayField
+            label="Until"
+            date={until}
+            autoFocus
+            onDate={setUntil}
+            start={civilDateAt(now, self.zone)}
+            fault={faultOf('until') !== undefined}
+            help={faultOf('until')}
+          />
+        </Suspense>
       )}
       {what !== 'ask' && (
         <PersonField

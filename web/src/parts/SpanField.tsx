@@ -5,12 +5,7 @@ import FormHelperText from '@mui/material/FormHelperText';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
-import { DatePicker } from '@mui/x-date-pickers/DatePicker';
-import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
-import dayjs from 'dayjs';
-import 'dayjs/locale/en-gb';
-import { useEffect, useState } from 'react';
+import { DayField } from './DayField.tsx';
 
 /** What is being typed: days may still be missing or not readable. */
 export type HalfTyped = { from: { date: string; half: 'am' | 'pm' }; to: { date: string; half: 'am' | 'pm' } };
@@ -33,41 +28,6 @@ type Props = {
   highlighted?: boolean;
 };
 
-function Day({
-  label,
-  date,
-  onDate,
-  disabled,
-  fault,
-  start,
-}: {
-  label: string;
-  date: string;
-  onDate: (date: string) => void;
-  disabled: boolean;
-  fault: boolean;
-  start?: string;
-}) {
-  // The picker reports days that are typed halfway; they stay in the field and do not leave it.
-  const [shown, setShown] = useState(date ? dayjs(date) : null);
-  useEffect(() => {
-    if (date) setShown(before => (before?.isValid() && before.format('YYYY-MM-DD') === date ? before : dayjs(date)));
-  }, [date]);
-  return (
-    <DatePicker
-      label={label}
-      value={shown}
-      disabled={disabled}
-      {...(start ? { referenceDate: dayjs(start) } : {})}
-      onChange={value => {
-        setShown(value);
-        onDate(value?.isValid() && value.year() > 1900 ? value.format('YYYY-MM-DD') : '');
-      }}
-      slotProps={{ textField: { size: 'small', error: fault, fullWidth: true } }}
-    />
-  );
-}
-
 export function SpanField({ label, value, onChange, disabled = false, fault, help, highlighted = false }: Props) {
   const typed = asTyped(value);
   const half = (end: 'from' | 'to', words: [am: string, pm: string], whole: 'am' | 'pm') => (
@@ -84,7 +44,6 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
     </TextField>
   );
   return (
-    <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <Box
         role="group"
         aria-label={label}
@@ -94,7 +53,7 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
           {label}
         </Typography>
         <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 170px' } }}>
-          <Day
+          <DayField
             label="First day"
             date={typed.from.date}
             disabled={disabled}
@@ -104,7 +63,7 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
             }
           />
           {half('from', ['in the morning', 'at midday'], 'am')}
-          <Day
+          <DayField
             label="Last day"
             date={typed.to.date}
             start={typed.from.date}
@@ -118,6 +77,5 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
           {fault ?? help ?? ' '}
         </FormHelperText>
       </Box>
-    </LocalizationProvider>
   );
 }

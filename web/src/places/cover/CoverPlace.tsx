@@ -3,16 +3,16 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { CoverRow, CoversView } from '@north-pebble/contract';
-import { type CivilDate, rangeWords } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, rangeWords } from '@north-pebble/core/time';
 import type { ToWhom } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call, problemOf } from '../../api/client.ts';
 import { coversQuery, queryClient } from '../../api/queries.ts';
+import { DayField } from '../../parts/DayField.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { PersonField } from '../../parts/PersonField.tsx';
@@ -50,6 +50,7 @@ function Row({ row, mine, onEnd }: { row: CoverRow; mine: boolean; onEnd?: () =>
 }
 
 function CoverForm({ view, from, to }: { view: CoversView; from: string; to: string }) {
+  const { self, now } = useHere();
   const [by, setBy] = useState<ToWhom | null>(null);
   const [first, setFirst] = useState(from);
   const [last, setLast] = useState(to);
@@ -78,15 +79,14 @@ function CoverForm({ view, from, to }: { view: CoversView; from: string; to: str
             ['Last day', last, setLast, 'to'],
           ] as const
         ).map(([label, value, set, field]) => (
-          <TextField
+          <DayField
             key={label}
-            type="date"
             label={label}
-            value={value}
-            onChange={event => set(event.target.value)}
-            error={faultOf(field) !== undefined}
-            helperText={faultOf(field)}
-            slotProps={{ inputLabel: { shrink: true } }}
+            date={value}
+            onDate={set}
+            start={civilDateAt(now, self.zone)}
+            fault={faultOf(field) !== undefined}
+            help={faultOf(field)}
           />
         ))}
       </Box>

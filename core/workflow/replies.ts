@@ -1,0 +1,179 @@
+/**
+ * Deciding by mail: the first line of a reply is read for an outcome’s phrases. What is not clear is never taken for a
+ * decision; quoted text, signatures and the courtesies around them are not read as one’s own words.
+ */
+import type { Definition, Outcome } from './definition.ts';
+
+/** A mail as it came in, its parts already decoded. */
+export type IncomingMail = {
+  readonly subject: string;
+  readonly text: string | null;
+  readonly html: string | null;
+  /** Names in lower case. */
+  readonly headers: Readonly<Record<string, string>>;
+};
+
+export type Reading =
+  | { kind: 'outcome'; outcome: string; note: string | null }
+  /** Sent by a machine: it is not answered, or two machines would write to each other. */
+  | { kind: 'automatic' }
+  | { kind: 'unclear'; because: string };
+
+export function isAutomatic({ headers, subject }: Pick<IncomingMail, 'headers' | 'subject'>): boolean {
+  const submitted = headers['auto-submitted']?.toLowerCase();
+  if (submitted !== undefined && submitted !== 'no') return true;
+  if (/^(bulk|junk|auto_reply|list)$/i.test(headers.precedence ?? '')) return true;
+  if ('x-autoreply' in headers || 'x-autorespond' in headers || 'list-id' in headers) return true;
+  if (headers['return-path']?.replace(/\s/g, '') === '<>') return true;
+  if (/^multipart\/report/i.test(headers['content-type'] ?? '')) return true;
+  return /^\s*(automatic reply|auto(matic)?[- ]?reply|out of (the )?office|automatische antwort|abwesenheit|réponse automatique|respuesta automática|risposta automatica|automatisch antwoord|autosvar)/i.test(
+    subject,
+  );
+}
+
+/** A reply is short: what stands farther down is quoted text, and is not looked at. */
+const mostRead = { text: 20_000, html: 100_000, line: 400 };
+
+const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'", nbsp: ' ' };
+
+/** The words of an HTML mail; what it quotes is left out, a block is a line. */
+export function wordsOfHtml(html: string): string {
+  return html
+    .slice(0, mostRead.html)
+    .replace(/<!--[\s\S]*?-->/g, '')
+    .replace(/<(style|script|head|title)\b[\s\S]*?<\/\1>/gi, '')
+    .replace(/<(div|span|p|table)\b[^>]*\b(?:class|id)="[^"]*(quote|reply|forward)[^"]*"[\s\S]*$/i, '\n')
+    .replace(/<blockquote\b[\s\S]*$/i, '\n')
+    .replace(/<hr\b[\s\S]*$/i, '\n')
+    .replace(/\s*[\r\n]\s*/g, ' ')
+    .replace(/<(br|\/p|\/div|\/li|\/tr|\/h\d)\b[^>]*>/gi, '\n')
+    .replace(/<[^>]*>/g, '')
+    .replace(/&(#x?[0-9a-f]+|[a-z]+);/gi, (whole, name: string) => {
+      if (name[0] !== '#') return entities[name.toLowerCase()] ?? whole;
+      const code = name[1] === 'x' ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1));
+      return Number.isFinite(code) && code > 0 && code < 0x110000 ? String.fromCodePoint(code) : whole;
+    })
+    .split('\n')
+    .map(line => line.trim())
+    .join('\n');
+}
+
+/** The lines with which mail programs of many languages begin what they quote. */
+const quoteBegins = [
+  /^>/,
+  /^\|/,
+  /^[-_=—]{5,}/,
+  /^-{2,}\s*(original message|ursprüngliche nachricht|message d'origine|mensaje original|messaggio originale|oorspronkelijk bericht|forwarded message|weitergeleitete nachricht|message transféré)/i,
+  /^begin forwarded message/i,
+  /^(on|am|le|el|il|op|den|em|w dniu|dne|на)\b.*(wrote|schrieb|écrit|escribió|scritto|schreef|skrev|escreveu|napisał|pisze|napsal).*:?\s*$/i,
+  /^(from|von|de|da|van|fra|från|od|para|an|to)\s?:\s.*(@|<)/i,
+  /^\S+@\S+\s+(wrote|schrieb|a écrit|escribió|ha scritto|schreef|skrev)\s*:/i,
+];
+
+const signature =
+  /^(--\s?$|__+$|sent from my\b|sent via\b|von meinem .* gesendet|envoyé de mon\b|enviado desde mi\b|inviato da\b|get .* for (ios|android))/i;
+
+/** A quoting line may be broken in two by the mail program; the second half ends like the whole. */
+const beginsQuote = (line: string, next: string): boolean =>
+  quoteBegins.some(begin => begin.test(line)) ||
+  (/^(on|am|le|el|il|op|den|em)\b.*\d/i.test(line) && quoteBegins.some(begin => begin.test(`${line} ${next}`)));
+
+/** What the sender wrote above what is quoted, without signature, empty lines at both ends taken off. */
+export function ownWords(text: string): string[] {
+  const lines = text
+    .slice(0, mostRead.text)
+    .replace(/\r\n?/g, '\n')
+    .split('\n')
+    .map(line =>
+      line
+        .slice(0, mostRead.line)
+        .replace(/[\u00a0\u200b\ufeff]/g, ' ')
+        .trim(),
+    );
+  const own: string[] = [];
+  for (const [i, line] of lines.entries()) {
+    if (beginsQuote(line, lines[i + 1] ?? '') || signature.test(line)) break;
+    own.push(line);
+  }
+  while (own[0] === '') own.shift();
+  while (own.at(-1) === '') own.pop();
+  return own;
+}
+
+const plain = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[“”„«»"'‘’*_`]/g, '')
+    .replace(/\s+/g, ' ')
+    .trim();
+
+const greeting =
+  /^(hi|hello|dear|hallo|liebe[r]?|bonjour|hola|ciao|hej|good (morning|afternoon|day))\b[^.!?]{0,40}[,!]?$/;
+const courtesy =
+  /^(many )?(thanks|thank you|thx|cheers|regards|best|best regards|kind regards|danke|merci|gracias|grazie|tak|tack)( a lot| you| very much| all| [\p{L}]{2,15})?[.!]*$|^(ok|please)[.!]*$/u;
+
+/** An outcome with everything that means it in a reply. */
+type Sayable = Pick<Outcome, 'id' | 'label'> & { phrases: readonly string[] };
+
+const sayable = (outcomes: readonly Outcome[], phrases: Definition['phrases'] = {}): Sayable[] =>
+  outcomes.map(({ id, label }) => ({ id, label, phrases: [label, ...(phrases[label] ?? [])] }));
+
+/** The outcome that a line says and nothing else, besides a courtesy or a sentence of its own after it. */
+function said(line: string, outcomes: readonly Sayable[]): { outcome: Sayable; rest: string } | null {
+  const words = plain(line);
+  // The longest first, so that “Approve with changes” is not read as “Approve”.
+  const all = outcomes
+    .flatMap(outcome => outcome.phrases.map(phrase => ({ outcome, phrase: plain(phrase) })))
+    .sort((a, b) => b.phrase.length - a.phrase.length);
+  for (const { outcome, phrase } of all) {
+    if (phrase === '' || !words.startsWith(phrase)) continue;
+    const after = words.slice(phrase.length);
+    if (/^\s*[.!:)]*$/.test(after)) return { outcome, rest: '' };
+    const courteous = /^\s*[,;–-]\s*(.*)$/.exec(after);
+    if (courteous && courtesy.test(courteous[1])) return { outcome, rest: '' };
+    const sentence = /^\s*[.!:–—-]\s+(.+)$/.exec(after);
+    if (sentence) return { outcome, rest: line.trim().slice(-sentence[1].length) };
+  }
+  return null;
+}
+
+/** Whether a line names an outcome anywhere. */
+const names = (line: string, outcome: Sayable): boolean =>
+  outcome.phrases.some(phrase =>
+    new RegExp(`(^|[^\\p{L}])${plain(phrase).replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}([^\\p{L}]|$)`, 'u').test(
+      plain(line),
+    ),
+  );
+
+/** @param phrases what else means an outcome, by its label */
+export function readReply(
+  mail: IncomingMail,
+  choices: readonly Outcome[],
+  phrases: Definition['phrases'] = {},
+): Reading {
+  const outcomes = sayable(choices, phrases);
+  if (isAutomatic(mail)) return { kind: 'automatic' };
+  if (/^\s*(fwd?|wg|tr|enc|rv|doorst|vs|i)\s*:/i.test(mail.subject)) {
+    return { kind: 'unclear', because: 'It was forwarded, not replied to.' };
+  }
+  const text = mail.text?.trim() ? mail.text : mail.html ? wordsOfHtml(mail.html) : '';
+  const own = ownWords(text);
+  while (own.length > 1 && (own[0] === '' || greeting.test(plain(own[0])))) own.shift();
+  if (own.length === 0) return { kind: 'unclear', because: 'Nothing is written above the quoted text.' };
+  const [first, ...more] = own;
+  const found = said(first, outcomes);
+  if (!found) return { kind: 'unclear', because: `The first line, “${first.slice(0, 80)}”, is none of the answers.` };
+  const other = outcomes.find(
+    o => o !== found.outcome && (names(found.rest, o) || more.some(line => said(line, [o])?.rest === '')),
+  );
+  if (other) {
+    return { kind: 'unclear', because: `It says “${found.outcome.label}” and “${other.label}”.` };
+  }
+  const note = [found.rest, ...more]
+    .filter(line => !courtesy.test(plain(line)))
+    .join('\n')
+    .trim();
+  return { kind: 'outcome', outcome: found.outcome.id, note: note || null };
+}
