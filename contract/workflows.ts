@@ -107,9 +107,19 @@ export type MailView = {
   at: string;
   from: string;
   to: string;
+  /** Where a reply decides; nothing when it cannot be answered. */
+  replyTo?: string;
   subject: string;
   text: string;
 };
+
+/** A reply as the recipient of a mail, in the demo only. */
+export const AnswerMail = z.object({
+  id: z.string().min(1).max(300),
+  text: z.string().trim().min(1, 'Write something.').max(20_000),
+});
+export type AnswerMail = z.infer<typeof AnswerMail>;
+
 export type MailroomView = {
   mails: MailView[];
   reachable: boolean;

@@ -105,10 +105,12 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     writeFileSync(join(folder, 'loaded'), '');
     const smtpPort = await freePort();
     const mailsPort = await freePort();
+    const inPort = await freePort();
     const mail = startProcess('standins/mail/main.ts', {
       NP_SMTP_PORT: String(smtpPort),
       NP_MAILS_PORT: String(mailsPort),
       NP_MAILS_FILE: join(folder, 'mails.jsonl'),
+      NP_SMTP_IN: String(inPort),
     });
     stops.push(mail.stop);
     await mail.ready;
@@ -119,6 +121,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
         NP_PORT: String(port),
         NP_SMTP: `smtp://127.0.0.1:${smtpPort}`,
         NP_MAILROOM: `http://127.0.0.1:${mailsPort}/mails`,
+        NP_SMTP_IN: String(inPort),
         NP_DEMO: '1',
         NP_PAGES: join(root, 'web', 'dist'),
         NP_LOG: 'warn',

@@ -1,9 +1,10 @@
 /** What every capability of the server works with: the database, the log, the directory, the clock. */
+import { randomBytes } from 'node:crypto';
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import { toInstant } from '@north-pebble/core/time';
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import { type Database, type Executor, tables } from './database/index.ts';
 import { loadLists } from './lists/store.ts';
@@ -21,6 +22,8 @@ export type House = {
   /** The lists that forms let people pick from; kept as long as the directory. */
   readonly lists: (executor: Executor) => Promise<readonly ReferenceList[]>;
   readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
+  /** What reply addresses are signed with; made once, the same for every server. */
+  readonly secret: (executor: Executor) => Promise<string>;
   /** The house's time: the demo clock where one is set, else the machine's. */
   readonly now: (executor: Executor) => Promise<Instant>;
   /** Called when something new may be waiting in the outbox. */
@@ -45,12 +48,30 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): H
     }
     return { index: kept.index, lists: kept.lists, now: (now as Instant | null) ?? machineNow() };
   }
+  let secretKept: string | null = null;
+  async function secret(executor: Executor): Promise<string> {
+    if (secretKept) return secretKept;
+    const made = randomBytes(32).toString('hex');
+    await executor
+      .update(tables.house)
+      .set({ secret: made })
+      .where(and(eq(tables.house.id, 1), isNull(tables.house.secret)));
+    // Another server may have been first; what stands there counts.
+    const [found] = await executor
+      .select({ secret: tables.house.secret })
+      .from(tables.house)
+      .where(eq(tables.house.id, 1));
+    if (!found?.secret) return made;
+    secretKept = found.secret;
+    return secretKept;
+  }
   return {
     ...parts,
     moment,
     lists: async executor => (await moment(executor)).lists,
     directory: async executor => (await moment(executor)).index,
     now: async executor => (await moment(executor)).now,
+    secret,
   };
 }
 

@@ -8,11 +8,12 @@ import { mailConnection } from './connections/mail.ts';
 import { migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house.ts';
 import { Live } from './live/index.ts';
+import { openDoor } from './messages/door.ts';
 import { keepDelivering } from './outbox/index.ts';
 import type { Settings } from './settings.ts';
 import { keepTime } from './timers/index.ts';
 
-export type Serving = { port: number; house: House; stop: () => Promise<void> };
+export type Serving = { port: number; mailPort: number | null; house: House; stop: () => Promise<void> };
 
 export async function serve(settings: Settings): Promise<Serving> {
   const log = pino({ level: settings.NP_LOG });
@@ -22,6 +23,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
   const house: House = openHouse({ db, log, demo: settings.NP_DEMO === '1', wake: () => postman.wake() });
   const stopTimers = keepTime(house);
+  const door = settings.NP_SMTP_IN === undefined ? null : await openDoor(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? null,
@@ -35,8 +37,10 @@ export async function serve(settings: Settings): Promise<Serving> {
   });
   return {
     port: (server.address() as AddressInfo).port,
+    mailPort: door?.port ?? null,
     house,
     async stop() {
+      await door?.close();
       live.stop();
       server.closeAllConnections();
       await new Promise(done => server.close(done));

@@ -5,6 +5,8 @@ const Settings = z.object({
   NP_DATABASE: z.url('NP_DATABASE must be the address of the database'),
   NP_PORT: z.coerce.number().int().min(0).max(65_535).default(8420),
   NP_SMTP: z.string().default('smtp://127.0.0.1:8425'),
+  /** Where mails come in; not at all when nothing is said. */
+  NP_SMTP_IN: z.coerce.number().int().min(0).max(65_535).optional(),
   NP_MAILROOM: z.string().default('http://127.0.0.1:8426/mails'),
   NP_DEMO: z.enum(['0', '1']).default('0'),
   NP_PAGES: z.string().optional(),

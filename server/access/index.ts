@@ -44,6 +44,10 @@ export const mustMoveClock = (caller: Caller, demo: boolean): void =>
 export const mustReadMailroom = (caller: Caller, demo: boolean): void =>
   must(demo && readsEverything(caller), 'The Mailroom is for HR operations, in the demo only.');
 
+/** Writing as the recipient of a mail is a part of the demo, for those who look after it. */
+export const mustAnswerMail = (caller: Caller, demo: boolean): void =>
+  must(demo && mayDesign(caller), 'Mails are answered in the Mailroom by HR operations, in the demo only.');
+
 /** Commands that are not for the people of a request but for those who look after it. */
 export function mustCommand(caller: Caller, kind: Command['kind']): void {
   if (kind === 'try again' || kind === 'appoint') {

@@ -7,6 +7,10 @@ export type Mail = {
   subject: string;
   text: string;
   html?: string;
+  /** Where a reply decides. */
+  replyTo?: string;
+  /** The id of the mail that this one answers. */
+  answers?: string;
   at: string;
 };
 export type MailConnection = { send: (mail: Mail) => Promise<void>; close: () => void };
@@ -30,6 +34,11 @@ export function mailConnection(url: string): MailConnection {
         subject: mail.subject,
         text: mail.text,
         ...(mail.html ? { html: mail.html } : {}),
+        ...(mail.replyTo ? { replyTo: { name: 'North Pebble', address: mail.replyTo } } : {}),
+        // Machines that answer by themselves leave such a mail alone.
+        ...(mail.answers
+          ? { inReplyTo: mail.answers, references: mail.answers, headers: { 'Auto-Submitted': 'auto-replied' } }
+          : {}),
         messageId: `<${encodeURIComponent(mail.key)}@selkie.example>`,
         date: new Date(mail.at),
       });

@@ -366,6 +366,8 @@ export type Letter = {
   attach?: 'invitation' | 'pdf';
   /** The task that a reply to this mail may answer. */
   task?: string;
+  /** The id of the mail that this one answers. */
+  answers?: string;
 };
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */

@@ -1,12 +1,12 @@
 /** The Mailroom: what the stand-in for mail has received, and what still waits to go out. Demo only. */
-import type { MailroomView, MailView } from '@north-pebble/contract';
+import { AnswerMail, type MailroomView, type MailView } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
 import { desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { mustReadMailroom } from '../access/index.ts';
+import { mustAnswerMail, mustReadMailroom } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { callerOf } from '../http/index.ts';
+import { callerOf, ProblemError, read } from '../http/index.ts';
 
 const mostWaiting = 100;
 
@@ -38,6 +38,18 @@ export function mailroomRoutes(house: House, received: string): Router {
       })),
     };
     response.json(view);
+  });
+  router.post('/mailroom/answers', async (request, response) => {
+    mustAnswerMail(callerOf(request), house.demo);
+    const answer = read(AnswerMail, request.body);
+    const sent = await fetch(new URL('/answers', received), {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(answer),
+      signal: AbortSignal.timeout(10_000),
+    }).catch(() => null);
+    if (!sent?.ok) throw new ProblemError('refused', 'The stand-in for mail could not send it. Try again in a moment.');
+    response.json({ sent: true });
   });
   return router;
 }

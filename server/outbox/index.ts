@@ -3,10 +3,12 @@
  * tried again with growing pauses. A row is claimed for a while; a server that dies gives its claims back by that.
  */
 import type { PersonId } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
 import type { MailConnection } from '../connections/mail.ts';
 import { inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
+import { replyAddress } from '../messages/address.ts';
 
 const claimMilliseconds = 15_000;
 const batch = 20;
@@ -48,6 +50,17 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
         subject: row.payload.subject,
         text: row.payload.body,
         ...(row.payload.html ? { html: row.payload.html } : {}),
+        ...(row.payload.answers ? { answers: row.payload.answers } : {}),
+        ...(row.payload.task && person
+          ? {
+              replyTo: replyAddress(
+                await house.secret(house.db),
+                row.payload.task,
+                person.id,
+                row.writtenAt as Instant,
+              ),
+            }
+          : {}),
         at: row.writtenAt,
       });
     }

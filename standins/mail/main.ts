@@ -1,15 +1,25 @@
 /**
  * The stand-in for a mail server: takes mail over real SMTP, keeps it in a file, and lists it over HTTP.
  * A mail whose Message-ID it already has is taken and not kept twice, as a careful mail server does.
- * Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE.
+ * It also writes back as whoever received a mail. Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE, NP_SMTP_IN.
  */
 import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import express from 'express';
 import { type AddressObject, simpleParser } from 'mailparser';
+import { createTransport } from 'nodemailer';
 import { SMTPServer } from 'smtp-server';
+import { z } from 'zod';
 
-type Kept = { id: string; at: string; from: string; to: string; subject: string; text: string };
+type Kept = {
+  id: string;
+  at: string;
+  from: string;
+  to: string;
+  replyTo?: string;
+  subject: string;
+  text: string;
+};
 
 const file = process.env.NP_MAILS_FILE ?? '.data/mails.jsonl';
 mkdirSync(dirname(file), { recursive: true });
@@ -38,6 +48,7 @@ const smtp = new SMTPServer({
             at: (mail.date ?? new Date(0)).toISOString(),
             from: words(mail.from),
             to: words(mail.to),
+            ...(mail.replyTo ? { replyTo: words(mail.replyTo) } : {}),
             subject: mail.subject ?? '',
             text: mail.text ?? '',
           };
@@ -56,6 +67,34 @@ const pages = express();
 const shown = 500;
 pages.get('/mails', (_request, response) => {
   response.json(kept.slice(-shown).reverse());
+});
+
+// Writes back as the recipient of a mail: real SMTP to where North Pebble takes mail in.
+const Answer = z.object({ id: z.string(), text: z.string().max(20_000), html: z.string().max(50_000).optional() });
+pages.post('/answers', express.json(), async (request, response) => {
+  const read = Answer.safeParse(request.body);
+  const mail = read.success ? kept.find(one => one.id === read.data.id) : undefined;
+  if (!read.success || !mail?.replyTo) {
+    response.status(400).json({ detail: 'There is no such mail, or it cannot be answered.' });
+    return;
+  }
+  const { text, html } = read.data;
+  const quote = mail.text.split('\n').map(line => `> ${line}`);
+  const body = `${text}\n\nOn ${mail.at}, ${mail.from} wrote:\n${quote.join('\n')}\n`;
+  const door = createTransport({ host: '127.0.0.1', port: Number(process.env.NP_SMTP_IN ?? 8427), ignoreTLS: true });
+  try {
+    await door.sendMail({
+      from: mail.to,
+      to: mail.replyTo,
+      subject: `Re: ${mail.subject}`,
+      inReplyTo: mail.id,
+      text: body,
+      ...(html ? { html } : {}),
+    });
+    response.json({ sent: true });
+  } catch (fault) {
+    response.status(502).json({ detail: String(fault) });
+  }
 });
 
 smtp.listen(Number(process.env.NP_SMTP_PORT ?? 8425), '127.0.0.1', () => {

@@ -44,38 +44,36 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
     </TextField>
   );
   return (
-      <Box
-        role="group"
-        aria-label={label}
-        sx={highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined}
-      >
-        <Typography variant="body2" sx={{ fontWeight: 600, mb: 1 }}>
-          {label}
-        </Typography>
-        <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 170px' } }}>
-          <DayField
-            label="First day"
-            date={typed.from.date}
-            disabled={disabled}
-            fault={fault !== undefined}
-            onDate={date =>
-              onChange({ from: { ...typed.from, date }, to: { ...typed.to, date: typed.to.date || date } })
-            }
-          />
-          {half('from', ['in the morning', 'at midday'], 'am')}
-          <DayField
-            label="Last day"
-            date={typed.to.date}
-            start={typed.from.date}
-            disabled={disabled}
-            fault={fault !== undefined}
-            onDate={date => onChange({ ...typed, to: { ...typed.to, date } })}
-          />
-          {half('to', ['at midday', 'in the evening'], 'pm')}
-        </Box>
-        <FormHelperText error={fault !== undefined} role={fault ? 'alert' : undefined}>
-          {fault ?? help ?? ' '}
-        </FormHelperText>
+    <Box
+      role="group"
+      aria-label={label}
+      sx={highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined}
+    >
+      <Typography variant="body2" sx={{ fontWeight: 600, mb: 1 }}>
+        {label}
+      </Typography>
+      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 170px' } }}>
+        <DayField
+          label="First day"
+          date={typed.from.date}
+          disabled={disabled}
+          fault={fault !== undefined}
+          onDate={date => onChange({ from: { ...typed.from, date }, to: { ...typed.to, date: typed.to.date || date } })}
+        />
+        {half('from', ['in the morning', 'at midday'], 'am')}
+        <DayField
+          label="Last day"
+          date={typed.to.date}
+          start={typed.from.date}
+          disabled={disabled}
+          fault={fault !== undefined}
+          onDate={date => onChange({ ...typed, to: { ...typed.to, date } })}
+        />
+        {half('to', ['at midday', 'in the evening'], 'pm')}
       </Box>
+      <FormHelperText error={fault !== undefined} role={fault ? 'alert' : undefined}>
+        {fault ?? help ?? ' '}
+      </FormHelperText>
+    </Box>
   );
 }

@@ -1,17 +1,63 @@
 /** The Mailroom: every mail that the stand-in for mail has received, newest first. */
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { MailroomView } from '@north-pebble/contract';
+import type { MailroomView, MailView } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { mailroomQuery } from '../../api/queries.ts';
-import { Note } from '../../parts/Notes.tsx';
+import { call } from '../../api/client.ts';
+import { mailroomQuery, queryClient } from '../../api/queries.ts';
+import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
+
+/** Writes back as the recipient, by a mail of its own. */
+function Answer({ mail }: { mail: MailView }) {
+  const [text, setText] = useState('');
+  const send = useMutation({
+    mutationFn: () => call('/mailroom/answers', { method: 'POST', body: { id: mail.id, text } }),
+    onSuccess: async () => {
+      setText('');
+      await queryClient.invalidateQueries();
+    },
+  });
+  return (
+    <Box
+      component="form"
+      aria-label="Answer as the recipient"
+      sx={{ mt: 3, pt: 2, borderTop: '1px solid', borderColor: 'divider' }}
+      onSubmit={event => {
+        event.preventDefault();
+        if (text.trim()) send.mutate();
+      }}
+    >
+      <TextField
+        fullWidth
+        multiline
+        minRows={3}
+        label={`Answer as ${mail.to.replace(/<.*>/, '').replaceAll('"', '').trim()}`}
+        value={text}
+        onChange={event => setText(event.target.value)}
+      />
+      {send.error && <FailureNote fault={send.error} />}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, mt: 1 }}>
+        <Button type="submit" variant="contained" color="primary" disabled={!text.trim() || send.isPending}>
+          Send the answer
+        </Button>
+        {send.isSuccess && (
+          <Typography role="status" variant="body2" color="textSecondary">
+            Sent. What comes of it arrives here, or on the request.
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
 
 function Mails({ room }: { room: MailroomView }) {
   const { self } = useHere();
@@ -93,6 +139,7 @@ function Mails({ room }: { room: MailroomView }) {
                 From {open.from} · To {open.to}
               </Typography>
               <Typography sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>{open.text}</Typography>
+              {open.replyTo && <Answer key={open.id} mail={open} />}
             </Box>
           )}
         </Box>

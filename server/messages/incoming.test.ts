@@ -1,0 +1,174 @@
+/** Deciding by mail, over real SMTP. */
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { RequestView } from '@north-pebble/contract';
+import type { PersonId } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
+import { eq } from 'drizzle-orm';
+import { createTransport } from 'nodemailer';
+import { tables as t } from '../database/index.ts';
+import { type Browser, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { readAddress, replyAddress } from './address.ts';
+
+let small: Small;
+let ina: Browser;
+let tom: Browser;
+let week = 0;
+
+beforeAll(async () => {
+  small = await startSmall({ NP_SMTP_IN: '0' });
+  ina = await signedIn(small.base, 'ina');
+  tom = await signedIn(small.base, 'tom');
+});
+afterAll(() => small.stop());
+
+const view = async (request: string) => (await ina.get<RequestView>(`/requests/${request}`)).body;
+/** A request that waits for Tom, and the address that was mailed to him. */
+async function waiting() {
+  week++;
+  const from = new Date(Date.UTC(2026, 2, 2 + 7 * week)).toISOString().slice(0, 10);
+  const to = new Date(Date.UTC(2026, 2, 6 + 7 * week)).toISOString().slice(0, 10);
+  const dates = { from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } };
+  const { body } = await ina.call<{ request: string }>('POST', '/requests', {
+    id: crypto.randomUUID(),
+    workflow: 'annual',
+    answers: { kind: 'sick', dates },
+  });
+  const secret = await small.serving.house.secret(small.db);
+  const [task] = (await view(body.request)).tasks;
+  return { request: body.request, address: replyAddress(secret, task.id, task.holder, houseNow as Instant) };
+}
+
+type Sent = {
+  from?: string;
+  subject?: string;
+  text?: string;
+  html?: string;
+  headers?: Record<string, string>;
+  id?: string;
+};
+async function send(to: string, { from = 'tom@selkie.example', subject = 'Re: For you', id, ...mail }: Sent) {
+  const door = createTransport({ host: '127.0.0.1', port: small.serving.mailPort ?? 0, ignoreTLS: true });
+  await door.sendMail({ from, to, subject, ...(id ? { messageId: id } : {}), ...mail });
+  door.close();
+}
+/** What was written back to an address outside, newest last. */
+const answers = async (to: string) =>
+  (await small.db.select().from(t.outbox).orderBy(t.outbox.id)).flatMap(row =>
+    row.payload.address === to ? [row.payload.body] : [],
+  );
+const verdicts = async () => (await small.db.select().from(t.receivedMails)).map(row => row.verdict);
+
+describe('a reply by mail', () => {
+  test('decides, as if it had been done on the desk, and is on the trail', async () => {
+    const { request, address } = await waiting();
+    await send(address, { text: 'Approve\n\nOn Monday North Pebble wrote:\n> Decline' });
+    const after = await view(request);
+    expect(after).toMatchObject({ status: 'closed', standing: 'Approved' });
+    expect(after.trail.map(line => `${line.who} ${line.text}`)).toContain('Tom Lund answered “Approve” at step 3');
+    expect(await answers('tom@selkie.example')).toEqual([]);
+  });
+
+  test('with a note, in HTML', async () => {
+    const { request, address } = await waiting();
+    await send(address, { html: '<p>Decline</p><p>The boat is laid up.</p><blockquote>Approve</blockquote>' });
+    const after = await view(request);
+    expect(after.standing).toBe('Declined');
+    expect(after.trail.map(line => line.note)).toContain('The boat is laid up.');
+  });
+
+  test('delivered twice, decides once', async () => {
+    const { request, address } = await waiting();
+    const id = `<twice-${request}@selkie.example>`;
+    await send(address, { text: 'Approve', id });
+    await send(address, { text: 'Approve', id });
+    expect((await view(request)).trail.filter(line => line.text.startsWith('answered'))).toHaveLength(1);
+    expect(await answers('tom@selkie.example')).toEqual([]);
+  });
+
+  test.each<[string, Sent, RegExp]>([
+    [
+      'unclear words',
+      { text: 'Hm, perhaps' },
+      /none of the answers.*Nothing has been decided.*Approve, Send back, Decline/s,
+    ],
+    ['a missing note', { text: 'Decline' }, /needs a note.*Nothing has been decided/s],
+    ['nothing above the quote', { text: '> quoted only' }, /Nothing is written/],
+    ['a forwarded mail', { text: 'Approve', subject: 'Fwd: For you' }, /forwarded/],
+  ])('%s decide nothing and get a polite answer', async (_, mail, words) => {
+    const { request, address } = await waiting();
+    await send(address, mail);
+    expect((await view(request)).status).toBe('open');
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(words);
+  });
+
+  test('after an unclear one, the same address still takes a clear one', async () => {
+    const { request, address } = await waiting();
+    await send(address, { text: 'Who?' });
+    await send(address, { text: 'Approve' });
+    expect((await view(request)).status).toBe('closed');
+  });
+
+  test('machines get no answer', async () => {
+    const { request, address } = await waiting();
+    const before = (await answers('tom@selkie.example')).length;
+    await send(address, { text: 'Approve', headers: { 'Auto-Submitted': 'auto-replied' } });
+    await send(address, { text: 'Approve', subject: 'Out of office' });
+    expect((await view(request)).status).toBe('open');
+    expect(await answers('tom@selkie.example')).toHaveLength(before);
+    expect((await verdicts()).filter(v => v === 'automatic')).toHaveLength(2);
+  });
+
+  test('from somebody else decides nothing, and tells nothing of the request', async () => {
+    const { request, address } = await waiting();
+    await send(address, { from: 'ina@selkie.example', text: 'Approve' });
+    expect((await view(request)).status).toBe('open');
+    const [answer] = await answers('ina@selkie.example');
+    expect(answer).toMatch(/somebody else/);
+    expect(answer).not.toContain(request);
+  });
+
+  test('too late for the request, says what happened', async () => {
+    const { request, address } = await waiting();
+    const { version, tasks } = await view(request);
+    await tom.command(request, { kind: 'answer', seen: version, task: tasks[0].id, outcome: 'approve' });
+    await send(address, { text: 'Decline\nNo.' });
+    expect((await view(request)).standing).toBe('Approved');
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/Tom Lund answered it. It is closed/);
+  });
+
+  test('to an address that has expired, or that nobody has made, decides nothing', async () => {
+    const { request } = await waiting();
+    const secret = await small.serving.house.secret(small.db);
+    const [task] = (await view(request)).tasks;
+    const old = replyAddress(secret, task.id, task.holder, '2026-01-01T10:00:00Z' as Instant);
+    await send(old, { text: 'Approve' });
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/time to answer by mail is over/);
+    const forged = replyAddress('guess', task.id, task.holder, houseNow as Instant);
+    await send(forged, { text: 'Approve' });
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/its own questions only/);
+    expect((await view(request)).status).toBe('open');
+  });
+});
+
+describe('reply addresses', () => {
+  const made = replyAddress('secret', 'R-12.3', 'tom' as PersonId, houseNow as Instant);
+  test('say which task, for whom, and until when', () => {
+    expect(readAddress('secret', made)).toEqual({ task: 'R-12.3', person: 'tom', expires: 1771236000 });
+    expect(readAddress('secret', ` ${made.toUpperCase()} `)).toMatchObject({ task: 'R-12.3' });
+  });
+  test.each([
+    ['another secret', (address: string) => readAddress('other', address)],
+    ['another person', (address: string) => readAddress('secret', address.replace('.tom.', '.ina.'))],
+    ['another task', (address: string) => readAddress('secret', address.replace('r-12.3', 'r-12.4'))],
+    ['a later end', (address: string) => readAddress('secret', address.replace(/\.(\w+)\.tom/, '.zzzzzz.tom'))],
+    ['no address', () => readAddress('secret', 'tom@selkie.example')],
+  ])('cannot be made into %s', (_, change) => {
+    expect(change(made)).toBeNull();
+  });
+});
+
+test('what was received is kept, without its words', async () => {
+  const rows = await small.db.select().from(t.receivedMails).where(eq(t.receivedMails.verdict, 'decided'));
+  expect(rows.length).toBeGreaterThan(2);
+  expect(Object.keys(rows[0]).sort()).toEqual(['at', 'id', 'request', 'sender', 'verdict']);
+});
