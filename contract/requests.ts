@@ -2,7 +2,7 @@
 import type { AccessLevel, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
 import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
-import type { Instant } from '@north-pebble/core/time';
+import { CivilDate, type Instant } from '@north-pebble/core/time';
 import {
   Command,
   type Definition,
@@ -86,8 +86,76 @@ export type RequestRow = {
   status: RequestState['status'];
   /** In words: `waits for Tobias Fennimore`, `Approved`. */
   standing: string;
+  workflowName: string;
   askedAt: Instant;
+  closedAt: Instant | null;
 };
+
+/** The columns of the requests place, with their headings. */
+export const requestColumns = {
+  request: 'Request',
+  what: 'What',
+  workflow: 'Workflow',
+  asker: 'Asked by',
+  standing: 'Where it stands',
+  asked: 'Asked',
+  closed: 'Closed',
+} as const;
+export type RequestColumn = keyof typeof requestColumns;
+const Columns = z.enum(Object.keys(requestColumns) as [RequestColumn, ...RequestColumn[]]);
+
+/** Several values of one filter stand in the address side by side, with commas. */
+const listOf = <T extends z.ZodType<string, string>>(one: T) =>
+  z
+    .string()
+    .max(2000)
+    .default('')
+    .transform(text => text.split(',').filter(Boolean))
+    .pipe(z.array(one));
+
+export const FindRequests = z.object({
+  whose: z.enum(['mine', 'held', 'team', 'all']).default('mine'),
+  status: listOf(z.enum(['open', 'rework', 'stuck', 'closed', 'withdrawn'])),
+  workflow: listOf(z.string().max(40)),
+  words: z.string().trim().max(100).default(''),
+  from: z.union([CivilDate, z.literal('').transform(() => undefined)]).optional(),
+  to: z.union([CivilDate, z.literal('').transform(() => undefined)]).optional(),
+  columns: listOf(Columns).transform(found =>
+    found.length > 0 ? found : (Object.keys(requestColumns) as RequestColumn[]),
+  ),
+  /** Only those before this number: the next page. */
+  before: z.coerce.number().int().positive().optional(),
+});
+export type FindRequests = z.infer<typeof FindRequests>;
+
+/** `total` is counted with the first page only. */
+export type FoundRequests = { rows: RequestRow[]; total: number | null; next: number | null };
+
+export const NewSet = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(80),
+  query: z.string().max(2000),
+  shared: z.boolean(),
+});
+export type NewSet = z.infer<typeof NewSet>;
+export type SavedSet = NewSet & { id: number; own: boolean; ownerName: string };
+
+export type StuckRow = {
+  request: string;
+  version: number;
+  title: string;
+  workflowName: string;
+  askerName: string;
+  since: Instant;
+  cause: 'no holder' | 'no value' | 'holder gone' | 'past every limit' | 'mail not delivered';
+  step: string;
+  number: string;
+  task?: string;
+  outbox?: number;
+  words: string;
+  remedies: ('appoint' | 'try again' | 'correct' | 'give to' | 'send again' | 'done by hand')[];
+};
+
+export const HelpEffect = z.object({ how: z.enum(['again', 'done']) });
 
 export type RequestView = RequestRow & {
   definition: Definition;

@@ -241,6 +241,17 @@ describe('naming somebody for a step that finds nobody', () => {
     expect(refusal(run, { kind: 'appoint', step: 'end', to: person('kay') }, 'dora')).toBe('not open');
   });
 
+  test('instead of somebody who cannot: their voice goes over, with a limit that begins anew', () => {
+    const run = new Run(flow(decide({ who: who({ kind: 'managers', levels: 2 }), count: 'everyone' })));
+    const { id } = first(run);
+    const give = (to: string) => ({ kind: 'appoint' as const, step: 'decide', task: id, to: person(to) });
+    expect(refusal(run, give('dora'), 'kay')).toBe('bad answers');
+    run.do({ seen: run.state.version, ...give('per') }, 'kay');
+    expect(run.holders).toEqual(['dora', 'per']);
+    run.answer('yes', 'per').answer('yes', 'dora');
+    expect(run.state.closing).toBe('approved');
+  });
+
   test('where everyone must answer, the one who is named is everyone', () => {
     const run = new Run(flow(decide({ count: 'everyone', who: who({ kind: 'role', role: 'Harbour master' }) })));
     run.do({ kind: 'appoint', seen: run.state.version, step: 'decide', to: person('kay') }, 'dora');

@@ -164,7 +164,7 @@ export function comeBack(course: Course, task: Task): void {
   giveTo(course, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
 }
 
-/** HR operations name who is to do a step for which nobody is found. */
+/** HR operations name who is to do a step for which nobody is found, or instead of somebody who cannot. */
 export function appoint(
   definition: Definition,
   state: RequestState,
@@ -173,7 +173,8 @@ export function appoint(
 ): Result {
   const course = new Course(definition, state, context);
   const step = personStep(course, command.step);
-  if (!step || !state.stuckAt.some(s => s.step === command.step)) {
+  const before = state.tasks.find(t => t.id === command.task && t.step === command.step);
+  if (!step || (!before && !state.stuckAt.some(s => s.step === command.step))) {
     return refuse('not open', 'This step does not wait for somebody to be named.');
   }
   const found = find(course, step, { first: { kind: 'person', person: command.to }, otherwise: [] });
@@ -184,6 +185,17 @@ export function appoint(
   }
   const note = command.note?.trim() || null;
   course.happen({ kind: 'appointed', step: step.id, to: command.to, note });
+  if (before) {
+    if (found.holders.some(h => state.tasks.some(t => t.step === step.id && t.holder === h.person))) {
+      const gap = `${course.who(command.to)} is asked here already.`;
+      return refuse('bad answers', gap, [{ field: 'to', message: gap }]);
+    }
+    course.happen({ kind: 'ended', task: before.id, reason: `${course.who(context.actor)} gave it to somebody else` });
+    const again = before.rest ? { rest: before.rest } : {};
+    for (const holder of found.holders)
+      giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...again, note });
+    return { ok: true, ...course.outcome() };
+  }
   const of = step.verb === 'Decide' && step.count !== undefined ? { of: 1 } : {};
   for (const holder of found.holders) {
     giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...of, note });

@@ -48,10 +48,16 @@ export const mustReadMailroom = (caller: Caller, demo: boolean): void =>
 export const mustAnswerMail = (caller: Caller, demo: boolean): void =>
   must(demo && mayDesign(caller), 'Mails are answered in the Mailroom by HR operations, in the demo only.');
 
+export const mustFindAll = (caller: Caller): void =>
+  must(readsEverything(caller), 'Everybody’s requests are looked through by HR operations and auditors.');
+
+export const mustHelpOn = (caller: Caller): void =>
+  must(mayTryAgain(caller), 'Stuck requests are helped on by HR operations.');
+
 /** Commands that are not for the people of a request but for those who look after it. */
 export function mustCommand(caller: Caller, kind: Command['kind']): void {
   if (kind === 'try again' || kind === 'appoint') {
-    must(mayTryAgain(caller), 'Stuck requests are helped on by HR operations.');
+    mustHelpOn(caller);
   }
   if (kind === 'correct') must(mayCorrect(caller), 'Corrections are made by administrators.');
 }

@@ -1,14 +1,23 @@
 /** Asking, deciding, the desk, and one's own requests. */
-import { PreviewInput, SaveDraft, SendCommand, Submit } from '@north-pebble/contract';
+import { FindRequests, HelpEffect, NewSet, PreviewInput, SaveDraft, SendCommand, Submit } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { and, eq } from 'drizzle-orm';
 import { Router } from 'express';
+import { z } from 'zod';
+import { mustFindAll } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { callerOf, read } from '../http/index.ts';
 import { desk } from './desk.ts';
+import { writeCsv, writeXlsx } from './exporting.ts';
+import { exported, findRequests, headings } from './search.ts';
 import { command, liveDefinition, preview, submit } from './service.ts';
+import { deleteSet, savedSets, saveSet } from './sets.ts';
+import { helpEffect, stuckRequests } from './stuck.ts';
 import { askable, askView, ownRequests, requestView } from './views.ts';
+
+const ExportFormat = z.object({ format: z.enum(['csv', 'xlsx']) });
+const Numbered = z.object({ id: z.coerce.number().int().positive() });
 
 export function requestRoutes(house: House): Router {
   const router = Router();
@@ -52,6 +61,40 @@ export function requestRoutes(house: House): Router {
   router.post('/requests', async (request, response) => {
     const caller = callerOf(request);
     response.status(201).json(await submit(house, caller, read(Submit, request.body)));
+  });
+  router.get('/requests/find', async (request, response) => {
+    response.json(await findRequests(house, callerOf(request), read(FindRequests, request.query)));
+  });
+  router.get('/requests/export.:format', async (request, response) => {
+    const caller = callerOf(request);
+    const find = read(FindRequests, request.query);
+    if (find.whose === 'all') mustFindAll(caller);
+    const { format } = read(ExportFormat, request.params);
+    const rows = exported(house, caller, find);
+    response.setHeader('Content-Disposition', `attachment; filename="requests.${format}"`);
+    response.type(format);
+    await (format === 'csv' ? writeCsv : writeXlsx)(response, headings(find), rows);
+  });
+  router.get('/requests/stuck', async (request, response) => {
+    response.json(await stuckRequests(house, callerOf(request)));
+  });
+  router.post('/effects/:id', async (request, response) => {
+    const caller = callerOf(request);
+    const { how } = read(HelpEffect, request.body);
+    await helpEffect(house, caller, read(Numbered, request.params).id, how);
+    response.status(204).end();
+  });
+  router.get('/sets', async (request, response) => {
+    response.json(await savedSets(house, callerOf(request)));
+  });
+  router.post('/sets', async (request, response) => {
+    const caller = callerOf(request);
+    await saveSet(house, caller, read(NewSet, request.body));
+    response.status(201).json(await savedSets(house, caller));
+  });
+  router.delete('/sets/:id', async (request, response) => {
+    await deleteSet(house, callerOf(request), read(Numbered, request.params).id);
+    response.status(204).end();
   });
   router.get('/requests/:id', async (request, response) => {
     response.json(await requestView(house, callerOf(request), request.params.id));

@@ -67,6 +67,8 @@ async function rowOf(db: Executor, index: DirectoryIndex, stored: StoredRequest)
     workflow: stored.workflow,
     asker: stored.asker as PersonId,
     askerName: nameOf(index, stored.asker as PersonId),
+    workflowName: definition.name,
+    closedAt: stored.closedAt as Instant | null,
     status: stored.status,
     standing: standing(definition, stored.state, index),
     askedAt: stored.askedAt as Instant,

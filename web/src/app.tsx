@@ -42,6 +42,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/requests/AskPlace.tsx')).AskPlace }),
       },
       {
+        path: 'stuck',
+        lazy: async () => ({ Component: (await import('./places/stuck/StuckPlace.tsx')).StuckPlace }),
+      },
+      {
         path: 'cover',
         lazy: async () => ({ Component: (await import('./places/cover/CoverPlace.tsx')).CoverPlace }),
       },

@@ -12,9 +12,11 @@ import type {
   RehearsalView,
   RequestRow,
   RequestView,
+  SavedSet,
   SessionView,
   SheetView,
   ShelfRow,
+  StuckRow,
   SurroundingsView,
 } from '@north-pebble/contract';
 import { type Directory, indexDirectory } from '@north-pebble/core/people';
@@ -97,6 +99,12 @@ export const peopleQuery = (words: string) =>
     queryFn: () => call<FoundPeople>(`/people?words=${encodeURIComponent(words)}`),
     staleTime: seconds(60),
   });
+export const setsQuery = queryOptions({ queryKey: ['sets'], queryFn: () => call<SavedSet[]>('/sets') });
+export const stuckQuery = queryOptions({
+  queryKey: ['stuck'],
+  queryFn: () => call<StuckRow[]>('/requests/stuck'),
+  refetchInterval: seconds(30),
+});
 export const coversQuery = (person: string) =>
   queryOptions({
     queryKey: ['covers', person],

@@ -55,6 +55,8 @@ const request = (change: Partial<RequestView> = {}): RequestView => ({
     { id: 'sick', name: 'Sick leave', hasBalance: false },
   ],
   team: null,
+  workflowName: 'Annual leave',
+  closedAt: null,
   afterwards: null,
   stuckAt: [],
   may: {

@@ -1,25 +1,15 @@
-/** My requests, and what I may ask for. */
+/** What I may ask for, and the requests that are there. */
 
 import Box from '@mui/material/Box';
-import Link from '@mui/material/Link';
+import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import type { AskableRow, RequestRow } from '@north-pebble/contract';
-import { civilDateAt, dateWords } from '@north-pebble/core/time';
+import type { AskableRow } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
-import { askableQuery, requestsQuery } from '../../api/queries.ts';
-import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
+import { askableQuery } from '../../api/queries.ts';
+import { Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
-
-const statusColour: Record<RequestRow['status'], string> = {
-  new: 'text.secondary',
-  open: 'primary.main',
-  rework: 'secondary.main',
-  stuck: 'error.main',
-  closed: 'text.primary',
-  withdrawn: 'text.secondary',
-};
+import { Find } from './Find.tsx';
 
 function Askable({ rows }: { rows: AskableRow[] }) {
   const areas = [...new Set(rows.map(row => row.area))];
@@ -64,74 +54,23 @@ function Askable({ rows }: { rows: AskableRow[] }) {
   ));
 }
 
-function Rows({ rows }: { rows: RequestRow[] }) {
-  const { self, now } = useHere();
-  if (rows.length === 0) {
-    return (
-      <Empty title="You have not asked for anything yet">
-        What you ask for stands here, with where it is and who has it.
-      </Empty>
-    );
-  }
-  const year = Number(civilDateAt(now, self.zone).slice(0, 4));
-  return (
-    <ScrollStrip label="Your requests">
-      <Box
-        component="table"
-        sx={{
-          borderCollapse: 'collapse',
-          width: '100%',
-          '& td, & th': {
-            py: 0.9,
-            pr: 2,
-            borderBottom: '1px solid',
-            borderColor: 'divider',
-            textAlign: 'left',
-            fontSize: 14,
-          },
-        }}
-      >
-        <thead>
-          <Box component="tr" sx={{ color: 'text.secondary', '& th': { fontWeight: 500, fontSize: 13 } }}>
-            <th scope="col">Request</th>
-            <th scope="col">What</th>
-            <th scope="col">Where it stands</th>
-            <th scope="col">Asked</th>
-          </Box>
-        </thead>
-        <tbody>
-          {rows.map(row => (
-            <tr key={row.id}>
-              <td>{row.id}</td>
-              <td>
-                <Link component={RouterLink} to={`/requests/${row.id}`}>
-                  {row.title}
-                </Link>
-              </td>
-              <Box component="td" sx={{ color: statusColour[row.status] }}>
-                {row.standing}
-              </Box>
-              <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
-                {dateWords(civilDateAt(row.askedAt, self.zone), year)}
-              </Box>
-            </tr>
-          ))}
-        </tbody>
-      </Box>
-    </ScrollStrip>
-  );
-}
-
 export function RequestsPlace() {
+  const { self } = useHere();
   const askable = useQuery(askableQuery);
-  const requests = useQuery(requestsQuery);
+  const helps = self.rights.some(right => right !== 'auditor');
   return (
-    <Page title="Requests">
+    <Page
+      title="Requests"
+      actions={
+        helps && (
+          <Button component={RouterLink} to="/stuck">
+            What cannot go on
+          </Button>
+        )
+      }
+    >
       <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
-      <Typography variant="overline" component="h2" color="textSecondary" sx={{ display: 'block', mb: 0.5 }}>
-        Yours
-      </Typography>
-      <Loaded query={requests}>{rows => <Rows rows={rows} />}</Loaded>
+      <Find />
     </Page>
   );
 }

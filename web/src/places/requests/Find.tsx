@@ -1,0 +1,373 @@
+/** Looking through requests: whose, by what, which columns. All of it stands in the address, and can be kept as a named set. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Chip from '@mui/material/Chip';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Link from '@mui/material/Link';
+import ListItemText from '@mui/material/ListItemText';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { type FoundRequests, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
+import { civilDateAt, dateWords } from '@north-pebble/core/time';
+import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { Link as RouterLink, useSearchParams } from 'react-router';
+import { call } from '../../api/client.ts';
+import { askableQuery, queryClient, setsQuery } from '../../api/queries.ts';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { useHere } from '../../parts/session.ts';
+import { useSettled } from './RequestForm.tsx';
+
+const statusColour: Record<RequestRow['status'], string> = {
+  new: 'text.secondary',
+  open: 'primary.main',
+  rework: 'secondary.main',
+  stuck: 'error.main',
+  closed: 'text.primary',
+  withdrawn: 'text.secondary',
+};
+const statusWords = {
+  open: 'going on',
+  rework: 'sent back',
+  stuck: 'cannot go on',
+  closed: 'closed',
+  withdrawn: 'withdrawn',
+} as const;
+const whoseWords = { mine: 'Yours', held: 'Those you have or had', team: 'Your people’s', all: 'Everybody’s' } as const;
+type Whose = keyof typeof whoseWords;
+
+const widths: Record<RequestColumn, string> = {
+  request: '84px',
+  what: 'minmax(180px, 2fr)',
+  workflow: 'minmax(120px, 1fr)',
+  asker: 'minmax(120px, 1fr)',
+  standing: 'minmax(150px, 1.3fr)',
+  asked: '128px',
+  closed: '128px',
+};
+const usual: RequestColumn[] = ['request', 'what', 'asker', 'standing', 'asked'];
+const rowHeight = 40;
+
+/** The filters as they stand in the address, and a way to change one of them. */
+function useFilters() {
+  const [search, setSearch] = useSearchParams();
+  const list = (key: string) => (search.get(key) ?? '').split(',').filter(Boolean);
+  const set = (key: string, value: string | readonly string[]) =>
+    setSearch(
+      before => {
+        const next = new URLSearchParams(before);
+        const text = typeof value === 'string' ? value : value.join(',');
+        if (text) next.set(key, text);
+        else next.delete(key);
+        return next;
+      },
+      { replace: true },
+    );
+  const columns = list('columns') as RequestColumn[];
+  return {
+    search,
+    setSearch,
+    set,
+    whose: (search.get('whose') ?? 'mine') as Whose,
+    status: list('status'),
+    workflow: list('workflow'),
+    words: search.get('words') ?? '',
+    columns: columns.length > 0 ? columns : usual,
+  };
+}
+type Filters = ReturnType<typeof useFilters>;
+
+function Several({
+  label,
+  value,
+  options,
+  onChange,
+  least = 0,
+}: {
+  label: string;
+  value: readonly string[];
+  options: Readonly<Record<string, string>>;
+  onChange: (value: string[]) => void;
+  least?: number;
+}) {
+  return (
+    <TextField
+      select
+      size="small"
+      label={label}
+      value={value}
+      onChange={event => {
+        const next = event.target.value as unknown as string[];
+        if (next.length >= least) onChange(Object.keys(options).filter(key => next.includes(key)));
+      }}
+      slotProps={{
+        select: {
+          multiple: true,
+          renderValue: chosen => (chosen as string[]).map(key => options[key] ?? key).join(', '),
+        },
+      }}
+      sx={{ minWidth: 150, maxWidth: 230 }}
+    >
+      {Object.entries(options).map(([key, words]) => (
+        <MenuItem key={key} value={key} dense>
+          <Checkbox size="small" checked={value.includes(key)} sx={{ p: 0.25, mr: 1 }} />
+          <ListItemText primary={words} />
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
+
+function Sets({ filters }: { filters: Filters }) {
+  const sets = useQuery(setsQuery);
+  const [name, setName] = useState<string | null>(null);
+  const [shared, setShared] = useState(false);
+  const query = filters.search.toString();
+  const changed = () => queryClient.invalidateQueries({ queryKey: ['sets'] });
+  const save = useMutation({
+    mutationFn: () => call('/sets', { method: 'POST', body: { name, query, shared } }),
+    onSuccess: async () => {
+      setName(null);
+      await changed();
+    },
+  });
+  const drop = useMutation({
+    mutationFn: (id: number) => call(`/sets/${id}`, { method: 'DELETE' }),
+    onSuccess: changed,
+  });
+  return (
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap', mb: 1.5 }}>
+      {(sets.data ?? []).map(set => (
+        <Chip
+          key={set.id}
+          size="small"
+          label={set.own ? set.name : `${set.name} (${set.ownerName})`}
+          variant={set.query === query ? 'filled' : 'outlined'}
+          color={set.query === query ? 'primary' : 'default'}
+          onClick={() => filters.setSearch(new URLSearchParams(set.query))}
+          {...(set.own ? { onDelete: () => drop.mutate(set.id) } : {})}
+        />
+      ))}
+      {name === null ? (
+        <Button size="small" onClick={() => setName('')}>
+          Keep these filters
+        </Button>
+      ) : (
+        <Box
+          component="form"
+          sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}
+          onSubmit={event => {
+            event.preventDefault();
+            if (name.trim()) save.mutate();
+          }}
+        >
+          <TextField
+            size="small"
+            autoFocus
+            label="Name of the set"
+            value={name}
+            onChange={event => setName(event.target.value)}
+          />
+          <FormControlLabel
+            control={<Checkbox size="small" checked={shared} onChange={(_, on) => setShared(on)} />}
+            label="Others may use it"
+          />
+          <Button type="submit" size="small" variant="contained" color="primary" disabled={!name.trim()}>
+            Keep
+          </Button>
+          <Button size="small" onClick={() => setName(null)}>
+            Not now
+          </Button>
+          {save.error && <FailureNote fault={save.error} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Cell({ row, column }: { row: RequestRow; column: RequestColumn }): ReactNode {
+  const { self, now } = useHere();
+  const year = Number(civilDateAt(now, self.zone).slice(0, 4));
+  const day = (at: RequestRow['closedAt']) => (at ? dateWords(civilDateAt(at, self.zone), year) : '');
+  switch (column) {
+    case 'request':
+      return row.id;
+    case 'what':
+      return (
+        <Link component={RouterLink} to={`/requests/${row.id}`}>
+          {row.title}
+        </Link>
+      );
+    case 'workflow':
+      return row.workflowName;
+    case 'asker':
+      return row.askerName;
+    case 'standing':
+      return (
+        <Box component="span" sx={{ color: statusColour[row.status] }}>
+          {row.standing}
+        </Box>
+      );
+    case 'asked':
+      return day(row.askedAt);
+    case 'closed':
+      return day(row.closedAt);
+  }
+}
+
+/** Only the rows that are on the screen are drawn; the next hundred are fetched before the end comes into sight. */
+function Rows({ filters }: { filters: Filters }) {
+  const asked = useSettled(filters.search.toString());
+  const list = useRef<HTMLDivElement>(null);
+  const found = useInfiniteQuery({
+    queryKey: ['requests', 'find', asked],
+    queryFn: ({ pageParam, signal }) => {
+      const query = new URLSearchParams(asked);
+      if (pageParam) query.set('before', String(pageParam));
+      return call<FoundRequests>(`/requests/find?${query}`, { signal });
+    },
+    initialPageParam: null as number | null,
+    getNextPageParam: page => page.next,
+    placeholderData: before => before,
+  });
+  const rows = found.data?.pages.flatMap(page => page.rows) ?? [];
+  const total = found.data?.pages[0]?.total ?? null;
+  const virtual = useWindowVirtualizer({
+    count: rows.length,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    scrollMargin: list.current?.offsetTop ?? 0,
+  });
+  const items = virtual.getVirtualItems();
+  const last = items[items.length - 1]?.index ?? 0;
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = found;
+  useEffect(() => {
+    if (hasNextPage && !isFetchingNextPage && last >= rows.length - 30) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage, last, rows.length]);
+  const template = filters.columns.map(column => widths[column]).join(' ');
+  const line = {
+    display: 'grid',
+    gridTemplateColumns: template,
+    columnGap: 16,
+    alignItems: 'center',
+    minWidth: filters.columns.length * 118,
+  };
+  if (found.error) return <FailureNote fault={found.error} />;
+  return (
+    <>
+      <Typography variant="body2" color="textSecondary" role="status" sx={{ mb: 0.5, minHeight: 20 }}>
+        {total === null ? 'Looking …' : `${total.toLocaleString('en-GB')} ${total === 1 ? 'request' : 'requests'}`}
+      </Typography>
+      {total === 0 ? (
+        <Typography color="textSecondary">
+          {filters.whose === 'mine' && filters.search.size === 0
+            ? 'What you ask for stands here, with where it is and who has it.'
+            : 'Nothing here fits these filters.'}
+        </Typography>
+      ) : (
+        <Box role="table" aria-label="Requests" aria-rowcount={total ?? -1} sx={{ overflowX: 'auto', fontSize: 14 }}>
+          <Box role="row" style={line} sx={{ borderBottom: '1px solid', borderColor: 'divider', pb: 0.75 }}>
+            {filters.columns.map(column => (
+              <Box key={column} role="columnheader" sx={{ color: 'text.secondary', fontSize: 13 }}>
+                {requestColumns[column]}
+              </Box>
+            ))}
+          </Box>
+          <Box ref={list} sx={{ position: 'relative' }} style={{ height: virtual.getTotalSize() }}>
+            {items.map(item => (
+              <Box
+                key={rows[item.index].id}
+                role="row"
+                aria-rowindex={item.index + 2}
+                style={{
+                  ...line,
+                  position: 'absolute',
+                  insetInline: 0,
+                  height: rowHeight,
+                  transform: `translateY(${item.start - virtual.options.scrollMargin}px)`,
+                }}
+                sx={{ borderBottom: '1px solid', borderColor: 'divider' }}
+              >
+                {filters.columns.map(column => (
+                  <Typography key={column} role="cell" noWrap sx={{ fontSize: 14 }}>
+                    <Cell row={rows[item.index]} column={column} />
+                  </Typography>
+                ))}
+              </Box>
+            ))}
+          </Box>
+        </Box>
+      )}
+    </>
+  );
+}
+
+export function Find() {
+  const { self } = useHere();
+  const filters = useFilters();
+  const askable = useQuery(askableQuery);
+  const reads = self.rights.length > 0;
+  const scopes = (Object.keys(whoseWords) as Whose[]).filter(
+    key => (key !== 'team' || self.hasReports) && (key !== 'all' || reads),
+  );
+  const query = new URLSearchParams(filters.search);
+  query.set('columns', filters.columns.join(','));
+  return (
+    <Box component="section" aria-label="Requests that are there">
+      <Sets filters={filters} />
+      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
+        <TextField
+          select
+          size="small"
+          label="Whose"
+          value={filters.whose}
+          onChange={event => filters.set('whose', event.target.value === 'mine' ? '' : event.target.value)}
+          sx={{ minWidth: 150 }}
+        >
+          {scopes.map(key => (
+            <MenuItem key={key} value={key}>
+              {whoseWords[key]}
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          size="small"
+          label="Number, name or words"
+          value={filters.words}
+          onChange={event => filters.set('words', event.target.value)}
+          sx={{ width: 210 }}
+        />
+        <Several
+          label="Standing"
+          value={filters.status}
+          options={statusWords}
+          onChange={value => filters.set('status', value)}
+        />
+        <Several
+          label="Workflow"
+          value={filters.workflow}
+          options={Object.fromEntries((askable.data ?? []).map(row => [row.id, row.name]))}
+          onChange={value => filters.set('workflow', value)}
+        />
+        <Several
+          label="Columns"
+          value={filters.columns}
+          options={requestColumns}
+          least={1}
+          onChange={value => filters.set('columns', value)}
+        />
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
+          CSV
+        </Button>
+        <Button size="small" component="a" href={`/api/requests/export.xlsx?${query}`}>
+          XLSX
+        </Button>
+      </Box>
+      <Rows filters={filters} />
+    </Box>
+  );
+}
