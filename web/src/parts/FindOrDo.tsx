@@ -2,11 +2,9 @@
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Key } from './Key.tsx';
+import { isTyping } from './typing.ts';
 
 const FindOrDoDialog = lazy(async () => ({ default: (await import('./FindOrDoDialog.tsx')).FindOrDoDialog }));
-
-const isTyping = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 export function FindOrDo() {
   const [open, setOpen] = useState(false);

@@ -156,7 +156,7 @@ export function Passing({ request }: { request: RequestView }) {
   const { pass, reply, bringBack } = request.may;
   const task = request.tasks.find(t => t.id === pass);
   return (
-    <>
+    <Box sx={{ mt: 1.5 }}>
       {task?.question && (
         <Note tone="waiting" title={`You asked ${request.askerName}`}>
           “{task.question.text}” The clock stands still until the reply.
@@ -183,7 +183,7 @@ export function Passing({ request }: { request: RequestView }) {
       )}
       {reply && <Reply request={request} task={reply} />}
       {pass && (
-        <Box sx={{ mt: 1.5 }}>
+        <Box>
           <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap' }}>
             {(Object.keys(words) as What[])
               .filter(key => key !== 'ask' || !task?.question)
@@ -201,6 +201,6 @@ export function Passing({ request }: { request: RequestView }) {
           {what && <PassingForm key={what} request={request} task={pass} what={what} onDone={() => setWhat(null)} />}
         </Box>
       )}
-    </>
+    </Box>
   );
 }

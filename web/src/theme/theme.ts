@@ -55,6 +55,13 @@ export const theme = createTheme({
         '@media (prefers-reduced-motion: reduce)': {
           '*': { animation: 'none !important', transition: 'none !important' },
         },
+        '.print-only': { display: 'none' },
+        '@media print': {
+          'header, button, form, a.MuiButton-root, .MuiSnackbar-root': { display: 'none !important' },
+          '.print-only': { display: 'block' },
+          'html, body': { background: '#fff !important' },
+          li: { breakInside: 'avoid' },
+        },
         ':focus-visible': { outline: '2px solid var(--mui-palette-primary-main)', outlineOffset: 2 },
       },
     },

@@ -12,6 +12,7 @@ import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { isTyping } from '../../parts/typing.ts';
 import { DeskRow } from './DeskRow.tsx';
 import { Detail } from './Detail.tsx';
 import { Done } from './Done.tsx';
@@ -103,7 +104,7 @@ function Desk({ desk }: { desk: DeskView }) {
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA)$/.test(event.target.tagName)) return;
+      if (isTyping(event.target)) return;
       if (event.key !== 'j' && event.key !== 'k') return;
       const at = selected ? items.indexOf(selected) : -1;
       const next = items[at + (event.key === 'j' ? 1 : -1)];

@@ -106,7 +106,7 @@ export function DeskRow({
           variant="body2"
           sx={{ textAlign: 'right', color: late ? 'error.main' : 'text.secondary', fontWeight: late ? 650 : 400 }}
         >
-          {dueShort(item.due, desk.now, desk.zone)}
+          {item.question === null ? dueShort(item.due, desk.now, desk.zone) : 'stands still'}
         </Typography>
       </ButtonBase>
     </Box>

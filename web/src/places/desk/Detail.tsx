@@ -20,6 +20,7 @@ import { Passing } from '../../parts/Passing.tsx';
 import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
+import { isTyping } from '../../parts/typing.ts';
 import { Why } from '../../parts/Why.tsx';
 import { OwnFields, useOwnFields, Work } from '../../parts/Work.tsx';
 import type { Decision } from './pending.ts';
@@ -72,7 +73,7 @@ function Outcomes({
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.target instanceof HTMLElement && /^(INPUT|TEXTAREA)$/.test(event.target.tagName)) return;
+      if (isTyping(event.target)) return;
       const outcome = outcomes[Number(event.key) - 1];
       if (!outcome) return;
       event.preventDefault();
@@ -130,7 +131,7 @@ function Standing({ request }: { request: RequestView }) {
       {number && `Step ${number} of `}
       {request.definition.name}, version {request.workflowVersion}
       {request.status === 'open' && returned}
-      {task?.due && (
+      {task?.due && !task.question && (
         <>
           {' · due '}
           {momentWords(task.due, self.zone)}

@@ -5,7 +5,7 @@ import { dueShort, groupOf } from './urgency.ts';
 const now = '2026-02-04T10:00:00Z' as Instant;
 const at = (text: string) => text as Instant;
 const group = (due: string | null, zone = 'Europe/Lisbon') =>
-  groupOf({ due: due as Instant | null, aside: null }, now, zone);
+  groupOf({ due: due as Instant | null, aside: null, question: null }, now, zone);
 
 describe('urgency', () => {
   test.each([
@@ -16,6 +16,13 @@ describe('urgency', () => {
     [null, 'No limit'],
   ])('due %p on a Wednesday is %s', (due, expected) => {
     expect(group(due)).toBe(expected);
+  });
+
+  test('what is set aside stands by itself, and what waits for a reply is not urgent', () => {
+    const item = { due: at('2026-02-04T09:59:00Z'), aside: null, question: null };
+    const aside = { until: '2026-02-10' as never, note: null };
+    expect(groupOf({ ...item, aside }, now, 'UTC')).toBe('Set aside');
+    expect(groupOf({ ...item, question: 'Which?' }, now, 'UTC')).toBe('Later');
   });
 
   test('the day is that of the reader’s zone', () => {

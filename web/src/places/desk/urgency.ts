@@ -14,8 +14,10 @@ import {
 export const groups = ['Past the limit', 'Today', 'This week', 'Later', 'No limit', 'Set aside'] as const;
 export type Group = (typeof groups)[number];
 
-export function groupOf(item: Pick<DeskItem, 'due' | 'aside'>, now: Instant, zone: string): Group {
+export function groupOf(item: Pick<DeskItem, 'due' | 'aside' | 'question'>, now: Instant, zone: string): Group {
   if (item.aside) return 'Set aside';
+  // The clock stands still until the reply.
+  if (item.question !== null) return 'Later';
   if (item.due === null) return 'No limit';
   if (toMilliseconds(item.due) < toMilliseconds(now)) return 'Past the limit';
   const today = toDay(civilDateAt(now, zone));

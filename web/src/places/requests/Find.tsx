@@ -317,7 +317,16 @@ export function Find() {
   query.set('columns', filters.columns.join(','));
   return (
     <Box component="section" aria-label="Requests that are there">
-      <Sets filters={filters} />
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+        <Sets filters={filters} />
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
+          CSV
+        </Button>
+        <Button size="small" component="a" href={`/api/requests/export.xlsx?${query}`}>
+          XLSX
+        </Button>
+      </Box>
       <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
         <TextField
           select
@@ -359,13 +368,6 @@ export function Find() {
           least={1}
           onChange={value => filters.set('columns', value)}
         />
-        <Box sx={{ flex: 1 }} />
-        <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
-          CSV
-        </Button>
-        <Button size="small" component="a" href={`/api/requests/export.xlsx?${query}`}>
-          XLSX
-        </Button>
       </Box>
       <Rows filters={filters} />
     </Box>

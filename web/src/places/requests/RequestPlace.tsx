@@ -72,6 +72,7 @@ export function Trail({ lines }: { lines: TrailLine[] }) {
                 ))}
               </Why>
             )}
+            {line.why.length > 0 && <Box className="print-only">{line.why.join('. ')}.</Box>}
             {line.note && <Box sx={{ mt: 0.25 }}>“{line.note}”</Box>}
             {line.changes.map(change => (
               <Box key={change.label} sx={{ color: 'secondary.main', fontSize: 13.5 }}>

@@ -11,45 +11,39 @@ import { Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
 import { Find } from './Find.tsx';
 
+/** What may be asked for, by area, as a short list beside the requests. */
 function Askable({ rows }: { rows: AskableRow[] }) {
   const areas = [...new Set(rows.map(row => row.area))];
   return areas.map(area => (
-    <Box key={area} sx={{ mb: 3 }}>
+    <Box key={area} sx={{ mb: 1.75 }}>
       <Typography variant="overline" component="h2" color="textSecondary">
         {area}
       </Typography>
-      <Box
-        sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, mt: 0.75, maxWidth: 760 }}
-      >
-        {rows
-          .filter(row => row.area === area)
-          .map(row => (
-            <Box
-              key={row.id}
-              component={RouterLink}
-              to={`/ask/${row.id}`}
-              sx={{
-                display: 'block',
-                px: 2,
-                py: 1.5,
-                borderRadius: '12px',
-                border: '1px solid',
-                borderColor: 'divider',
-                bgcolor: 'background.paper',
-                textDecoration: 'none',
-                color: 'text.primary',
-                '&:hover': { borderColor: 'primary.main' },
-              }}
-            >
-              <Typography variant="h3" component="span" sx={{ display: 'block', color: 'primary.main' }}>
-                Ask for {row.name.toLowerCase()}
-              </Typography>
-              <Typography variant="body2" component="span" color="textSecondary">
-                {row.purpose}
-              </Typography>
-            </Box>
-          ))}
-      </Box>
+      {rows
+        .filter(row => row.area === area)
+        .map(row => (
+          <Box
+            key={row.id}
+            component={RouterLink}
+            to={`/ask/${row.id}`}
+            sx={{
+              display: 'block',
+              py: 0.75,
+              borderBottom: '1px solid',
+              borderColor: 'divider',
+              textDecoration: 'none',
+              color: 'text.primary',
+              '&:hover span:first-of-type': { textDecoration: 'underline' },
+            }}
+          >
+            <Typography variant="h3" component="span" sx={{ display: 'block', color: 'primary.main', fontSize: 14.5 }}>
+              Ask for {row.name.toLowerCase()}
+            </Typography>
+            <Typography variant="body2" component="span" color="textSecondary" sx={{ fontSize: 12.5 }}>
+              {row.purpose}
+            </Typography>
+          </Box>
+        ))}
     </Box>
   ));
 }
@@ -61,6 +55,7 @@ export function RequestsPlace() {
   return (
     <Page
       title="Requests"
+      wide
       actions={
         helps && (
           <Button component={RouterLink} to="/stuck">
@@ -69,8 +64,16 @@ export function RequestsPlace() {
         )
       }
     >
-      <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
-      <Find />
+      <Box
+        sx={{ display: 'grid', gap: { xs: 3, lg: 5 }, gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 250px' } }}
+      >
+        <Box sx={{ minWidth: 0 }}>
+          <Find />
+        </Box>
+        <Box component="aside" aria-label="What you may ask for" sx={{ order: { xs: -1, md: 0 } }}>
+          <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
+        </Box>
+      </Box>
     </Page>
   );
 }

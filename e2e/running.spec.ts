@@ -1,0 +1,365 @@
+/** What happens to a request between asking and closing, with several people at their browsers. */
+import { expect, type Page, test } from '@playwright/test';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { askForLeave, personAt, personBy, send, sendNow, typeDay } from './people.ts';
+
+test.describe.configure({ mode: 'serial' });
+
+let wren: Page;
+let marit: Page;
+let ines: Page;
+let tobias: Page;
+let leif: Page;
+
+test.beforeAll(async ({ browser }) => {
+  wren = await personAt(browser, 'Wren Castellane');
+  marit = await personAt(browser, 'Marit Solheim');
+  ines = await personAt(browser, 'Ines Okoro');
+  tobias = await personAt(browser, 'Tobias Fennimore');
+  leif = await personAt(browser, 'Leif Auerbach');
+});
+
+const detail = (page: Page) => page.getByRole('complementary', { name: 'The selected request' });
+const trail = (page: Page) => page.getByRole('list', { name: 'Trail' });
+const open = (page: Page, request: string) => page.goto(`/desk?item=${request}`);
+
+async function asks(from: string, to: string): Promise<string> {
+  await askForLeave(ines, from, to);
+  return send(ines);
+}
+async function decides(page: Page, request: string, outcome: string, note?: string): Promise<void> {
+  await open(page, request);
+  if (note)
+    await detail(page)
+      .getByRole('textbox', { name: /^Note for/ })
+      .fill(note);
+  await detail(page).getByRole('button', { name: outcome }).click();
+  await sendNow(page);
+}
+
+/** Puts a workflow live as its designer, without going through the sheet. */
+async function publishes(name: string, steps: object[], fields: object[] = []): Promise<string> {
+  return wren.evaluate(
+    async ({ name, steps, fields }) => {
+      const send = async (method: string, path: string, body: object) => {
+        const response = await fetch(`/api${path}`, {
+          method,
+          headers: { 'X-North-Pebble': '1', 'Content-Type': 'application/json' },
+          body: JSON.stringify(body),
+        });
+        if (!response.ok) throw new Error(await response.text());
+        return response.json();
+      };
+      const definition = {
+        formatVersion: 2,
+        name,
+        area: 'Trials',
+        purpose: 'For trying.',
+        form: { fields: [{ kind: 'text', id: 'what', label: 'What', required: true }, ...fields] },
+        figures: [],
+        steps: [{ verb: 'Ask', id: 'ask' }, ...steps, { verb: 'Close', id: 'end', closing: 'done' }],
+        messages: [{ id: 'end', name: 'End', subject: 'How it ended', body: 'It has ended.' }],
+        closings: [
+          { id: 'done', name: 'Done', tone: 'good', message: 'end' },
+          { id: 'declined', name: 'Declined', tone: 'bad', message: 'end' },
+        ],
+      };
+      const { id } = await send('POST', '/workflows', { definition });
+      const { draft } = await (await fetch(`/api/workflows/${id}`)).json();
+      await send('POST', `/workflows/${id}/publish`, { revision: draft.revision, comment: 'For trying.' });
+      return id as string;
+    },
+    { name, steps, fields },
+  );
+}
+
+const outcomes = [
+  { id: 'approve', label: 'Approve', tone: 'good', note: 'none', leads: { to: 'next' } },
+  { id: 'decline', label: 'Decline', tone: 'bad', note: 'none', leads: { to: 'close', closing: 'declined' } },
+];
+const decide = (who: object, more: object = {}) => ({
+  verb: 'Decide',
+  id: 'decide',
+  when: null,
+  who: { first: who, otherwise: [] },
+  whenAway: 'waits',
+  limit: null,
+  outcomes,
+  ...more,
+});
+
+async function asksFor(workflow: string, what: string): Promise<string> {
+  await ines.goto(`/ask/${workflow}`);
+  await ines.getByRole('textbox', { name: 'What' }).fill(what);
+  return send(ines);
+}
+
+test('a question waits for the asker’s reply, and the clock stands still', async () => {
+  const request = await asks('06042026', '10042026');
+  await open(tobias, request);
+  await detail(tobias).getByRole('button', { name: 'Ask', exact: true }).click();
+  await detail(tobias).getByRole('textbox', { name: 'Your question' }).fill('Who reads the gauge?');
+  await detail(tobias).getByRole('button', { name: 'Send the question' }).click();
+  await expect(detail(tobias).getByText('The clock stands still until the reply.')).toBeVisible();
+
+  await open(ines, request);
+  await expect(detail(ines).getByText('“Who reads the gauge?”')).toBeVisible();
+  await detail(ines).getByRole('textbox', { name: 'Your reply' }).fill('Ada does.');
+  await detail(ines).getByRole('button', { name: 'Send the reply' }).click();
+  await expect(detail(ines).getByRole('textbox', { name: 'Your reply' })).toBeHidden();
+
+  // The reply is told live: nobody loads the page again.
+  await expect(detail(tobias).getByText('The clock stands still until the reply.')).toBeHidden();
+  await decides(tobias, request, 'Approve');
+  await ines.goto(`/requests/${request}`);
+  await expect(trail(ines)).toContainText('“Who reads the gauge?”');
+  await expect(trail(ines)).toContainText('“Ada does.”');
+});
+
+test('handed over to somebody, who sets it aside and takes it back', async ({ browser }) => {
+  const request = await asks('13042026', '17042026');
+  await open(tobias, request);
+  await detail(tobias).getByRole('button', { name: 'Hand over' }).click();
+  await detail(tobias).getByRole('combobox', { name: 'To' }).fill('ada dun');
+  await tobias.getByRole('option', { name: /Ada Dunmore/ }).click();
+  await detail(tobias).getByRole('textbox', { name: 'Note for whoever has it then' }).fill('You know the tides.');
+  await detail(tobias).getByRole('button', { name: 'Hand it over' }).click();
+  await expect(tobias.getByRole('button', { name: 'Hand it over' })).toBeHidden();
+
+  const ada = await personBy(browser, 'ada.dunmore');
+  await open(ada, request);
+  await detail(ada).getByRole('button', { name: 'Set aside' }).click();
+  await typeDay(ada, 'Until', '01022026');
+  await detail(ada).getByRole('button', { name: 'Set it aside' }).click();
+  await expect(detail(ada).getByText('Choose a day after today.')).toBeVisible();
+  await typeDay(ada, 'Until', '20022026');
+  await detail(ada).getByRole('textbox', { name: /^Note/ }).last().fill('after the spring tide');
+  await detail(ada).getByRole('button', { name: 'Set it aside' }).click();
+  await expect(ada.getByRole('region', { name: 'Set aside' })).toContainText('after the spring tide');
+  await detail(ada).getByRole('button', { name: 'Bring it back now' }).click();
+  await expect(ada.getByRole('region', { name: 'Set aside' })).toBeHidden();
+  await decides(ada, request, 'Decline', 'Too many are away.');
+  await ines.goto(`/requests/${request}`);
+  await expect(trail(ines)).toContainText('handed step 3 over to Ada Dunmore');
+  await expect(trail(ines)).toContainText('set step 3 aside until Fri 20 February');
+  await ada.context().close();
+});
+
+test('somebody stands in: both see it, and the trail says who decided for whom', async ({ browser }) => {
+  await tobias.goto('/cover');
+  await tobias.getByRole('combobox', { name: 'Who stands in' }).fill('mira');
+  await tobias.getByRole('option', { name: /Mira Kell/ }).click();
+  await typeDay(tobias, 'First day', '02022026');
+  await typeDay(tobias, 'Last day', '06022026');
+  await tobias.getByRole('button', { name: 'Set it' }).click();
+  await expect(tobias.getByRole('list', { name: 'In for you' })).toContainText('Mira Kell');
+
+  const request = await asks('20042026', '24042026');
+  const mira = await personBy(browser, 'mira.kell');
+  await open(mira, request);
+  await expect(mira.getByText('you stand in for Tobias Fennimore').first()).toBeVisible();
+  await open(tobias, request);
+  await expect(tobias.getByText('Mira Kell stands in for you').first()).toBeVisible();
+  await decides(mira, request, 'Approve');
+  await ines.goto(`/requests/${request}`);
+  await expect(trail(ines)).toContainText('Mira Kell answered “Approve” at step 3 for Tobias Fennimore');
+  await mira.context().close();
+  await tobias.goto('/cover');
+  await tobias.getByRole('button', { name: 'End it' }).click();
+  await expect(tobias.getByText('Nobody stands in for you.')).toBeVisible();
+});
+
+test('decided by mail, as the recipient, in the Mailroom', async () => {
+  const request = await asks('11052026', '15052026');
+  await wren.goto('/mailroom?to=tobias');
+  const subject = wren.getByRole('button', {
+    name: /For you to decide: Ines Okoro, Annual leave, Mon 11 to Fri 15 May/,
+  });
+  await subject.click();
+  const answer = wren.getByRole('textbox', { name: /^Answer as Tobias/ });
+  await answer.fill('Perhaps, if Ada agrees');
+  await wren.getByRole('button', { name: 'Send the answer' }).click();
+  // A polite answer with the choices; nothing is decided.
+  await expect(wren.getByRole('button', { name: /^Re: For you to decide: Ines Okoro/ }).first()).toBeVisible();
+  await subject.click();
+  await answer.fill('Decline\nThe boat is laid up.');
+  await wren.getByRole('button', { name: 'Send the answer' }).click();
+  await ines.goto(`/requests/${request}`);
+  await expect(ines.getByText('Declined').first()).toBeVisible();
+  await expect(trail(ines)).toContainText('“The boat is laid up.”');
+  await expect(trail(ines)).toContainText('Tobias Fennimore answered “Decline”');
+});
+
+test('changed and cancelled after approval, with only the difference booked', async () => {
+  const balance = async () => {
+    await ines.goto('/balances');
+    await expect(ines.getByText('Plan: Standard')).toBeVisible();
+    return ines.getByRole('main').innerText();
+  };
+  const before = await balance();
+  const request = await asks('08062026', '12062026');
+  await decides(tobias, request, 'Approve');
+  const five = await balance();
+  expect(five).not.toBe(before);
+
+  await ines.goto(`/requests/${request}`);
+  await ines.getByRole('button', { name: 'Change it' }).click();
+  const form = ines.getByRole('region', { name: 'Change what was approved' });
+  await typeDay(ines, 'Last day', '10062026');
+  await form.getByRole('button', { name: 'Ask for the change' }).click();
+  await expect(form).toBeHidden();
+  // Until it is decided, what was approved stands.
+  expect(await balance()).toBe(five);
+  await open(tobias, request);
+  await expect(detail(tobias).getByText('A change after approval')).toBeVisible();
+  await decides(tobias, request, 'Approve');
+  const three = await balance();
+  expect([before, five]).not.toContain(three);
+
+  await ines.goto(`/requests/${request}`);
+  await ines.getByRole('button', { name: 'Cancel it' }).click();
+  await ines.getByRole('dialog').getByRole('textbox').fill('No ferry');
+  await ines.getByRole('dialog').getByRole('button', { name: 'Cancel it' }).click();
+  await expect(ines.getByText('Cancelled after approval').first()).toBeVisible();
+  expect(await balance()).toBe(before);
+});
+
+test('a majority of five settles it early, and the others are no longer needed', async ({ browser }) => {
+  // The eight of the ferries at Skarn, without three of them.
+  const crew = await wren.evaluate(async () => {
+    const { people } = await (await fetch('/api/directory')).json();
+    type Known = { id: string; left: string | null; records: { department: string; place: string }[] };
+    const works = ({ left, records }: Known) =>
+      !left && records.at(-1)?.department === 'ferries' && records.at(-1)?.place === 'skarn';
+    return (people as Known[]).filter(works).map(p => p.id);
+  });
+  const who = {
+    first: { kind: 'everyone', department: 'ferries', place: 'skarn' },
+    otherwise: [],
+    except: crew.slice(5).map(person => ({ kind: 'person', person })),
+  };
+  const workflow = await publishes('Vote of five', [decide({}, { who, count: 'majority' })]);
+  const request = await asksFor(workflow, 'A new buoy');
+  const view = await ines.evaluate(async id => (await fetch(`/api/requests/${id}`)).json(), request);
+  const holders = (view.tasks as { holder: string }[]).map(task => task.holder);
+  expect(holders).toHaveLength(5);
+  const mails = await wren.evaluate(async ids => {
+    const { people } = await (await fetch('/api/directory')).json();
+    return ids.map(id => (people.find((p: { id: string }) => p.id === id) as { mail: string }).mail.split('@')[0]);
+  }, holders);
+  const voters = await Promise.all(mails.slice(0, 3).map(mail => personBy(browser, mail)));
+  const last = await personBy(browser, mails[4]);
+  await open(last, request);
+  await expect(detail(last).getByRole('button', { name: 'Approve' })).toBeVisible();
+  for (const [n, voter] of voters.entries()) {
+    await ines.goto(`/requests/${request}`);
+    await expect(ines.getByText(/waits for/).first()).toBeVisible();
+    await decides(voter, request, n === 1 ? 'Decline' : 'Approve');
+  }
+  const fourth = await personBy(browser, mails[3]);
+  await decides(fourth, request, 'Approve');
+  await ines.reload();
+  await expect(ines.getByText('Done').first()).toBeVisible();
+  await expect(trail(ines)).toContainText('settled step 2 as “Approve”');
+  // The fifth hears of it without loading the page again.
+  await expect(detail(last).getByRole('button', { name: 'Approve' })).toBeHidden();
+  for (const page of [...voters, fourth, last]) await page.context().close();
+});
+
+test('in turn up the line, one after another', async () => {
+  const workflow = await publishes('Up the line', [decide({ kind: 'managers', levels: 3 }, { count: 'in turn' })]);
+  const request = await asksFor(workflow, 'A new pier');
+  for (const [page, name] of [
+    [tobias, 'Tobias Fennimore'],
+    [leif, 'Leif Auerbach'],
+  ] as const) {
+    await ines.goto(`/requests/${request}`);
+    await expect(ines.getByText(`waits for ${name}`).first()).toBeVisible();
+    await decides(page, request, 'Approve');
+  }
+  await ines.goto(`/requests/${request}`);
+  await expect(trail(ines)).toContainText('next in turn after Tobias Fennimore');
+});
+
+test('stuck requests are repaired on one page, two at once', async () => {
+  const who = { kind: 'person', id: 'who', label: 'Who', required: false };
+  const workflow = await publishes('To somebody', [decide({ kind: 'person in', field: 'who' })], [who]);
+  const requests = [await asksFor(workflow, 'A lamp'), await asksFor(workflow, 'A rope')];
+  await wren.goto('/stuck');
+  const cause = wren.getByRole('region', { name: 'Nobody is found for a step' });
+  await expect(cause.getByRole('listitem')).toHaveCount(2);
+  await cause.getByRole('checkbox', { name: 'All: Nobody is found for a step' }).check();
+  await cause.getByRole('combobox', { name: 'Who is to do it' }).fill('leif');
+  await wren.getByRole('option', { name: /Leif Auerbach/ }).click();
+  await cause.getByRole('button', { name: 'Give 2 to them' }).click();
+  await expect(cause).toBeHidden();
+  for (const request of requests) {
+    await decides(leif, request, 'Approve');
+    await ines.goto(`/requests/${request}`);
+    await expect(trail(ines)).toContainText('named Leif Auerbach for step 2');
+    await expect(ines.getByText('Done').first()).toBeVisible();
+  }
+});
+
+test('several are answered at once, and found again by filters that stand in the address', async () => {
+  const first = await asks('07092026', '11092026');
+  const second = await asks('14092026', '18092026');
+  await tobias.goto('/desk');
+  for (const days of ['Mon 7 to Fri 11 September', 'Mon 14 to Fri 18 September']) {
+    const row = tobias.getByRole('button', { name: new RegExp(`Ines Okoro wants .*${days}`) });
+    await row.locator('xpath=..').getByRole('checkbox').check();
+  }
+  await tobias.getByRole('region', { name: 'Several at once' }).getByRole('button', { name: 'Approve 2' }).click();
+  await expect(tobias.getByRole('region', { name: 'Several at once' })).toBeHidden();
+  await tobias.goto('/requests?whose=team&words=ines&status=closed');
+  for (const request of [first, second]) {
+    await expect(tobias.getByRole('row').filter({ hasText: request })).toContainText('Approved');
+  }
+  await tobias.getByRole('button', { name: 'Keep these filters' }).click();
+  await tobias.getByRole('textbox', { name: 'Name of the set' }).fill('Ines, closed');
+  await tobias.getByRole('button', { name: 'Keep', exact: true }).click();
+  await tobias.goto('/requests');
+  await tobias.getByRole('button', { name: 'Ines, closed' }).click();
+  await expect(tobias).toHaveURL(/whose=team/);
+  const file = tobias.waitForEvent('download');
+  await tobias.getByRole('link', { name: 'CSV' }).click();
+  expect((await file).suggestedFilename()).toBe('requests.csv');
+});
+
+test('an administrator corrects, and the whole trail is printed to PDF and read back', async () => {
+  const request = await asks('22062026', '26062026');
+  await decides(tobias, request, 'Approve');
+  await marit.goto(`/requests/${request}`);
+  await marit.getByRole('button', { name: 'Correct it' }).click();
+  await typeDay(marit, 'Last day', '23062026');
+  await marit.getByRole('textbox', { name: 'Reason, for the trail' }).fill('Came back early.');
+  await marit.getByRole('button', { name: 'Correct it', exact: true }).last().click();
+  await expect(trail(marit)).toContainText('“Came back early.”');
+  await marit.getByRole('textbox', { name: 'Comment' }).fill('Settled by telephone.');
+  await marit.getByRole('button', { name: 'Comment', exact: true }).click();
+  await expect(trail(marit)).toContainText('“Settled by telephone.”');
+
+  const { numPages, getPage } = await (async () => {
+    const document = await getDocument({ data: new Uint8Array(await marit.pdf({ format: 'A4' })) }).promise;
+    return { numPages: document.numPages, getPage: (n: number) => document.getPage(n) };
+  })();
+  let text = '';
+  for (let n = 1; n <= numPages; n++) {
+    const { items } = await (await getPage(n)).getTextContent();
+    text += `${items.map(item => ('str' in item ? item.str : '')).join(' ')} `;
+  }
+  const printed = text.replace(/\s+/g, ' ');
+  for (const line of await trail(marit).getByRole('listitem').locator('b').allInnerTexts()) {
+    expect(printed).toContain(line);
+  }
+  for (const words of [
+    'answered “Approve”',
+    'corrected it',
+    'Came back early.',
+    'Settled by telephone.',
+    'line manager',
+  ]) {
+    expect(printed).toContain(words);
+  }
+  expect(printed).not.toContain('Find or do');
+});
