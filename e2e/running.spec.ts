@@ -173,7 +173,7 @@ test('decided by mail, as the recipient, in the Mailroom', async () => {
   const request = await asks('11052026', '15052026');
   await wren.goto('/mailroom?to=tobias');
   const subject = wren.getByRole('button', {
-    name: /For you to decide: Ines Okoro, Annual leave, Mon 11 to Fri 15 May/,
+    name: /^For you to decide: Ines Okoro, Annual leave, Mon 11 to Fri 15 May/,
   });
   await subject.click();
   const answer = wren.getByRole('textbox', { name: /^Answer as Tobias/ });
