@@ -194,7 +194,7 @@ test('changed and cancelled after approval, with only the difference booked', as
   const balance = async () => {
     await ines.goto('/balances');
     await expect(ines.getByText('Plan: Standard')).toBeVisible();
-    return ines.getByRole('main').innerText();
+    return ines.getByRole('main').textContent();
   };
   const before = await balance();
   const request = await asks('08062026', '12062026');
@@ -357,7 +357,7 @@ test('an administrator corrects, and the whole trail is printed to PDF and read 
     'corrected it',
     'Came back early.',
     'Settled by telephone.',
-    'line manager',
+    'working time',
   ]) {
     expect(printed).toContain(words);
   }
