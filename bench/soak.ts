@@ -1,0 +1,16 @@
+/** `npm run soak`: the long form of the kill and race runs; prints what was lost and doubled. Ends with 1 when anything was. */
+import { balanceRun, killRun } from '../server/testing/soak.ts';
+
+const kills = Number(process.env.NP_KILLS ?? 50);
+const killed = await killRun({ kills, requests: 200 });
+process.stdout.write(
+  `${killed.kills} kills, ${killed.requests} requests, ${killed.decisions} decisions, ${killed.events} events, ${killed.mails} mails\n`,
+);
+process.stdout.write(`${killed.lost} lost, ${killed.doubled} doubled, ${killed.faults.length} faults in the trail\n`);
+const balance = await balanceRun(200);
+process.stdout.write(
+  `${balance.asked} asked for the days of one balance: ${balance.booked} booked of ${balance.fit} that fit, ${balance.refused} refused, ${balance.other} without an answer\n`,
+);
+const sound =
+  killed.lost + killed.doubled + killed.faults.length + balance.other === 0 && balance.booked === balance.fit;
+process.exit(sound ? 0 : 1);

@@ -1,0 +1,210 @@
+/**
+ * Long runs against the faults that a house must bear: servers that share one database killed at random instants while
+ * people ask and decide, and two hundred requests for the last days of one balance. What was lost or doubled is counted.
+ */
+import type { ChildProcess } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import type { RequestView } from '@north-pebble/contract';
+import { audit } from '../audit/index.ts';
+import { openDatabase, tables as t } from '../database/index.ts';
+import { type Browser, eventually, signedIn, smallHouse, startMail, startProcess } from './serving.ts';
+
+export type KillReport = {
+  kills: number;
+  requests: number;
+  decisions: number;
+  events: number;
+  mails: number;
+  lost: number;
+  doubled: number;
+  faults: string[];
+};
+
+/** Numbers that look random and are the same for the same seed. */
+function dice(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    return state / 2 ** 32;
+  };
+}
+
+type Server = { child: ChildProcess; port: number; sessions: Map<string, Browser> };
+
+/** Two servers over one database, and somebody who pulls their plugs. */
+class House {
+  readonly #env: Record<string, string>;
+  readonly #servers: (Server | null)[] = [null, null];
+  constructor(env: Record<string, string>) {
+    this.#env = env;
+  }
+  async start(n: number): Promise<void> {
+    const { child, port } = await startProcess('server/main.ts', { ...this.#env, NP_PORT: '0' });
+    this.#servers[n] = { child, port, sessions: new Map() };
+  }
+  kill(n: number): void {
+    this.#servers[n]?.child.kill('SIGKILL');
+    this.#servers[n] = null;
+  }
+  /** Somebody’s browser at one of the servers that run; a killed one refuses, and the caller tries the other. */
+  async browser(who: string, n: number): Promise<Browser> {
+    const server = this.#servers[n] ?? this.#servers[1 - n];
+    if (!server) throw new Error('no server runs');
+    const known = server.sessions.get(who) ?? (await signedIn(`http://127.0.0.1:${server.port}`, who));
+    server.sessions.set(who, known);
+    return known;
+  }
+  stop(): void {
+    this.kill(0);
+    this.kill(1);
+  }
+}
+
+const day = (n: number): string => new Date(Date.UTC(2026, 2, 2) + n * 86_400_000).toISOString().slice(0, 10);
+const askers = ['ina', 'per'] as const;
+
+/** Until it is answered, as a browser does that keeps the id of what it sends. */
+async function until<T>(work: (n: number) => Promise<T | undefined>): Promise<T> {
+  for (let n = 0; ; n++) {
+    const done = await work(n % 2).catch(() => undefined);
+    if (done !== undefined) return done;
+    await new Promise(go => setTimeout(go, 60));
+  }
+}
+
+export async function killRun({
+  kills,
+  requests,
+  seed = 7,
+}: {
+  kills: number;
+  requests: number;
+  seed?: number;
+}): Promise<KillReport> {
+  const roll = dice(seed);
+  const database = await smallHouse();
+  const mail = await startMail();
+  const house = new House({
+    NP_DATABASE: database,
+    NP_DEMO: '1',
+    NP_LOG: 'silent',
+    NP_SMTP: mail.smtp,
+    NP_SIGN_IN_TRIES: '100000',
+  });
+  const db = openDatabase(database, 6);
+  let working = true;
+  let killed = 0;
+  try {
+    await Promise.all([house.start(0), house.start(1)]);
+    const killer = (async () => {
+      while (working && killed < kills) {
+        await new Promise(go => setTimeout(go, 40 + roll() * 500));
+        if (!working) return;
+        const n = roll() < 0.5 ? 0 : 1;
+        house.kill(n);
+        killed++;
+        await house.start(n);
+      }
+    })();
+    const answered: string[] = [];
+    let decided = 0;
+    let next = 0;
+    const person = async () => {
+      // As long as plugs are still to be pulled there is work to pull them in.
+      for (let n = next++; n < requests || (killed < kills && n < requests * 50); n = next++) {
+        const who = askers[n % askers.length];
+        const date = day(Math.floor(n / askers.length));
+        const id = randomUUID();
+        const dates = { from: { date, half: 'am' }, to: { date, half: 'pm' } };
+        const ask = { id, workflow: 'annual', answers: { kind: 'sick', dates, remark: `${n}` } };
+        const request = await until(async at => {
+          const browser = await house.browser(who, at);
+          const { status, body } = await browser.call<{ request: string }>('POST', '/requests', ask);
+          return status === 201 ? body.request : status === 400 ? 'none' : undefined;
+        });
+        // A day without work is not granted; that is an answer too.
+        if (request === 'none') continue;
+        answered.push(request);
+        const command = randomUUID();
+        const outcome = n % 3 === 0 ? 'decline' : 'approve';
+        await until(async at => {
+          const browser = await house.browser('tom', at);
+          const view = (await browser.get<RequestView>(`/requests/${request}`)).body;
+          const [task] = view.tasks;
+          if (!task) return true;
+          const sent = { kind: 'answer' as const, seen: view.version, task: task.id, outcome, note: 'so' };
+          const { status } = await browser.command(request, sent, command);
+          return status === 200 ? true : undefined;
+        });
+        decided++;
+      }
+    };
+    await Promise.all(Array.from({ length: 6 }, person));
+    working = false;
+    await killer;
+    // Whoever was killed while delivering gives its claims back; then everything is out.
+    await eventually(async () => (await db.select().from(t.outbox)).every(row => row.state === 'sent'), 120);
+    const stored = await db.select().from(t.requests);
+    const ids = stored.flatMap(row => (row.id ? [row.id] : []));
+    const sent = await db.select().from(t.outbox);
+    const arrived = await mail.mails();
+    const entries = await db.select().from(t.leaveEntries);
+    const booked = stored.filter(row => row.state.leave !== null).length;
+    const trail = await audit(db);
+    const missing = answered.filter(id => !ids.includes(id)).length;
+    return {
+      kills: killed,
+      requests: stored.length,
+      decisions: decided,
+      events: trail.events,
+      mails: arrived.length,
+      lost: missing + Math.max(0, sent.length - arrived.length) + Math.max(0, booked - entries.length),
+      doubled:
+        Math.max(0, stored.length - new Set(answered).size) +
+        Math.max(0, arrived.length - sent.length) +
+        Math.max(0, entries.length - booked),
+      faults: trail.faults.map(f => `${f.request}: ${f.words}`),
+    };
+  } finally {
+    house.stop();
+    mail.stop();
+    await db.pool.end();
+  }
+}
+
+export type BalanceReport = { asked: number; fit: number; booked: number; refused: number; other: number };
+
+/** Two hundred at once ask for single days of one balance, through two servers: exactly as many are booked as fit. */
+export async function balanceRun(asked: number): Promise<BalanceReport> {
+  const database = await smallHouse();
+  const house = new House({ NP_DATABASE: database, NP_DEMO: '1', NP_LOG: 'silent', NP_SIGN_IN_TRIES: '100000' });
+  const db = openDatabase(database, 2);
+  try {
+    await Promise.all([house.start(0), house.start(1)]);
+    const browsers = [await house.browser('ina', 0), await house.browser('ina', 1)];
+    // Monday to Friday, from after the day on which carried days lapse, inside the one leave year.
+    const days = Array.from({ length: 270 }, (_, n) => day(30 + n))
+      .filter(date => date < '2027-01-01' && ![0, 6].includes(new Date(date).getUTCDay()) && date !== '2026-06-24')
+      .slice(0, asked);
+    const answers = await Promise.all(
+      days.map((date, n) =>
+        browsers[n % 2].ask(date, date).then(
+          ({ status }) => status,
+          () => 0,
+        ),
+      ),
+    );
+    const entries = await db.select().from(t.leaveEntries);
+    return {
+      asked: days.length,
+      // 26 days a year; the five carried over lapse before the first of these days.
+      fit: 26,
+      booked: entries.length,
+      refused: answers.filter(status => status === 400).length,
+      other: answers.filter(status => status !== 201 && status !== 400).length,
+    };
+  } finally {
+    house.stop();
+    await db.pool.end();
+  }
+}
