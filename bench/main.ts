@@ -3,6 +3,7 @@ import { decisionRows } from './decision.ts';
 import { formulaRow } from './formula.ts';
 import { handleRow, statementsRow } from './handle.ts';
 import { leaveDaysRow } from './leaveDays.ts';
+import { deskRows } from './load.ts';
 import { type Row, table } from './measure.ts';
 import { pageRows } from './page.ts';
 import { served } from './served.ts';
@@ -13,6 +14,7 @@ rows.push(
   ...(await served(process.env.NP_DATABASE ?? '', async house => [
     ...(await decisionRows(house)),
     ...(await pageRows(house)),
+    ...(await deskRows(house)),
   ])),
 );
 process.stdout.write(`${table(rows)}\n\n${JSON.stringify(rows)}\n`);

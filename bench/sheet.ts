@@ -14,7 +14,7 @@ import { annualLeave, demoDay, id, leaveTypes, organisation, plans } from '@nort
 import { type Row, secondsFor } from './measure.ts';
 
 /** The demo's people over and over, each copy with a reporting line of its own up to the director. */
-function manyPeople(wanted: number): Directory {
+export function manyPeople(wanted: number): Directory {
   const one = organisation();
   const copies = Math.ceil(wanted / one.people.length);
   const named = (text: string, copy: number) => (copy === 0 ? text : `${text}-${copy}`);

@@ -5,10 +5,14 @@ import { personAt } from './people.ts';
 
 const views: [who: string, path: string, shows: string][] = [
   ['Tobias Fennimore', '/desk', 'Open the full request'],
+  ['Tobias Fennimore', '/cover', 'Somebody is to stand in'],
   ['Ines Okoro', '/ask/annual-leave', 'Remark (may stay empty)'],
   ['Ines Okoro', '/requests', 'Yours'],
   ['Ines Okoro', '/balances', 'Plan: Standard'],
   ['Ines Okoro', '/planner', 'Reports to Observatory lead'],
+  ['Wren Castellane', '/stuck', 'What cannot go on'],
+  ['Wren Castellane', '/requests?whose=all&words=leave', 'Where it stands'],
+  ['Wren Castellane', '/requests/R-2584', 'Trail'],
   ['Wren Castellane', '/workflows', 'Compensation time'],
   ['Wren Castellane', '/workflows/compensation-time', 'would get stuck'],
   ['Wren Castellane', '/workflows/new-colleague', 'Nothing found'],

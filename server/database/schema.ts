@@ -282,6 +282,7 @@ export const requests = mysqlTable(
   },
   t => [
     index('requests_touched').on(t.touched),
+    index('requests_by_status').on(t.status, t.number),
     uniqueIndex('request_id').on(t.id),
     index('requests_of_asker').on(t.asker, t.number),
     index('requests_of_subject').on(t.subject, t.number),

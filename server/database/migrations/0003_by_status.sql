@@ -1,0 +1,1 @@
+CREATE INDEX `requests_by_status` ON `requests` (`status`,`number`);
