@@ -33,8 +33,9 @@ export default {
   },
   transformIgnorePatterns: [`/node_modules/(?!(${esModules.join('|')})/)`],
   // D3 is served as ES modules only, under a name that Jest never transforms; its bundled form is the same code.
-  moduleNameMapper: { '^(d3-[a-z]+)$': '<rootDir>/node_modules/$1/dist/$1.min.js' },
+  moduleNameMapper: { '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.min.js' },
   modulePathIgnorePatterns: ['<rootDir>/.types', '<rootDir>/.data', '<rootDir>/web/dist'],
+  setupFiles: ['<rootDir>/jest.page.mjs'],
   globalSetup: '<rootDir>/jest.setup.mjs',
   globalTeardown: '<rootDir>/jest.teardown.mjs',
   testTimeout: 60_000,

@@ -49,7 +49,7 @@ function Row({ row, mine, onEnd }: { row: CoverRow; mine: boolean; onEnd?: () =>
   );
 }
 
-function CoverForm({ view, from, to }: { view: CoversView; from: string; to: string }) {
+function CoverForm({ covers, from, to }: { covers: CoversView; from: string; to: string }) {
   const { self, now } = useHere();
   const [by, setBy] = useState<ToWhom | null>(null);
   const [first, setFirst] = useState(from);
@@ -59,7 +59,7 @@ function CoverForm({ view, from, to }: { view: CoversView; from: string; to: str
     mutationFn: () =>
       call<CoversView>('/covers', {
         method: 'PUT',
-        body: { person: view.person, by: personOf(by), from: first, to: last, workflows: only },
+        body: { person: covers.person, by: personOf(by), from: first, to: last, workflows: only },
       }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
@@ -99,7 +99,7 @@ function CoverForm({ view, from, to }: { view: CoversView; from: string; to: str
           <Typography component="legend" variant="body2" color="textSecondary">
             Only in these
           </Typography>
-          {view.workflows.map(workflow => (
+          {covers.workflows.map(workflow => (
             <FormControlLabel
               key={workflow.id}
               control={
@@ -161,7 +161,7 @@ function Covers({ view, own }: { view: CoversView; own: boolean }) {
         </Typography>
         <CoverForm
           key={`${view.person}-${suggested?.from}-${view.mine.length}`}
-          view={view}
+          covers={view}
           from={suggested?.from ?? ''}
           to={suggested?.to ?? ''}
         />
