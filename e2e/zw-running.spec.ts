@@ -23,8 +23,11 @@ const detail = (page: Page) => page.getByRole('complementary', { name: 'The sele
 const trail = (page: Page) => page.getByRole('list', { name: 'Trail' });
 const open = (page: Page, request: string) => page.goto(`/desk?item=${request}`);
 
-async function asks(from: string, to: string): Promise<string> {
+/** Unpaid leave takes from no balance, so there is enough of it for every test. */
+async function asks(from: string, to: string, kind = 'Unpaid leave'): Promise<string> {
   await askForLeave(ines, from, to);
+  await ines.getByRole('combobox', { name: 'Kind' }).click();
+  await ines.getByRole('option', { name: kind }).click();
   return send(ines);
 }
 async function decides(page: Page, request: string, outcome: string, note?: string): Promise<void> {
@@ -173,7 +176,7 @@ test('decided by mail, as the recipient, in the Mailroom', async () => {
   const request = await asks('11052026', '15052026');
   await wren.goto('/mailroom?to=tobias');
   const subject = wren.getByRole('button', {
-    name: /^For you to decide: Ines Okoro, Annual leave, Mon 11 to Fri 15 May/,
+    name: /^For you to decide: Ines Okoro, Unpaid leave, Mon 11 to Fri 15 May/,
   });
   await subject.click();
   const answer = wren.getByRole('textbox', { name: /^Answer as Tobias/ });
@@ -197,7 +200,7 @@ test('changed and cancelled after approval, with only the difference booked', as
     return ines.getByRole('main').textContent();
   };
   const before = await balance();
-  const request = await asks('08062026', '12062026');
+  const request = await asks('08062026', '12062026', 'Annual leave');
   await decides(tobias, request, 'Approve');
   const five = await balance();
   expect(five).not.toBe(before);
