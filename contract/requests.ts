@@ -74,6 +74,8 @@ export type AskView = {
   people: PersonChoice[];
   /** For whom it may be asked besides oneself. */
   subjects: PersonChoice[];
+  /** How long the latest of them took from asking to the end; nothing while there are too few. */
+  usually: { median: number; nineInTen: number; of: number } | null;
   draft: { answers: Record<string, unknown>; savedAt: Instant } | null;
 };
 

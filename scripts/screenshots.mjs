@@ -9,8 +9,9 @@ const port = 8432;
 const base = `http://127.0.0.1:${port}`;
 const out = join(root, 'docs', 'screenshots');
 
-async function post(page, path, body) {
-  const answer = await page.request.post(`${base}/api${path}`, { data: body, headers: { 'X-North-Pebble': '1' } });
+async function post(page, path, body, method = 'POST') {
+  const headers = { 'X-North-Pebble': '1' };
+  const answer = await page.request.fetch(`${base}/api${path}`, { method, data: body, headers });
   if (!answer.ok()) throw new Error(`${path}: ${await answer.text()}`);
   return answer.json();
 }
@@ -90,7 +91,9 @@ await main(async () => {
     await ines.getByRole('button', { name: /^Why 5 days/ }).click();
     await shoot(ines, 'asking', null, 'Why 5 days');
     await shoot(ines, 'request', `/requests/${request}`, 'changed it and sent it again');
-    await shoot(ines, 'requests', '/requests', 'Yours');
+    await shoot(wren, 'requests', '/requests?whose=all', 'Where it stands');
+    await post(tobias, '/covers', { by: 'leif', from: '2026-02-16', to: '2026-02-27' }, 'PUT');
+    await shoot(tobias, 'cover', '/cover', 'Leif Auerbach');
     await shoot(ines, 'balances', '/balances', 'Plan: Standard');
     await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');

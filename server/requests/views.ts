@@ -9,6 +9,7 @@ import {
   halfIndex,
   type Instant,
   toDay,
+  toMilliseconds,
   weekday,
   yearMonthDay,
 } from '@north-pebble/core/time';
@@ -274,6 +275,26 @@ export async function askable(house: House, caller: Caller): Promise<AskableRow[
   return open.map(({ id, definition: { name, area, purpose } }) => ({ id, name, area, purpose }));
 }
 
+const latest = 200;
+const fewest = 5;
+
+/** Days from asking to the end, of the latest requests of a workflow that somebody had to look at. */
+async function usualDays(db: Executor, workflow: string): Promise<AskView['usually']> {
+  const rows = await db
+    .select({ askedAt: t.requests.askedAt, closedAt: t.requests.closedAt })
+    .from(t.requests)
+    .where(and(eq(t.requests.workflow, workflow), eq(t.requests.status, 'closed')))
+    .orderBy(desc(t.requests.number))
+    .limit(latest);
+  const days = rows
+    .map(row => (toMilliseconds(row.closedAt ?? row.askedAt) - toMilliseconds(row.askedAt)) / 86_400_000)
+    .filter(n => n > 0)
+    .sort((a, b) => a - b);
+  if (days.length < fewest) return null;
+  const at = (share: number) => days[Math.min(days.length - 1, Math.floor(days.length * share))];
+  return { median: at(0.5), nineInTen: at(0.9), of: days.length };
+}
+
 export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {
   const { definition, version } = await liveDefinition(house.db, workflow);
   const { index, lists, now } = await house.moment(house.db);
@@ -290,6 +311,7 @@ export async function askView(house: House, caller: Caller, workflow: string): P
     lists: listsFor(definition, index, lists),
     people: peopleFor(definition, index),
     subjects: subjects.map(id => ({ id, name: nameOf(index, id) })),
+    usually: await usualDays(house.db, workflow),
     draft: draft ? { answers: draft.answers, savedAt: draft.savedAt as Instant } : null,
   };
 }

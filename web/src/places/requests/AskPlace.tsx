@@ -145,7 +145,7 @@ function AskForm({ ask }: { ask: AskView }) {
             <Button type="submit" variant="contained" color="primary" disabled={send.isPending}>
               {send.isPending ? 'Sending …' : 'Send'}
             </Button>
-            <WhatHappensNext definition={ask.definition} />
+            <WhatHappensNext definition={ask.definition} usually={ask.usually} />
           </Box>
         </Box>
         <Box component="aside" aria-label="What it comes to" aria-live="polite" sx={{ pt: 1 }}>

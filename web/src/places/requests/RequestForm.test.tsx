@@ -176,4 +176,14 @@ describe('the margin beside the form', () => {
     render(<WhatHappensNext definition={{ ...annualLeave, steps: [{ verb: 'Ask', id: 'ask' }] }} />);
     expect(screen.getByText('It is handled at once.')).toBeTruthy();
   });
+
+  test.each([
+    [{ median: 0.4, nineInTen: 0.9, of: 80 }, 'Usually that takes within a day.'],
+    [{ median: 1.2, nineInTen: 1.9, of: 80 }, 'Usually that takes 2 days.'],
+    [{ median: 0.5, nineInTen: 3.2, of: 80 }, 'Usually that takes within a day, nine in ten 4 days.'],
+  ])('how long it usually takes, from what happened before: %p', (usually, words) => {
+    render(<WhatHappensNext definition={annualLeave} usually={usually} />);
+    expect(document.body.textContent).toContain(words);
+    expect(screen.getByRole('button', { name: /^Why/ })).toBeTruthy();
+  });
 });

@@ -1,7 +1,7 @@
 /** What the answers of a form come to, worked out by the server while they are typed. */
 
 import Typography from '@mui/material/Typography';
-import type { PreviewView } from '@north-pebble/contract';
+import type { AskView, PreviewView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords } from '@north-pebble/core/time';
 import { allSteps, type Definition, figureWords } from '@north-pebble/core/workflow';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -10,6 +10,7 @@ import { call } from '../../api/client.ts';
 import type { Typed } from '../../parts/form/FormFields.tsx';
 import { BalanceWhy, DaysWhy } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
+import { Why } from '../../parts/Why.tsx';
 
 /** Waits until a value has stood still for a moment. */
 export function useSettled<T>(value: T, pause = 250): T {
@@ -91,13 +92,39 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
   );
 }
 
-export function WhatHappensNext({ definition }: { definition: Definition }) {
+const daysWords = (days: number): string => {
+  if (days < 1) return 'within a day';
+  const whole = Math.ceil(days);
+  return `${whole} ${whole === 1 ? 'day' : 'days'}`;
+};
+
+export function WhatHappensNext({
+  definition,
+  usually = null,
+}: {
+  definition: Definition;
+  usually?: AskView['usually'];
+}) {
   const deciders = allSteps(definition).filter(s => s.verb === 'Decide' || s.verb === 'Do').length;
   return (
     <Typography variant="body2" color="textSecondary">
       {deciders === 0
         ? 'It is handled at once.'
         : 'It goes to whoever handles it, and you are told by mail how it ends.'}
+      {usually && (
+        <>
+          {' '}
+          Usually that takes {daysWords(usually.median)}
+          {daysWords(usually.nineInTen) !== daysWords(usually.median) &&
+            `, nine in ten ${daysWords(usually.nineInTen)}`}
+          .
+          <Why about="how long it usually takes">
+            <Typography variant="body2">
+              From asking to the end, of the latest {usually.of} requests in this workflow that did not end at once.
+            </Typography>
+          </Why>
+        </>
+      )}
     </Typography>
   );
 }

@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Chip from '@mui/material/Chip';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
@@ -13,7 +14,7 @@ import { momentWords } from '@north-pebble/core/time';
 import type { TrailLine } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { Link as RouterLink, useLocation, useParams } from 'react-router';
+import { Link as RouterLink, useLocation, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
 import { Course } from '../../parts/Course.tsx';
@@ -37,6 +38,40 @@ const toneColour: Record<TrailLine['tone'], string> = {
   bad: 'error.main',
   late: 'warning.main',
 };
+
+const shown = {
+  everything: () => true,
+  'what people did': (line: TrailLine) => line.by !== null,
+  'what changed': (line: TrailLine) => line.changes.length > 0,
+  'what was said': (line: TrailLine) => line.note !== null,
+} satisfies Record<string, (line: TrailLine) => boolean>;
+type Shown = keyof typeof shown;
+
+/** The trail, or the part of it that is looked for; the part stands in the address. */
+function FilteredTrail({ lines }: { lines: TrailLine[] }) {
+  const [search, setSearch] = useSearchParams();
+  const chosen = (Object.keys(shown) as Shown[]).find(key => key === search.get('trail')) ?? 'everything';
+  return (
+    <>
+      {lines.length > 4 && (
+        <Box role="group" aria-label="Part of the trail" sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', my: 0.75 }}>
+          {(Object.keys(shown) as Shown[]).map(key => (
+            <Chip
+              key={key}
+              size="small"
+              label={key}
+              color={key === chosen ? 'primary' : 'default'}
+              variant={key === chosen ? 'filled' : 'outlined'}
+              aria-pressed={key === chosen}
+              onClick={() => setSearch(key === 'everything' ? {} : { trail: key }, { replace: true })}
+            />
+          ))}
+        </Box>
+      )}
+      <Trail lines={lines.filter(shown[chosen])} />
+    </>
+  );
+}
 
 export function Trail({ lines }: { lines: TrailLine[] }) {
   const { self } = useHere();
@@ -236,7 +271,7 @@ function Request({ request }: { request: RequestView }) {
           <Typography variant="overline" component="h2" color="textSecondary">
             Trail
           </Typography>
-          <Trail lines={request.trail} />
+          <FilteredTrail lines={request.trail} />
           {request.may.comment && <Comment request={request} />}
         </section>
       </Box>
