@@ -57,12 +57,14 @@ export function DeskRow({
           onChange={(_, on) => onChoose(on)}
           slotProps={{ input: { 'aria-label': `Choose ${item.askerName}, ${item.what}` } }}
           sx={{
+            // Narrow screens answer one after another.
+            display: { xs: 'none', sm: 'inline-flex' },
             position: 'absolute',
-            left: { xs: 4, sm: -26 },
-            top: { xs: -4, sm: 14 },
+            left: -26,
+            top: 14,
             p: 0.5,
             zIndex: 1,
-            opacity: { xs: 1, md: chosen ? 1 : 0.35 },
+            opacity: chosen ? 1 : 0.35,
           }}
         />
       )}
