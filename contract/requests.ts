@@ -154,7 +154,7 @@ export type StuckRow = {
   task?: string;
   outbox?: number;
   words: string;
-  remedies: ('appoint' | 'try again' | 'correct' | 'give to' | 'send again' | 'done by hand')[];
+  remedies: ('appoint' | 'try again' | 'give to' | 'send again' | 'done by hand')[];
 };
 
 export const HelpEffect = z.object({ how: z.enum(['again', 'done']) });

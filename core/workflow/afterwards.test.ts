@@ -1,6 +1,15 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, bookOf, contextFor, date, entry, halves, instant } from '../testing/house.ts';
-import { type Command, type Definition, fold, handle, mayAfterwards, newRequest, type RequestEvent } from './index.ts';
+import {
+  type Command,
+  compare,
+  type Definition,
+  fold,
+  handle,
+  mayAfterwards,
+  newRequest,
+  type RequestEvent,
+} from './index.ts';
 
 /** Leave in May, approved by Tom on 2 February. */
 class Leave {
@@ -30,7 +39,8 @@ class Leave {
   do(command: object, actor: string | null, now?: string): this {
     const result = this.try(command, actor, now);
     if (!result.ok) throw new Error(`${result.refusal.code}: ${result.refusal.message}`);
-    this.state = result.state;
+    // As the server has it: read from its row before every command.
+    this.state = JSON.parse(JSON.stringify(result.state)) as typeof result.state;
     this.events.push(...result.events);
     this.mails.push(...result.effects.flatMap(e => (e.kind === 'mail' ? [`${e.to}: ${e.subject}`] : [])));
     return this;
@@ -73,6 +83,7 @@ describe('a change after approval', () => {
     expect(leave.state).toMatchObject({ status: 'closed', closing: 'approved', tasks: [], approved: null });
     expect(leave.state.answers.dates).toEqual(halves('2026-05-04', '2026-05-08'));
     expect(leave.booked).toBe('booked 2026-05-04/2026-05-08');
+    expect(leave.events.filter(e => e.kind === 'booked')).toHaveLength(1);
     expect(fold('R-1', leave.events)).toEqual(leave.state);
   });
 
@@ -155,6 +166,22 @@ describe('who may change or cancel, and until when', () => {
     expect(leave.try({ ...change, seen: leave.state.version - 1 }, 'ina')).toMatchObject({
       refusal: { code: 'stale' },
     });
+  });
+});
+
+describe('two versions side by side', () => {
+  const said = (change: Partial<Definition>) =>
+    compare(annualLeave, { ...annualLeave, ...change })
+      .filter(d => d.kind !== 'same')
+      .map(d => [d.kind, d.after]);
+
+  test('show what may be done after approval, and what else means an answer in a mail', () => {
+    expect(said({ afterwards: { change: 'not', cancel: 'decided' } })).toEqual([
+      ['changed', 'After approval, a change is not open to the asker and a cancellation is decided again.'],
+    ]);
+    expect(said({ phrases: { Approve: ['yes', 'fine'] } })).toEqual([
+      ['new', 'In a reply by mail, “Approve” is also meant by “yes”, “fine”.'],
+    ]);
   });
 });
 

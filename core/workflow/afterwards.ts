@@ -1,5 +1,4 @@
 /** After approval: a change of which only the difference is booked, a cancellation, and corrections by administrators. */
-import type { Answers } from '../form/index.ts';
 import { filledOf } from './answering.ts';
 import { checkedAnswers } from './asking.ts';
 import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
@@ -7,7 +6,7 @@ import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.
 import { Course } from './course.ts';
 import { type Afterwards, closingById, type Definition } from './definition.ts';
 import { fillIn } from './filling.ts';
-import { allSteps } from './sequence.ts';
+import { allSteps, mayGoTo } from './sequence.ts';
 import { isOpen, type RequestState } from './state.ts';
 
 const kinds = ['change after approval', 'cancel after approval', 'correct'] as const;
@@ -87,15 +86,13 @@ function cancel(definition: Definition, state: RequestState, note: string | null
   course.note = note;
   const decides = allSteps(definition).filter(s => s.verb === 'Decide');
   const last = [...state.settled].reverse().find(s => decides.some(d => d.id === s.step));
-  if (afterwardsOf(definition).cancel === 'decided' && last) {
+  const [ask] = definition.steps;
+  // Inside a lane nobody can be asked alone.
+  if (afterwardsOf(definition).cancel === 'decided' && last && mayGoTo(definition, ask.id, last.step)) {
     course.happen({ kind: 'reopened', what: 'cancel', note });
-    course.goOn({ to: 'step', step: last.step }, definition.steps[0].id);
-    // Inside a lane nobody can be asked alone.
-    if (course.state.stuckAt.length === 0) return { ok: true, ...course.outcome() };
-  }
-  const plain = new Course(definition, state, context);
-  plain.cancel(note);
-  return { ok: true, ...plain.outcome() };
+    course.goOn({ to: 'step', step: last.step }, ask.id);
+  } else course.cancel(note);
+  return { ok: true, ...course.outcome() };
 }
 
 /** What was answered is set right by an administrator; what was booked for it follows. */
@@ -107,14 +104,13 @@ function correct(
 ): Result {
   if (state.status === 'new') return refuse('not open', 'This request has not been sent.');
   const facts = factsOf(context, state.asker!, state.subject, state.request);
-  const known: Answers = state.answers;
   const fields = definition.form.fields.map(f => f.id);
   const unknown = Object.keys(command.answers).find(id => !fields.includes(id));
   if (unknown) return refuseAnswers([{ field: unknown, message: 'The form has no such field.' }]);
   const read = fillIn(
     definition,
     definition.steps[0].id,
-    known,
+    state.answers,
     command.answers,
     facts,
     houseListsOf(context),

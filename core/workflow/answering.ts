@@ -11,8 +11,6 @@ import { allDone, countAnswer, offerAgain } from './giving.ts';
 import { stepById } from './sequence.ts';
 import type { RequestState, Task } from './state.ts';
 
-type TaskStep<V extends 'Decide' | 'Do'> = { task: Task; step: StepOf<V> } | { refused: Result };
-
 type Held = Pick<Task, 'holder' | 'coverFor'>;
 type Around = Pick<Context, 'index' | 'now' | 'workflow'>;
 
@@ -37,23 +35,29 @@ export const isHeldBy = (
 const coverOf = (task: Task, actor: PersonId | null): PersonId | null =>
   task.holder === actor ? task.coverFor : task.coverFor === actor ? null : task.holder;
 
-/** The task of a command and its step, when it is there and waits for whoever acts. */
+/** A task by its id, when it is there and waits for whoever acts. */
+export function heldTask(state: RequestState, id: string, context: Context): { task: Task } | { refused: Result } {
+  const task = state.tasks.find(t => t.id === id);
+  if (!task) return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
+  if (!isHeldBy(task, context.actor, context, state)) {
+    return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
+  }
+  return { task };
+}
+
+/** The same with its step, when that has the verb of the command. */
 function taskFor<V extends 'Decide' | 'Do'>(
   definition: Definition,
   state: RequestState,
   id: string,
   context: Context,
   verb: V,
-): TaskStep<V> {
-  const task = state.tasks.find(t => t.id === id);
-  const step = task && stepById(definition, task.step);
-  if (!task || step?.verb !== verb) {
-    return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
-  }
-  if (!isHeldBy(task, context.actor, context, state)) {
-    return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
-  }
-  return { task, step: step as StepOf<V> };
+): { task: Task; step: StepOf<V> } | { refused: Result } {
+  const found = heldTask(state, id, context);
+  if ('refused' in found) return found;
+  const step = stepById(definition, found.task.step);
+  if (step?.verb === verb) return { task: found.task, step: step as StepOf<V> };
+  return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
 }
 
 export const filledOf = ({ answers: given, figures, changes }: FilledIn): Filled => ({

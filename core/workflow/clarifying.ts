@@ -1,5 +1,5 @@
 /** Clarifying: the holder of a step asks the asker something, and the clock of the step stands still until the reply. */
-import { isHeldBy } from './answering.ts';
+import { heldTask } from './answering.ts';
 import { type Command, type Result, refuse } from './command.ts';
 import { type Context, dueAfterPause, dueFor, nameOf } from './context.ts';
 import { Course } from './course.ts';
@@ -13,11 +13,9 @@ export function ask(
   command: Extract<Command, { kind: 'ask' }>,
   context: Context,
 ): Result {
-  const task = state.tasks.find(t => t.id === command.task);
-  if (!task) return refuse('not open', 'This is not waiting for anybody’s answer any more.');
-  if (!isHeldBy(task, context.actor, context, state)) {
-    return refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`);
-  }
+  const found = heldTask(state, command.task, context);
+  if ('refused' in found) return found.refused;
+  const { task } = found;
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');
   if (task.pool === 'free') return refuse('not open', 'Take it first.');
   if (state.asker === context.actor) return refuse('not yours', 'You asked for this yourself.');
@@ -56,19 +54,8 @@ export function reply(
     dueReason: due && 'at' in due ? due.reason : task.dueReason,
     ...(remindAt ? { remindAt } : {}),
   });
-  const { version } = course.state;
-  if (at && !task.late) {
-    course.effect({ kind: 'timer', key: `${task.id}:limit:${version}`, task: task.id, what: 'limit', at });
-  }
-  if (remindAt) {
-    course.effect({
-      kind: 'timer',
-      key: `${task.id}:remind:${version}:again`,
-      task: task.id,
-      what: 'remind',
-      at: remindAt,
-    });
-  }
+  if (at && !task.late) course.timer(task.id, 'limit', at);
+  if (remindAt) course.timer(task.id, 'remind', remindAt);
   course.mail(
     task.question.by,
     `Replied: ${course.title()}`,

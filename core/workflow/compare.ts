@@ -24,6 +24,10 @@ const about = (d: Definition, index?: DirectoryIndex): Entry[] => [
   { id: 'tags', words: d.tags?.length ? `Tags: ${d.tags.join(', ')}.` : 'No tags.' },
   { id: 'opening', words: openingWords(d, index) },
   { id: 'afterwards', words: afterwardsWords(d) },
+  ...Object.entries(d.phrases ?? {}).map(([label, also]) => ({
+    id: `phrases-${label}`,
+    words: `In a reply by mail, “${label}” is also meant by ${also.map(one => `“${one}”`).join(', ')}.`,
+  })),
 ];
 
 /** Who may ask, in words. */

@@ -5,7 +5,7 @@
 import type { Answers } from '../form/index.ts';
 import type { Scope } from '../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
-import { type CivilDate, isCivilDate, toMilliseconds } from '../time/index.ts';
+import { type CivilDate, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
 import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
 import {
   closingById,
@@ -18,7 +18,7 @@ import {
   type StepOf,
 } from './definition.ts';
 import { evaluateFigures, judge, workOut } from './evaluate.ts';
-import type { Effect, Happening, RequestEvent } from './events.ts';
+import type { Effect, Happening, RequestEvent, TimerKind } from './events.ts';
 import { give } from './giving.ts';
 import { fillMessage, insertions, type Letter, titleOf } from './letters.ts';
 import { provision, record } from './recording.ts';
@@ -65,6 +65,12 @@ export class Course {
 
   effect(effect: Effect): void {
     this.#effects.push(effect);
+  }
+
+  /** @param task a task, or the step that holds; an older timer of the same kind does nothing when it goes off */
+  timer(task: string, what: TimerKind, at: Instant): void {
+    const { request, version } = this.#state;
+    this.effect({ kind: 'timer', key: `${request}:${task}:${what}:${version}`, task, what, at });
   }
 
   /** A key says which effect of which event this is, so that carrying it out twice can be told. */
@@ -164,7 +170,8 @@ export class Course {
     const { approved, leave } = this.#state;
     if (!approved) return;
     this.endTasks('It stays as it was approved');
-    if (approved.leave && approved.leave !== leave) {
+    // Booked again only when a step on the way has booked something else; states are read from their rows, so by value.
+    if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(leave)) {
       const { state, ...booked } = approved.leave;
       this.happen({ kind: state, ...booked });
     }
@@ -413,13 +420,7 @@ export class Course {
   #waitUntil(step: StepOf<'Hold'>, at: RequestEvent['at'], reason: string): void {
     if (toMilliseconds(at) <= toMilliseconds(this.context.now)) return this.#waited(step, `${reason}, which is past`);
     this.happen({ kind: 'waiting', step: step.id, until: at, reason });
-    this.effect({
-      kind: 'timer',
-      key: `${this.#state.request}:hold:${this.#state.version}`,
-      task: step.id,
-      what: 'hold',
-      at,
-    });
+    this.timer(step.id, 'hold', at);
   }
 
   #waited(step: StepOf<'Hold'>, reason: string): void {

@@ -147,9 +147,9 @@ export function giveTo(
     ...(giving.lentBy ? { lentBy: giving.lentBy } : {}),
   });
   if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(course.context.now)) {
-    course.effect({ kind: 'timer', key: `${task}:limit`, task, what: 'limit', at: due.at });
+    course.timer(task, 'limit', due.at);
   }
-  if (remindAt) course.effect({ kind: 'timer', key: `${task}:remind:1`, task, what: 'remind', at: remindAt });
+  if (remindAt) course.timer(task, 'remind', remindAt);
   mailHolder(course, step, task, holder.person, giving.note ?? null);
 }
 
@@ -174,8 +174,13 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
 /** How a decision can be given by a reply to the mail. */
 function byMail(step: PersonStep): string {
   if (step.verb !== 'Decide') return '';
-  const each = step.outcomes.map(o => `“${o.label}”${o.note === 'must' ? ' with a note below it' : ''}`);
-  return `\n\nYou can answer by replying to this mail: write ${each.slice(0, -1).join(', ')}${each.length > 1 ? ' or ' : ''}${each[each.length - 1]} as the first line.`;
+  const named = (outcomes: readonly Outcome[], last: string) =>
+    outcomes
+      .map(o => `“${o.label}”`)
+      .reduce((words, one, n, all) => `${words}${n === all.length - 1 ? last : ', '}${one}`);
+  const noted = step.outcomes.filter(o => o.note === 'must');
+  const notes = noted.length > 0 ? ` Below ${named(noted, ' and ')} a note is needed.` : '';
+  return `\n\nYou can answer by replying to this mail: write ${named(step.outcomes, ' or ')} as the first line.${notes}`;
 }
 
 /** The step of a task, when people hold it. */
@@ -197,10 +202,7 @@ export function remind(course: Course, task: Task): void {
     `Reminder: ${asker}, ${course.title()}`,
     `This still waits for your answer.${dueSentence(course.context, task)}`,
   );
-  if (remindAt) {
-    const key = `${task.id}:remind:${task.reminders + 2}`;
-    course.effect({ kind: 'timer', key, task: task.id, what: 'remind', at: remindAt });
-  }
+  if (remindAt) course.timer(task.id, 'remind', remindAt);
 }
 
 /** The limit has passed: it stays late where it is, goes to somebody else, is decided, or somebody is told. */

@@ -1,9 +1,9 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
 import { type Holder, isEmployed, type PeopleRule, type PersonId } from '../people/index.ts';
 import { dateWords, momentWords, toDay } from '../time/index.ts';
-import { isHeldBy } from './answering.ts';
+import { heldTask } from './answering.ts';
 import { type Command, type Result, refuse, type ToWhom } from './command.ts';
-import { type Context, morningBefore, nameOf, todayOf } from './context.ts';
+import { type Context, morningBefore, todayOf } from './context.ts';
 import { Course } from './course.ts';
 import type { Definition } from './definition.ts';
 import { find, giveTo, type PersonStep, personStep } from './giving.ts';
@@ -12,47 +12,49 @@ import type { RequestState, Task } from './state.ts';
 type Passing = { task: Task; step: PersonStep; course: Course } | { refused: Result };
 
 function passing(definition: Definition, state: RequestState, id: string, context: Context): Passing {
-  const task = state.tasks.find(t => t.id === id);
+  const found = heldTask(state, id, context);
+  if ('refused' in found) return found;
+  const { task } = found;
   const course = new Course(definition, state, context);
-  const step = task && personStep(course, task.step);
-  if (!task || !step) return { refused: refuse('not open', 'This is not waiting for anybody any more.') };
-  if (!isHeldBy(task, context.actor, context, state)) {
-    return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
-  }
+  const step = personStep(course, task.step);
+  if (!step) throw new Error(`task ${id} stands at a step that nobody holds`);
   if (task.pool === 'free') return { refused: refuse('not open', 'Take it first, then pass it on.') };
   return { task, step, course };
 }
 
-/**
- * Who would have it: never the asker where something is decided, nobody who has left, whoever covers for someone away,
- * and nobody who has a voice at this step already.
- */
-function others(
-  course: Course,
-  step: PersonStep,
-  task: Task,
-  to: ToWhom,
-): { found: readonly Holder[] } | { gap: string } {
-  const first: PeopleRule['first'] =
-    'person' in to ? { kind: 'person', person: to.person } : { kind: 'role', role: to.role };
+type FoundOrGap = { found: readonly Holder[] } | { gap: string };
+
+/** Somebody named, or whoever covers for them: never the asker where something is decided, nobody who has left. */
+function named(course: Course, step: PersonStep, id: PersonId): FoundOrGap {
   const { state, context } = course;
-  if ('person' in to && step.verb === 'Decide' && (to.person === state.asker || to.person === state.subject)) {
+  if (step.verb === 'Decide' && (id === state.asker || id === state.subject)) {
     return { gap: 'Nobody decides their own request.' };
   }
-  const named = 'person' in to ? context.index.person(to.person) : undefined;
-  if ('person' in to && !(named && isEmployed(named, todayOf(context, named.id)))) {
-    return { gap: `${named?.name ?? 'Nobody of that name'} does not work here now.` };
+  const person = context.index.person(id);
+  if (!person || !isEmployed(person, todayOf(context, id))) {
+    return { gap: `${person?.name ?? 'Nobody of that name'} does not work here now.` };
   }
+  return ruled(course, step, { kind: 'person', person: id });
+}
+
+function ruled(course: Course, step: PersonStep, first: PeopleRule['first']): FoundOrGap {
   const found = find(course, step, { first, otherwise: [] });
-  if (!found.ok) return { gap: found.gap };
+  return found.ok ? { found: found.holders } : { gap: found.gap };
+}
+
+/** Who would have a task instead of its holder: nobody who has a voice at this step already. */
+function others(course: Course, step: PersonStep, task: Task, to: ToWhom): FoundOrGap {
+  const { state, context } = course;
+  const wanted = 'person' in to ? named(course, step, to.person) : ruled(course, step, { kind: 'role', role: to.role });
+  if ('gap' in wanted) return wanted;
   const voices = new Set([
     ...(state.votes[step.id] ?? []).map(v => v.person),
     ...state.tasks.filter(t => t.step === step.id && t.id !== task.id).map(t => t.holder),
     task.holder,
   ]);
-  const fresh = found.holders.filter(h => !voices.has(h.person));
+  const fresh = wanted.found.filter(h => !voices.has(h.person));
   if (fresh.length === 0) {
-    const [one] = found.holders;
+    const [one] = wanted.found;
     return { gap: one.person === context.actor ? 'That is you.' : `${course.who(one.person)} is asked here already.` };
   }
   if (fresh.length > 1 && (step.verb === 'Decide' ? step.count !== undefined : !step.pool)) {
@@ -121,8 +123,7 @@ export function setAside(
     ...(command.to && 'role' in command.to ? { role: command.to.role } : {}),
     note,
   });
-  const timer = (id: string) =>
-    course.effect({ kind: 'timer', key: `${id}:aside:${course.state.version}`, task: id, what: 'aside', at: back });
+  const timer = (id: string) => course.timer(id, 'aside', back);
   if (lent.length === 0) timer(task.id);
   for (const holder of lent) {
     const reason = `from ${course.who(context.actor)} until ${dateWords(until)}`;
@@ -156,9 +157,9 @@ export function comeBack(course: Course, task: Task): void {
   course.happen({ kind: 'brought back', step: step.id, task: task.id });
   if (!task.lentBy) return;
   // Lent to several, it comes back once.
-  if (course.state.tasks.some(t => t.step === step.id && t.lentBy === task.lentBy)) {
-    const also = course.state.tasks.filter(t => t.step === step.id && t.lentBy === task.lentBy);
-    for (const other of also) course.happen({ kind: 'brought back', step: step.id, task: other.id });
+  for (const other of course.state.tasks) {
+    if (other.step !== step.id || other.lentBy !== task.lentBy) continue;
+    course.happen({ kind: 'brought back', step: step.id, task: other.id });
   }
   const reason = `back from ${course.who(task.holder)} at ${momentWords(course.context.now, 'UTC')}`;
   giveTo(course, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
@@ -177,28 +178,21 @@ export function appoint(
   if (!step || (!before && !state.stuckAt.some(s => s.step === command.step))) {
     return refuse('not open', 'This step does not wait for somebody to be named.');
   }
-  const found = find(course, step, { first: { kind: 'person', person: command.to }, otherwise: [] });
-  const own = step.verb === 'Decide' && (command.to === state.asker || command.to === state.subject);
-  if (own || !found.ok) {
-    const gap = own || found.ok ? 'Nobody decides their own request.' : found.gap;
-    return refuse('bad answers', gap, [{ field: 'to', message: gap }]);
-  }
+  // Where somebody has it already, whoever takes it over must not have a voice here yet.
+  const to = before ? others(course, step, before, { person: command.to }) : named(course, step, command.to);
+  if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);
   const note = command.note?.trim() || null;
   course.happen({ kind: 'appointed', step: step.id, to: command.to, note });
   if (before) {
-    if (found.holders.some(h => state.tasks.some(t => t.step === step.id && t.holder === h.person))) {
-      const gap = `${course.who(command.to)} is asked here already.`;
-      return refuse('bad answers', gap, [{ field: 'to', message: gap }]);
-    }
     course.happen({ kind: 'ended', task: before.id, reason: `${course.who(context.actor)} gave it to somebody else` });
-    const again = before.rest ? { rest: before.rest } : {};
-    for (const holder of found.holders)
-      giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...again, note });
-    return { ok: true, ...course.outcome() };
   }
-  const of = step.verb === 'Decide' && step.count !== undefined ? { of: 1 } : {};
-  for (const holder of found.holders) {
-    giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...of, note });
+  const giving = before?.rest
+    ? { rest: before.rest }
+    : !before && step.verb === 'Decide' && step.count
+      ? { of: 1 }
+      : {};
+  for (const holder of to.found) {
+    giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...giving, note });
   }
   return { ok: true, ...course.outcome() };
 }

@@ -156,6 +156,7 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   'handed over': 'handed over',
   'set aside': 'set aside',
   appointed: 'appointed somebody for',
+  commented: 'commented on',
   corrected: 'corrected',
   reopened: 'reopened',
   cancelled: 'cancelled',

@@ -66,6 +66,15 @@ const table: Row[] = [
   row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'try again' })),
   row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'appoint', step: 'x', to: 'kay' })),
   row('POST', commands, [401, 403, 403, 409, 403, 403, 404], given({ kind: 'correct', answers: {}, reason: 'x' })),
+  row('GET', '/requests/find', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/requests/find?whose=team', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/requests/find?whose=all', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/requests/stuck', [401, 403, 403, 200, 200, 403, 403]),
+  row('POST', '/effects/1', [401, 403, 403, 204, 204, 403, 403], { how: 'again' }),
+  row('GET', '/sets', [401, 200, 200, 200, 200, 200, 200]),
+  row('POST', '/sets', [401, 400, 400, 400, 400, 400, 400], { name: '' }),
+  row('DELETE', '/sets/1', [401, 404, 404, 404, 404, 404, 404]),
+  row('PUT', '/askable/none/draft', [401, 404, 404, 404, 404, 404, 404], { answers: {} }),
   row('GET', '/people?words=ina', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/covers', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/covers?person=ina', [401, 200, 404, 200, 200, 404, 404]),
@@ -158,6 +167,20 @@ describe('every route as every role', () => {
     expect(await may('dora')).toEqual({ ...nothing, correct: true });
     expect(await may('kay')).toEqual(nothing);
   });
+});
+
+test('files and the stream of news are for those who are signed in, everybody’s for those who read everything', async () => {
+  const status = async (role: Role, path: string) => {
+    const stop = new AbortController();
+    const headers: Record<string, string> = browsers[role].cookie ? { Cookie: browsers[role].cookie } : {};
+    const { status } = await fetch(`${small.base}/api${path}`, { headers, signal: stop.signal });
+    stop.abort();
+    return status;
+  };
+  const all = async (path: string) => Promise.all(roles.map(role => status(role, path)));
+  expect(await all('/live')).toEqual([401, 200, 200, 200, 200, 200, 200]);
+  expect(await all('/requests/export.csv')).toEqual([401, 200, 200, 200, 200, 200, 200]);
+  expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403]);
 });
 
 describe('the rules themselves', () => {

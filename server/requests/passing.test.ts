@@ -196,6 +196,8 @@ describe('a comment', () => {
     const request = await asked('2026-08-03', '2026-08-07');
     const command = { kind: 'comment' as const, text: 'Take the ferry', mentions: ['per'] as never[] };
     expect((await people.sub.command(request, command)).status).toBe(404);
+    const stranger = await people.dora.command(request, { ...command, mentions: ['sub'] as never[] });
+    expect(stranger).toMatchObject({ status: 400, problem: { detail: 'Sub Under may not see this request.' } });
     expect((await people.dora.command(request, command)).status).toBe(200);
     expect((await seen(people.ina, request)).trail.at(-1)).toMatchObject({
       who: 'Dora Quill',

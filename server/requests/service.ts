@@ -26,11 +26,11 @@ import {
   type TimerCommand,
   withStarts,
 } from '@north-pebble/core/workflow';
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { maySeeRequest, mustCommand } from '../access/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { type Caller, notFound, ProblemError, refused } from '../http/index.ts';
+import { type Caller, notFound, ProblemError, refused, refusedField } from '../http/index.ts';
 import { loadBookAndAway } from '../leave/store.ts';
 import {
   claimCommand,
@@ -136,6 +136,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
     mustCommand(caller, input.command.kind);
+    if (input.command.kind === 'comment') await mustSee(house, tx, stored, input.command.mentions);
     const subject = subjectOf(stored);
     await lockPerson(tx, subject);
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
@@ -144,6 +145,26 @@ export function command(house: House, caller: Caller, request: string, input: Se
     await storeBrought(tx, definition, stored, brought, context);
     return brought.state;
   });
+}
+
+/** A comment tells nobody of a request that they may not see. */
+async function mustSee(
+  house: House,
+  db: Executor,
+  stored: StoredRequest,
+  mentions: readonly PersonId[],
+): Promise<void> {
+  if (mentions.length === 0) return;
+  const accounts = await db
+    .select({ person: t.accounts.person, rights: t.accounts.rights })
+    .from(t.accounts)
+    .where(inArray(t.accounts.person, [...mentions]));
+  const { index } = await house.moment(db);
+  for (const id of mentions) {
+    const rights = accounts.find(row => row.person === id)?.rights ?? [];
+    if (await isConcerned(house, db, stored, { id, rights })) continue;
+    throw refusedField('mentions', `${index.person(id)?.name ?? 'Nobody of that name'} may not see this request.`);
+  }
 }
 
 /** Whoever has nothing to do with a request is not even told that it exists. */

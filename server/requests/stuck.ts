@@ -49,7 +49,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
         step,
         number: stepNumber(definition, step),
         words: reason,
-        remedies: byPerson ? ['appoint', 'try again'] : ['try again', 'correct'],
+        remedies: byPerson ? ['appoint', 'try again'] : ['try again'],
       });
     }
     for (const task of state.tasks) {

@@ -4,9 +4,10 @@ import type { RequestView, TeamStrip as Team } from '@north-pebble/contract';
 import type { Instant } from '@north-pebble/core/time';
 import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { annualLeave, index, person } from '../../../core/testing/house.ts';
+import { annualLeave, halves, index, person } from '../../../core/testing/house.ts';
 import { Refused } from '../api/client.ts';
 import { runs } from '../places/planner/runs.ts';
+import { requestFor } from '../testing/page.tsx';
 import { Course } from './Course.tsx';
 import { FailureNote, Note } from './Notes.tsx';
 import { Empty, Loaded, Page } from './Page.tsx';
@@ -19,64 +20,18 @@ import { ReasonRows, Why } from './Why.tsx';
 
 afterEach(cleanup);
 
-const request = (change: Partial<RequestView> = {}): RequestView => ({
-  id: 'R-1',
-  title: 'Annual leave, Mon 9 to Wed 11 February',
-  workflow: 'annual',
-  asker: person('ina'),
-  askerName: 'Ina Okell',
-  status: 'open',
-  standing: 'waits for Tom Lund',
-  askedAt: '2026-02-02T10:00:00Z' as Instant,
-  definition: annualLeave,
-  version: 9,
-  workflowVersion: 1,
-  answers: {
-    kind: 'annual',
-    dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-11', half: 'pm' } } as never,
-    remark: null,
-  },
-  figures: { days: 3, after: 28, others: 0 },
-  at: ['manager'],
-  subject: person('ina'),
-  subjectName: 'Ina Okell',
-  lists: [],
-  people: [],
-  visited: ['choose', 'manager'],
-  tasks: [],
-  changes: [],
-  returned: null,
-  stuck: null,
-  closing: null,
-  trail: [],
-  leave: null,
-  leaveTypes: [
-    { id: 'annual', name: 'Annual leave', hasBalance: true },
-    { id: 'sick', name: 'Sick leave', hasBalance: false },
-  ],
-  team: null,
-  workflowName: 'Annual leave',
-  closedAt: null,
-  afterwards: null,
-  stuckAt: [],
-  may: {
-    answer: null,
-    work: null,
-    handIn: null,
-    rework: false,
-    withdraw: false,
-    tryAgain: false,
-    pass: null,
-    reply: null,
-    bringBack: null,
-    change: false,
-    cancel: false,
-    correct: false,
-    appoint: null,
-    comment: false,
-  },
-  ...change,
-});
+const request = (change: Partial<Omit<RequestView, 'may'>> = {}): RequestView =>
+  requestFor(
+    {},
+    {
+      answers: { kind: 'annual', dates: halves('2026-02-09', '2026-02-11'), remark: null },
+      figures: { days: 3, after: 28, others: 0 },
+      at: ['manager'],
+      visited: ['choose', 'manager'],
+      tasks: [],
+      ...change,
+    },
+  );
 
 const self = { id: person('tom'), name: 'Tom Lund', zone: 'Europe/Lisbon', rights: [], hasReports: true };
 const facts = (change: Partial<RequestView> = {}) =>

@@ -1,10 +1,6 @@
 /** A request after its approval: changed, cancelled, or set right by an administrator. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
@@ -13,6 +9,7 @@ import { afterwardsOf, type Command, levelAt } from '@north-pebble/core/workflow
 import { useState } from 'react';
 import { problemOf } from '../../api/client.ts';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
+import { GiveUp } from '../../parts/GiveUp.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { useCommand } from '../../parts/Work.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';
@@ -103,51 +100,6 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
   );
 }
 
-function Cancel({ request }: { request: RequestView }) {
-  const [open, setOpen] = useState(false);
-  const [note, setNote] = useState('');
-  const send = useCommand(request.id);
-  const decided = afterwardsOf(request.definition).cancel === 'decided';
-  return (
-    <>
-      <Button onClick={() => setOpen(true)}>Cancel it</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="xs">
-        <DialogTitle>Cancel {request.title}?</DialogTitle>
-        <DialogContent>
-          <Typography variant="body2" sx={{ mb: 2 }}>
-            {decided
-              ? 'Whoever approved it decides. Until then it stays booked.'
-              : 'What is booked is given back at once, and whoever approved it is told.'}
-          </Typography>
-          {send.error && <FailureNote fault={send.error} />}
-          <TextField
-            fullWidth
-            label="Note (may stay empty)"
-            value={note}
-            onChange={event => setNote(event.target.value)}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setOpen(false)}>Keep it</Button>
-          <Button
-            color="error"
-            variant="contained"
-            disabled={send.isPending}
-            onClick={() =>
-              send.mutate(
-                { kind: 'cancel after approval', seen: request.version, note: note.trim() || null },
-                { onSuccess: () => setOpen(false) },
-              )
-            }
-          >
-            Cancel it
-          </Button>
-        </DialogActions>
-      </Dialog>
-    </>
-  );
-}
-
 /** The buttons, and the form that one of them opens. */
 export function useAfterwards(request: RequestView) {
   const [kind, setKind] = useState<Kind | null>(null);
@@ -156,7 +108,19 @@ export function useAfterwards(request: RequestView) {
     actions: (
       <>
         {change && <Button onClick={() => setKind('change')}>Change it</Button>}
-        {cancel && <Cancel request={request} />}
+        {cancel && (
+          <GiveUp
+            request={request.id}
+            title={`Cancel ${request.title}?`}
+            words={
+              afterwardsOf(request.definition).cancel === 'decided'
+                ? 'Whoever approved it decides. Until then it stays booked.'
+                : 'What is booked is given back at once, and whoever approved it is told.'
+            }
+            button="Cancel it"
+            command={note => ({ kind: 'cancel after approval', seen: request.version, note })}
+          />
+        )}
         {correct && <Button onClick={() => setKind('correct')}>Correct it</Button>}
       </>
     ),

@@ -3,11 +3,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Chip from '@mui/material/Chip';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView, Sent } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
@@ -19,6 +14,7 @@ import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
 import { Course } from '../../parts/Course.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
+import { GiveUp } from '../../parts/GiveUp.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Passing } from '../../parts/Passing.tsx';
@@ -173,48 +169,6 @@ function ReworkForm({ request }: { request: RequestView }) {
   );
 }
 
-function Withdraw({ request }: { request: RequestView }) {
-  const [open, setOpen] = useState(false);
-  const [note, setNote] = useState('');
-  const send = useMutation({
-    mutationFn: () =>
-      call<Sent>(`/requests/${request.id}/commands`, {
-        method: 'POST',
-        body: { id: commandId(), command: { kind: 'withdraw', seen: request.version, note: note.trim() || null } },
-      }),
-    onSuccess: async () => {
-      setOpen(false);
-      await queryClient.invalidateQueries();
-    },
-  });
-  return (
-    <>
-      <Button onClick={() => setOpen(true)}>Withdraw</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} fullWidth maxWidth="xs">
-        <DialogTitle>Withdraw {request.id}?</DialogTitle>
-        <DialogContent>
-          <Typography variant="body2" sx={{ mb: 2 }}>
-            The leave it holds is given back, and whoever has it is told. It stays in your list as withdrawn.
-          </Typography>
-          {send.error && <FailureNote fault={send.error} />}
-          <TextField
-            fullWidth
-            label="Note (may stay empty)"
-            value={note}
-            onChange={event => setNote(event.target.value)}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={() => setOpen(false)}>Keep it</Button>
-          <Button color="error" variant="contained" disabled={send.isPending} onClick={() => send.mutate()}>
-            Withdraw
-          </Button>
-        </DialogActions>
-      </Dialog>
-    </>
-  );
-}
-
 function Request({ request }: { request: RequestView }) {
   const { self } = useHere();
   const { state } = useLocation();
@@ -232,7 +186,15 @@ function Request({ request }: { request: RequestView }) {
               Decide on your desk
             </Button>
           )}
-          {request.may.withdraw && <Withdraw request={request} />}
+          {request.may.withdraw && (
+            <GiveUp
+              request={request.id}
+              title={`Withdraw ${request.id}?`}
+              words="The leave it holds is given back, and whoever has it is told. It stays in your list as withdrawn."
+              button="Withdraw"
+              command={note => ({ kind: 'withdraw', seen: request.version, note })}
+            />
+          )}
           {afterwards.actions}
           <Button onClick={() => window.print()}>Print</Button>
         </>

@@ -1,0 +1,24 @@
+/** Runs one of our programs over a database of its own, that is there for as long as it runs. */
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { startDatabase } from './database.mjs';
+import { root } from './prepare.mjs';
+
+/**
+ * @param {string} file of the program, which finds the address in NP_DATABASE
+ * @returns {Promise<number>} its exit code
+ */
+export async function overDatabase(file) {
+  const folder = mkdtempSync(join(tmpdir(), 'np-over-'));
+  const database = await startDatabase(join(folder, 'db'));
+  const done = spawnSync(process.execPath, ['--import', 'tsx', file], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, NP_DATABASE: database.url },
+  });
+  await database.stop();
+  rmSync(folder, { recursive: true, force: true });
+  return done.status ?? 1;
+}
