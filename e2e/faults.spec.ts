@@ -8,7 +8,10 @@ test('two browsers decide: the slower one is told who was faster, and keeps the 
   await askForLeave(mira, '08062026', '12062026');
   const request = await send(mira);
   const one = await personAt(browser, 'Tobias Fennimore', `/desk?item=${request}`);
-  const two = await personAt(browser, 'Tobias Fennimore', `/desk?item=${request}`);
+  // The slower one’s page hears nothing of it before they press.
+  const two = await personAt(browser, 'Tobias Fennimore');
+  await two.route('**/api/live', route => route.abort());
+  await two.goto(`/desk?item=${request}`);
   await two.getByRole('textbox', { name: 'Note for Mira' }).fill('Enjoy the summer.');
   await expect(one.getByRole('button', { name: 'Approve' })).toBeVisible();
   await one.keyboard.press('1');
@@ -18,6 +21,30 @@ test('two browsers decide: the slower one is told who was faster, and keeps the 
   await two.getByRole('button', { name: 'Send now' }).click();
   await expect(two.getByText(/Tobias Fennimore answered this/)).toBeVisible();
   await expect(two.getByText('with the note “Enjoy the summer.”')).toBeVisible();
+});
+
+test('what somebody else has answered stays open and says so; no other request takes its place', async ({
+  browser,
+}) => {
+  const mira = await personBy(browser, 'mira.kell');
+  await askForLeave(mira, '22062026', '26062026');
+  const request = await send(mira);
+  const one = await personAt(browser, 'Tobias Fennimore', `/desk?item=${request}`);
+  const two = await personAt(browser, 'Tobias Fennimore', `/desk?item=${request}`);
+  const detail = two.getByRole('complementary', { name: 'The selected request' });
+  await detail.getByRole('textbox', { name: 'Note for Mira' }).fill('Bring the charts back.');
+  await expect(one.getByRole('button', { name: 'Approve' })).toBeVisible();
+  await one.keyboard.press('1');
+  await one.getByRole('button', { name: 'Send now' }).click();
+  await expect(detail.getByText('It does not wait for you any more')).toBeVisible();
+  await expect(detail.getByText(/Tobias Fennimore answered “Approve”/)).toBeVisible();
+  await expect(detail.getByText(/Your note was: “Bring the charts back.”/)).toBeVisible();
+  await expect(detail.getByRole('heading', { name: /Mira Kell/ })).toBeVisible();
+  await expect(detail.getByRole('button', { name: 'Approve' })).toBeHidden();
+  await two.keyboard.press('1');
+  await expect(two.getByRole('button', { name: 'Undo' })).toBeHidden();
+  await detail.getByRole('button', { name: 'Go on' }).click();
+  await expect(detail.getByRole('button', { name: 'Approve' })).toBeVisible();
 });
 
 test('a workflow file with an unknown verb is refused at its place, and the draft stays', async ({ browser }) => {

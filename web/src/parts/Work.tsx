@@ -8,17 +8,27 @@ import Typography from '@mui/material/Typography';
 import type { RequestView, Sent } from '@north-pebble/contract';
 import { type Command, levelAt, ownFields, type StepOf, stepById } from '@north-pebble/core/workflow';
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
+import { createContext, useContext, useState } from 'react';
 import { call, commandId, problemOf } from '../api/client.ts';
 import { queryClient } from '../api/queries.ts';
 import { answersOf, FormFields, type Typed } from './form/FormFields.tsx';
 import { FailureNote } from './Notes.tsx';
 
+/** Told of a request with which its reader is done, so that the next one may follow. */
+export const Finished = createContext<(request: string) => void>(() => {});
+
+/** After these it goes on waiting for whoever gave them. */
+const staying: readonly Command['kind'][] = ['ask', 'set aside', 'bring back', 'take', 'comment'];
+
 export function useCommand(request: string) {
+  const finished = useContext(Finished);
   return useMutation({
     mutationFn: (command: Command) =>
       call<Sent>(`/requests/${request}/commands`, { method: 'POST', body: { id: commandId(), command } }),
-    onSuccess: () => queryClient.invalidateQueries(),
+    onSuccess: (_, { kind }) => {
+      if (!staying.includes(kind)) finished(request);
+      return queryClient.invalidateQueries();
+    },
   });
 }
 

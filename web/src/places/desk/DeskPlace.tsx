@@ -13,10 +13,12 @@ import { deskQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { isTyping } from '../../parts/typing.ts';
+import { Finished } from '../../parts/Work.tsx';
 import { DeskRow } from './DeskRow.tsx';
 import { Detail } from './Detail.tsx';
 import { Done } from './Done.tsx';
 import { type Decision, usePendingDecision } from './pending.ts';
+import { useSelection } from './selection.ts';
 import { Together } from './Together.tsx';
 import { groupOf, groups } from './urgency.ts';
 
@@ -95,8 +97,14 @@ function Desk({ desk }: { desk: DeskView }) {
   const chosen = items.filter(item => item.together && marked.includes(item.request));
   const alike = items.filter(item => item.together && item.together.step === chosen[0]?.together?.step);
   const asked = search.get('item');
-  const selected = items.find(item => item.request === asked) ?? items[0];
+  const selection = useSelection(
+    items.map(item => item.request),
+    asked,
+  );
+  const { finish, show } = selection;
+  const selected = items.find(item => item.request === selection.open);
   const open = (id: string) => {
+    show(id);
     setSearch({ item: id }, { replace: true });
     // On a narrow screen the request stands below the list.
     if (window.innerWidth < 900) setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
@@ -108,11 +116,13 @@ function Desk({ desk }: { desk: DeskView }) {
       if (event.key !== 'j' && event.key !== 'k') return;
       const at = selected ? items.indexOf(selected) : -1;
       const next = items[at + (event.key === 'j' ? 1 : -1)];
-      if (next) setSearch({ item: next.request }, { replace: true });
+      if (!next) return;
+      show(next.request);
+      setSearch({ item: next.request }, { replace: true });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [items, selected, setSearch]);
+  }, [items, selected, setSearch, show]);
 
   return (
     <Box
@@ -153,7 +163,7 @@ function Desk({ desk }: { desk: DeskView }) {
         />
         <Done desk={desk} />
       </Page>
-      {selected && (
+      {selection.open && (
         <Box
           component="aside"
           id="selected-request"
@@ -167,17 +177,22 @@ function Desk({ desk }: { desk: DeskView }) {
           }}
         >
           {chosen.length > 1 ? (
-            <Together chosen={chosen} alike={alike} onChoose={choose} />
+            <Together chosen={chosen} alike={alike} onChoose={choose} onAnswered={finish} />
           ) : (
-            <Detail
-              key={selected.request}
-              id={selected.request}
-              initialNote={failed?.decision.request === selected.request ? failed.decision.note : ''}
-              onDecide={decision => {
-                setFailed(null);
-                decide(decision);
-              }}
-            />
+            <Finished value={request => finish([request])}>
+              <Detail
+                key={selection.open}
+                id={selection.open}
+                gone={selection.gone}
+                onGoOn={() => finish(selection.open ? [selection.open] : [])}
+                initialNote={failed?.decision.request === selection.open ? failed.decision.note : ''}
+                onDecide={decision => {
+                  setFailed(null);
+                  finish([decision.request]);
+                  decide(decision);
+                }}
+              />
+            </Finished>
           )}
         </Box>
       )}
@@ -186,7 +201,15 @@ function Desk({ desk }: { desk: DeskView }) {
         message={pending?.words}
         action={
           <>
-            <Button variant="text" size="small" onClick={undo} sx={{ color: 'inherit' }}>
+            <Button
+              variant="text"
+              size="small"
+              onClick={() => {
+                if (pending) show(pending.request);
+                undo();
+              }}
+              sx={{ color: 'inherit' }}
+            >
               Undo
             </Button>
             <Button variant="text" size="small" onClick={() => flush()} sx={{ color: 'inherit' }}>

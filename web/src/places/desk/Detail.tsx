@@ -29,14 +29,15 @@ const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as con
 
 function Outcomes({
   request,
-  initialNote,
+  note,
+  setNote,
   onDecide,
 }: {
   request: RequestView;
-  initialNote: string;
+  note: string;
+  setNote: (note: string) => void;
   onDecide: (decision: Omit<Decision, 'id'>) => void;
 }) {
-  const [note, setNote] = useState(initialNote);
   const [missing, setMissing] = useState<Outcome | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const task = request.tasks.find(t => t.id === request.may.answer);
@@ -149,60 +150,86 @@ function Standing({ request }: { request: RequestView }) {
   );
 }
 
+/** What became of a request that was open here, and what had been typed for it. */
+function Gone({ request, note, onGoOn }: { request: RequestView | undefined; note: string; onGoOn: () => void }) {
+  const last = request?.trail.findLast(line => line.by !== null);
+  return (
+    <Note tone="waiting" title="It does not wait for you any more" role="status">
+      {last && `${last.who} ${last.text}. `}
+      {note && `Your note was: “${note}” `}
+      <Button size="small" onClick={onGoOn}>
+        Go on
+      </Button>
+    </Note>
+  );
+}
+
 export function Detail({
   id,
+  gone,
+  onGoOn,
   initialNote,
   onDecide,
 }: {
   id: string;
+  /** Somebody else has dealt with it while it was open here. */
+  gone: boolean;
+  onGoOn: () => void;
   initialNote: string;
   onDecide: (decision: Omit<Decision, 'id'>) => void;
 }) {
   const request = useQuery(requestQuery(id));
+  const [note, setNote] = useState(initialNote);
   return (
-    <Loaded query={request}>
-      {view => (
-        <>
-          <Typography variant="h2">
-            {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
-          </Typography>
-          <Standing request={view} />
-          <Course request={view} />
-          {view.afterwards && (
-            <Note tone="rework" title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}>
-              {view.afterwards === 'change'
-                ? 'What was approved stands until this is decided; only the difference is booked.'
-                : 'It stays booked until this is decided.'}
-            </Note>
-          )}
-          {view.stuck && (
-            <Note tone="stop" title="It cannot go on by itself">
-              {view.stuck}
-            </Note>
-          )}
-          <RequestFacts request={view} />
-          <Work request={view} />
-          {view.may.answer && <Outcomes request={view} initialNote={initialNote} onDecide={onDecide} />}
-          {view.may.rework && (
-            <Button
-              component={RouterLink}
-              to={`/requests/${view.id}`}
-              variant="contained"
-              color="secondary"
-              sx={{ mt: 2 }}
-            >
-              Change it and send it again
-            </Button>
-          )}
-          <Passing request={view} />
-          <Remedies request={view} />
-          <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
-            <Link component={RouterLink} to={`/requests/${view.id}`}>
-              Open the full request
-            </Link>
-          </Box>
-        </>
-      )}
-    </Loaded>
+    <>
+      {gone && <Gone request={request.data} note={note} onGoOn={onGoOn} />}
+      <Loaded query={request}>
+        {view => (
+          <>
+            <Typography variant="h2">
+              {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
+            </Typography>
+            <Standing request={view} />
+            <Course request={view} />
+            {view.afterwards && (
+              <Note
+                tone="rework"
+                title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}
+              >
+                {view.afterwards === 'change'
+                  ? 'What was approved stands until this is decided; only the difference is booked.'
+                  : 'It stays booked until this is decided.'}
+              </Note>
+            )}
+            {view.stuck && (
+              <Note tone="stop" title="It cannot go on by itself">
+                {view.stuck}
+              </Note>
+            )}
+            <RequestFacts request={view} />
+            <Work request={view} />
+            {view.may.answer && <Outcomes request={view} note={note} setNote={setNote} onDecide={onDecide} />}
+            {view.may.rework && (
+              <Button
+                component={RouterLink}
+                to={`/requests/${view.id}`}
+                variant="contained"
+                color="secondary"
+                sx={{ mt: 2 }}
+              >
+                Change it and send it again
+              </Button>
+            )}
+            <Passing request={view} />
+            <Remedies request={view} />
+            <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
+              <Link component={RouterLink} to={`/requests/${view.id}`}>
+                Open the full request
+              </Link>
+            </Box>
+          </>
+        )}
+      </Loaded>
+    </>
   );
 }

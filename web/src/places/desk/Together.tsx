@@ -33,11 +33,13 @@ export function Together({
   chosen,
   alike,
   onChoose,
+  onAnswered,
 }: {
   chosen: readonly DeskItem[];
   /** All that could be chosen with them. */
   alike: readonly DeskItem[];
   onChoose: (requests: readonly string[]) => void;
+  onAnswered: (requests: readonly string[]) => void;
 }) {
   const [note, setNote] = useState('');
   const [missing, setMissing] = useState(false);
@@ -45,9 +47,11 @@ export function Together({
   const send = useMutation({
     mutationFn: (outcome: Outcome) => answerAll(chosen, outcome, note),
     onSuccess: async left => {
+      const stay = left.map(({ item }) => item.request);
+      onAnswered(chosen.flatMap(item => (stay.includes(item.request) ? [] : [item.request])));
       setRefused(left);
       setNote('');
-      onChoose(left.map(({ item }) => item.request));
+      onChoose(stay);
       await queryClient.invalidateQueries();
     },
   });
