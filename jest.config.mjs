@@ -13,6 +13,12 @@ const esModules = [
   'moddle',
   'moddle-xml',
   'saxen',
+  'file-type',
+  'strtok3',
+  'token-types',
+  'uint8array-extras',
+  '@tokenizer/inflate',
+  '@borewit/text-codec',
 ];
 export default {
   testEnvironment: 'node',

@@ -1,5 +1,5 @@
 /** Asking, deciding, and one request as its readers see it. */
-import type { AccessLevel, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
+import type { AccessLevel, Answer, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
 import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import { CivilDate, type Instant } from '@north-pebble/core/time';
@@ -176,6 +176,8 @@ export type RequestView = RequestRow & {
   changes: readonly Change[];
   /** What the asker wants changed or cancelled after approval, while that is decided. */
   afterwards: 'change' | 'cancel' | null;
+  /** Answers that were given and are not open to the reader: those that may be opened one at a time, and the rest. */
+  closed: { field: string; sight: 'guarded' | 'withheld' }[];
   returned: { fields: readonly string[]; note: string | null; byName: string; at: Instant } | null;
   stuck: string | null;
   stuckAt: readonly { step: string; reason: string }[];
@@ -216,5 +218,12 @@ export type TeamStrip = {
   people: { name: string; asker: boolean; marks: ('free' | 'here' | 'am' | 'pm' | 'away' | 'held')[] }[];
   here: number[];
 };
+
+/** Opening one answer that only named readers see; it is recorded. */
+export const Look = z.object({ id: CommandId, field: z.string().min(1).max(40) });
+export type Look = z.infer<typeof Look>;
+export type Looked = { answer: Answer };
+
+export const NewFile = z.object({ name: z.string().trim().min(1, 'A file needs a name.').max(200) });
 
 export type Sent = { request: string; version: number };

@@ -164,7 +164,7 @@ export const workflows = [
   { id: 'compensation-time', definition: compensationTime },
 ] as const;
 
-const others = ['crossing-and-lodging', 'new-colleague', 'console-access', 'shared-space', 'new-post'];
+const others = ['sick-leave', 'crossing-and-lodging', 'new-colleague', 'console-access', 'shared-space', 'new-post'];
 
 /** Live since this winter, from starters; nobody has asked yet. */
 export const newWorkflows = starters.filter(s => others.includes(s.id));

@@ -6,6 +6,7 @@ import express, { type Express } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { clockRoutes } from './clock/index.ts';
+import { fileRoutes } from './files/index.ts';
 import type { House } from './house.ts';
 import { answerFaults, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
@@ -13,7 +14,7 @@ import type { Live } from './live/index.ts';
 import { mailroomRoutes } from './messages/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
-import { requestRoutes } from './requests/index.ts';
+import { mustReadFile, requestRoutes } from './requests/index.ts';
 import { knowCaller, ownPagesOnly, sessionRoutes } from './session/index.ts';
 import { workflowRoutes } from './workflows/index.ts';
 
@@ -66,6 +67,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
   api.use(live.routes());
   api.use(requestRoutes(house));
+  api.use(fileRoutes(house, mustReadFile));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));
   api.use(leaveRoutes(house));

@@ -6,6 +6,7 @@ import { createApp } from './app.ts';
 import { sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { migrateDatabase, openDatabase } from './database/index.ts';
+import { keepTidy } from './files/index.ts';
 import { type House, openHouse } from './house.ts';
 import { Live } from './live/index.ts';
 import { openDoor } from './messages/door.ts';
@@ -23,6 +24,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
   const house: House = openHouse({ db, log, demo: settings.NP_DEMO === '1', wake: () => postman.wake() });
   const stopTimers = keepTime(house);
+  const stopTidying = keepTidy(house);
   const door = settings.NP_SMTP_IN === undefined ? null : await openDoor(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {
@@ -44,6 +46,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       live.stop();
       server.closeAllConnections();
       await new Promise(done => server.close(done));
+      stopTidying();
       await stopTimers();
       await postman.stop();
       await db.pool.end();

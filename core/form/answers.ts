@@ -4,15 +4,9 @@ import { isTimed, type LeaveSpan, LeaveSpan as LeaveSpanSchema } from '../leave/
 import { type DirectoryIndex, isEmployed, type PersonId } from '../people/index.ts';
 import { amountWords, CivilDate, dateWords, isCivilDate, rangeWords, TimeOfDay } from '../time/index.ts';
 import type { Column, Field, Form } from './field.ts';
+import { type FileRules, fileFault, GivenFile } from './file.ts';
 import { type Cell, listById, type ReferenceList, rowById, rowsToPick } from './list.ts';
 
-export const GivenFile = z.object({
-  id: z.string().min(1).max(60),
-  name: z.string().min(1).max(200),
-  size: z.number().int().nonnegative(),
-  type: z.string().max(100),
-});
-export type GivenFile = z.infer<typeof GivenFile>;
 export type GivenDocument = { file: GivenFile; expires: CivilDate | null };
 export type DateRange = { from: CivilDate; to: CivilDate };
 export type TableRow = Readonly<Record<string, Cell>>;
@@ -72,6 +66,20 @@ const cell = (column: Column): z.ZodType<Cell> => {
   }
 };
 
+const fileFor = (rules: FileRules) =>
+  GivenFile.superRefine((file, context) => {
+    const message = fileFault(rules, file);
+    if (message) context.addIssue({ code: 'custom', message });
+  });
+
+/** The files of an answer, whatever field it answers. */
+export function filesOf(answer: unknown): GivenFile[] {
+  if (Array.isArray(answer)) return answer.flatMap(one => filesOf({ file: one }));
+  const { file } = (answer ?? {}) as { file?: unknown };
+  const read = GivenFile.safeParse(file);
+  return read.success ? [read.data] : [];
+}
+
 function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string, unknown>>): z.ZodType<Answer> {
   switch (field.kind) {
     case 'leave span':
@@ -112,10 +120,10 @@ function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string
       return z.string().refine(id => rows.some(row => row.id === id), 'Choose a row of the list.');
     }
     case 'files':
-      return z.array(GivenFile).max(field.most ?? 20, `At most ${field.most ?? 20} files.`);
+      return z.array(fileFor(field)).max(field.most ?? 20, `At most ${field.most ?? 20} files.`);
     case 'document':
       return z
-        .object({ file: GivenFile, expires: CivilDate.nullable() })
+        .object({ file: fileFor(field), expires: CivilDate.nullable() })
         .refine(document => !field.expires || document.expires !== null, 'Say until when it is valid.');
     case 'table': {
       const shape = Object.fromEntries(field.columns.map(column => [column.id, cell(column).nullable()]));

@@ -1,5 +1,6 @@
 /** What a form can ask: its sections and fields. */
 import { z } from 'zod';
+import { FileKind, largestFile } from './file.ts';
 
 export const Id = z.string().regex(/^[a-z][a-z0-9-]{0,39}$/, 'is not an id: small letters, digits and dashes');
 export const Name = z.string().trim().min(1, 'needs a name').max(80, 'is longer than 80 letters');
@@ -35,6 +36,14 @@ const common = {
   checks: z.array(Check).max(10).optional(),
   /** Only people of these places are asked. */
   places: z.array(z.string().min(1).max(80)).min(1).optional(),
+  /** Besides whoever it is about, only people with these roles read it, and each look is recorded. */
+  readers: z.array(z.string().trim().min(1).max(80)).min(1).max(10).optional(),
+};
+
+const filing = {
+  takes: z.array(FileKind).min(1).optional(),
+  /** In megabytes. */
+  largest: z.number().int().min(1).max(largestFile).optional(),
 };
 
 const words = z.array(Name).min(1, 'needs something to choose from').max(200);
@@ -80,9 +89,9 @@ export const Field = z.discriminatedUnion('kind', [
     /** Only rows whose column has the answer of another field. */
     where: z.object({ column: z.string().min(1).max(80), field: Id }).optional(),
   }),
-  z.object({ ...common, kind: z.literal('files'), most: z.number().int().min(1).max(20).optional() }),
+  z.object({ ...common, ...filing, kind: z.literal('files'), most: z.number().int().min(1).max(20).optional() }),
   z.object({ ...common, kind: z.literal('table'), columns: z.array(Column).min(1).max(12) }),
-  z.object({ ...common, kind: z.literal('document'), expires: z.boolean() }),
+  z.object({ ...common, ...filing, kind: z.literal('document'), expires: z.boolean() }),
   z.object({ ...common, kind: z.literal('fixed text'), text: z.string().max(2000) }),
 ]);
 export type Field = z.infer<typeof Field>;

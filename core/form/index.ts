@@ -2,4 +2,5 @@
 export * from './access.ts';
 export * from './answers.ts';
 export * from './field.ts';
+export * from './file.ts';
 export * from './list.ts';

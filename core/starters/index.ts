@@ -1,5 +1,5 @@
 /** Starters: whole workflows to begin from, by area. */
-import { changeOfHours, compensationTime, leave, studyLeave } from './leave.ts';
+import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
 import { leaver, newColleague, newPost, recordChange } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
@@ -9,6 +9,7 @@ export type { Starter };
 export const starters: readonly Starter[] = [
   leave,
   compensationTime,
+  sickLeave,
   studyLeave,
   crossing,
   newColleague,

@@ -14,8 +14,10 @@ import {
   longText,
   managerAbove,
   message,
+  role,
   sendBack,
   starter,
+  task,
   tell,
   text,
   within,
@@ -98,6 +100,45 @@ export const compensationTime = starter('compensation-time', {
   ],
   messages: [booked, declined],
   closings: goodAndBad('Booked'),
+});
+
+export const sickLeave = starter('sick-leave', {
+  name: 'Sick leave',
+  area: 'Leave',
+  tags: ['time away', 'papers'],
+  purpose: 'Days of illness: on the planner at once, with a doctor’s note for longer ones.',
+  form: {
+    fields: [
+      leaveKind('sick'),
+      leaveDates,
+      longText('reason', 'Reason', false, { readers: ['HR partner'], help: 'Only the HR partner reads it.' }),
+      {
+        kind: 'document',
+        id: 'note',
+        label: 'Doctor’s note',
+        required: false,
+        expires: false,
+        takes: ['PDF', 'picture'],
+        readers: ['HR partner'],
+      },
+    ],
+  },
+  figures: figures.slice(0, 1),
+  steps: [
+    ask,
+    bookLeave,
+    tell('tell-manager', 'away', [lineManager]),
+    { verb: 'Hold', id: 'paper', when: 'Days > 3', until: { kind: 'document', field: 'note' } },
+    task('check', role('HR partner'), 'Checks the doctor’s note', within(3), ['The note covers these days'], {
+      when: 'Days > 3',
+    }),
+    end('done'),
+  ],
+  messages: [
+    booked,
+    message('away', 'Somebody is ill', '{asker} is away, {Dates}', '{asker} is away, {Dates}. It is on the planner.'),
+  ],
+  closings: [{ id: 'done', name: 'On file', tone: 'good', message: 'done' }],
 });
 
 export const studyLeave = starter('study-leave', {

@@ -59,6 +59,7 @@ export const Command = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('bring back'), seen, task: z.string() }),
   z.object({ kind: z.literal('comment'), text: words, mentions: z.array(PersonId).max(20).default([]) }),
+  z.object({ kind: z.literal('look'), field: z.string().max(40) }),
   z.object({ kind: z.literal('change after approval'), seen, answers, note }),
   z.object({ kind: z.literal('cancel after approval'), seen, note }),
   z.object({ kind: z.literal('appoint'), seen, step: z.string(), task: z.string().optional(), to: PersonId, note }),

@@ -50,7 +50,20 @@ const before = (days: number) => ({
 const manager = at(base, 'manager');
 
 /** Each finding with a definition that has it; the sample, and the named one, have it not. */
+const paper = base.form.fields.findIndex(f => f.id === 'paper');
 const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][] = [
+  [
+    'Nobody holds the role Nurse that may read “Signed paper”',
+    change(['form', 'fields', paper, 'readers'], ['HR partner', 'Nurse']),
+    'warns',
+    change(['form', 'fields', paper, 'readers'], ['HR partner']),
+  ],
+  [
+    '“Approved” cannot tell Signed paper',
+    change(['messages', 0, 'body'], 'See {Signed paper}.'),
+    'warns',
+    change(['messages', 0, 'body'], 'See {request}.'),
+  ],
   [
     'No outcome here counts as in favour',
     put(

@@ -82,6 +82,8 @@ export type Happening =
   /** HR operations name who does a step for which nobody is found. */
   | { kind: 'appointed'; step: string; to: PersonId; note: string | null }
   | { kind: 'commented'; text: string; mentions: readonly PersonId[] }
+  /** Somebody opened what only named readers may see. */
+  | { kind: 'looked'; field: string }
   /** An administrator sets right what was answered. */
   | { kind: 'corrected'; filled: Filled; reason: string }
   /** After approval the asker wants it otherwise, or not at all. */

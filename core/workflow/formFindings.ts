@@ -178,6 +178,18 @@ function fieldFindings(findings: Findings): void {
         },
       );
     }
+    const held = around.people && new Set(around.people.index.directory.roles.map(r => r.role));
+    const idle = held && field.readers?.filter(role => !held.has(role));
+    if (idle?.length) {
+      findings.add(
+        'warns',
+        'readers',
+        null,
+        [...path, 'readers'],
+        `Nobody holds the role ${idle[0]} that may read “${field.label}”`,
+        'Only whoever it is about will see it.',
+      );
+    }
     // Whoever must give it has to be asked for it somewhere.
     const asked = steps.filter(s => s.verb === 'Ask' || s.verb === 'Do' || s.verb === 'Decide');
     const hiddenAtAsk = asked[0] !== undefined && levelAt(definition, asked[0].id, field) === 'hidden';

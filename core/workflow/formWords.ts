@@ -1,5 +1,5 @@
 /** The form, the figures and the rest of a definition in sentences. */
-import type { Field, Start } from '../form/index.ts';
+import { type Field, type Start, takesWords } from '../form/index.ts';
 import { type Definition, messageById } from './definition.ts';
 import { plainOf } from './richText.ts';
 
@@ -36,8 +36,10 @@ function detail(field: Field): string {
       return ` (${field.list})`;
     case 'table':
       return ` with ${field.columns.map(c => c.label).join(', ')}`;
+    case 'files':
+      return field.takes || field.largest ? ` (${takesWords(field)})` : '';
     case 'document':
-      return field.expires ? ' with the day it expires' : '';
+      return `${field.expires ? ' with the day it expires' : ''}${field.takes || field.largest ? ` (${takesWords(field)})` : ''}`;
     case 'fixed text':
       return `: “${field.text}”`;
     default:
@@ -66,6 +68,7 @@ export function fieldWords(field: Field, definition: Definition): string {
   if (field.start) parts.push(startWords(field.start, definition));
   if (field.shownWhen) parts.push(`shown when ${field.shownWhen}`);
   if (field.places) parts.push(`asked in ${field.places.join(', ')} only`);
+  if (field.readers) parts.push(`read by ${field.readers.join(', ')} only`);
   for (const check of field.checks ?? []) parts.push(`must meet ${check.formula} (“${check.message}”)`);
   const section = definition.form.sections?.find(s => s.id === field.section);
   return `${field.label}: ${parts.join(', ')}${section ? `, under ${section.title}` : ''}.${field.help ? ` ${field.help}` : ''}`;

@@ -30,7 +30,8 @@ export function handle(
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
   if (command.kind === 'comment') return comment(definition, state, command, context);
-  if (command.seen !== state.version && (isOpen(state) || isAfterwards(command))) {
+  if (command.kind === 'look') return look(definition, state, command.field, context);
+  if ((command.seen < state.changed || command.seen > state.version) && (isOpen(state) || isAfterwards(command))) {
     return refuse('stale', `${lastWords(state, context)} Look at it as it is now, then decide.`);
   }
   if (isAfterwards(command)) return afterwards(definition, state, command, context);
@@ -253,6 +254,16 @@ function comment(
   for (const person of mentions) {
     course.mail(person, `A comment for you: ${course.title()}`, `${course.who(context.actor)}: “${command.text}”`);
   }
+  return { ok: true, ...course.outcome() };
+}
+
+/** What only named readers may see is opened by one of them. Who that is, is said by whoever asks for it. */
+function look(definition: Definition, state: RequestState, field: string, context: Context): Result {
+  if (state.status === 'new' || isEmptyAnswer(state.answers[field]) || !fieldById(definition, field)) {
+    return refuse('not open', 'There is nothing to look at.');
+  }
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'looked', field });
   return { ok: true, ...course.outcome() };
 }
 

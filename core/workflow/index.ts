@@ -32,6 +32,7 @@ export * from './reader.ts';
 export { type IncomingMail, isAutomatic, ownWords, type Reading, readReply } from './replies.ts';
 export * from './richText.ts';
 export * from './ruleWords.ts';
+export * from './seeing.ts';
 export * from './sequence.ts';
 export * from './state.ts';
 export * from './trail.ts';

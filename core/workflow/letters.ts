@@ -13,6 +13,7 @@ import {
 import { type Context, houseListsOf, nameOf } from './context.ts';
 import type { Definition, Figure, Message } from './definition.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
+import { figuresSeen, isForEverybody, sightsInMail } from './seeing.ts';
 import type { RequestState } from './state.ts';
 
 export const naming = (context: Pick<Context, 'index' | 'book' | 'lists'>): Naming => namingOf(houseListsOf(context));
@@ -37,8 +38,17 @@ export function insertions(definition: Definition, state: RequestState, context:
     workflow: definition.name,
   };
   const names = naming(context);
-  for (const field of definition.form.fields) words[field.label] = answerWords(field, state.answers[field.id], names);
-  for (const figure of definition.figures) words[figure.name] = figureWords(figure, state.figures[figure.id]);
+  const sights = sightsInMail(definition);
+  const figures = figuresSeen(definition, state.figures, sights, context.lists);
+  const notHere = `not written in mails, see ${state.request}`;
+  for (const field of definition.form.fields) {
+    const isSaid = sights.get(field.id) === 'open';
+    words[field.label] = isSaid ? answerWords(field, state.answers[field.id], names) : notHere;
+  }
+  for (const figure of definition.figures) {
+    words[figure.name] =
+      figure.id in figures || !(figure.id in state.figures) ? figureWords(figure, figures[figure.id]) : notHere;
+  }
   return words;
 }
 
@@ -78,12 +88,10 @@ export function titleOf(
   context: Pick<Context, 'index' | 'book' | 'lists'>,
 ): string {
   const names = naming(context);
-  const dates = definition.form.fields.find(
-    f => f.kind === 'leave span' || f.kind === 'date range' || f.kind === 'date',
-  );
+  const fields = definition.form.fields.filter(field => isForEverybody(definition, field));
+  const dates = fields.find(f => f.kind === 'leave span' || f.kind === 'date range' || f.kind === 'date');
   const kind =
-    definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types') ??
-    definition.form.fields.find(f => f.kind === 'pick');
+    fields.find(f => f.kind === 'choice' && f.options === 'leave types') ?? fields.find(f => f.kind === 'pick');
   const what = kind ? answerWords(kind, state.answers[kind.id], names) : definition.name;
   const named = kind?.kind === 'pick' ? `${definition.name}: ${what}` : what;
   return dates && state.answers[dates.id] ? `${named}, ${answerWords(dates, state.answers[dates.id], names)}` : named;

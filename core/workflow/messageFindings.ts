@@ -6,6 +6,7 @@ import { levelAt } from './filling.ts';
 import type { Findings } from './finding.ts';
 import { insertedNames, insertionNames } from './letters.ts';
 import type { Path } from './path.ts';
+import { isGuarded } from './seeing.ts';
 import { structure } from './sequence.ts';
 
 export function messageFindings(findings: Findings): void {
@@ -32,6 +33,18 @@ export function messageFindings(findings: Findings): void {
         );
       }
     }
+    const guarded = definition.form.fields.filter(
+      f => isGuarded(f) && insertedNames(`${message.subject} ${message.body}`).includes(f.label),
+    );
+    if (guarded.length > 0)
+      findings.add(
+        'warns',
+        'guarded',
+        null,
+        ['messages', i, 'body'],
+        `“${message.name}” cannot tell ${guarded[0].label}`,
+        'Only named readers see it, so mails point to the request instead.',
+      );
     if (definition.messages.findIndex(m => m.id === message.id) < i)
       findings.add(
         'stops',

@@ -186,7 +186,7 @@ describe('waiting', () => {
       ).state.status,
     ).toBe('closed');
     const run = new Run(flow({ verb: 'Hold', id: 'hold', when: null, until: { kind: 'document', field: 'paper' } }));
-    const paper = { file: { id: 'f', name: 'a.pdf', size: 1, type: '' }, expires: null };
+    const paper = { file: { id: 'f', name: 'a.pdf', size: 1, type: 'application/pdf' }, expires: null };
     expect(refusal(run, { kind: 'hand in', step: 'hold', answers: {} }, 'ina')).toBe('bad answers');
     expect(refusal(run, { kind: 'hand in', step: 'hold', answers: { paper } }, 'tom')).toBe('not yours');
     expect(

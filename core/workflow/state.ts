@@ -61,6 +61,8 @@ export type RequestState = {
   readonly request: string;
   /** How many events there are: the version that a command must have seen. */
   readonly version: number;
+  /** How many there were when it last changed: a word or a look since then makes nobody come too late. */
+  readonly changed: number;
   readonly status: 'new' | 'open' | 'rework' | 'stuck' | 'closed' | 'withdrawn';
   readonly asker: PersonId | null;
   /** For whom it is asked; the asker as a rule. */
@@ -110,6 +112,7 @@ export type RequestState = {
 export const newRequest = (request: string): RequestState => ({
   request,
   version: 0,
+  changed: 0,
   status: 'new',
   asker: null,
   subject: null,
@@ -156,17 +159,20 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   'handed over': 'handed over',
   'set aside': 'set aside',
   appointed: 'appointed somebody for',
-  commented: 'commented on',
   corrected: 'corrected',
   reopened: 'reopened',
   cancelled: 'cancelled',
   'tried again': 'moved on',
 };
 
+const changesNothing = ({ kind }: RequestEvent): boolean => kind === 'commented' || kind === 'looked';
+
 /** The state after one more event. */
 export function reduce(before: RequestState, event: RequestEvent): RequestState {
   const last = event.by && did[event.kind] ? { by: event.by, at: event.at, did: did[event.kind]! } : before.last;
-  const after = apply({ ...before, version: before.version + 1, last }, event);
+  const version = before.version + 1;
+  const changed = changesNothing(event) ? before.changed : version;
+  const after = apply({ ...before, version, changed, last }, event);
   if (!isOpen(after)) return after;
   const stuck = after.stuckAt[0]?.reason ?? null;
   const status = stuck !== null ? 'stuck' : after.returned ? 'rework' : 'open';
@@ -316,6 +322,7 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'closed':
       return { ...state, ...ended, status: 'closed', closing: event.closing, approved: null };
     case 'commented':
+    case 'looked':
     case 'skipped':
     case 'chose':
     case 'told':

@@ -1,5 +1,5 @@
 /** The trail of a request in words: who, what, when and why. */
-import { answerWords, type Change, spanWords } from '../form/index.ts';
+import { type Answer, answerWords, type Change, isEmptyAnswer, spanWords } from '../form/index.ts';
 import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
 import { dateWords, type Instant } from '../time/index.ts';
@@ -7,6 +7,7 @@ import { type Context, nameOf } from './context.ts';
 import { closingById, type Definition, fieldById } from './definition.ts';
 import type { RequestEvent } from './events.ts';
 import { naming } from './letters.ts';
+import { type Sights, tellsClosed } from './seeing.ts';
 import { stepById, stepNumber } from './sequence.ts';
 
 export type TrailLine = {
@@ -23,7 +24,10 @@ export type TrailLine = {
 
 type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'tone'>> & { text: string };
 
-type TrailContext = Pick<Context, 'index' | 'book' | 'lists'>;
+type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
+  /** What the reader may see; everything when nothing is said. */
+  sights?: Sights;
+};
 
 /** One event in words; nothing for events that only move the request along. */
 function say(definition: Definition, event: RequestEvent, context: TrailContext): Said | null {
@@ -31,15 +35,28 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   const step = (id: string) => `step ${stepNumber(definition, id)}`;
   const typeName = (id: string) => leaveType(book, id)?.name ?? id;
   const names = naming(context);
+  const sight = (field: string) => context.sights?.get(field) ?? 'open';
+  const seen = <T extends { field: string }>(changes: readonly T[]) => changes.filter(c => sight(c.field) !== 'hidden');
   const said = (changes: readonly Change[]) =>
-    changes.map(change => {
+    seen(changes).map(change => {
       const field = fieldById(definition, change.field);
+      if (sight(change.field) !== 'open') {
+        const words = (answer: Answer) => (isEmptyAnswer(answer) ? 'nothing' : 'not shown');
+        return { label: field?.label ?? change.field, before: words(change.before), after: words(change.after) };
+      }
       return {
         label: field?.label ?? change.field,
         before: field ? answerWords(field, change.before, names) : '',
         after: field ? answerWords(field, change.after, names) : '',
       };
     });
+  const notShown = 'worked out from something that is not shown to you';
+  /** Reasons of a step, unless they tell of what the reader may not see. */
+  const reasons = (id: string, why: readonly string[]): readonly string[] => {
+    const found = stepById(definition, id);
+    return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why;
+  };
+  const label = (id: string) => fieldById(definition, id)?.label ?? id;
   const outcomeLabel = (id: string, outcome: string) => {
     const found = stepById(definition, id);
     return (found?.verb === 'Decide' && found.outcomes.find(o => o.id === outcome)?.label) || outcome;
@@ -59,20 +76,20 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'released':
       return { text: 'gave back the leave that was held', why: [event.reason] };
     case 'skipped':
-      return { text: `skipped ${step(event.step)}`, why: [event.reason] };
+      return { text: `skipped ${step(event.step)}`, why: reasons(event.step, [event.reason]) };
     case 'chose':
       return {
         text:
           event.row === null
             ? `took “otherwise” at ${step(event.step)}`
             : `took a line of the table at ${step(event.step)}`,
-        why: [event.reason],
+        why: reasons(event.step, [event.reason]),
       };
     case 'given': {
       const cover = event.coverFor ? `, standing in for ${nameOf(index, event.coverFor)}` : '';
       return {
         text: `gave ${step(event.step)} to ${nameOf(index, event.holder)}${cover}`,
-        why: [...event.reasons, ...(event.dueReason ? [`due: ${event.dueReason}`] : [])],
+        why: [...reasons(event.step, event.reasons), ...(event.dueReason ? [`due: ${event.dueReason}`] : [])],
       };
     }
     case 'answered': {
@@ -106,7 +123,11 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `could not do ${step(event.step)}`, note: event.note, tone: 'bad' };
     case 'set':
       return {
-        text: `set ${event.filled.changes.map(c => fieldById(definition, c.field)?.label ?? c.field).join(', ') || 'nothing new'}`,
+        text: `set ${
+          seen(event.filled.changes)
+            .map(c => label(c.field))
+            .join(', ') || 'nothing new'
+        }`,
         changes: said(event.filled.changes),
       };
     case 'waiting':
@@ -129,7 +150,10 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'moved':
       return { text: `moved it from version ${event.from} to version ${event.to}`, why: [event.reason] };
     case 'sent back': {
-      const fields = event.fields.map(id => fieldById(definition, id)?.label ?? id).join(', ');
+      const fields = event.fields
+        .filter(id => sight(id) !== 'hidden')
+        .map(label)
+        .join(', ');
       return { text: `sent it back; ${fields} may be changed`, tone: 'rework' };
     }
     case 'reworked':
@@ -167,6 +191,8 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       const to = event.mentions.length > 0 ? ` for ${event.mentions.map(p => nameOf(index, p)).join(', ')}` : '';
       return { text: `wrote a comment${to}`, note: event.text };
     }
+    case 'looked':
+      return { text: `looked at “${label(event.field)}”` };
     case 'corrected':
       return { text: 'corrected it', note: event.reason, changes: said(event.filled.changes), tone: 'rework' };
     case 'reopened':

@@ -3,7 +3,7 @@
 import type { Keepers } from '@north-pebble/contract';
 import { type DirectoryIndex, isAbove, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import type { Command } from '@north-pebble/core/workflow';
+import type { Command, EventOf, Reader } from '@north-pebble/core/workflow';
 import { type Caller, ProblemError } from '../http/index.ts';
 
 const mayDesign = (caller: Caller): boolean => caller.rights.includes('designer');
@@ -79,6 +79,28 @@ export function maySeeRequest(
     readsEverything(caller) ||
     isAbove(index, caller.id, request.asker, day)
   );
+}
+
+/** What a caller has to do with a request: theirs, the steps that they or those they stand in for have held, their roles. */
+export function readerOf(
+  caller: Caller,
+  request: {
+    asker: string;
+    subject: string | null;
+    given: readonly Pick<EventOf<'given'>, 'step' | 'holder' | 'coverFor'>[];
+  },
+  index: DirectoryIndex,
+  day: CivilDate,
+): Reader {
+  const { covers, roles } = index.directory;
+  const standsInFor = covers.filter(c => c.by === caller.id && c.from <= day && day <= c.to).map(c => c.person);
+  const holders = new Set<string>([caller.id, ...standsInFor]);
+  return {
+    own: request.asker === caller.id || request.subject === caller.id,
+    steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
+    roles: roles.filter(r => r.person === caller.id).map(r => r.role),
+    all: readsEverything(caller),
+  };
 }
 
 /** A statement is seen by its person, the line above, and those who read everything. */

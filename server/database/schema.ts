@@ -357,6 +357,34 @@ export const requestDrafts = mysqlTable(
   t => [primaryKey({ columns: [t.person, t.workflow] })],
 );
 
+const bytes = customType<{ data: Buffer }>({ dataType: () => 'mediumblob' });
+
+/** Files that were given: who gave them, and to which field of which request once it was sent. */
+export const files = mysqlTable(
+  'files',
+  {
+    id: char('id', { length: 36 }).primaryKey(),
+    owner: id('owner').notNull(),
+    request: id('request'),
+    field: id('field'),
+    name: varchar('name', { length: 200 }).notNull(),
+    type: varchar('type', { length: 100 }).notNull(),
+    size: int('size').notNull(),
+    digest: char('digest', { length: 64 }).notNull(),
+    /** Whether all of it has come in. */
+    whole: boolean('whole').notNull(),
+    at: machineTime('at').notNull(),
+  },
+  t => [index('files_of_request').on(t.request, t.at)],
+);
+
+/** Their content, in pieces, so that no piece is too large for a packet. */
+export const filePieces = mysqlTable(
+  'file_pieces',
+  { file: char('file', { length: 36 }).notNull(), seq: int('seq').notNull(), bytes: bytes('bytes').notNull() },
+  t => [primaryKey({ columns: [t.file, t.seq] })],
+);
+
 /** To a person of the directory, or to an address outside it. */
 export type Letter = {
   to: string;

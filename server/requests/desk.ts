@@ -1,5 +1,6 @@
 /** The desk of one person: what waits, most urgent first, and what they did lately. */
 import type { DeskItem, DeskView } from '@north-pebble/contract';
+import type { ReferenceList } from '@north-pebble/core/form';
 import { spanWords } from '@north-pebble/core/form';
 import type { LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
@@ -14,19 +15,23 @@ import {
   weekday,
 } from '@north-pebble/core/time';
 import {
+  answersSeen,
   type Definition,
   type Figure,
+  figuresSeen,
   isHeldBy,
   leaveTypeAnswer,
+  listsOf,
   nameOf,
   ownFields,
   type RequestState,
+  sightsOf,
   stepById,
   type Task,
 } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, inArray } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/mysql-core';
-import { mayTryAgain } from '../access/index.ts';
+import { mayTryAgain, readerOf } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import type { Caller } from '../http/index.ts';
@@ -156,9 +161,29 @@ function togetherOf({ kind, stored, definition, task }: Found): DeskItem['togeth
   };
 }
 
-function itemOf(item: Found, caller: Caller, index: DirectoryIndex, types: readonly LeaveType[]): DeskItem {
-  const { kind, stored, definition, task } = item;
+type Around = {
+  index: DirectoryIndex;
+  types: readonly LeaveType[];
+  lists: readonly ReferenceList[];
+  today: CivilDate;
+};
+
+/** A request with only those answers and figures that its reader sees at the step that waits for them. */
+function seenOnDesk({ stored, definition }: Found, caller: Caller, { index, lists, today }: Around): RequestState {
   const { state } = stored;
+  const given = state.tasks.map(({ step, holder, coverFor }) => ({ step, holder, coverFor }));
+  const sights = sightsOf(definition, readerOf(caller, { ...stored, given }, index, today));
+  return {
+    ...state,
+    answers: answersSeen(state.answers, sights).answers,
+    figures: figuresSeen(definition, state.figures, sights, listsOf({ index, lists })),
+  };
+}
+
+function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
+  const { index, types } = around;
+  const { kind, stored, definition, task } = item;
+  const state = seenOnDesk(item, caller, around);
   const asker = stored.asker as PersonId;
   const held = kind === 'decide' || kind === 'do' ? task : null;
   const standsIn =
@@ -177,7 +202,7 @@ function itemOf(item: Found, caller: Caller, index: DirectoryIndex, types: reado
     again: kind === 'decide' && state.reworks > 0,
     asker,
     askerName: nameOf(index, asker),
-    what: whatOf(definition, stored, id => types.find(type => type.id === id)?.name ?? id),
+    what: whatOf(definition, { ...stored, state }, id => types.find(type => type.id === id)?.name ?? id),
     facts,
     coverFor: standsIn ? nameOf(index, standsIn) : null,
     coveredBy: held && held.coverFor === caller.id ? nameOf(index, held.holder) : null,
@@ -189,9 +214,10 @@ function itemOf(item: Found, caller: Caller, index: DirectoryIndex, types: reado
 }
 
 export async function desk(house: House, caller: Caller): Promise<DeskView> {
-  const { index, now } = await house.moment(house.db);
+  const { index, lists, now } = await house.moment(house.db);
   const types = await loadTypes(house.db);
-  const items = (await found(house, caller, index, now)).map(item => itemOf(item, caller, index, types));
+  const around = { index, types, lists, today: todayFor(index, caller.id, now) };
+  const items = (await found(house, caller, index, now)).map(item => itemOf(item, caller, around));
   items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
   const self = index.person(caller.id);
   const today = todayFor(index, caller.id, now);

@@ -1,5 +1,14 @@
 /** Asking, deciding, the desk, and one's own requests. */
-import { FindRequests, HelpEffect, NewSet, PreviewInput, SaveDraft, SendCommand, Submit } from '@north-pebble/contract';
+import {
+  FindRequests,
+  HelpEffect,
+  Look,
+  NewSet,
+  PreviewInput,
+  SaveDraft,
+  SendCommand,
+  Submit,
+} from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { and, eq } from 'drizzle-orm';
 import { Router } from 'express';
@@ -7,9 +16,10 @@ import { z } from 'zod';
 import { mustFindAll } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { callerOf, read } from '../http/index.ts';
+import { callerOf, ProblemError, read } from '../http/index.ts';
 import { desk } from './desk.ts';
 import { writeCsv, writeXlsx } from './exporting.ts';
+import { look } from './looking.ts';
 import { exported, findRequests, headings } from './search.ts';
 import { command, liveDefinition, preview, submit } from './service.ts';
 import { deleteSet, savedSets, saveSet } from './sets.ts';
@@ -101,7 +111,12 @@ export function requestRoutes(house: House): Router {
   });
   router.post('/requests/:id/commands', async (request, response) => {
     const caller = callerOf(request);
-    response.json(await command(house, caller, request.params.id, read(SendCommand, request.body)));
+    const sent = read(SendCommand, request.body);
+    if (sent.command.kind === 'look') throw new ProblemError('bad input', 'A look is sent to /looks.');
+    response.json(await command(house, caller, request.params.id, sent));
+  });
+  router.post('/requests/:id/looks', async (request, response) => {
+    response.json(await look(house, callerOf(request), request.params.id, read(Look, request.body)));
   });
   return router;
 }

@@ -29,6 +29,7 @@ import {
 import { and, eq, inArray, isNull } from 'drizzle-orm';
 import { maySeeRequest, mustCommand } from '../access/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { attachFiles } from '../files/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError, refused, refusedField } from '../http/index.ts';
 import { loadBookAndAway } from '../leave/store.ts';
@@ -121,6 +122,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       state: newRequest,
     });
     const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
+    await attachFiles(tx, caller, definition, {}, brought.state);
     await storeBrought(tx, definition, { state, head: null }, brought, context);
     await tx
       .delete(t.requestDrafts)
@@ -142,6 +144,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
     const context = await contextOf(house, tx, subject, caller.id, stored.workflow);
     const brought = accepted(handle(definition, stored.state, input.command, context));
+    await attachFiles(tx, caller, definition, stored.state.answers, brought.state);
     await storeBrought(tx, definition, stored, brought, context);
     return brought.state;
   });

@@ -40,7 +40,7 @@ export async function loadRequest(db: Executor, id: string): Promise<StoredReque
 
 /** A state that an older version stored is folded anew from the events, which never change. */
 export async function upToDate(db: Executor, row: StoredRequest): Promise<StoredRequest> {
-  if (Array.isArray(row.state.at) && row.state.stuckAt) return row;
+  if (Array.isArray(row.state.at) && row.state.stuckAt && row.state.changed !== undefined) return row;
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 

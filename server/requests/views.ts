@@ -14,8 +14,10 @@ import {
   yearMonthDay,
 } from '@north-pebble/core/time';
 import {
+  answersSeen,
   closingById,
   type Definition,
+  figuresSeen,
   isHeldBy,
   isOpen,
   listsOf,
@@ -33,6 +35,7 @@ import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { loadBook, loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
+import { sightsFor } from './looking.ts';
 import { askableSubjects, leaveIn, leaveReasons, liveDefinition, subjectOf, todayFor } from './service.ts';
 import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
@@ -171,8 +174,11 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const book = await loadBook(db, index, subject, today);
   const lists = listsFor(definition, index, await house.lists(db));
   const { state } = stored;
+  const events = await loadEvents(db, id);
+  const sights = await sightsFor(db, caller, stored, { index, day: today, events });
+  const { answers, closed } = answersSeen(state.answers, sights);
   const stillOpen = isOpen(state);
-  const leave = stillOpen ? leaveIn(definition, state.answers, book) : null;
+  const leave = stillOpen ? leaveIn(definition, answers, book) : null;
   const around = { index, now, workflow: stored.workflow };
   const mine = state.tasks.find(task => isHeldBy(task, caller.id, around, state));
   const asking = { index, now, actor: caller.id };
@@ -181,11 +187,12 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const { returned } = state;
   return {
     ...(await rowOf(db, index, stored)),
-    definition,
+    definition: forReaders(definition),
     version: state.version,
     workflowVersion: stored.workflowVersion,
-    answers: state.answers,
-    figures: state.figures,
+    answers,
+    closed,
+    figures: figuresSeen(definition, state.figures, sights, listsOf({ index, lists })),
     at: state.at,
     subject,
     subjectName: nameOf(index, subject),
@@ -193,7 +200,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     people: peopleFor(definition, index),
     visited: state.visited,
     tasks: state.tasks.map(task => ({ ...task, holderName: nameOf(index, task.holder) })),
-    changes: state.changes,
+    changes: state.changes.filter(change => sights.get(change.field) === 'open'),
     afterwards: state.approved?.what ?? null,
     returned: returned && {
       fields: returned.fields,
@@ -204,8 +211,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     stuck: state.stuck,
     stuckAt: state.stuckAt,
     closing: state.closing,
-    trail: trail(definition, await loadEvents(db, id), { index, book, lists }),
-    leave: stillOpen ? leaveReasons(definition, state.answers, book, subject, id) : null,
+    trail: trail(definition, events, { index, book, lists, sights }),
+    leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
@@ -227,6 +234,9 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     },
   };
 }
+
+/** A definition as those see it who ask and decide: what designers noted and tried stays with them. */
+const forReaders = ({ notes: _notes, checks: _checks, ...definition }: Definition): Definition => definition;
 
 /** Whether a step is one that somebody must be found for. */
 const waitsForHolder = (definition: Definition, step: string): boolean => {
@@ -306,7 +316,7 @@ export async function askView(house: House, caller: Caller, workflow: string): P
   return {
     workflow,
     version,
-    definition,
+    definition: forReaders(definition),
     leaveTypes: (await loadTypes(house.db)).map(typeChoice),
     lists: listsFor(definition, index, lists),
     people: peopleFor(definition, index),

@@ -30,16 +30,20 @@ const tell = (away: boolean): void => {
   for (const listener of listeners) listener(away);
 };
 
+/** A `Blob` is sent as it is, anything else as JSON. */
 type Options = { method?: 'POST' | 'PUT' | 'DELETE'; body?: unknown; keepalive?: boolean; signal?: AbortSignal };
 
 /** @param path below `/api` */
 export async function call<T>(path: string, options: Options = {}): Promise<T> {
+  const { body } = options;
+  const isFile = body instanceof Blob;
+  const type = isFile ? 'application/octet-stream' : 'application/json';
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
       method: options.method ?? 'GET',
-      headers: { 'X-North-Pebble': '1', ...(options.body === undefined ? {} : { 'Content-Type': 'application/json' }) },
-      ...(options.body === undefined ? {} : { body: JSON.stringify(options.body) }),
+      headers: { 'X-North-Pebble': '1', ...(body === undefined ? {} : { 'Content-Type': type }) },
+      ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }),
       ...(options.signal ? { signal: options.signal } : {}),
       keepalive: options.keepalive ?? false,
     });

@@ -11,6 +11,7 @@ import { useMutation } from '@tanstack/react-query';
 import { createContext, useContext, useState } from 'react';
 import { call, commandId, problemOf } from '../api/client.ts';
 import { queryClient } from '../api/queries.ts';
+import { useFilesComing } from './form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from './form/FormFields.tsx';
 import { FailureNote } from './Notes.tsx';
 
@@ -73,6 +74,7 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
   const [note, setNote] = useState('');
   const fields = useOwnFields(request, step.id);
   const send = useCommand(request.id);
+  const filesComing = useFilesComing();
   const problem = problemOf(send.error);
   const open = (step.checklist ?? []).filter(item => !ticked.includes(item.id));
   return (
@@ -107,7 +109,7 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
         <Button
           variant="contained"
           color="success"
-          disabled={send.isPending || open.length > 0}
+          disabled={send.isPending || filesComing || open.length > 0}
           onClick={() =>
             send.mutate({
               kind: 'complete',
@@ -149,6 +151,7 @@ function HandIn({ request, step }: { request: RequestView; step: string }) {
   const field = found?.verb === 'Hold' && found.until.kind === 'document' ? found.until.field : '';
   const [typed, setTyped] = useState<Typed>({});
   const send = useCommand(request.id);
+  const filesComing = useFilesComing();
   const answers = answersOf(request.definition, typed);
   const problem = problemOf(send.error);
   return (
@@ -167,7 +170,7 @@ function HandIn({ request, step }: { request: RequestView; step: string }) {
       <Button
         variant="contained"
         color="primary"
-        disabled={send.isPending || !(field in answers)}
+        disabled={send.isPending || filesComing || !(field in answers)}
         onClick={() =>
           send.mutate({ kind: 'hand in', seen: request.version, step, answers: { [field]: answers[field] } })
         }

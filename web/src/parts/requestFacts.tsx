@@ -2,6 +2,7 @@
 import type { RequestView } from '@north-pebble/contract';
 import { answerWords, type Naming, rowById } from '@north-pebble/core/form';
 import { type Figure, figureWords, leaveTypeAnswer } from '@north-pebble/core/workflow';
+import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
 import { useHere } from './session.ts';
@@ -28,15 +29,23 @@ export function RequestFacts({ request }: { request: RequestView }) {
       {definition.form.fields.map(field => {
         const change = request.changes.find(c => c.field === field.id);
         const answer = request.answers[field.id];
+        const closed = request.closed.find(c => c.field === field.id);
+        if (closed) {
+          return (
+            <Fact key={field.id} label={field.label}>
+              <ClosedAnswer request={request} field={field} sight={closed.sight} naming={naming} />
+            </Fact>
+          );
+        }
         if ((answer === null || answer === undefined) && !change) return null;
         return (
           <Fact key={field.id} label={field.label} was={change ? answerWords(field, change.before, naming) : undefined}>
-            {answerWords(field, answer, naming)}
+            <AnswerWords field={field} answer={answer} naming={naming} />
           </Fact>
         );
       })}
       {definition.figures
-        .filter(figure => !(isBalance(figure) && hasNoBalance))
+        .filter(figure => figure.id in request.figures && !(isBalance(figure) && hasNoBalance))
         .map(figure => (
           <Fact key={figure.id} label={isBalance(figure) && leave?.balance ? 'Balance' : figure.name}>
             {isBalance(figure) && leave?.balance ? (

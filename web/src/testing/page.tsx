@@ -35,18 +35,18 @@ const realFetch = globalThis.fetch;
 /** Everything that is asked of the server, in its order. */
 export function serve(routes: Routes): Sent[] {
   const seen: Sent[] = [];
-  globalThis.fetch = (async (address: string, options: { method?: string; body?: string } = {}) => {
+  globalThis.fetch = (async (address: string, options: { method?: string; body?: string | Blob } = {}) => {
     const url = new URL(address, 'http://house');
     const sent: Sent = {
       method: options.method ?? 'GET',
       path: url.pathname.replace(/^\/api/, ''),
       query: url.searchParams,
-      body: options.body ? (JSON.parse(options.body) as Record<string, unknown>) : null,
+      body: typeof options.body === 'string' ? (JSON.parse(options.body) as Record<string, unknown>) : null,
     };
     seen.push(sent);
     const route = routes[`${sent.method} ${sent.path}`];
     let answer: unknown = route === undefined ? new Refusal('There is no such thing here.', [], 404) : route;
-    if (typeof route === 'function') answer = (route as (sent: Sent) => unknown)(sent);
+    if (typeof route === 'function') answer = await (route as (sent: Sent) => unknown)(sent);
     const refused = answer instanceof Refusal ? answer : null;
     const body = refused
       ? {
@@ -153,6 +153,7 @@ export const requestFor = (
     at,
     lists: [],
     people: [],
+    closed: [],
     visited,
     tasks: [task()],
     changes,

@@ -15,44 +15,13 @@ import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import {
-  type Column,
-  type Field,
-  type FieldOf,
-  type GivenFile,
-  listById,
-  type ReferenceList,
-  rowsToPick,
-} from '@north-pebble/core/form';
-import { useId, useRef } from 'react';
+import { type Column, type FieldOf, listById, rowsToPick } from '@north-pebble/core/form';
+import { useId } from 'react';
 import { SpanField } from '../SpanField.tsx';
+import { FilesInput } from './FilesInput.tsx';
+import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
 
-/** What the house offers to choose from. */
-export type FormHouse = {
-  leaveTypes: readonly { id: string; name: string }[];
-  lists: readonly ReferenceList[];
-  people: readonly { id: string; name: string }[];
-};
-
-type Props<F extends Field = Field> = {
-  field: F;
-  value: unknown;
-  /** All that is typed, for picks that depend on another field. */
-  answers: Readonly<Record<string, unknown>>;
-  onChange: (value: unknown) => void;
-  fault: string | undefined;
-  closed: boolean;
-  highlighted: boolean;
-  house: FormHouse;
-};
-
-const labelOf = (field: Field, closed: boolean): string =>
-  field.required || closed ? field.label : `${field.label} (may stay empty)`;
-
-const edge = (highlighted: boolean) =>
-  highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined;
-
-function Words({ field, value, onChange, fault, closed, highlighted, type }: Props & { type?: string }) {
+function Words({ field, value, onChange, fault, closed, highlighted, type }: FieldProps & { type?: string }) {
   const long = field.kind === 'long text';
   const dated = type === 'date' || type === 'time';
   return (
@@ -79,7 +48,7 @@ export const numberFrom = (text: string): number | string => {
   return plain !== '' && Number.isFinite(Number(plain)) && !/[.]$/.test(plain) ? Number(plain) : text;
 };
 
-function Numeric(props: Props) {
+function Numeric(props: FieldProps) {
   const { field, value, onChange, fault, closed, highlighted } = props;
   const unit = field.kind === 'money' ? field.currency : undefined;
   return (
@@ -107,7 +76,7 @@ function OneOf({
   closed,
   highlighted,
   options,
-}: Props & { options: readonly Option[] }) {
+}: FieldProps & { options: readonly Option[] }) {
   // What was chosen before and is not offered any more still shows.
   const known = options.some(o => o.id === value);
   return (
@@ -141,7 +110,7 @@ function Found({
   closed,
   highlighted,
   options,
-}: Props & { options: readonly Option[] }) {
+}: FieldProps & { options: readonly Option[] }) {
   return (
     <Autocomplete
       options={options as Option[]}
@@ -164,7 +133,7 @@ function Found({
   );
 }
 
-function YesNo({ field, value, onChange, fault, closed, highlighted }: Props) {
+function YesNo({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
   const id = useId();
   return (
     <FormControl disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
@@ -183,7 +152,7 @@ function YesNo({ field, value, onChange, fault, closed, highlighted }: Props) {
   );
 }
 
-function Several({ field, value, onChange, fault, closed, highlighted }: Props<FieldOf<'several choices'>>) {
+function Several({ field, value, onChange, fault, closed, highlighted }: FieldProps<FieldOf<'several choices'>>) {
   const chosen = Array.isArray(value) ? (value as string[]) : [];
   return (
     <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
@@ -207,7 +176,7 @@ function Several({ field, value, onChange, fault, closed, highlighted }: Props<F
   );
 }
 
-function DateRange(props: Props) {
+function DateRange(props: FieldProps) {
   const { field, value, onChange, fault, closed, highlighted } = props;
   const range = typeof value === 'object' && value !== null ? (value as { from?: string; to?: string }) : {};
   const end = (which: 'from' | 'to', label: string) => (
@@ -235,82 +204,12 @@ function DateRange(props: Props) {
   );
 }
 
-const given = (file: File): GivenFile => ({
-  id: crypto.randomUUID(),
-  name: file.name.slice(0, 200),
-  size: file.size,
-  type: file.type.slice(0, 100),
-});
-
-function FilesInput({ field, value, onChange, fault, closed, highlighted, single }: Props & { single: boolean }) {
-  const input = useRef<HTMLInputElement>(null);
-  const document =
-    single && typeof value === 'object' && value !== null
-      ? (value as { file?: GivenFile; expires?: string | null })
-      : {};
-  const files = single ? (document.file ? [document.file] : []) : Array.isArray(value) ? (value as GivenFile[]) : [];
-  const give = (next: GivenFile[]) =>
-    onChange(single ? (next[0] ? { file: next[0], expires: document.expires ?? null } : null) : next);
-  return (
-    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
-      {files.map(file => (
-        <Box key={file.id} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-          <Typography variant="body2">
-            {file.name}, {Math.max(1, Math.round(file.size / 1000))} kB
-          </Typography>
-          {!closed && (
-            <IconButton
-              size="small"
-              aria-label={`Take out ${file.name}`}
-              onClick={() => give(files.filter(f => f.id !== file.id))}
-            >
-              <CloseOutlined fontSize="inherit" />
-            </IconButton>
-          )}
-        </Box>
-      ))}
-      {!closed && (!single || files.length === 0) && (
-        <Button startIcon={<AddOutlined />} onClick={() => input.current?.click()} sx={{ alignSelf: 'start' }}>
-          {single ? 'Give the document' : 'Add a file'}
-        </Button>
-      )}
-      <input
-        ref={input}
-        hidden
-        type="file"
-        multiple={!single}
-        aria-label={field.label}
-        onChange={event => {
-          const chosen = [...(event.target.files ?? [])].map(given);
-          give(single ? chosen : [...files, ...chosen]);
-          event.target.value = '';
-        }}
-      />
-      {field.kind === 'document' && field.expires && document.file && (
-        <TextField
-          type="date"
-          label="Valid until"
-          value={document.expires ?? ''}
-          disabled={closed}
-          onChange={event => onChange({ ...document, expires: event.target.value || null })}
-          slotProps={{ inputLabel: { shrink: true } }}
-          sx={{ mt: 1, maxWidth: 240 }}
-        />
-      )}
-      <FormHelperText>
-        {fault ?? field.help ?? (closed ? ' ' : 'Its name is kept with the request; the paper stays with you for now.')}
-      </FormHelperText>
-    </FormControl>
-  );
-}
-
 function cellValue(column: Column, text: string): unknown {
   if (text === '') return null;
   return column.kind === 'number' || column.kind === 'money' ? numberFrom(text) : text;
 }
 
-function TableInput({ field, value, onChange, fault, closed, highlighted }: Props<FieldOf<'table'>>) {
+function TableInput({ field, value, onChange, fault, closed, highlighted }: FieldProps<FieldOf<'table'>>) {
   const rows = Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
   const change = (at: number, column: string, cell: unknown) =>
     onChange(rows.map((row, i) => (i === at ? { ...row, [column]: cell } : row)));
@@ -370,7 +269,7 @@ function TableInput({ field, value, onChange, fault, closed, highlighted }: Prop
   );
 }
 
-export function FieldInput(props: Props) {
+export function FieldInput(props: FieldProps) {
   const { field, house } = props;
   switch (field.kind) {
     case 'leave span':
@@ -414,9 +313,9 @@ export function FieldInput(props: Props) {
     case 'date range':
       return <DateRange {...props} />;
     case 'files':
-      return <FilesInput {...props} single={false} />;
+      return <FilesInput {...props} field={field} />;
     case 'document':
-      return <FilesInput {...props} single />;
+      return <FilesInput {...props} field={field} />;
     case 'table':
       return <TableInput {...props} field={field} />;
     case 'fixed text':

@@ -4,7 +4,8 @@ import Typography from '@mui/material/Typography';
 import { type AccessLevel, bySection, type FieldFault, isEmptyAnswer, mayChange } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
 import { asTyped } from '../SpanField.tsx';
-import { FieldInput, type FormHouse } from './FieldInput.tsx';
+import { FieldInput } from './FieldInput.tsx';
+import type { FormHouse } from './fieldFrame.ts';
 
 export type Typed = Record<string, unknown>;
 

@@ -5,10 +5,15 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { annualLeave } from '../../../../core/testing/house.ts';
-import { FieldInput, type FormHouse, numberFrom } from './FieldInput.tsx';
+import { serve, unserve } from '../../testing/page.tsx';
+import { FieldInput, numberFrom } from './FieldInput.tsx';
 import { answersOf, FormFields, initialTyped } from './FormFields.tsx';
+import type { FormHouse } from './fieldFrame.ts';
 
-afterEach(cleanup);
+afterEach(() => {
+  cleanup();
+  unserve();
+});
 
 const house: FormHouse = {
   leaveTypes: [{ id: 'annual', name: 'Annual leave' }],
@@ -137,8 +142,10 @@ describe('each kind of field is filled in', () => {
   });
 
   test('a document by its file, with the day it expires', async () => {
+    serve({ 'POST /files': { id: 'f1', name: 'licence.pdf', size: 1, type: 'application/pdf' } });
     const { seen, user } = ask({ kind: 'document', expires: true });
     await user.upload(screen.getByLabelText('A'), new File(['x'], 'licence.pdf', { type: 'application/pdf' }));
+    await screen.findByText('licence.pdf, 1 kB');
     expect(seen).toHaveBeenLastCalledWith({
       file: expect.objectContaining({ name: 'licence.pdf', size: 1 }),
       expires: null,

@@ -8,6 +8,7 @@ import { type Answers, sameAnswer } from '@north-pebble/core/form';
 import { afterwardsOf, type Command, levelAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { problemOf } from '../../api/client.ts';
+import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { GiveUp } from '../../parts/GiveUp.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -24,6 +25,7 @@ const words: Record<Kind, { title: string; note: string; send: string }> = {
 function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kind; onDone: () => void }) {
   const [typed, setTyped] = useState<Typed>({ ...request.answers });
   const [note, setNote] = useState('');
+  const filesComing = useFilesComing();
   const send = useCommand(request.id);
   const answers = answersOf(request.definition, typed);
   const preview = usePreview(request.workflow, request.id, { answers });
@@ -31,6 +33,7 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
   const changed = Object.keys(answers).filter(id => !sameAnswer(answers[id] as never, request.answers[id] as never));
   const [ask] = request.definition.steps;
   const open = request.definition.form.fields
+    .filter(f => !request.closed.some(c => c.field === f.id))
     .filter(f => kind === 'correct' || ['editable', 'required'].includes(levelAt(request.definition, ask.id, f)))
     .map(f => f.id);
   const decided = afterwardsOf(request.definition).change === 'decided';
@@ -85,7 +88,7 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
           <Button
             variant="contained"
             color="primary"
-            disabled={send.isPending || changed.length === 0 || (kind === 'correct' && !note.trim())}
+            disabled={send.isPending || filesComing || changed.length === 0 || (kind === 'correct' && !note.trim())}
             onClick={() => send.mutate(command(), { onSuccess: onDone })}
           >
             {words[kind].send}

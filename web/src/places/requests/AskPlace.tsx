@@ -12,6 +12,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { askQuery, queryClient } from '../../api/queries.ts';
+import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
@@ -57,6 +58,7 @@ function AskForm({ ask }: { ask: AskView }) {
   const draft = useDraft(ask.workflow, typed, changed);
   // One id for this asking: pressing twice, or again after a lost answer, sends it once.
   const id = useRef(commandId());
+  const filesComing = useFilesComing();
   const send = useMutation({
     mutationFn: () =>
       call<Sent>('/requests', { method: 'POST', body: { id: id.current, workflow: ask.workflow, subject, answers } }),
@@ -142,8 +144,8 @@ function AskForm({ ask }: { ask: AskView }) {
           />
           {problem && !problem.faults?.some(f => f.field) && <FailureNote fault={send.error} />}
           <Box sx={{ display: 'flex', gap: 2, alignItems: 'center', mt: 1 }}>
-            <Button type="submit" variant="contained" color="primary" disabled={send.isPending}>
-              {send.isPending ? 'Sending …' : 'Send'}
+            <Button type="submit" variant="contained" color="primary" disabled={send.isPending || filesComing}>
+              {send.isPending ? 'Sending …' : filesComing ? 'Taking in files …' : 'Send'}
             </Button>
             <WhatHappensNext definition={ask.definition} usually={ask.usually} />
           </Box>

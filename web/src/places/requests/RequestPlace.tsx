@@ -13,6 +13,7 @@ import { Link as RouterLink, useLocation, useParams, useSearchParams } from 'rea
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
 import { Course } from '../../parts/Course.tsx';
+import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { GiveUp } from '../../parts/GiveUp.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
@@ -122,6 +123,7 @@ function ReworkForm({ request }: { request: RequestView }) {
   const answers = answersOf(request.definition, typed);
   const preview = usePreview(request.workflow, request.id, { answers });
   const id = useRef(commandId());
+  const filesComing = useFilesComing();
   const send = useMutation({
     mutationFn: () =>
       call<Sent>(`/requests/${request.id}/commands`, {
@@ -158,7 +160,12 @@ function ReworkForm({ request }: { request: RequestView }) {
           }}
         />
         {problem && !problem.faults?.some(f => f.field) && <FailureNote fault={send.error} />}
-        <Button variant="contained" color="secondary" disabled={send.isPending} onClick={() => send.mutate()}>
+        <Button
+          variant="contained"
+          color="secondary"
+          disabled={send.isPending || filesComing}
+          onClick={() => send.mutate()}
+        >
           Send again
         </Button>
       </Box>

@@ -4,7 +4,18 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { type Column, type Field, idFrom, knownFacts, type Start } from '@north-pebble/core/form';
+import {
+  type Column,
+  type Field,
+  type FieldOf,
+  type FileKind,
+  fileKinds,
+  idFrom,
+  knownFacts,
+  largestFile,
+  type Start,
+  usualLargest,
+} from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { FormulaField } from './editors/FormulaField.tsx';
@@ -301,12 +312,17 @@ export function KindFields({
           }}
         />
       );
+    case 'files':
+      return <Filing field={field} change={change} />;
     case 'document':
       return (
-        <FormControlLabel
-          control={<Checkbox checked={field.expires} onChange={(_, on) => change({ expires: on })} />}
-          label="It has a day on which it expires"
-        />
+        <>
+          <FormControlLabel
+            control={<Checkbox checked={field.expires} onChange={(_, on) => change({ expires: on })} />}
+            label="It has a day on which it expires"
+          />
+          <Filing field={field} change={change} />
+        </>
       );
     case 'fixed text':
       return (
@@ -322,6 +338,55 @@ export function KindFields({
     default:
       return null;
   }
+}
+
+/** Which files a field takes: of which kinds, how large, and of several how many. */
+function Filing({ field, change }: { field: FieldOf<'files'> | FieldOf<'document'>; change: (part: object) => void }) {
+  const numberFrom = (text: string, most: number) => {
+    const n = Math.round(Number(text));
+    return text.trim() === '' || !(n >= 1) ? undefined : Math.min(n, most);
+  };
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 140px 140px' }, gap: 1 }}>
+      <TextField
+        select
+        size="small"
+        label="Takes (everything, if empty)"
+        value={field.takes ?? []}
+        slotProps={{ select: { multiple: true } }}
+        onChange={event => {
+          const takes = event.target.value as unknown as FileKind[];
+          change({ takes: takes.length > 0 ? takes : undefined });
+        }}
+      >
+        {fileKinds.map(kind => (
+          <MenuItem key={kind} value={kind}>
+            {kind}
+          </MenuItem>
+        ))}
+      </TextField>
+      <TextField
+        size="small"
+        type="number"
+        label="Up to, in MB"
+        placeholder={String(usualLargest)}
+        value={field.largest ?? ''}
+        slotProps={{ inputLabel: { shrink: true }, htmlInput: { min: 1, max: largestFile } }}
+        onChange={event => change({ largest: numberFrom(event.target.value, largestFile) })}
+      />
+      {field.kind === 'files' && (
+        <TextField
+          size="small"
+          type="number"
+          label="At most, files"
+          placeholder="20"
+          value={field.most ?? ''}
+          slotProps={{ inputLabel: { shrink: true }, htmlInput: { min: 1, max: 20 } }}
+          onChange={event => change({ most: numberFrom(event.target.value, 20) })}
+        />
+      )}
+    </Box>
+  );
 }
 
 /** Several words, a line each; what is being typed stays as typed. */

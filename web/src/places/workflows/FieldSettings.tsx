@@ -35,9 +35,9 @@ type Props = {
 
 /** A field of another kind with everything that the two have in common. */
 export function asKind(field: Field, kind: Field['kind']): Field {
-  const { id, label, help, required, section, start, shownWhen, checks, places } = field;
+  const { id, label, help, required, section, start, shownWhen, checks, places, readers } = field;
   const common = JSON.parse(
-    JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places }),
+    JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places, readers }),
   ) as Pick<Field, 'id' | 'label' | 'required'>;
   switch (kind) {
     case 'choice':
@@ -125,6 +125,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
   };
   const uses = usesOfField(definition, field);
   const places = index?.directory.places ?? [];
+  const roles = [...new Set([...(index?.directory.roles.map(r => r.role) ?? []), ...(field.readers ?? [])])].sort();
   const taken =
     definition.form.fields.some(f => f.id !== field.id && f.label === label.trim()) ||
     definition.figures.some(f => f.name === label.trim());
@@ -236,6 +237,32 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
           </MenuItem>
         ))}
       </TextField>
+      {field.kind !== 'fixed text' && (
+        <TextField
+          select
+          size="small"
+          label="Read by these roles only"
+          value={field.readers ?? []}
+          helperText={
+            field.readers
+              ? 'Besides whoever it is about. Every look is recorded.'
+              : field.kind === 'document'
+                ? 'Nobody named: read by those who decide on it. Every look is recorded.'
+                : 'Nobody named: read by everybody who sees it at their step.'
+          }
+          slotProps={{ select: { multiple: true } }}
+          onChange={event => {
+            const readers = event.target.value as unknown as string[];
+            change({ readers: readers.length > 0 ? readers : undefined });
+          }}
+        >
+          {roles.map(role => (
+            <MenuItem key={role} value={role}>
+              {role}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
       {(field.checks ?? []).map((check, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: checks have no identity besides their place
         <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 1, alignItems: 'start' }}>

@@ -36,6 +36,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { type ReactNode, useState } from 'react';
+import { byNameOnly, FilingContext } from '../../parts/form/FilesInput.tsx';
 import { FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { FieldSettings } from './FieldSettings.tsx';
 import { PersonPicker } from './PersonPicker.tsx';
@@ -206,21 +207,23 @@ function Preview({
           The form appears here as soon as it has a field.
         </Typography>
       ) : (
-        <FormFields
-          definition={definition}
-          house={{
-            leaveTypes: surroundings?.leaveTypes ?? [],
-            lists: facts?.lists ?? [],
-            people: index?.directory.people ?? [],
-          }}
-          typed={answers as Typed}
-          onChange={(next, field) => {
-            setTyped({ ...typed, [field]: next[field] });
-            setTouched([...new Set([...touched, field])]);
-          }}
-          faults={[]}
-          {...(shown ? { shown } : {})}
-        />
+        <FilingContext value={byNameOnly}>
+          <FormFields
+            definition={definition}
+            house={{
+              leaveTypes: surroundings?.leaveTypes ?? [],
+              lists: facts?.lists ?? [],
+              people: index?.directory.people ?? [],
+            }}
+            typed={answers as Typed}
+            onChange={(next, field) => {
+              setTyped({ ...typed, [field]: next[field] });
+              setTouched([...new Set([...touched, field])]);
+            }}
+            faults={[]}
+            {...(shown ? { shown } : {})}
+          />
+        </FilingContext>
       )}
     </Box>
   );

@@ -20,6 +20,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { byNameOnly, FilingContext } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Why } from '../../parts/Why.tsx';
@@ -301,7 +302,16 @@ function Beginning({
   );
 }
 
+/** What is given in a rehearsal stays in it, files included. */
 export function Rehearse(props: Props) {
+  return (
+    <FilingContext value={byNameOnly}>
+      <Rehearsing {...props} />
+    </FilingContext>
+  );
+}
+
+function Rehearsing(props: Props) {
   const { definition, index, surroundings, playing, zone, onChange, readOnly } = props;
   const [name, setName] = useState('');
   const rehearsal = playing.now;

@@ -1,0 +1,45 @@
+/** Giving files, and reading them. */
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { NewFile } from '@north-pebble/contract';
+import { largestFile } from '@north-pebble/core/form';
+import { eq } from 'drizzle-orm';
+import { Router } from 'express';
+import { tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, callerOf, notFound, read } from '../http/index.ts';
+import { keepOf, type StoredFile, takeIn, tooLarge } from './service.ts';
+
+/** @param mustRead throws when a file is not for the caller */
+export function fileRoutes(
+  house: House,
+  mustRead: (house: House, caller: Caller, file: StoredFile) => Promise<void>,
+): Router {
+  const router = Router();
+  router.post('/files', async (request, response) => {
+    const caller = callerOf(request);
+    const { name } = read(NewFile, request.query);
+    if (Number(request.headers['content-length'] ?? 0) > largestFile * 1_000_000) throw tooLarge(name);
+    try {
+      response.status(201).json(await takeIn(house, caller, name, request));
+    } catch (fault) {
+      // Nobody is there any more to be told.
+      if (!request.readableAborted) throw fault;
+    }
+  });
+  router.get('/files/:id', async (request, response) => {
+    const caller = callerOf(request);
+    const [file] = await house.db.select().from(t.files).where(eq(t.files.id, request.params.id));
+    if (!file?.whole) throw notFound();
+    await mustRead(house, caller, file);
+    response.setHeader('Content-Type', file.type);
+    response.setHeader('Content-Length', file.size);
+    // Never a page of this house, whatever is in it.
+    response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");
+    response.setHeader('Cache-Control', 'private, no-store');
+    response.attachment(file.name);
+    response.type(file.type);
+    await pipeline(Readable.from(keepOf(house).read(file.id)), response);
+  });
+  return router;
+}

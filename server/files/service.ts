@@ -1,0 +1,126 @@
+/** Files that come in, belong to a request once it is sent, and are read again by those who may. */
+import { createHash, randomUUID } from 'node:crypto';
+import { type Answers, type Field, fileFault, filesOf, type GivenFile, largestFile } from '@north-pebble/core/form';
+import type { Definition, RequestState } from '@north-pebble/core/workflow';
+import { and, eq, inArray, isNull, lt, or } from 'drizzle-orm';
+import { type Transaction, tables as t } from '../database/index.ts';
+import type { House } from '../house.ts';
+import { type Caller, type ProblemError, refusedField } from '../http/index.ts';
+import { contentType, headSize } from './contentType.ts';
+import { databaseKeep, type FileKeep } from './keep.ts';
+
+export const keepOf = (house: House): FileKeep => databaseKeep(house.db);
+
+export type StoredFile = typeof t.files.$inferSelect;
+
+const mostBytes = largestFile * 1_000_000;
+
+/** Takes a file in. Until a request names it, it is its owner’s alone; broken off halfway, nothing is left of it. */
+export async function takeIn(
+  house: House,
+  caller: Caller,
+  name: string,
+  content: AsyncIterable<Buffer>,
+): Promise<GivenFile> {
+  const id = randomUUID();
+  const keep = keepOf(house);
+  const hash = createHash('sha256');
+  const head: Buffer[] = [];
+  let size = 0;
+  let headLength = 0;
+  async function* counted() {
+    for await (const chunk of content) {
+      size += chunk.length;
+      if (size > mostBytes) throw tooLarge(name);
+      hash.update(chunk);
+      if (headLength < headSize) {
+        head.push(chunk);
+        headLength += chunk.length;
+      }
+      yield chunk;
+    }
+  }
+  const row = { id, owner: caller.id, name, type: '', size: 0, digest: '', whole: false, at: Date.now() };
+  await house.db.insert(t.files).values(row);
+  try {
+    await keep.write(id, counted());
+    const type = await contentType(Buffer.concat(head).subarray(0, headSize), name);
+    // The widest rules there are; those of its field are checked when the request is sent.
+    const fault = fileFault({ largest: largestFile }, { name, size, type });
+    if (fault) throw refusedField('file', fault);
+    await house.db
+      .update(t.files)
+      .set({ type, size, digest: hash.digest('hex'), whole: true })
+      .where(eq(t.files.id, id));
+    return { id, name, size, type };
+  } catch (fault) {
+    await keep.remove([id]);
+    await house.db.delete(t.files).where(eq(t.files.id, id));
+    throw fault;
+  }
+}
+
+export const tooLarge = (name: string): ProblemError =>
+  refusedField('file', `“${name}” is larger than ${largestFile} MB.`);
+
+const givenIn = (fields: readonly Field[], answers: Answers) =>
+  fields.flatMap(field => {
+    const isFile = field.kind === 'files' || field.kind === 'document';
+    return isFile ? filesOf(answers[field.id]).map(file => ({ field: field.id, file })) : [];
+  });
+
+/**
+ * The files that a command gave become the request’s, in its transaction.
+ * A file that is not here, is somebody else’s, or is not what it is said to be, is refused at its field.
+ */
+export async function attachFiles(
+  tx: Transaction,
+  caller: Caller,
+  definition: Definition,
+  before: Answers,
+  after: RequestState,
+): Promise<void> {
+  const { fields } = definition.form;
+  const had = new Set(givenIn(fields, before).map(g => g.file.id));
+  const fresh = givenIn(fields, after.answers).filter(g => !had.has(g.file.id));
+  if (fresh.length === 0) return;
+  const ids = fresh.map(g => g.file.id);
+  const rows = await tx.select().from(t.files).where(inArray(t.files.id, ids)).for('update');
+  for (const { field, file } of fresh) {
+    const row = rows.find(r => r.id === file.id);
+    const isOurs = row?.whole && (row.request === null ? row.owner === caller.id : row.request === after.request);
+    const isSame = row?.name === file.name && row.size === file.size && row.type === file.type;
+    if (!isOurs || !isSame) throw refusedField(field, `“${file.name}” is not here any more. Give it again.`);
+    await tx.update(t.files).set({ request: after.request, field }).where(eq(t.files.id, file.id));
+  }
+}
+
+const halfIn = 60 * 60_000;
+const looseFor = 30 * 24 * 60 * 60_000;
+
+/** Throws away what never came in whole, and what no request has named for a month. */
+export async function clearLoose(house: House, now = Date.now()): Promise<number> {
+  const rows = await house.db
+    .select({ id: t.files.id })
+    .from(t.files)
+    .where(
+      and(
+        isNull(t.files.request),
+        or(lt(t.files.at, now - looseFor), and(eq(t.files.whole, false), lt(t.files.at, now - halfIn))),
+      ),
+    )
+    .limit(500);
+  const ids = rows.map(row => row.id);
+  if (ids.length === 0) return 0;
+  await keepOf(house).remove(ids);
+  await house.db.delete(t.files).where(inArray(t.files.id, ids));
+  return ids.length;
+}
+
+/** Clears what is loose once an hour, until stopped. Several servers may: what is gone is gone. */
+export function keepTidy(house: House, pause = 60 * 60_000): () => void {
+  const timer = setInterval(() => {
+    clearLoose(house).catch(fault => house.log.warn({ err: fault }, 'files'));
+  }, pause);
+  return () => clearInterval(timer);
+}
