@@ -2,6 +2,7 @@
 import type { AccessLevel, Answer, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
 import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
+import type { AheadStep } from '@north-pebble/core/proof';
 import { CivilDate, type Instant } from '@north-pebble/core/time';
 import {
   Command,
@@ -57,6 +58,20 @@ export type PreviewView = {
   leave: LeaveReasons | null;
   /** Who of the team is away in the span. */
   others: string[];
+  /** What would happen after sending, if everybody agrees; nothing while there are faults. */
+  ahead: AheadView | null;
+};
+
+/** Who comes next, in turn, and how it ends. */
+export type AheadView = {
+  steps: {
+    number: string;
+    verb: AheadStep['verb'];
+    people: { name: string; reasons: readonly string[] }[];
+    due: Instant | null;
+    waits: string | null;
+  }[];
+  ends: string | null;
 };
 
 export const SaveDraft = z.object({ answers: z.record(z.string(), z.unknown()) });
@@ -186,6 +201,8 @@ export type RequestView = RequestRow & {
   leave: LeaveReasons | null;
   leaveTypes: LeaveTypeChoice[];
   team: TeamStrip | null;
+  /** Told to whoever it is for, while it is open. */
+  ahead: AheadView | null;
   /** What the reader may do. */
   may: {
     /** The task that the reader may answer. */

@@ -5,7 +5,7 @@
 import type { Answers } from '../form/index.ts';
 import type { Scope } from '../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
-import { type CivilDate, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
+import { type CivilDate, dateWords, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
 import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
 import {
   closingById,
@@ -413,7 +413,8 @@ export class Course {
   #waitForDay(step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
     const at = morningBefore(this.context, this.subject, date, days);
     if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
-    const words = days === 0 ? `until ${what} (${date})` : `until ${days} working days before ${what} (${date})`;
+    const day = `${dateWords(date)} ${date.slice(0, 4)}`;
+    const words = days === 0 ? `until ${what} (${day})` : `until ${days} working days before ${what} (${day})`;
     this.#waitUntil(step, at, words);
   }
 

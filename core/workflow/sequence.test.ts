@@ -141,7 +141,7 @@ describe('the trail', () => {
     [{ kind: 'could not', step: 'manager', task: 't', note: 'no keys' }, /could not do step 3/],
     [{ kind: 'set', step: 'manager', filled }, /set Remark/],
     [{ kind: 'waiting', step: 'manager', until: null, reason: 'until it is in' }, /waits at step 3/],
-    [{ kind: 'waited', step: 'manager', reason: 'it is in' }, /waited long enough at step 3/],
+    [{ kind: 'waited', step: 'manager', reason: 'it is in' }, /went on at step 3/],
     [{ kind: 'joined', step: 'manager', from: [], reason: 'all lanes are done' }, /went on behind the lanes of step 3/],
     [{ kind: 'recorded', step: 'manager', words: 'added a row' }, /added a row/],
     [{ kind: 'opened', step: 'manager', workflow: 'kit', key: 'k' }, /opened a request in kit/],

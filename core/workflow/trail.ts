@@ -134,7 +134,9 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `waits at ${step(event.step)}`, why: [event.reason] };
     case 'waited':
       return {
-        text: `waited long enough at ${step(event.step)}`,
+        text: event.filled
+          ? `handed in what ${step(event.step)} waits for`
+          : `went on at ${step(event.step)}, which waits no longer`,
         why: [event.reason],
         ...(event.filled ? { changes: said(event.filled.changes) } : {}),
       };
@@ -254,7 +256,9 @@ export function trail(definition: Definition, events: readonly RequestEvent[], c
   return events.flatMap(event => {
     const said = say(definition, event, context);
     if (!said) return [];
-    const by = byNobody.has(event.kind) ? null : event.by;
+    // Somebody's command may carry a wait along that is over by itself.
+    const byItself = byNobody.has(event.kind) || (event.kind === 'waited' && !event.filled);
+    const by = byItself ? null : event.by;
     return [
       {
         at: event.at,

@@ -1,5 +1,5 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
-import type { PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
+import type { AheadView, PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import {
   balanceAhead,
@@ -11,6 +11,7 @@ import {
   othersAway,
 } from '@north-pebble/core/leave';
 import { type DirectoryIndex, isAbove, isEmployed, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { type Ahead, pathAhead } from '@north-pebble/core/proof';
 import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import {
   allSteps,
@@ -272,6 +273,7 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
   const answers = withStarts(definition, input.answers as Answers, facts, touched);
   const { faults, figures } = previewAnswers(definition, answers, context, caller.id, request, subject);
   const leave = leaveIn(definition, answers, context.book);
+  const isNew = !input.request && faults.length === 0;
   const fields = fieldsAt(definition, definition.steps[0].id, answers, facts);
   return {
     answers,
@@ -280,5 +282,23 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
     figures,
     leave: leaveReasons(definition, answers, context.book, subject, request),
     others: leave ? othersAway(context.book, subject, leave.span).map(p => p.name) : [],
+    ahead: isNew ? aheadOf(definition, { ...answers }, subject, context) : null,
   };
 }
+
+/** What sending these answers now would set going. Nothing is stored: the core only works it out. */
+function aheadOf(definition: Definition, answers: Record<string, unknown>, subject: PersonId, context: Context) {
+  const sent = handle(definition, newRequest('new'), { kind: 'submit', answers, subject }, context);
+  return sent.ok ? aheadView(pathAhead(definition, sent, context), context.index) : null;
+}
+
+export const aheadView = ({ steps, ends }: Ahead, index: DirectoryIndex): AheadView => ({
+  steps: steps.map(({ number, verb, people, due, waits }) => ({
+    number,
+    verb,
+    people: people.map(({ person, reasons }) => ({ name: index.person(person)?.name ?? person, reasons })),
+    due,
+    waits,
+  })),
+  ends,
+});

@@ -3,6 +3,7 @@ import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip } from '@n
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
+import { pathAhead } from '@north-pebble/core/proof';
 import {
   addDays,
   type CivilDate,
@@ -26,6 +27,7 @@ import {
   nameOf,
   type RequestState,
   stepById,
+  tellsClosed,
   trail,
 } from '@north-pebble/core/workflow';
 import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
@@ -36,7 +38,16 @@ import { type Caller, notFound } from '../http/index.ts';
 import { loadBook, loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
 import { sightsFor } from './looking.ts';
-import { askableSubjects, leaveIn, leaveReasons, liveDefinition, subjectOf, todayFor } from './service.ts';
+import {
+  aheadView,
+  askableSubjects,
+  contextOf,
+  leaveIn,
+  leaveReasons,
+  liveDefinition,
+  subjectOf,
+  todayFor,
+} from './service.ts';
 import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
@@ -184,6 +195,21 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const asking = { index, now, actor: caller.id };
   const byHr = mayTryAgain(caller);
   const verb = mine && stepById(definition, mine.step)?.verb;
+  const ahead = async () => {
+    const context = await contextOf(house, db, subject, null, stored.workflow);
+    // Those who have it now were given it at different times; all of them are told of.
+    const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step)]);
+    const recent = events.filter(
+      e => (e.kind === 'given' && open.has(e.task)) || (e.kind === 'waiting' && open.has(e.step)),
+    );
+    const told = pathAhead(definition, { state, events: recent }, context);
+    const steps = told.steps.map(step => {
+      const found = stepById(definition, step.step);
+      const hides = found && tellsClosed(definition, found, sights, context.lists);
+      return hides ? { ...step, people: step.people.map(p => ({ ...p, reasons: [] })) } : step;
+    });
+    return aheadView({ ...told, steps }, index);
+  };
   const { returned } = state;
   return {
     ...(await rowOf(db, index, stored)),
@@ -214,6 +240,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     trail: trail(definition, events, { index, book, lists, sights }),
     leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),
+    ahead: (caller.id === asker || caller.id === subject) && stillOpen ? await ahead() : null,
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
       answer: mine && verb === 'Decide' ? mine.id : null,

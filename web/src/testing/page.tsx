@@ -154,6 +154,7 @@ export const requestFor = (
     lists: [],
     people: [],
     closed: [],
+    ahead: null,
     visited,
     tasks: [task()],
     changes,

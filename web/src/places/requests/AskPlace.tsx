@@ -12,6 +12,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { askQuery, queryClient } from '../../api/queries.ts';
+import { AheadNote } from '../../parts/AheadNote.tsx';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -152,6 +153,7 @@ function AskForm({ ask }: { ask: AskView }) {
         </Box>
         <Box component="aside" aria-label="What it comes to" aria-live="polite" sx={{ pt: 1 }}>
           <PreviewMargin preview={preview.data} definition={ask.definition} />
+          {preview.data?.ahead && <AheadNote ahead={preview.data.ahead} title="Once it is sent" />}
           <Typography variant="body2" color="textSecondary">
             Version {ask.version} of the workflow.
           </Typography>

@@ -129,6 +129,7 @@ describe('the margin beside the form', () => {
       balance: balanceAhead(bookOf(), ina, annual, span) ?? null,
     },
     others: [],
+    ahead: null,
     ...change,
   });
 

@@ -12,6 +12,7 @@ import { useRef, useState } from 'react';
 import { Link as RouterLink, useLocation, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
+import { AheadNote } from '../../parts/AheadNote.tsx';
 import { Course } from '../../parts/Course.tsx';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
@@ -220,6 +221,11 @@ function Request({ request }: { request: RequestView }) {
         </Note>
       )}
       <Course request={request} />
+      {request.ahead && request.ahead.steps.length > 0 && (
+        <Box sx={{ maxWidth: 560, mb: 2 }}>
+          <AheadNote ahead={request.ahead} title="The path ahead" />
+        </Box>
+      )}
       {request.may.rework && <ReworkForm request={request} />}
       {afterwards.form}
       <Box

@@ -13,7 +13,7 @@ afterEach(() => {
   unserve();
 });
 
-const preview = { answers: {}, fields: [], faults: [], figures: {}, leave: null, others: [] };
+const preview = { answers: {}, fields: [], faults: [], figures: {}, leave: null, others: [], ahead: null };
 const sent = { request: 'R-1', version: 9 };
 const house = (answer: unknown = sent) => serve({ 'POST /preview': preview, 'POST /requests/R-1/commands': answer });
 
