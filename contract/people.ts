@@ -1,5 +1,5 @@
 /** People to choose from, and who stands in for whom. */
-import { PersonId } from '@north-pebble/core/people';
+import { type MailChoice, PersonId } from '@north-pebble/core/people';
 import { CivilDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
@@ -43,3 +43,6 @@ export type CoversView = {
   /** Whether the reader may set cover for other people. */
   forOthers: boolean;
 };
+
+/** How the reader wants their mails, and what that would otherwise be. */
+export type MailChoiceView = { choice: MailChoice; roles: string[]; zone: string };

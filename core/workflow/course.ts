@@ -128,7 +128,7 @@ export class Course {
     to: PersonId,
     subject: string,
     body: string,
-    more: Partial<Letter> & { attach?: 'invitation' | 'pdf'; task?: string } = {},
+    more: Partial<Letter> & { attach?: 'invitation' | 'pdf'; task?: string; forRole?: true } = {},
   ): void {
     this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
   }

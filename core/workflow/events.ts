@@ -133,6 +133,8 @@ export type Effect =
       key: string;
       /** The task that a reply to it may answer. */
       task?: string;
+      /** It is about what came to a role that its reader holds. */
+      forRole?: true;
       to: PersonId;
       subject: string;
       body: string;

@@ -167,9 +167,13 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
     holder,
     `For you to ${what}: ${asker}, ${course.title()}`,
     `${asker} asks: ${course.title()}.${todo}${due}${cover}${note ? `\n\n“${note}”` : ''}${byMail(step)}`,
-    step.verb === 'Decide' ? { task: taskId } : {},
+    { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
   );
 }
+
+/** Whether a step comes to a role, so that its mails may be turned off by those who share it. */
+const forRole = (step: PersonStep): { forRole?: true } =>
+  step.who.first.kind === 'role' || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
 
 /** How a decision can be given by a reply to the mail. */
 function byMail(step: PersonStep): string {
@@ -190,8 +194,9 @@ export const personStep = (course: Course, id: string): PersonStep | undefined =
 };
 
 export function remind(course: Course, task: Task): void {
-  const remind = personStep(course, task.step)?.limit?.remind;
-  if (!remind || task.reminders >= remind.atMost) return;
+  const step = personStep(course, task.step);
+  const remind = step?.limit?.remind;
+  if (!step || !remind || task.reminders >= remind.atMost) return;
   const again = task.reminders + 1 < remind.atMost;
   const next = again ? dueFor(course.context, task.holder, remind.every ?? remind.after) : null;
   const remindAt = next && 'at' in next ? next.at : null;
@@ -201,6 +206,7 @@ export function remind(course: Course, task: Task): void {
     task.holder,
     `Reminder: ${asker}, ${course.title()}`,
     `This still waits for your answer.${dueSentence(course.context, task)}`,
+    forRole(step),
   );
   if (remindAt) course.timer(task.id, 'remind', remindAt);
 }

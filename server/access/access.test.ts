@@ -82,6 +82,8 @@ const table: Row[] = [
   row('DELETE', '/sets/1', [401, 404, 404, 404, 404, 404, 404]),
   row('PUT', '/askable/none/draft', [401, 404, 404, 404, 404, 404, 404], { answers: {} }),
   row('GET', '/people?words=ina', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/mail-choice', [401, 200, 200, 200, 200, 200, 200]),
+  row('PUT', '/mail-choice', [401, 400, 400, 400, 400, 400, 400], { own: 'never' }),
   row('GET', '/covers', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/covers?person=ina', [401, 200, 404, 200, 200, 404, 404]),
   row('PUT', '/covers', [401, 400, 400, 400, 400, 400, 400], cover('ina')),

@@ -5,6 +5,7 @@
 
 import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import type { MailChoice } from '@north-pebble/core/people';
 import type { WorkPattern } from '@north-pebble/core/time';
 import type { Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import {
@@ -397,6 +398,7 @@ export type Letter = {
   task?: string;
   /** The id of the mail that this one answers. */
   answers?: string;
+  forRole?: true;
 };
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
@@ -406,13 +408,23 @@ export const outbox = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     key: varchar('message_key', { length: 150 }).notNull(),
     payload: json<Letter>('payload').notNull(),
-    state: varchar('state', { length: 7, enum: ['waiting', 'sent'] }).notNull(),
+    state: varchar('state', { length: 7, enum: ['waiting', 'sent', 'unsent'] }).notNull(),
     attempts: int('attempts').notNull(),
     nextTry: machineTime('next_try').notNull(),
     writtenAt: instant('written_at').notNull(),
+    /** Set when its reader does not want it at once: not before this time of the house, maybe together with others. */
+    notBefore: instant('not_before'),
+    person: id('person'),
+    daily: boolean('daily').notNull().default(false),
   },
   t => [uniqueIndex('outbox_key').on(t.key), index('outbox_waiting').on(t.state, t.nextTry)],
 );
+
+/** How people want their mails; as usual where nothing is said. */
+export const mailChoices = mysqlTable('mail_choices', {
+  person: id('person').primaryKey(),
+  choice: json<MailChoice>('choice').notNull(),
+});
 
 export const timers = mysqlTable(
   'timers',

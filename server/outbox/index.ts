@@ -2,9 +2,9 @@
  * Delivers what commands left in the outbox: at least once, with a key that lets the receiver tell a repeat,
  * tried again with growing pauses. A row is claimed for a while; a server that dies gives its claims back by that.
  */
-import type { PersonId } from '@north-pebble/core/people';
-import type { Instant } from '@north-pebble/core/time';
-import { and, asc, eq, inArray, lte } from 'drizzle-orm';
+import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
+import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { and, asc, eq, inArray, isNull, lte, or } from 'drizzle-orm';
 import type { MailConnection } from '../connections/mail.ts';
 import { inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -18,10 +18,12 @@ type Row = typeof t.outbox.$inferSelect;
 
 async function claim(house: House): Promise<Row[]> {
   return inTransaction(house.db, async tx => {
+    const now = await house.now(tx);
+    const ripe = or(isNull(t.outbox.notBefore), lte(t.outbox.notBefore, now));
     const rows = await tx
       .select()
       .from(t.outbox)
-      .where(and(eq(t.outbox.state, 'waiting'), lte(t.outbox.nextTry, Date.now())))
+      .where(and(eq(t.outbox.state, 'waiting'), lte(t.outbox.nextTry, Date.now()), ripe))
       .orderBy(asc(t.outbox.nextTry), asc(t.outbox.id))
       .limit(batch)
       .for('update', { skipLocked: true });
@@ -34,6 +36,80 @@ async function claim(house: House): Promise<Row[]> {
     }
     return rows;
   });
+}
+
+/**
+ * Puts letters off that their readers do not want at once, in the house's time; what is left is to be sent now.
+ * A letter that was put off once goes out when its time has come.
+ */
+async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
+  const fresh = rows.filter(row => row.notBefore === null && row.payload.to && !row.payload.answers);
+  if (fresh.length === 0) return [...rows];
+  const choices = await house.db
+    .select()
+    .from(t.mailChoices)
+    .where(inArray(t.mailChoices.person, [...new Set(fresh.map(row => row.payload.to))]));
+  if (choices.length === 0) return [...rows];
+  const { index, now } = await house.moment(house.db);
+  const gone = new Set<number>();
+  for (const row of fresh) {
+    const choice = choices.find(c => c.person === row.payload.to)?.choice;
+    const person = index.person(row.payload.to as PersonId);
+    if (!choice || !person) continue;
+    const zone = zoneOf(index, person, civilDateAt(now, 'UTC'));
+    const sending = sendingOf(choice, row.payload.forRole === true, now, zone);
+    if (sending.how === 'now') continue;
+    gone.add(row.id);
+    const change =
+      sending.how === 'not'
+        ? { state: 'unsent' as const }
+        : { notBefore: sending.at, person: person.id, daily: sending.how === 'daily', nextTry: 0 };
+    await house.db.update(t.outbox).set(change).where(eq(t.outbox.id, row.id));
+  }
+  return rows.filter(row => !gone.has(row.id));
+}
+
+/** Everything of one person's daily mail that is ripe goes out as one; the rows are held until it is delivered. */
+async function deliverDaily(house: House, mail: MailConnection, person: string): Promise<void> {
+  const now = await house.now(house.db);
+  await inTransaction(house.db, async tx => {
+    const of = and(eq(t.outbox.person, person), eq(t.outbox.daily, true), eq(t.outbox.state, 'waiting'));
+    const rows = await tx
+      .select()
+      .from(t.outbox)
+      .where(and(of, lte(t.outbox.notBefore, now)))
+      .orderBy(asc(t.outbox.id))
+      .for('update', { skipLocked: true });
+    const found = (await house.directory(tx)).person(person as PersonId);
+    if (rows.length === 0) return;
+    const ids = inArray(
+      t.outbox.id,
+      rows.map(row => row.id),
+    );
+    try {
+      const { subject, body } = dailyMail(rows.map(row => row.payload));
+      // The first of them names the mail, so that a repeat can be told.
+      const key = `daily:${rows[0].key}`;
+      if (found) await mail.send({ key, to: { name: found.name, mail: found.mail }, subject, text: body, at: now });
+      await tx
+        .update(t.outbox)
+        .set({ state: 'sent', attempts: rows[0].attempts + 1 })
+        .where(ids);
+    } catch (fault) {
+      if (isDatabaseAway(fault)) throw fault;
+      await tx
+        .update(t.outbox)
+        .set(retry(house, rows[0], fault))
+        .where(ids);
+    }
+  });
+}
+
+/** When a row is tried again: after pauses that grow. */
+function retry(house: House, row: Row, fault: unknown): { attempts: number; nextTry: number } {
+  const attempts = row.attempts + 1;
+  house.log.warn({ key: row.key, attempts, reason: String(fault) }, 'mail not delivered');
+  return { attempts, nextTry: Date.now() + Math.min(longestPause, 1000 * 2 ** Math.min(attempts, 10)) };
 }
 
 async function deliver(house: House, mail: MailConnection, row: Row): Promise<void> {
@@ -70,12 +146,9 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
       .where(eq(t.outbox.id, row.id));
   } catch (fault) {
     if (isDatabaseAway(fault)) throw fault;
-    const attempts = row.attempts + 1;
-    const pause = Math.min(longestPause, 1000 * 2 ** Math.min(attempts, 10));
-    house.log.warn({ key: row.key, attempts, reason: String(fault) }, 'mail not delivered');
     await house.db
       .update(t.outbox)
-      .set({ attempts, nextTry: Date.now() + pause })
+      .set(retry(house, row, fault))
       .where(eq(t.outbox.id, row.id));
   }
 }
@@ -84,7 +157,11 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
 export async function deliverReady(house: House, mail: MailConnection): Promise<number> {
   let tried = 0;
   for (let rows = await claim(house); rows.length > 0; rows = await claim(house)) {
-    for (const row of rows) await deliver(house, mail, row);
+    const due = await putOff(house, rows);
+    for (const person of new Set(due.flatMap(row => (row.daily && row.person ? [row.person] : [])))) {
+      await deliverDaily(house, mail, person);
+    }
+    for (const row of due) if (!row.daily) await deliver(house, mail, row);
     tried += rows.length;
   }
   return tried;

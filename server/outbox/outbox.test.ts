@@ -1,4 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { type MailChoice, usualMailChoice } from '@north-pebble/core/people';
 import { pino } from 'pino';
 import type { Mail, MailConnection } from '../connections/mail.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
@@ -13,7 +14,12 @@ beforeAll(async () => {
   house = openHouse({ db, log: pino({ level: 'silent' }), demo: true, wake: () => {} });
 });
 afterAll(() => db.pool.end());
-beforeEach(() => db.delete(t.outbox));
+const atTime = (now: string) => db.update(t.house).set({ now });
+beforeEach(async () => {
+  await db.delete(t.outbox);
+  await db.delete(t.mailChoices);
+  await atTime(houseNow);
+});
 
 const letter = (key: string, to = 'ina') => ({
   key,
@@ -94,5 +100,103 @@ describe('the outbox', () => {
     await deliverReady(house, connection);
     expect(sent).toEqual([]);
     expect(await rows()).toMatchObject([{ state: 'sent' }]);
+  });
+});
+
+describe('mails as their readers want them', () => {
+  const choose = (person: string, change: Partial<MailChoice>) =>
+    db.insert(t.mailChoices).values({ person, choice: { ...usualMailChoice, ...change } });
+  const forRole = (key: string, to = 'ina') => ({
+    ...letter(key, to),
+    payload: { ...letter(key, to).payload, forRole: true as const },
+  });
+
+  test('mails to a role are not sent to those who turned them off', async () => {
+    await choose('ina', { role: 'off' });
+    await db.insert(t.outbox).values([forRole('role'), letter('own'), forRole('other', 'tom')]);
+    const { sent, connection } = postOffice();
+    await deliverReady(house, connection);
+    expect(sent.map(m => m.key)).toEqual(['own', 'other']);
+    expect((await rows()).map(r => r.state)).toEqual(['unsent', 'sent', 'sent']);
+  });
+
+  test('daily ones are kept until their time and go out as one mail, once', async () => {
+    await choose('ina', { own: 'daily', dailyAt: '07:30' });
+    await db.insert(t.outbox).values([letter('a'), letter('b'), letter('c', 'tom')]);
+    const { sent, connection } = postOffice();
+    await deliverReady(house, connection);
+    expect(sent.map(m => m.key)).toEqual(['c']);
+    await db.insert(t.outbox).values([letter('later')]);
+    await deliverReady(house, connection);
+    await atTime('2026-02-03T07:29:00Z');
+    expect(await deliverReady(house, connection)).toBe(0);
+    await atTime('2026-02-03T07:30:00Z');
+    await deliverReady(house, connection);
+    expect(sent.slice(1)).toMatchObject([
+      { key: 'daily:a', subject: '3 things since your last mail', to: { name: 'Ina Okell' } },
+    ]);
+    expect(await deliverReady(house, connection)).toBe(0);
+    expect((await rows()).map(r => r.state)).toEqual(Array(4).fill('sent'));
+  });
+
+  test('two servers send one daily mail', async () => {
+    await choose('ina', { own: 'daily' });
+    await db.insert(t.outbox).values(Array.from({ length: 50 }, (_, i) => letter(`n${i}`)));
+    const one = postOffice();
+    const two = postOffice();
+    await deliverReady(house, one.connection);
+    await atTime('2026-02-04T00:00:00Z');
+    await Promise.all([deliverReady(house, one.connection), deliverReady(house, two.connection)]);
+    const sent = [...one.sent, ...two.sent];
+    expect(sent.map(m => m.key)).toEqual(['daily:n0']);
+    expect(sent[0].text.match(/•/g)).toHaveLength(50);
+  });
+
+  test('a daily mail that fails is tried again whole', async () => {
+    await choose('ina', { own: 'daily' });
+    await db.insert(t.outbox).values([letter('a'), letter('b')]);
+    let shut = true;
+    const { sent, connection } = postOffice(() => shut);
+    await deliverReady(house, connection);
+    await atTime('2026-02-04T00:00:00Z');
+    await deliverReady(house, connection);
+    expect(await rows()).toMatchObject([
+      { state: 'waiting', attempts: 1 },
+      { state: 'waiting', attempts: 1 },
+    ]);
+    shut = false;
+    await db.update(t.outbox).set({ nextTry: 0 });
+    await deliverReady(house, connection);
+    expect(sent).toHaveLength(1);
+  });
+
+  test('nothing in quiet hours, on the reader’s own clock; answers to their mails go out at once', async () => {
+    await choose('ina', { quiet: { from: '09:00', to: '17:00' } });
+    const answer = { ...letter('answer'), payload: { ...letter('answer').payload, answers: '<m@selkie.example>' } };
+    await db.insert(t.outbox).values([letter('quiet'), answer]);
+    const { sent, connection } = postOffice();
+    await deliverReady(house, connection);
+    expect(sent.map(m => m.key)).toEqual(['answer']);
+    expect((await rows())[0].notBefore).toBe('2026-02-02T17:00:00Z');
+    await atTime('2026-02-02T17:00:00Z');
+    await deliverReady(house, connection);
+    expect(sent.map(m => m.key)).toEqual(['answer', 'quiet']);
+  });
+
+  test('a mail server that is shut for an hour of house time loses nothing and sends nothing twice', async () => {
+    await db.insert(t.outbox).values(Array.from({ length: 30 }, (_, i) => letter(`m${i}`)));
+    let shut = true;
+    const { sent, connection } = postOffice(() => shut);
+    for (let minute = 0; minute < 60; minute += 10) {
+      await atTime(`2026-02-02T11:${String(minute).padStart(2, '0')}:00Z`);
+      await deliverReady(house, connection);
+      await db.update(t.outbox).set({ nextTry: 0 });
+    }
+    expect(sent).toEqual([]);
+    shut = false;
+    await deliverReady(house, connection);
+    await deliverReady(house, connection);
+    expect(sent.map(m => m.key).sort()).toEqual(Array.from({ length: 30 }, (_, i) => `m${i}`).sort());
+    expect((await rows()).every(r => r.state === 'sent' && r.attempts === 7)).toBe(true);
   });
 });

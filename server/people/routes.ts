@@ -1,15 +1,30 @@
 /** The directory as the sheet needs it, people to choose from, and cover. */
-import { SetCover } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
+import { type MailChoiceView, SetCover } from '@north-pebble/contract';
+import { MailChoice, type PersonId, usualMailChoice, zoneOf } from '@north-pebble/core/people';
+import { civilDateAt } from '@north-pebble/core/time';
+import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { z } from 'zod';
 import { mustDesign } from '../access/index.ts';
+import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { callerOf, read } from '../http/index.ts';
+import { type Caller, callerOf, read } from '../http/index.ts';
 import { coversView, endCover, findPeople, setCover } from './covers.ts';
 
 const Find = z.object({ words: z.string().max(100).default('') });
 const Whose = z.object({ person: z.string().min(1).max(40).optional() });
+
+/** What somebody has chosen for their mails, and the roles whose mails they share. */
+async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceView> {
+  const { index, now } = await house.moment(house.db);
+  const [row] = await house.db.select().from(t.mailChoices).where(eq(t.mailChoices.person, caller.id));
+  const person = index.person(caller.id);
+  return {
+    choice: row?.choice ?? usualMailChoice,
+    roles: index.directory.roles.filter(r => r.person === caller.id).map(r => r.role),
+    zone: person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC',
+  };
+}
 
 export function peopleRoutes(house: House): Router {
   const router = Router();
@@ -31,6 +46,18 @@ export function peopleRoutes(house: House): Router {
     const input = read(SetCover, request.body);
     await setCover(house, caller, input);
     response.json(await coversView(house, caller, input.person ?? caller.id));
+  });
+  router.get('/mail-choice', async (request, response) => {
+    response.json(await mailChoiceView(house, callerOf(request)));
+  });
+  router.put('/mail-choice', async (request, response) => {
+    const caller = callerOf(request);
+    const choice = read(MailChoice, request.body);
+    await house.db
+      .insert(t.mailChoices)
+      .values({ person: caller.id, choice })
+      .onDuplicateKeyUpdate({ set: { choice } });
+    response.json(await mailChoiceView(house, caller));
   });
   router.delete('/covers/:person/:from', async (request, response) => {
     const caller = callerOf(request);

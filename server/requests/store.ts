@@ -182,6 +182,7 @@ export const outboxRows = (effects: readonly Effect[], now: Instant) =>
               ...(e.html ? { html: e.html } : {}),
               ...(e.attach ? { attach: e.attach } : {}),
               ...(e.kind === 'mail' && e.task ? { task: e.task } : {}),
+              ...(e.kind === 'mail' && e.forRole ? { forRole: e.forRole } : {}),
             },
             state: 'waiting' as const,
             attempts: 0,

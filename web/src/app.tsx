@@ -50,6 +50,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/cover/CoverPlace.tsx')).CoverPlace }),
       },
       {
+        path: 'mails',
+        lazy: async () => ({ Component: (await import('./places/mails/MailsPlace.tsx')).MailsPlace }),
+      },
+      {
         path: 'planner',
         lazy: async () => ({ Component: (await import('./places/planner/PlannerPlace.tsx')).PlannerPlace }),
       },

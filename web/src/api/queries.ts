@@ -6,6 +6,7 @@ import type {
   CoversView,
   DeskView,
   FoundPeople,
+  MailChoiceView,
   MailroomView,
   Movable,
   PlannerView,
@@ -104,6 +105,10 @@ export const stuckQuery = queryOptions({
   queryKey: ['stuck'],
   queryFn: () => call<StuckRow[]>('/requests/stuck'),
   refetchInterval: seconds(30),
+});
+export const mailChoiceQuery = queryOptions({
+  queryKey: ['mail-choice'],
+  queryFn: () => call<MailChoiceView>('/mail-choice'),
 });
 export const coversQuery = (person: string) =>
   queryOptions({

@@ -130,6 +130,9 @@ function Oneself() {
         <MenuItem component={NavLink} to="/cover" onClick={close}>
           Who stands in for you
         </MenuItem>
+        <MenuItem component={NavLink} to="/mails" onClick={close}>
+          Your mails
+        </MenuItem>
         <MenuItem onClick={signOut}>Sign out</MenuItem>
       </Menu>
     </>
