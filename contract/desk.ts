@@ -25,6 +25,8 @@ export type DeskItem = {
   /** A question that the asker has not answered; the clock stands still. */
   question: string | null;
   due: Instant | null;
+  /** The role to which it came, when not to the reader in person. */
+  role: string | null;
   /** What is needed to answer it together with others like it: nothing to fill in, and the same outcomes. */
   together: {
     seen: number;

@@ -148,7 +148,10 @@ export type FindRequests = z.infer<typeof FindRequests>;
 /** `total` is counted with the first page only. */
 export type FoundRequests = { rows: RequestRow[]; total: number | null; next: number | null };
 
+/** Of which place the filters are. */
+const SetPlace = z.enum(['requests', 'desk']);
 export const NewSet = z.object({
+  place: SetPlace.default('requests'),
   name: z.string().trim().min(1, 'Give it a name.').max(80),
   query: z.string().max(2000),
   shared: z.boolean(),

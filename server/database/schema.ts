@@ -457,6 +457,9 @@ export const savedSets = mysqlTable(
     /** As it stands in the address. */
     query: varchar('query', { length: 2000 }).notNull(),
     shared: boolean('shared').notNull(),
+    place: varchar('place', { length: 10, enum: ['requests', 'desk'] })
+      .notNull()
+      .default('requests'),
   },
   t => [index('sets_of_owner').on(t.owner)],
 );

@@ -17,8 +17,9 @@ export async function savedSets(house: House, caller: Caller): Promise<SavedSet[
     .where(or(eq(t.savedSets.owner, caller.id), eq(t.savedSets.shared, true)))
     .orderBy(asc(t.savedSets.name))
     .limit(most);
-  return rows.map(({ id, owner, name, query, shared }) => ({
+  return rows.map(({ id, owner, place, name, query, shared }) => ({
     id,
+    place,
     name,
     query,
     shared,

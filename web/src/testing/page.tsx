@@ -3,7 +3,7 @@ import type { DeskItem, RequestView } from '@north-pebble/contract';
 import type { Instant } from '@north-pebble/core/time';
 import { newRequest, type Task } from '@north-pebble/core/workflow';
 import { QueryClientProvider } from '@tanstack/react-query';
-import { render } from '@testing-library/react';
+import { render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter, useLocation } from 'react-router';
 import { annualLeave, halves, person } from '../../../core/testing/house.ts';
@@ -89,6 +89,9 @@ export const open = (node: ReactNode, { at = '/', as = here('tom') }: { at?: str
       </MemoryRouter>
     </QueryClientProvider>,
   );
+
+/** Where the page stands. */
+export const address = () => screen.getByLabelText('Address').textContent;
 
 /** The commands among what was sent, without their ids. */
 export const commandsOf = (seen: readonly Sent[]): unknown[] =>
@@ -189,6 +192,7 @@ export const deskItem = (change: Partial<DeskItem> = {}): DeskItem => ({
   coveredBy: null,
   aside: null,
   question: null,
+  role: null,
   due: '2026-02-04T17:00:00Z' as Instant,
   together: {
     seen: 8,

@@ -17,6 +17,8 @@ import { Finished } from '../../parts/Work.tsx';
 import { DeskRow } from './DeskRow.tsx';
 import { Detail } from './Detail.tsx';
 import { Done } from './Done.tsx';
+import { Filters } from './Filters.tsx';
+import { filterIn, fits } from './filter.ts';
 import { type Decision, usePendingDecision } from './pending.ts';
 import { useSelection } from './selection.ts';
 import { Together } from './Together.tsx';
@@ -86,6 +88,12 @@ function DeskRows({
   });
 }
 
+const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
+  const next = new URLSearchParams(search);
+  next.set('item', item);
+  return next;
+};
+
 type Failed = { decision: Decision; fault: unknown };
 
 function Desk({ desk }: { desk: DeskView }) {
@@ -93,19 +101,22 @@ function Desk({ desk }: { desk: DeskView }) {
   const [failed, setFailed] = useState<Failed | null>(null);
   const [marked, choose] = useState<readonly string[]>([]);
   const { pending, decide, undo, flush } = usePendingDecision((decision, fault) => setFailed({ decision, fault }));
-  const items = desk.items.filter(item => item.request !== pending?.request);
+  const waiting = desk.items.filter(item => item.request !== pending?.request);
+  const filter = filterIn(search);
+  const items = waiting.filter(item => fits(item, filter));
   const chosen = items.filter(item => item.together && marked.includes(item.request));
   const alike = items.filter(item => item.together && item.together.step === chosen[0]?.together?.step);
   const asked = search.get('item');
   const selection = useSelection(
-    items.map(item => item.request),
+    waiting.map(item => item.request),
     asked,
+    items.map(item => item.request),
   );
   const { finish, show } = selection;
   const selected = items.find(item => item.request === selection.open);
   const open = (id: string) => {
     show(id);
-    setSearch({ item: id }, { replace: true });
+    setSearch(before => withItem(before, id), { replace: true });
     // On a narrow screen the request stands below the list.
     if (window.innerWidth < 900) setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
   };
@@ -118,7 +129,7 @@ function Desk({ desk }: { desk: DeskView }) {
       const next = items[at + (event.key === 'j' ? 1 : -1)];
       if (!next) return;
       show(next.request);
-      setSearch({ item: next.request }, { replace: true });
+      setSearch(before => withItem(before, next.request), { replace: true });
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -132,7 +143,8 @@ function Desk({ desk }: { desk: DeskView }) {
         minHeight: 'calc(100vh - 49px)',
       }}
     >
-      <Page title={deskTitle(items.filter(item => !item.aside).length)} wide>
+      <Page title={deskTitle(waiting.filter(item => !item.aside).length)} wide>
+        <Filters items={waiting} />
         {failed && (
           <Box sx={{ maxWidth: 640 }}>
             <FailureNote fault={failed.fault} />
@@ -145,7 +157,10 @@ function Desk({ desk }: { desk: DeskView }) {
             </Typography>
           </Box>
         )}
-        {items.length === 0 && (
+        {items.length === 0 && waiting.length > 0 && (
+          <Typography color="textSecondary">Nothing that waits fits these filters.</Typography>
+        )}
+        {waiting.length === 0 && (
           <Typography color="textSecondary" sx={{ maxWidth: 560 }}>
             Requests that need your answer, and your own that were sent back, stand here.{' '}
             <Link component={RouterLink} to="/requests">

@@ -8,7 +8,7 @@ import { dateWords } from '@north-pebble/core/time';
 import { PersonPebble } from '../../parts/Pebble.tsx';
 import { dueShort, type Group } from './urgency.ts';
 
-const kindWords: Record<DeskItem['kind'], string> = {
+export const kindWords: Record<DeskItem['kind'], string> = {
   decide: 'decide',
   do: 'do',
   reply: 'reply',
@@ -24,6 +24,7 @@ const isOwn = ({ kind }: DeskItem): boolean => kind === 'rework' || kind === 're
 export const besides = (item: DeskItem): string[] => [
   ...(item.coverFor ? [`you stand in for ${item.coverFor}`] : []),
   ...(item.coveredBy ? [`${item.coveredBy} stands in for you`] : []),
+  ...(item.role ? [`for the role ${item.role}`] : []),
   ...(item.question ? ['waits for the reply to your question'] : []),
   ...(item.aside ? [`until ${dateWords(item.aside.until)}${item.aside.note ? `: ${item.aside.note}` : ''}`] : []),
 ];

@@ -4,6 +4,7 @@ import type { DeskItem, DeskView } from '@north-pebble/contract';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import {
+  address,
   commandsOf,
   deskItem,
   now,
@@ -38,9 +39,15 @@ const ina = deskItem();
 const per = deskItem({ request: 'R-2', askerName: 'Per Lauder', what: '2 days of annual leave' });
 const kay = deskItem({ request: 'R-3', askerName: 'Kay Voss', what: 'a boat', together: null });
 
-function shows(view: DeskView, answer: (sent: Sent) => unknown = () => ({ request: 'R-1', version: 9 })) {
+function shows(
+  view: DeskView,
+  answer: (sent: Sent) => unknown = () => ({ request: 'R-1', version: 9 }),
+  more: Record<string, unknown> = {},
+) {
   const ids = view.items.map(item => item.request);
   return serve({
+    'GET /sets': [],
+    ...more,
     'GET /desk': view,
     ...Object.fromEntries(
       ids.map(id => [`GET /requests/${id}`, requestFor({ answer: 'R-1.1', pass: 'R-1.1' }, { id })]),
@@ -184,5 +191,75 @@ describe('several at once', () => {
       'Sub Under: Dora answered this a moment ago.',
     ]);
     expect(screen.getByRole('button', { name: 'Approve 2' })).toBeTruthy();
+  });
+});
+
+describe('filters of the desk', () => {
+  const boat = deskItem({
+    request: 'R-9',
+    askerName: 'Kay Voss',
+    what: 'a boat',
+    workflow: 'boats',
+    workflowName: 'Boats',
+    role: 'Travel desk',
+  });
+  const many = [ina, per, kay, boat, deskItem({ request: 'R-5', askerName: 'Sub Under' })];
+  const rowNames = () =>
+    screen
+      .getAllByRole('button')
+      .flatMap(b => (b.textContent?.includes(' wants ') ? [b.textContent.split(' wants ')[0]] : []));
+
+  test('are not there while all is seen at a glance', async () => {
+    shows(desk([ina, per]));
+    open(<DeskPlace />, { at: '/desk' });
+    await screen.findByText('Two things wait for you');
+    expect(screen.queryByRole('region', { name: 'Filters' })).toBeNull();
+  });
+
+  test('stand in the address, are counted, and can be taken away', async () => {
+    shows(desk(many));
+    const user = userEvent.setup();
+    open(<DeskPlace />, { at: '/desk' });
+    await user.click(await screen.findByRole('button', { name: 'Travel desk 1' }));
+    expect(address()).toContain('role=Travel+desk');
+    expect(rowNames()).toHaveLength(1);
+    expect(screen.getByText(/for the role Travel desk/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: '1 of 5: show all' }));
+    expect(rowNames()).toHaveLength(5);
+    await user.type(screen.getByRole('searchbox', { name: 'Find among these' }), 'sub');
+    await waitFor(() => expect(rowNames()).toHaveLength(1));
+    await user.type(screen.getByRole('searchbox', { name: 'Find among these' }), 'marine');
+    expect(await screen.findByText('Nothing that waits fits these filters.')).toBeTruthy();
+    expect(screen.getByText('Five things wait for you')).toBeTruthy();
+  });
+
+  test('are kept as a set of the desk, and taken up again', async () => {
+    const kept = {
+      id: 3,
+      place: 'desk',
+      name: 'Boats',
+      query: 'workflow=boats',
+      shared: false,
+      own: true,
+      ownerName: '',
+    };
+    const other = { ...kept, id: 4, place: 'requests', name: 'Elsewhere' };
+    const sent = shows(desk(many), undefined, { 'GET /sets': [kept, other], 'POST /sets': [kept, other] });
+    const user = userEvent.setup();
+    open(<DeskPlace />, { at: '/desk?kind=decide' });
+    await user.click(await screen.findByRole('button', { name: 'Boats' }));
+    expect(address()).toContain('workflow=boats');
+    expect(rowNames()).toHaveLength(1);
+    expect(screen.queryByRole('button', { name: 'Elsewhere' })).toBeNull();
+    await user.click(screen.getByRole('button', { name: 'Keep these filters' }));
+    await user.type(screen.getByRole('textbox', { name: 'Name of the set' }), 'Mine');
+    await user.click(screen.getByRole('button', { name: 'Keep' }));
+    await waitFor(() =>
+      expect(sent.find(s => s.method === 'POST' && s.path === '/sets')?.body).toMatchObject({
+        place: 'desk',
+        name: 'Mine',
+        query: 'workflow=boats',
+      }),
+    );
   });
 });

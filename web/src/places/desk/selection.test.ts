@@ -48,6 +48,17 @@ describe('what is open beside the list', () => {
     expect(result.current).toMatchObject({ open: 'R-7', gone: true });
   });
 
+  test('is the first of those that the filters let through, unless somebody else has just answered it', () => {
+    const { result, rerender } = renderHook(
+      ({ waiting, listed }: { waiting: string[]; listed: string[] }) => useSelection(waiting, null, listed),
+      { initialProps: { waiting: ['R-1', 'R-2', 'R-3'], listed: ['R-1', 'R-2', 'R-3'] } },
+    );
+    rerender({ waiting: ['R-1', 'R-2', 'R-3'], listed: ['R-3'] });
+    expect(result.current).toMatchObject({ open: 'R-3', gone: false });
+    rerender({ waiting: ['R-1', 'R-2'], listed: [] });
+    expect(result.current).toMatchObject({ open: 'R-3', gone: true });
+  });
+
   test('is nothing when nothing waits', () => {
     expect(desk({ waiting: [] }).result.current).toMatchObject({ open: null, gone: false });
   });

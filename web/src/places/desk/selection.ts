@@ -17,8 +17,13 @@ export type Selection = {
 /**
  * @param waiting requests on the desk, in their order
  * @param asked the one that the address names
+ * @param listed those of them that the filters let through
  */
-export function useSelection(waiting: readonly string[], asked: string | null): Selection {
+export function useSelection(
+  waiting: readonly string[],
+  asked: string | null,
+  listed: readonly string[] = waiting,
+): Selection {
   const [shown, setShown] = useState(asked);
   const [finished, setFinished] = useState<readonly string[]>([]);
   const show = useCallback((request: string) => {
@@ -30,7 +35,7 @@ export function useSelection(waiting: readonly string[], asked: string | null): 
     if (asked) show(asked);
   }, [asked, show]);
   const gone = shown !== null && !waiting.includes(shown) && !finished.includes(shown);
-  const open = shown !== null && (gone || waiting.includes(shown)) ? shown : (waiting[0] ?? null);
+  const open = shown !== null && (gone || listed.includes(shown)) ? shown : (listed[0] ?? null);
   // What is open stays open, also when something more urgent comes before it.
   useEffect(() => {
     if (open !== shown) setShown(open);

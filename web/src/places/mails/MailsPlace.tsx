@@ -52,6 +52,14 @@ function How<T extends keyof typeof words>({
   );
 }
 
+/** `7`, `730` and `7.30` as `07:00` and `07:30`; what is no time stays as it was typed. */
+function asTime(text: string): string {
+  const found = /^(\d{1,2}?)[:.h ]?(\d{2})?$/.exec(text.trim());
+  const [hours, minutes] = [Number(found?.[1]), Number(found?.[2] ?? 0)];
+  if (!found || hours > 23 || minutes > 59) return text;
+  return `${String(hours).padStart(2, '0')}:${String(minutes).padStart(2, '0')}`;
+}
+
 function Time({
   label,
   value,
@@ -65,15 +73,16 @@ function Time({
 }) {
   return (
     <TextField
-      type="time"
       size="small"
       required
       label={label}
+      placeholder="07:30"
       value={value}
       error={fault !== undefined}
       helperText={fault}
       onChange={event => onChange(event.target.value)}
-      slotProps={{ inputLabel: { shrink: true } }}
+      onBlur={() => onChange(asTime(value))}
+      slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: 'numeric', maxLength: 5 } }}
       sx={{ width: 150 }}
     />
   );

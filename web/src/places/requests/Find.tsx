@@ -2,8 +2,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
-import Chip from '@mui/material/Chip';
-import FormControlLabel from '@mui/material/FormControlLabel';
 import Link from '@mui/material/Link';
 import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
@@ -11,13 +9,14 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type FoundRequests, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
 import { civilDateAt, dateWords } from '@north-pebble/core/time';
-import { useInfiniteQuery, useMutation, useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
-import { askableQuery, queryClient, setsQuery } from '../../api/queries.ts';
+import { askableQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
+import { Sets } from '../../parts/Sets.tsx';
 import { useHere } from '../../parts/session.ts';
 import { useSettled } from './RequestForm.tsx';
 
@@ -118,73 +117,6 @@ function Several({
         </MenuItem>
       ))}
     </TextField>
-  );
-}
-
-function Sets({ filters }: { filters: Filters }) {
-  const sets = useQuery(setsQuery);
-  const [name, setName] = useState<string | null>(null);
-  const [shared, setShared] = useState(false);
-  const query = filters.search.toString();
-  const changed = () => queryClient.invalidateQueries({ queryKey: ['sets'] });
-  const save = useMutation({
-    mutationFn: () => call('/sets', { method: 'POST', body: { name, query, shared } }),
-    onSuccess: async () => {
-      setName(null);
-      await changed();
-    },
-  });
-  const drop = useMutation({
-    mutationFn: (id: number) => call(`/sets/${id}`, { method: 'DELETE' }),
-    onSuccess: changed,
-  });
-  return (
-    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap', mb: 1.5 }}>
-      {(sets.data ?? []).map(set => (
-        <Chip
-          key={set.id}
-          size="small"
-          label={set.own ? set.name : `${set.name} (${set.ownerName})`}
-          variant={set.query === query ? 'filled' : 'outlined'}
-          color={set.query === query ? 'primary' : 'default'}
-          onClick={() => filters.setSearch(new URLSearchParams(set.query))}
-          {...(set.own ? { onDelete: () => drop.mutate(set.id) } : {})}
-        />
-      ))}
-      {name === null ? (
-        <Button size="small" onClick={() => setName('')}>
-          Keep these filters
-        </Button>
-      ) : (
-        <Box
-          component="form"
-          sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}
-          onSubmit={event => {
-            event.preventDefault();
-            if (name.trim()) save.mutate();
-          }}
-        >
-          <TextField
-            size="small"
-            autoFocus
-            label="Name of the set"
-            value={name}
-            onChange={event => setName(event.target.value)}
-          />
-          <FormControlLabel
-            control={<Checkbox size="small" checked={shared} onChange={(_, on) => setShared(on)} />}
-            label="Others may use it"
-          />
-          <Button type="submit" size="small" variant="contained" color="primary" disabled={!name.trim()}>
-            Keep
-          </Button>
-          <Button size="small" onClick={() => setName(null)}>
-            Not now
-          </Button>
-          {save.error && <FailureNote fault={save.error} />}
-        </Box>
-      )}
-    </Box>
   );
 }
 
@@ -318,7 +250,7 @@ export function Find() {
   return (
     <Box component="section" aria-label="Requests that are there">
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
-        <Sets filters={filters} />
+        <Sets place="requests" query={filters.search.toString()} onTake={filters.setSearch} />
         <Box sx={{ flex: 1 }} />
         <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
           CSV

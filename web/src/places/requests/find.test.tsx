@@ -4,7 +4,7 @@ import type { RequestRow, SavedSet } from '@north-pebble/contract';
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { person } from '../../../../core/testing/house.ts';
-import { here, now, open, type Sent, serve, unserve } from '../../testing/page.tsx';
+import { address, here, now, open, type Sent, serve, unserve } from '../../testing/page.tsx';
 import { Find } from './Find.tsx';
 
 afterEach(() => {
@@ -25,8 +25,24 @@ const row = (n: number): RequestRow => ({
   closedAt: null,
 });
 const sets: SavedSet[] = [
-  { id: 1, name: 'Open ones', query: 'status=open', shared: false, own: true, ownerName: 'Tom Lund' },
-  { id: 2, name: 'Stuck ones', query: 'whose=all&status=stuck', shared: true, own: false, ownerName: 'Dora Quill' },
+  {
+    place: 'requests',
+    id: 1,
+    name: 'Open ones',
+    query: 'status=open',
+    shared: false,
+    own: true,
+    ownerName: 'Tom Lund',
+  },
+  {
+    place: 'requests',
+    id: 2,
+    name: 'Stuck ones',
+    query: 'whose=all&status=stuck',
+    shared: true,
+    own: false,
+    ownerName: 'Dora Quill',
+  },
 ];
 const house = (rows: RequestRow[] = [row(2), row(1)], total = rows.length) =>
   serve({
@@ -36,7 +52,6 @@ const house = (rows: RequestRow[] = [row(2), row(1)], total = rows.length) =>
     'POST /sets': sets,
     'DELETE /sets/1': null,
   });
-const address = () => screen.getByLabelText('Address').textContent;
 const asked = (seen: Sent[]) =>
   seen
     .filter(s => s.path === '/requests/find')
@@ -122,6 +137,7 @@ describe('named sets', () => {
       name: 'Sent back',
       query: 'status=rework',
       shared: true,
+      place: 'requests',
     });
   });
 });

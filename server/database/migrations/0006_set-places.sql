@@ -1,0 +1,1 @@
+ALTER TABLE `saved_sets` ADD `place` varchar(10) DEFAULT 'requests' NOT NULL;

@@ -1,0 +1,90 @@
+/** Named sets of filters: one's own and those that others share, taken up with a click. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Chip from '@mui/material/Chip';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import type { NewSet } from '@north-pebble/contract';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { call } from '../api/client.ts';
+import { queryClient, setsQuery } from '../api/queries.ts';
+import { FailureNote } from './Notes.tsx';
+
+export function Sets({
+  place,
+  query,
+  onTake,
+}: {
+  place: NewSet['place'];
+  /** The filters as they stand in the address. */
+  query: string;
+  onTake: (query: URLSearchParams) => void;
+}) {
+  const sets = useQuery(setsQuery);
+  const [name, setName] = useState<string | null>(null);
+  const [shared, setShared] = useState(false);
+  const changed = () => queryClient.invalidateQueries({ queryKey: ['sets'] });
+  const save = useMutation({
+    mutationFn: () => call('/sets', { method: 'POST', body: { place, name, query, shared } }),
+    onSuccess: async () => {
+      setName(null);
+      await changed();
+    },
+  });
+  const drop = useMutation({
+    mutationFn: (id: number) => call(`/sets/${id}`, { method: 'DELETE' }),
+    onSuccess: changed,
+  });
+  return (
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap', mb: 1.5 }}>
+      {(sets.data ?? [])
+        .filter(set => set.place === place)
+        .map(set => (
+          <Chip
+            key={set.id}
+            size="small"
+            label={set.own ? set.name : `${set.name} (${set.ownerName})`}
+            variant={set.query === query ? 'filled' : 'outlined'}
+            color={set.query === query ? 'primary' : 'default'}
+            onClick={() => onTake(new URLSearchParams(set.query))}
+            {...(set.own ? { onDelete: () => drop.mutate(set.id) } : {})}
+          />
+        ))}
+      {name === null ? (
+        <Button size="small" onClick={() => setName('')}>
+          Keep these filters
+        </Button>
+      ) : (
+        <Box
+          component="form"
+          sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}
+          onSubmit={event => {
+            event.preventDefault();
+            if (name.trim()) save.mutate();
+          }}
+        >
+          <TextField
+            size="small"
+            autoFocus
+            label="Name of the set"
+            value={name}
+            onChange={event => setName(event.target.value)}
+          />
+          <FormControlLabel
+            control={<Checkbox size="small" checked={shared} onChange={(_, on) => setShared(on)} />}
+            label="Others may use it"
+          />
+          <Button type="submit" size="small" variant="contained" color="primary" disabled={!name.trim()}>
+            Keep
+          </Button>
+          <Button size="small" onClick={() => setName(null)}>
+            Not now
+          </Button>
+          {save.error && <FailureNote fault={save.error} />}
+        </Box>
+      )}
+    </Box>
+  );
+}
