@@ -39,7 +39,7 @@ function How<T extends keyof typeof words>({
 }) {
   return (
     <FormControl>
-      <FormLabel>{label}</FormLabel>
+      <FormLabel sx={{ fontWeight: 650, color: 'text.primary' }}>{label}</FormLabel>
       <Typography variant="body2" color="textSecondary">
         {help}
       </Typography>
@@ -125,7 +125,14 @@ function Choice({ view }: { view: MailChoiceView }) {
         value={choice.role}
         onChange={role => change({ role })}
       />
-      {isDaily && <Time label="The daily mail at" value={choice.dailyAt} onChange={dailyAt => change({ dailyAt })} />}
+      {isDaily && (
+        <Time
+          label="The daily mail at"
+          value={choice.dailyAt}
+          fault={problem?.faults?.find(f => f.field === 'dailyAt')?.message}
+          onChange={dailyAt => change({ dailyAt })}
+        />
+      )}
       <Box>
         <FormControlLabel
           control={
@@ -138,11 +145,16 @@ function Choice({ view }: { view: MailChoiceView }) {
         />
         {quiet && (
           <Box sx={{ display: 'flex', gap: 1.5, mt: 1 }}>
-            <Time label="From" value={quiet.from} onChange={from => change({ quiet: { ...quiet, from } })} />
+            <Time
+              label="From"
+              value={quiet.from}
+              fault={problem?.faults?.find(f => f.field === 'quiet.from')?.message}
+              onChange={from => change({ quiet: { ...quiet, from } })}
+            />
             <Time
               label="To"
               value={quiet.to}
-              fault={problem?.faults?.find(f => f.field.startsWith('quiet'))?.message}
+              fault={problem?.faults?.find(f => f.field === 'quiet.to')?.message}
               onChange={to => change({ quiet: { ...quiet, to } })}
             />
           </Box>

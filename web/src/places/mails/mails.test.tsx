@@ -34,10 +34,12 @@ describe('how somebody wants their mails', () => {
     open(<MailsPlace />);
     await user.click((await screen.findAllByRole('radio', { name: 'Together, once a day' }))[0]);
     expect(screen.getByText('Limits go on counting')).toBeTruthy();
-    fireEvent.change(screen.getByLabelText(/The daily mail at/), { target: { value: '08:15' } });
+    fireEvent.change(screen.getByLabelText(/The daily mail at/), { target: { value: '815' } });
+    fireEvent.blur(screen.getByLabelText(/The daily mail at/));
     await user.click(screen.getByRole('radio', { name: /^None/ }));
     await user.click(screen.getByRole('checkbox', { name: /Quiet hours/ }));
-    fireEvent.change(screen.getByLabelText(/^From/), { target: { value: '20:00' } });
+    fireEvent.change(screen.getByLabelText(/^From/), { target: { value: '20' } });
+    fireEvent.blur(screen.getByLabelText(/^From/));
     await user.click(screen.getByRole('button', { name: 'Save' }));
     expect(await screen.findByText('Saved. It counts from the next mail on.')).toBeTruthy();
     expect(saved(sent)).toEqual([
