@@ -10,15 +10,16 @@ import { type Database, type Executor, tables } from './database/index.ts';
 import { loadLists } from './lists/store.ts';
 import { loadDirectory } from './people/store.ts';
 
+export type Moment = { index: DirectoryIndex; lists: readonly ReferenceList[]; now: Instant };
+export type HouseRow = { now: string | null; directoryVersion: number };
+
 export type House = {
   readonly db: Database;
   readonly log: Logger;
   /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
   readonly demo: boolean;
   /** The directory and the time together, in one look. */
-  readonly moment: (
-    executor: Executor,
-  ) => Promise<{ index: DirectoryIndex; lists: readonly ReferenceList[]; now: Instant }>;
+  readonly moment: (executor: Executor) => Promise<Moment>;
   /** The lists that forms let people pick from; kept as long as the directory. */
   readonly lists: (executor: Executor) => Promise<readonly ReferenceList[]>;
   readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
@@ -26,6 +27,10 @@ export type House = {
   readonly secret: (executor: Executor) => Promise<string>;
   /** The house's time: the demo clock where one is set, else the machine's. */
   readonly now: (executor: Executor) => Promise<Instant>;
+  /** The directory as it was last seen, to ask with before it is known whether it still stands. */
+  readonly lastSeen: () => Moment | null;
+  /** Takes over the house's row as it was read beside something else; nothing when the directory has changed since. */
+  readonly stillStands: (row: HouseRow) => Moment | null;
   /** Called when something new may be waiting in the outbox. */
   readonly wake: () => void;
 };
@@ -38,15 +43,29 @@ async function row(executor: Executor) {
   return found ?? { now: null, directoryVersion: 0 };
 }
 
+/** The house's row, for reading it beside something else. */
+export const houseRow = (executor: Executor) =>
+  executor
+    .select({ now: tables.house.now, directoryVersion: tables.house.directoryVersion })
+    .from(tables.house)
+    .where(eq(tables.house.id, 1));
+
 export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
+  let lastNow: Instant | null = null;
+  function stillStands({ now, directoryVersion }: HouseRow): Moment | null {
+    if (kept?.version !== directoryVersion) return null;
+    lastNow = now as Instant | null;
+    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
+  }
   async function moment(executor: Executor) {
     const { now, directoryVersion } = await row(executor);
     if (kept?.version !== directoryVersion) {
       kept = { version: directoryVersion, index: await loadDirectory(executor), lists: await loadLists(executor) };
     }
-    return { index: kept.index, lists: kept.lists, now: (now as Instant | null) ?? machineNow() };
+    lastNow = now as Instant | null;
+    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
   }
   let secretKept: string | null = null;
   async function secret(executor: Executor): Promise<string> {
@@ -68,6 +87,8 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): H
   return {
     ...parts,
     moment,
+    stillStands,
+    lastSeen: () => kept && { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() },
     lists: async executor => (await moment(executor)).lists,
     directory: async executor => (await moment(executor)).index,
     now: async executor => (await moment(executor)).now,

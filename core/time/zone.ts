@@ -34,6 +34,13 @@ export function civilDateAt(instant: Instant | string, zone: string): CivilDate 
 
 /** The wall clock of a zone at an instant: its date, and minutes since midnight. */
 export function localAt(instant: Instant | string, zone: string): { date: CivilDate; minutes: number } {
+  // By far the most asked for, and written in the instant itself.
+  if (zone === 'UTC') {
+    return {
+      date: instant.slice(0, 10) as CivilDate,
+      minutes: Number(instant.slice(11, 13)) * 60 + Number(instant.slice(14, 16)),
+    };
+  }
   const local = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
   return { date: local.toPlainDate().toString() as CivilDate, minutes: local.hour * 60 + local.minute };
 }

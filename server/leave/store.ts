@@ -1,11 +1,11 @@
 /** The leave book of some people, read from its tables. */
-import type { LeaveBook, LeaveEntry, LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import type { LeaveBook, LeaveEntry, LeaveSpan, LeaveType, NamedPlan } from '@north-pebble/core/leave';
 import { awayOf } from '@north-pebble/core/leave';
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { and, asc, eq, gte, inArray, lte, type SQL } from 'drizzle-orm';
 import { unionAll } from 'drizzle-orm/mysql-core';
-import { type Executor, tables as t } from '../database/index.ts';
+import { type Executor, type Statement, tables as t, together } from '../database/index.ts';
 
 type Row = typeof t.leaveEntries.$inferSelect;
 
@@ -58,6 +58,9 @@ function aroundPerson(db: Executor, index: DirectoryIndex, person: PersonId, tod
 const awayOn = (today: CivilDate) =>
   and(gte(t.leaveEntries.lastDay, today), lte(t.leaveEntries.firstDay, today), eq(t.leaveEntries.state, 'booked'));
 
+const adjustmentsOf = (db: Executor, person: PersonId) =>
+  db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
+
 async function bookWith(
   db: Executor,
   index: DirectoryIndex,
@@ -65,7 +68,7 @@ async function bookWith(
   today: CivilDate,
   rows: Row[],
 ): Promise<LeaveBook> {
-  const adjustments = await db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
+  const adjustments = await adjustmentsOf(db, person);
   return {
     index,
     ...(await rulesFor(db, index)),
@@ -86,21 +89,64 @@ export async function loadBook(
   return bookWith(db, index, person, today, await unionAll(own, near));
 }
 
-/** The same, and everybody who is away today, for routing: all that a command needs, asked for at once. */
-export async function loadBookAndAway(
+/** As the driver gives the rows of both statements. */
+type RawEntry = { request: string; person: string; type: string; state: LeaveEntry['state']; span: string } & {
+  first_day: string;
+  last_day: string;
+};
+type RawAdjustment = { type: string; date: string; amount: number; reason: string };
+
+/** What a command looks at: the book of one person, with everybody who is away today, for routing. */
+export const bookAndAwayStatements = (
   db: Executor,
   index: DirectoryIndex,
   person: PersonId,
   today: CivilDate,
-): Promise<{ book: LeaveBook; away: Away[] }> {
+): Statement[] => {
   const { own, near } = aroundPerson(db, index, person, today);
-  const found = await unionAll(own, near, entriesWhere(db, awayOn(today)));
-  const rows = [...new Map(found.map(row => [row.request, row])).values()];
+  return [unionAll(own, near, entriesWhere(db, awayOn(today))), adjustmentsOf(db, person)];
+};
+
+/** @param found what the two statements gave */
+export async function readBookAndAway(
+  db: Executor,
+  index: DirectoryIndex,
+  person: PersonId,
+  today: CivilDate,
+  found: readonly unknown[],
+): Promise<{ book: LeaveBook; away: Away[] }> {
+  const [entries, adjustments] = found as [RawEntry[], RawAdjustment[]];
+  const rows = [...new Map(entries.map(row => [row.request, row])).values()];
   const team = new Set<string>(teamOf(index, person, today).map(p => p.id));
-  const isToday = (row: Row) => row.state === 'booked' && row.firstDay <= today && today <= row.lastDay;
+  const isToday = (row: RawEntry) => row.state === 'booked' && row.first_day <= today && today <= row.last_day;
+  const read = ({ request, type, state, ...row }: RawEntry): LeaveEntry => ({
+    request,
+    person: row.person as PersonId,
+    type,
+    span: JSON.parse(row.span) as LeaveSpan,
+    state,
+  });
   const around = rows.filter(row => row.person === person || team.has(row.person));
-  return { book: await bookWith(db, index, person, today, around), away: awayOf(rows.filter(isToday).map(entry)) };
+  return {
+    book: {
+      index,
+      ...(await rulesFor(db, index)),
+      entries: around.map(read),
+      adjustments: adjustments.map(({ type, date, amount, reason }) => ({
+        person,
+        type,
+        date: date as CivilDate,
+        amount,
+        reason,
+      })),
+      today,
+    },
+    away: awayOf(rows.filter(isToday).map(read)),
+  };
 }
+
+export const loadBookAndAway = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
+  readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(db, index, person, today)));
 
 /** Entries of some people that touch the days from `from` to `to`. */
 export async function loadEntries(

@@ -4,21 +4,23 @@
  */
 import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt, type Instant } from '@north-pebble/core/time';
-import { and, asc, eq, inArray, isNull, lte, or } from 'drizzle-orm';
+import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm';
 import type { MailConnection } from '../connections/mail.ts';
-import { inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { type House, machineNow } from '../house.ts';
 import { replyAddress } from '../messages/address.ts';
 
 const claimMilliseconds = 15_000;
 const batch = 20;
 const longestPause = 300_000;
+/** How long a mail server that cannot be reached is left alone at most. */
+const longestSilence = 15_000;
 
 type Row = typeof t.outbox.$inferSelect;
 
 async function claim(house: House): Promise<Row[]> {
   return inTransaction(house.db, async tx => {
-    const now = await house.now(tx);
+    const now = sql`coalesce((select ${t.house.now} from ${t.house} where ${t.house.id} = 1), ${machineNow()})`;
     const ripe = or(isNull(t.outbox.notBefore), lte(t.outbox.notBefore, now));
     const rows = await tx
       .select()
@@ -79,7 +81,8 @@ async function deliverDaily(house: House, mail: MailConnection, person: string):
       .from(t.outbox)
       .where(and(of, lte(t.outbox.notBefore, now)))
       .orderBy(asc(t.outbox.id))
-      .for('update', { skipLocked: true });
+      // Waits for another server that is about to send it, or has just claimed a part of it.
+      .for('update');
     const found = (await house.directory(tx)).person(person as PersonId);
     if (rows.length === 0) return;
     const ids = inArray(
@@ -150,8 +153,14 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
       .update(t.outbox)
       .set(retry(house, row, fault))
       .where(eq(t.outbox.id, row.id));
+    if (isMailAway(fault)) throw new MailAway(String(fault));
   }
 }
+
+/** The mail server cannot be reached at all: the other letters need not be tried now. */
+class MailAway extends Error {}
+const unreachable = new Set(['ECONNECTION', 'ECONNREFUSED', 'ESOCKET', 'ETIMEDOUT', 'EDNS']);
+const isMailAway = (fault: unknown): boolean => unreachable.has(errorCode(fault) ?? '');
 
 /** Delivers everything that is ready; how many rows were tried. */
 export async function deliverReady(house: House, mail: MailConnection): Promise<number> {
@@ -174,20 +183,27 @@ export function keepDelivering(house: () => House, mail: MailConnection, pause =
   let stopped = false;
   let again = false;
   let running: Promise<void> | null = null;
+  let notBefore = 0;
+  let failures = 0;
   const round = async () => {
     do {
       again = false;
       try {
         await deliverReady(house(), mail);
+        failures = 0;
       } catch (fault) {
-        if (isDatabaseAway(fault)) house().log.warn('outbox waits for the database');
+        if (fault instanceof MailAway) {
+          failures += 1;
+          notBefore = Date.now() + Math.min(longestSilence, 500 * 2 ** failures);
+          again = false;
+        } else if (isDatabaseAway(fault)) house().log.warn('outbox waits for the database');
         else house().log.error({ err: fault }, 'outbox');
       }
     } while (again && !stopped);
     running = null;
   };
   const wake = () => {
-    if (stopped) return;
+    if (stopped || Date.now() < notBefore) return;
     if (running) again = true;
     else running = round();
   };

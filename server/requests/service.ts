@@ -27,15 +27,22 @@ import {
   type TimerCommand,
   withStarts,
 } from '@north-pebble/core/workflow';
-import { and, eq, inArray, isNull } from 'drizzle-orm';
+import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { maySeeRequest, mustCommand } from '../access/index.ts';
-import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { attachFiles } from '../files/index.ts';
-import type { House } from '../house.ts';
-import { type Caller, notFound, ProblemError, refused, refusedField } from '../http/index.ts';
-import { loadBookAndAway } from '../leave/store.ts';
 import {
-  claimCommand,
+  type Executor,
+  inTransaction,
+  isDuplicate,
+  type Statement,
+  type Transaction,
+  tables as t,
+  together,
+} from '../database/index.ts';
+import { attachFiles } from '../files/index.ts';
+import { type House, houseRow } from '../house.ts';
+import { type Caller, notFound, ProblemError, refused, refusedField } from '../http/index.ts';
+import { bookAndAwayStatements, readBookAndAway } from '../leave/store.ts';
+import {
   doneBefore,
   holdersOf,
   loadDefinition,
@@ -66,10 +73,21 @@ export async function contextOf(
   workflow: string,
   at?: Instant,
 ): Promise<Context> {
-  const { index, lists, now: present } = await house.moment(db);
+  // Asked for in one trip with the directory as it was last seen; asked again when it has changed since.
+  const guess = house.lastSeen() ?? (await house.moment(db));
+  const guessed = todayFor(guess.index, subject, at ?? guess.now);
+  const [rows, ...found] = await together(db, [
+    houseRow(db),
+    ...bookAndAwayStatements(db, guess.index, subject, guessed),
+  ]);
+  const [row] = rows as { now: string | null; directory_version: number }[];
+  const seen = row && house.stillStands({ now: row.now, directoryVersion: row.directory_version });
+  const { index, lists, now: present } = seen ?? (await house.moment(db));
   const now = at ?? present;
   const today = todayFor(index, subject, now);
-  return { now, actor, index, lists, workflow, ...(await loadBookAndAway(db, index, subject, today)) };
+  const isRight = index === guess.index && today === guessed;
+  const around = isRight ? found : await together(db, bookAndAwayStatements(db, index, subject, today));
+  return { now, actor, index, lists, workflow, ...(await readBookAndAway(db, index, subject, today, around)) };
 }
 
 function accepted(result: Result) {
@@ -77,39 +95,39 @@ function accepted(result: Result) {
   return result;
 }
 
-async function finish(tx: Transaction, commandId: string, state: RequestState): Promise<Sent> {
-  await tx
-    .update(t.commands)
-    .set({ request: state.request, version: state.version })
-    .where(eq(t.commands.id, commandId));
-  return { request: state.request, version: state.version };
-}
+/** Keeps that a command was carried out, in the trip that stores what it brought. */
+type Keep = (state: RequestState) => Statement;
 
 /** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
 async function once(
   house: House,
   caller: Caller,
   commandId: string,
-  work: (tx: Transaction) => Promise<RequestState>,
+  work: (tx: Transaction, keep: Keep) => Promise<RequestState>,
 ): Promise<Sent> {
-  const sent = await inTransaction(house.db, async tx => {
-    const claim = { id: commandId, actor: caller.id, request: '', version: 0 };
-    if (!(await claimCommand(tx, claim))) return null;
-    return finish(tx, commandId, await work(tx));
-  });
-  if (sent) {
+  try {
+    const { request, version } = await inTransaction(house.db, tx =>
+      work(tx, state =>
+        tx
+          .insert(t.commands)
+          .values({ id: commandId, actor: caller.id, request: state.request, version: state.version }),
+      ),
+    );
     house.wake();
-    return sent;
+    return { request, version };
+  } catch (fault) {
+    // A repeat is refused for having been done, or meets its own id; both leave nothing behind.
+    const before =
+      isDuplicate(fault) || fault instanceof ProblemError ? await doneBefore(house.db, commandId) : undefined;
+    if (!before) throw fault;
+    if (before.actor !== caller.id) throw new ProblemError('refused', 'This command’s id is taken. Send it again.');
+    return { request: before.request, version: before.version };
   }
-  const before = await doneBefore(house.db, commandId);
-  if (!before || before.actor !== caller.id)
-    throw new ProblemError('refused', 'This command’s id is taken. Send it again.');
-  return { request: before.request, version: before.version };
 }
 
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
-  return once(house, caller, input.id, async tx => {
+  return once(house, caller, input.id, async (tx, keep) => {
     const { definition, version } = await liveDefinition(tx, input.workflow);
     const subject = (input.subject ?? caller.id) as PersonId;
     await checkSubject(house, definition, caller, subject);
@@ -124,29 +142,27 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     });
     const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
     await attachFiles(tx, caller, definition, {}, brought.state);
-    await storeBrought(tx, definition, { state, head: null }, brought, context);
-    await tx
-      .delete(t.requestDrafts)
-      .where(and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow)));
+    const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
+    const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
+    await storeBrought(tx, definition, { state, head: null }, brought, context, also);
     return brought.state;
   });
 }
 
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
-  return once(house, caller, input.id, async tx => {
+  return once(house, caller, input.id, async (tx, keep) => {
     const stored = await lockRequest(tx, request);
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
     mustCommand(caller, input.command.kind);
     if (input.command.kind === 'comment') await mustSee(house, tx, stored, input.command.mentions);
     const subject = subjectOf(stored);
-    await lockPerson(tx, subject);
     const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
     const context = await contextOf(house, tx, subject, caller.id, stored.workflow);
     const brought = accepted(handle(definition, stored.state, input.command, context));
     await attachFiles(tx, caller, definition, stored.state.answers, brought.state);
-    await storeBrought(tx, definition, stored, brought, context);
+    await storeBrought(tx, definition, stored, brought, context, [keep(brought.state)]);
     return brought.state;
   });
 }
@@ -187,7 +203,6 @@ export async function timerDue(house: House, tx: Transaction, request: string, t
   const stored = await lockRequest(tx, request);
   if (!stored) return;
   const subject = subjectOf(stored);
-  await lockPerson(tx, subject);
   const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
   const context = await contextOf(house, tx, subject, null, stored.workflow, at);
   const brought = accepted(handle(definition, stored.state, timer, context));

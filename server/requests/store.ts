@@ -3,11 +3,10 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import type { Context, Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import { fold, readDefinition, titleOf } from '@north-pebble/core/workflow';
-import { and, asc, eq, inArray } from 'drizzle-orm';
-import { type Executor, isDuplicate, type Transaction, tables as t } from '../database/index.ts';
+import { and, asc, eq, inArray, sql } from 'drizzle-orm';
+import { type Executor, type Statement, type Transaction, tables as t, together } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house.ts';
 import { changeList } from '../lists/store.ts';
-import { insertMany } from '../people/store.ts';
 import { sealOf } from './seal.ts';
 
 export type StoredRequest = typeof t.requests.$inferSelect;
@@ -44,9 +43,15 @@ export async function upToDate(db: Executor, row: StoredRequest): Promise<Stored
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
+/** Locks a request, then the person whose balance it counts, in one look: in this order, everywhere. */
 export async function lockRequest(tx: Transaction, id: string): Promise<StoredRequest | undefined> {
-  const [row] = await tx.select().from(t.requests).where(eq(t.requests.id, id)).for('update');
-  return row && upToDate(tx, row);
+  const [found] = await tx
+    .select({ request: t.requests, person: t.people.id })
+    .from(t.requests)
+    .leftJoin(t.people, eq(t.people.id, sql`coalesce(${t.requests.subject}, ${t.requests.asker})`))
+    .where(eq(t.requests.id, id))
+    .for('update');
+  return found && upToDate(tx, found.request);
 }
 
 /** Everything that counts a person's balance waits for this row, so that two requests cannot take the same last day. */
@@ -72,20 +77,6 @@ export async function loadEvents(db: Executor, request: string): Promise<Request
 export async function doneBefore(db: Executor, id: string) {
   const [row] = await db.select().from(t.commands).where(eq(t.commands.id, id));
   return row;
-}
-
-/** Claims a command's id; false when it was carried out before, or is being carried out right now. */
-export async function claimCommand(
-  tx: Transaction,
-  command: { id: string; actor: PersonId; request: string; version: number },
-): Promise<boolean> {
-  try {
-    await tx.insert(t.commands).values(command);
-    return true;
-  } catch (fault) {
-    if (isDuplicate(fault)) return false;
-    throw fault;
-  }
 }
 
 /** A new, still empty request with a number of its own. */
@@ -206,13 +197,17 @@ export const effectRows = (request: string, effects: readonly Effect[], now: Ins
 export const timerRows = (request: string, effects: readonly Effect[]) =>
   effects.flatMap(e => (e.kind === 'timer' ? [{ key: e.key, request, task: e.task, what: e.what, at: e.at }] : []));
 
-/** Events, projections, timers and outgoing mail of one command, in the caller's transaction. */
+/**
+ * Events, projections, timers and outgoing mail of one command, in the caller's transaction and in one trip.
+ * @param also statements that belong to the same command
+ */
 export async function storeBrought(
   tx: Transaction,
   definition: Definition,
   { state: before, head }: Pick<StoredRequest, 'state' | 'head'>,
   brought: Brought,
   context: Context,
+  also: readonly Statement[] = [],
 ): Promise<void> {
   if (brought.events.length === 0) return;
   const id = brought.state.request;
@@ -225,27 +220,36 @@ export async function storeBrought(
   const { leave, given, ended } = rows;
   const events = eventRows(id, { version: before.version, head }, brought.events);
   const request = { ...rows.request, head: events[events.length - 1].seal, touched: Date.now() };
-  await insertMany(tx, t.events, events);
-  if (before.version === 0) {
-    const number = Number(id.slice(2));
-    await tx
+  const isNew = before.version === 0;
+  const isThis = isNew ? eq(t.requests.number, Number(id.slice(2))) : eq(t.requests.id, id);
+  const statements: Statement[] = [
+    tx.insert(t.events).values(events),
+    tx
       .update(t.requests)
-      .set({ ...request, id })
-      .where(eq(t.requests.number, number));
-  } else await tx.update(t.requests).set(request).where(eq(t.requests.id, id));
+      .set(isNew ? { ...request, id } : request)
+      .where(isThis),
+  ];
   if (JSON.stringify(before.leave) !== JSON.stringify(brought.state.leave)) {
-    if (leave) await tx.insert(t.leaveEntries).values(leave).onDuplicateKeyUpdate({ set: leave });
-    else await tx.delete(t.leaveEntries).where(eq(t.leaveEntries.request, id));
+    statements.push(
+      leave
+        ? tx.insert(t.leaveEntries).values(leave).onDuplicateKeyUpdate({ set: leave })
+        : sql`delete from ${t.leaveEntries} where ${eq(t.leaveEntries.request, id)}`,
+    );
   }
-  await insertMany(tx, t.tasks, given);
+  if (given.length > 0) statements.push(tx.insert(t.tasks).values(given));
   if (ended.length > 0) {
-    await tx.update(t.tasks).set({ open: false }).where(inArray(t.tasks.id, ended));
-    await tx.delete(t.timers).where(inArray(t.timers.task, ended));
+    statements.push(
+      tx.update(t.tasks).set({ open: false }).where(inArray(t.tasks.id, ended)),
+      sql`delete from ${t.timers} where ${inArray(t.timers.task, ended)}`,
+    );
   }
   const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
-  await insertMany(tx, t.timers, timers);
-  await insertMany(tx, t.outbox, outboxRows(brought.effects, context.now));
-  await insertMany(tx, t.describedEffects, effectRows(id, brought.effects, context.now));
+  if (timers.length > 0) statements.push(tx.insert(t.timers).values(timers));
+  const letters = outboxRows(brought.effects, context.now);
+  if (letters.length > 0) statements.push(tx.insert(t.outbox).values(letters));
+  const described = effectRows(id, brought.effects, context.now);
+  if (described.length > 0) statements.push(tx.insert(t.describedEffects).values(described));
+  await together(tx, [...statements, ...also]);
   const toLists = brought.effects.filter(e => e.kind === 'add row' || e.kind === 'change row');
   for (const effect of toLists) await changeList(tx, context.lists ?? [], effect);
   if (toLists.length > 0) await raiseDirectoryVersion(tx);

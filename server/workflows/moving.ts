@@ -8,7 +8,7 @@ import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 import { contextOf, subjectOf } from '../requests/service.ts';
-import { loadDefinition, lockPerson, lockRequest, storeBrought, upToDate } from '../requests/store.ts';
+import { loadDefinition, lockRequest, storeBrought, upToDate } from '../requests/store.ts';
 import { standing } from '../requests/views.ts';
 import { rowFor } from './service.ts';
 
@@ -63,7 +63,6 @@ export async function moveRequests(house: House, caller: Caller, id: string, inp
       if (stored?.workflow !== id) return 'It is not a request of this workflow.';
       if (stored.workflowVersion === version) return null;
       const subject = subjectOf(stored);
-      await lockPerson(tx, subject);
       const before = await loadDefinition(tx, id, stored.workflowVersion);
       const after = await loadDefinition(tx, id, version);
       const context = await contextOf(house, tx, subject, caller.id, id);
