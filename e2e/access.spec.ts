@@ -7,6 +7,8 @@ const views: [who: string, path: string, shows: string][] = [
   ['Tobias Fennimore', '/desk', 'Open the full request'],
   ['Tobias Fennimore', '/cover', 'Somebody is to stand in'],
   ['Ines Okoro', '/ask/annual-leave', 'Remark (may stay empty)'],
+  ['Ines Okoro', '/ask/sick-leave', 'Only the HR partner reads it.'],
+  ['Ines Okoro', '/mails', 'What comes to you'],
   ['Ines Okoro', '/requests', 'Yours'],
   ['Ines Okoro', '/balances', 'Plan: Standard'],
   ['Ines Okoro', '/planner', 'Reports to Observatory lead'],

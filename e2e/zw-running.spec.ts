@@ -41,9 +41,9 @@ async function decides(page: Page, request: string, outcome: string, note?: stri
 }
 
 /** Puts a workflow live as its designer, without going through the sheet. */
-async function publishes(name: string, steps: object[], fields: object[] = []): Promise<string> {
+async function publishes(name: string, steps: object[], fields: object[] = [], access: object = {}): Promise<string> {
   return wren.evaluate(
-    async ({ name, steps, fields }) => {
+    async ({ name, steps, fields, access }) => {
       const send = async (method: string, path: string, body: object) => {
         const response = await fetch(`/api${path}`, {
           method,
@@ -59,6 +59,7 @@ async function publishes(name: string, steps: object[], fields: object[] = []): 
         area: 'Trials',
         purpose: 'For trying.',
         form: { fields: [{ kind: 'text', id: 'what', label: 'What', required: true }, ...fields] },
+        access,
         figures: [],
         steps: [{ verb: 'Ask', id: 'ask' }, ...steps, { verb: 'Close', id: 'end', closing: 'done' }],
         messages: [{ id: 'end', name: 'End', subject: 'How it ended', body: 'It has ended.' }],
@@ -72,7 +73,7 @@ async function publishes(name: string, steps: object[], fields: object[] = []): 
       await send('POST', `/workflows/${id}/publish`, { revision: draft.revision, comment: 'For trying.' });
       return id as string;
     },
-    { name, steps, fields },
+    { name, steps, fields, access },
   );
 }
 
@@ -91,10 +92,10 @@ const decide = (who: object, more: object = {}) => ({
   ...more,
 });
 
-async function asksFor(workflow: string, what: string): Promise<string> {
-  await ines.goto(`/ask/${workflow}`);
-  await ines.getByRole('textbox', { name: 'What' }).fill(what);
-  return send(ines);
+async function asksFor(workflow: string, what: string, asker = ines): Promise<string> {
+  await asker.goto(`/ask/${workflow}`);
+  await asker.getByRole('textbox', { name: 'What' }).fill(what);
+  return send(asker);
 }
 
 test('a question waits for the asker’s reply, and the clock stands still', async () => {
@@ -269,19 +270,130 @@ test('a majority of five settles it early, and the others are no longer needed',
   for (const page of [...voters, fourth, last]) await page.context().close();
 });
 
-test('in turn up the line, one after another', async () => {
+test('in turn up three levels of the line, told ahead and one after another', async ({ browser }) => {
   const workflow = await publishes('Up the line', [decide({ kind: 'managers', levels: 3 }, { count: 'in turn' })]);
-  const request = await asksFor(workflow, 'A new pier');
+  const ada = await personBy(browser, 'ada.wayland');
+  const tamsin = await personBy(browser, 'tamsin.rendall');
+  await ada.goto(`/ask/${workflow}`);
+  await ada.getByRole('textbox', { name: 'What' }).fill('A new pier');
+  // Before anything is sent, the asker sees who will decide.
+  await expect(ada.getByRole('list', { name: 'Once it is sent' })).toContainText(
+    'Tamsin Rendall, Tobias Fennimore and Leif Auerbach decide',
+  );
+  const request = await send(ada);
   for (const [page, name] of [
+    [tamsin, 'Tamsin Rendall'],
     [tobias, 'Tobias Fennimore'],
     [leif, 'Leif Auerbach'],
   ] as const) {
-    await ines.goto(`/requests/${request}`);
-    await expect(ines.getByText(`waits for ${name}`).first()).toBeVisible();
+    await ada.goto(`/requests/${request}`);
+    await expect(ada.getByText(`waits for ${name}`).first()).toBeVisible();
     await decides(page, request, 'Approve');
   }
+  await ada.goto(`/requests/${request}`);
+  await expect(ada.getByText('Done').first()).toBeVisible();
+  for (const name of ['Tamsin Rendall', 'Tobias Fennimore']) {
+    await ada
+      .getByRole('button', { name: /^Why gave step 2 to/ })
+      .nth(name === 'Tamsin Rendall' ? 1 : 2)
+      .click();
+    await expect(ada.getByRole('dialog')).toContainText(`next in turn after ${name}`);
+    await ada.keyboard.press('Escape');
+  }
+  await ada.context().close();
+  await tamsin.context().close();
+});
+
+test('sent back twice: an answer is kept while nothing changed that it looked at, and asked again when something did', async () => {
+  const back = {
+    id: 'back',
+    label: 'Send back',
+    tone: 'rework',
+    note: 'must',
+    leads: { to: 'rework', fields: ['what', 'berth'], resume: 'first', atMost: 3 },
+  };
+  const berth = { kind: 'text', id: 'berth', label: 'Berth', required: false };
+  const workflow = await publishes(
+    'Two looks',
+    [
+      decide({ kind: 'manager', levels: 1 }, { id: 'first' }),
+      decide({ kind: 'manager', levels: 2 }, { id: 'second', outcomes: [...outcomes, back] }),
+    ],
+    [berth],
+    { first: { berth: 'hidden' } },
+  );
+  const request = await asksFor(workflow, 'A berth for the tender');
+  await decides(tobias, request, 'Approve');
+  const change = async (field: string, value: string) => {
+    await ines.goto(`/requests/${request}`);
+    const form = ines.getByRole('region', { name: 'Change and send again' });
+    await form.getByRole('textbox', { name: field }).fill(value);
+    await form.getByRole('button', { name: 'Send again' }).click();
+    await expect(form).toBeHidden();
+  };
+
+  await decides(leif, request, 'Send back', 'Which berth?');
+  await change('Berth', 'Number four');
+  // The first step never saw the berth: its answer stands, and the second is asked at once, with old and new.
+  await expect(trail(ines)).toContainText('kept “Approve” of Tobias Fennimore at step 2');
+  await open(leif, request);
+  await expect(detail(leif)).toContainText('Number four');
+  await expect(detail(leif)).toContainText('was nothing');
+  await expect(detail(tobias).getByRole('button', { name: 'Approve' })).toBeHidden();
+
+  await decides(leif, request, 'Send back', 'For which boat?');
+  await change('What', 'A berth for the relief boat');
+  await expect(ines.getByText('waits for Tobias Fennimore').first()).toBeVisible();
+  await ines
+    .getByRole('button', { name: /^Why gave step 2 to Tobias Fennimore/ })
+    .last()
+    .click();
+  await expect(ines.getByRole('dialog')).toContainText('What');
+  await ines.keyboard.press('Escape');
+  await open(tobias, request);
+  await expect(detail(tobias)).toContainText('was A berth for the tender');
+  await expect(detail(tobias)).not.toContainText('Number four');
+  await decides(tobias, request, 'Approve');
+  await decides(leif, request, 'Approve');
   await ines.goto(`/requests/${request}`);
-  await expect(trail(ines)).toContainText('next in turn after Tobias Fennimore');
+  await expect(ines.getByText('Done').first()).toBeVisible();
+});
+
+test('a doctor’s note is given as a file and read by the HR partner alone, each look on the trail', async () => {
+  await ines.goto('/ask/sick-leave');
+  await typeDay(ines, 'First day', '05102026');
+  await typeDay(ines, 'Last day', '09102026');
+  await ines.getByRole('textbox', { name: /^Reason/ }).fill('A sprained wrist');
+  const note = ines.getByLabel('Doctor’s note');
+  await note.setInputFiles({
+    name: 'boat.exe',
+    mimeType: 'application/pdf',
+    buffer: Buffer.from([0x4d, 0x5a, 0x90, 0, 3]),
+  });
+  await expect(ines.getByText(/“boat.exe” is not of a kind that is taken here/)).toBeVisible();
+  const pdf = Buffer.from('%PDF-1.7\n1 0 obj <<>> endobj\n%%EOF\n');
+  await note.setInputFiles({ name: 'Doctor’s note.pdf', mimeType: 'application/pdf', buffer: pdf });
+  await expect(ines.getByText('Doctor’s note.pdf, 1 kB')).toBeVisible();
+  // The browser is closed halfway and opened again: the draft has the file.
+  await expect(ines.getByText('Draft saved')).toBeVisible();
+  await ines.goto('/desk');
+  await ines.goto('/ask/sick-leave');
+  await expect(ines.getByText('Doctor’s note.pdf, 1 kB')).toBeVisible();
+  const request = await send(ines);
+
+  await tobias.goto(`/requests/${request}`);
+  await expect(tobias.getByText('Given. Read by HR partner only.')).toHaveCount(2);
+  await expect(tobias.getByText('sprained')).toHaveCount(0);
+  await marit.goto(`/requests/${request}`);
+  await marit.getByRole('button', { name: 'Show Reason' }).click();
+  await expect(marit.getByText('A sprained wrist')).toBeVisible();
+  await marit.getByRole('button', { name: 'Show Doctor’s note' }).click();
+  const file = marit.waitForEvent('download');
+  await marit.getByRole('link', { name: 'Doctor’s note.pdf' }).click();
+  expect((await file).suggestedFilename()).toBe('Doctor’s note.pdf');
+  await ines.reload();
+  await expect(trail(ines).getByText('looked at “Reason”')).toHaveCount(1);
+  await expect(trail(ines).getByText('looked at “Doctor’s note”')).toHaveCount(1);
 });
 
 test('stuck requests are repaired on one page, two at once', async () => {

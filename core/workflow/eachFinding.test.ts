@@ -59,6 +59,13 @@ const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][
     change(['form', 'fields', paper, 'readers'], ['HR partner']),
   ],
   [
+    '“Fine” in a reply means more than one outcome of step 3',
+    change(['phrases'], { Approve: ['Fine'], Decline: ['fine'] }),
+    'stops',
+    change(['phrases'], { Approve: ['Fine'], Decline: ['Not now'] }),
+  ],
+  ['“Perhaps” is no outcome any more', change(['phrases'], { Perhaps: ['Maybe'] }), 'warns'],
+  [
     '“Approved” cannot tell Signed paper',
     change(['messages', 0, 'body'], 'See {Signed paper}.'),
     'warns',

@@ -6,6 +6,7 @@ import { levelAt } from './filling.ts';
 import type { Findings } from './finding.ts';
 import { insertedNames, insertionNames } from './letters.ts';
 import type { Path } from './path.ts';
+import { phrasesSaidTwice } from './replies.ts';
 import { isGuarded } from './seeing.ts';
 import { structure } from './sequence.ts';
 
@@ -72,6 +73,42 @@ export function messageFindings(findings: Findings): void {
     if (step.addresses?.length) outsideFindings(findings, step, [...path, 'addresses']);
   }
   closingFindings(findings);
+  phraseFindings(findings);
+}
+
+/** What is said in replies must mean one outcome, and one that is there. */
+function phraseFindings(findings: Findings): void {
+  const { definition } = findings;
+  const { phrases } = definition;
+  if (!phrases) return;
+  const labels = new Set<string>();
+  for (const { step, number } of structure(definition).all) {
+    if (step.verb !== 'Decide') continue;
+    for (const outcome of step.outcomes) labels.add(outcome.label);
+    for (const { phrase, labels: meant } of phrasesSaidTwice(step.outcomes, phrases)) {
+      findings.add(
+        'stops',
+        `said twice ${step.id}`,
+        null,
+        ['phrases', meant[1]],
+        `“${phrase}” in a reply means more than one outcome of step ${number}`,
+        `It stands for ${meant.map(label => `“${label}”`).join(' and ')}. Take it out of one of them.`,
+      );
+    }
+  }
+  for (const label of Object.keys(phrases)) {
+    if (labels.has(label)) continue;
+    const { [label]: _gone, ...rest } = phrases;
+    findings.add(
+      'warns',
+      'said for nothing',
+      null,
+      ['phrases', label],
+      `“${label}” is no outcome any more`,
+      'What is said for it in replies is never looked at.',
+      { mend: { label: 'Take it out', path: ['phrases'], value: Object.keys(rest).length > 0 ? rest : undefined } },
+    );
+  }
 }
 
 /** The step at which a reader sees the form: the one that the same rule handles, the first one for the asker. */

@@ -114,6 +114,24 @@ const greeting =
 const courtesy =
   /^(many )?(thanks|thank you|thx|cheers|regards|best|best regards|kind regards|danke|merci|gracias|grazie|tak|tack)( a lot| you| very much| all| [\p{L}]{2,15})?[.!]*$|^(ok|please)[.!]*$/u;
 
+/** Words that mean more than one of these outcomes, so that a reply with them can decide nothing. */
+export function phrasesSaidTwice(
+  outcomes: readonly Pick<Outcome, 'id' | 'label'>[],
+  phrases: Definition['phrases'] = {},
+): { phrase: string; labels: string[] }[] {
+  const meaning = new Map<string, { phrase: string; labels: Set<string> }>();
+  for (const { label } of outcomes) {
+    for (const phrase of [label, ...(phrases[label] ?? [])]) {
+      const found = meaning.get(plain(phrase)) ?? { phrase, labels: new Set<string>() };
+      found.labels.add(label);
+      meaning.set(plain(phrase), found);
+    }
+  }
+  return [...meaning.values()]
+    .filter(({ labels }) => labels.size > 1)
+    .map(({ phrase, labels }) => ({ phrase, labels: [...labels] }));
+}
+
 /** An outcome with everything that means it in a reply. */
 type Sayable = Pick<Outcome, 'id' | 'label'> & { phrases: readonly string[] };
 

@@ -19,6 +19,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { dequal } from 'dequal';
 import { memo, useCallback, useDeferredValue, useRef } from 'react';
+import { ByMail } from './ByMail.tsx';
 
 type Props = {
   definition: Definition;
@@ -245,6 +246,7 @@ export function About({ definition, index, readOnly, onChange }: Props) {
       <Tags {...parts} />
       <Asking {...parts} />
       <AfterApproval {...parts} />
+      <ByMail definition={definition} readOnly={readOnly} onSet={set} />
     </Box>
   );
 }

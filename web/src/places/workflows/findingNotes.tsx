@@ -50,6 +50,7 @@ function sectionOf(finding: Finding, definition: Definition): { section: string;
     return { section: 'Form', ...(field ? { field } : {}) };
   }
   if (first === 'figures') return { section: 'Figures' };
+  if (first === 'phrases') return { section: 'About' };
   return first === 'messages' || first === 'closings' ? { section: 'Messages' } : { section: 'Steps' };
 }
 

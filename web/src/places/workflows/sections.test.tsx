@@ -57,6 +57,42 @@ describe('about a workflow', () => {
     fireEvent.change(screen.getByLabelText('From'), { target: { value: '2026-03-01' } });
     expect(changed().opening).toMatchObject({ from: '2026-03-01' });
   });
+  test('what else means an outcome in a reply is kept by its label, and goes with its last word', async () => {
+    const { user, changed } = open();
+    const approve = screen.getByRole('combobox', { name: '“Approve” is also' });
+    await user.type(approve, 'Go ahead{Enter}');
+    expect(changed().phrases).toEqual({ Approve: ['Go ahead'] });
+    cleanup();
+    const again = open({ ...annualLeave, phrases: { Approve: ['Go ahead'], Decline: ['Not now'] } });
+    await again.user.click(screen.getByRole('combobox', { name: '“Decline” is also' }));
+    await again.user.keyboard('{Backspace}');
+    expect(again.changed().phrases).toEqual({ Approve: ['Go ahead'] });
+  });
+  test('the settings of a field name its readers and what it takes', async () => {
+    const note = { kind: 'document', id: 'note', label: 'Note', required: false, expires: false } as const;
+    const definition = { ...annualLeave, form: { fields: [...annualLeave.form.fields, note] } };
+    const { user, changed } = shown(change => (
+      <FieldSettings
+        field={note}
+        definition={definition}
+        index={index}
+        onChange={change}
+        onGo={() => {}}
+        onGone={() => {}}
+      />
+    ));
+    expect(screen.getByText(/Nobody named: read by those who decide on it/)).toBeTruthy();
+    await user.click(screen.getByRole('combobox', { name: /^Read by these roles only/ }));
+    await user.click(screen.getByRole('option', { name: 'HR partner' }));
+    await user.keyboard('{Escape}');
+    expect(changed().form.fields[3]).toMatchObject({ readers: ['HR partner'] });
+    await user.click(screen.getByRole('combobox', { name: /^Takes/ }));
+    await user.click(screen.getByRole('option', { name: 'picture' }));
+    await user.keyboard('{Escape}');
+    expect(changed().form.fields[3]).toMatchObject({ takes: ['picture'] });
+    fireEvent.change(screen.getByRole('spinbutton', { name: 'Up to, in MB' }), { target: { value: '99' } });
+    expect(changed().form.fields[3]).toMatchObject({ largest: 25 });
+  });
   test('what is as usual is not written down', async () => {
     const { user, changed } = open({ ...annualLeave, opening: { forWhom: ['self', 'report'] } });
     await user.click(screen.getByRole('checkbox', { name: 'people who report to them' }));
