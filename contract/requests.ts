@@ -175,6 +175,21 @@ export type StuckRow = {
   remedies: ('appoint' | 'try again' | 'give to' | 'send again' | 'done by hand')[];
 };
 
+/** What timers will do in the days ahead. */
+export type ComingView = {
+  days: { day: CivilDate; limits: number; reminders: number; others: number }[];
+  next: {
+    request: string;
+    title: string;
+    workflowName: string;
+    holderName: string;
+    at: Instant;
+    what: 'remind' | 'limit' | 'hold' | 'aside';
+    /** What happens then, in words. */
+    words: string;
+  }[];
+};
+
 export const HelpEffect = z.object({ how: z.enum(['again', 'done']) });
 
 export type RequestView = RequestRow & {

@@ -124,6 +124,26 @@ export function countWords(count: Counting | undefined): string {
 
 const times = (n: number): string => (n === 1 ? 'once' : `at most ${n} times`);
 
+/** What happens when the limit passes unanswered: `it passes to the manager above`. */
+export function atLimitWords(
+  atLimit: Limit['atLimit'],
+  definition: Definition,
+  index?: DirectoryIndex,
+  style: Style = 'shown',
+  labelOfOutcome: (id: string) => string = id => id,
+): string {
+  const people = (rule: PeopleRule) => peopleWords(rule, index, definition, style);
+  return atLimit === 'wait'
+    ? 'it stays and is shown as late'
+    : atLimit === 'pass up'
+      ? 'it passes to the manager above'
+      : 'passTo' in atLimit
+        ? `it passes to ${people(atLimit.passTo)}`
+        : 'tell' in atLimit
+          ? `it stays, and ${people(atLimit.tell)} is told`
+          : `${name(labelOfOutcome(atLimit.take), style)} is taken`;
+}
+
 /** Reminders and what happens at the limit, as sentences. */
 export function limitSentences(
   limit: Limit,
@@ -138,18 +158,7 @@ export function limitSentences(
     const then = every ? `, then every ${workingWords(every)}` : '';
     sentences.push(`A reminder after ${workingWords(after)}${then}, ${times(atMost)}.`);
   }
-  const { atLimit } = limit;
-  const people = (rule: PeopleRule) => peopleWords(rule, index, definition, style);
-  const what =
-    atLimit === 'wait'
-      ? 'it stays and is shown as late'
-      : atLimit === 'pass up'
-        ? 'it passes to the manager above'
-        : 'passTo' in atLimit
-          ? `it passes to ${people(atLimit.passTo)}`
-          : 'tell' in atLimit
-            ? `it stays, and ${people(atLimit.tell)} is told`
-            : `${name(labelOfOutcome(atLimit.take), style)} is taken`;
+  const what = atLimitWords(limit.atLimit, definition, index, style, labelOfOutcome);
   sentences.push(`Unanswered at the limit: ${what}.`);
   return sentences;
 }

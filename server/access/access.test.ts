@@ -75,6 +75,7 @@ const table: Row[] = [
   row('GET', '/requests/find', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=team', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=all', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/requests/coming', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/requests/stuck', [401, 403, 403, 200, 200, 403, 403]),
   row('POST', '/effects/1', [401, 403, 403, 204, 204, 403, 403], { how: 'again' }),
   row('GET', '/sets', [401, 200, 200, 200, 200, 200, 200]),

@@ -17,6 +17,7 @@ import { mustFindAll } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { callerOf, ProblemError, read } from '../http/index.ts';
+import { comingTimers } from './coming.ts';
 import { desk } from './desk.ts';
 import { writeCsv, writeXlsx } from './exporting.ts';
 import { look } from './looking.ts';
@@ -87,6 +88,9 @@ export function requestRoutes(house: House): Router {
   });
   router.get('/requests/stuck', async (request, response) => {
     response.json(await stuckRequests(house, callerOf(request)));
+  });
+  router.get('/requests/coming', async (request, response) => {
+    response.json(await comingTimers(house, callerOf(request)));
   });
   router.post('/effects/:id', async (request, response) => {
     const caller = callerOf(request);

@@ -1,9 +1,9 @@
 /** Finding requests, taking them out as files, named sets of filters, and what cannot go on. */
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { FoundRequests, RequestView, SavedSet, StuckRow } from '@north-pebble/contract';
+import type { ComingView, FoundRequests, RequestView, SavedSet, StuckRow } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
-import { eq } from 'drizzle-orm';
+import { count, eq, lt } from 'drizzle-orm';
 import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
 import { tables as t } from '../database/index.ts';
@@ -136,6 +136,25 @@ describe('named sets', () => {
     expect((await people.ina.call('DELETE', `/sets/${id}`)).status).toBe(204);
     expect(await sets(people.tom)).toEqual([]);
     expect((await people.ina.call('POST', '/sets', { name: ' ', query: '', shared: false })).status).toBe(400);
+  });
+});
+
+describe('what comes by itself', () => {
+  test('limits and reminders by day, the nearest in words, for HR operations only', async () => {
+    const { body } = await people.kay.get<ComingView>('/requests/coming');
+    expect(body.days).toHaveLength(14);
+    expect(body.days[0].day).toBe('2026-02-02');
+    const [{ n: timers }] = await small.db.select({ n: count() }).from(t.timers).where(lt(t.timers.at, '2026-02-16'));
+    expect(timers).toBeGreaterThan(2);
+    expect(body.days.reduce((sum, d) => sum + d.limits + d.reminders + d.others, 0)).toBe(timers);
+    const limit = body.next.find(one => one.what === 'limit');
+    expect(limit).toMatchObject({
+      holderName: 'Tom Lund',
+      at: '2026-02-04T17:00:00Z',
+      words: 'it passes to the manager above',
+    });
+    expect(body.next.map(one => one.at)).toEqual(body.next.map(one => one.at).sort());
+    expect((await people.ina.get('/requests/coming')).status).toBe(403);
   });
 });
 

@@ -186,7 +186,7 @@ export async function startMail(ports?: { smtp: number; list: number }): Promise
   return {
     smtp: `smtp://127.0.0.1:${smtp}`,
     list: address,
-    mails: async () => (await (await fetch(address)).json()) as { to: string; subject: string }[],
+    mails: async () => (await (await fetch(`${address}?most=100000`)).json()) as { to: string; subject: string }[],
     stop: () => void child.kill('SIGKILL'),
   };
 }

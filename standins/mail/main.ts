@@ -65,8 +65,10 @@ smtp.on('error', fault => process.stderr.write(`${String(fault)}\n`));
 
 const pages = express();
 const shown = 500;
-pages.get('/mails', (_request, response) => {
-  response.json(kept.slice(-shown).reverse());
+/** The newest, or as many as are asked for. */
+pages.get('/mails', (request, response) => {
+  const most = Number(request.query.most) || shown;
+  response.json(kept.slice(-most).reverse());
 });
 
 // Writes back as the recipient of a mail: real SMTP to where North Pebble takes mail in.

@@ -3,6 +3,7 @@ import type {
   AskableRow,
   AskView,
   BalanceView,
+  ComingView,
   CoversView,
   DeskView,
   FoundPeople,
@@ -101,6 +102,10 @@ export const peopleQuery = (words: string) =>
     staleTime: seconds(60),
   });
 export const setsQuery = queryOptions({ queryKey: ['sets'], queryFn: () => call<SavedSet[]>('/sets') });
+export const comingQuery = queryOptions({
+  queryKey: ['coming'],
+  queryFn: () => call<ComingView>('/requests/coming'),
+});
 export const stuckQuery = queryOptions({
   queryKey: ['stuck'],
   queryFn: () => call<StuckRow[]>('/requests/stuck'),

@@ -6,12 +6,13 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { AskView, Sent } from '@north-pebble/contract';
+import type { Answers } from '@north-pebble/core/form';
 import { momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
-import { askQuery, queryClient } from '../../api/queries.ts';
+import { askQuery, queryClient, requestQuery } from '../../api/queries.ts';
 import { AheadNote } from '../../parts/AheadNote.tsx';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
@@ -38,7 +39,8 @@ function useDraft(workflow: string, typed: Typed, changed: boolean) {
   return { savedAt, failing: save.failureCount > 0 && save.isPending };
 }
 
-function AskForm({ ask }: { ask: AskView }) {
+/** @param from the request whose answers stand in it at first */
+function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
   const { self } = useHere();
   const navigate = useNavigate();
   const [typed, setTyped] = useState<Typed>(() => initialTyped(ask.definition, ask.draft?.answers));
@@ -86,7 +88,9 @@ function AskForm({ ask }: { ask: AskView }) {
               : draft.savedAt
                 ? `Draft saved ${momentWords(draft.savedAt, self.zone)}.`
                 : ask.draft
-                  ? 'This is your draft from before.'
+                  ? from
+                    ? `Filled in as in ${from}.`
+                    : 'This is your draft from before.'
                   : ''}
           </span>
         </>
@@ -163,10 +167,25 @@ function AskForm({ ask }: { ask: AskView }) {
   );
 }
 
+/** What an earlier request said, as far as it can be asked again: files belong to the request that they were given with. */
+function answersAgain({ definition }: AskView, before: Answers): Answers {
+  const fields = definition.form.fields.filter(f => f.kind !== 'files' && f.kind !== 'document' && f.id in before);
+  return Object.fromEntries(fields.map(field => [field.id, before[field.id]]));
+}
+
 export function AskPlace() {
   const { workflow = '' } = useParams();
+  const [search] = useSearchParams();
+  const again = search.get('again');
   const ask = useQuery(askQuery(workflow));
-  if (ask.data) return <AskForm key={workflow} ask={ask.data} />;
+  const before = useQuery({ ...requestQuery(again ?? ''), enabled: again !== null });
+  const isReady = again === null || before.data || before.isError;
+  if (ask.data && isReady) {
+    const filled = before.data
+      ? { ...ask.data, draft: { answers: answersAgain(ask.data, before.data.answers), savedAt: before.data.askedAt } }
+      : ask.data;
+    return <AskForm key={`${workflow} ${again}`} ask={filled} from={before.data?.id ?? null} />;
+  }
   return (
     <Page title="Ask">
       <Loaded query={ask}>{() => null}</Loaded>

@@ -204,6 +204,11 @@ function Request({ request }: { request: RequestView }) {
             />
           )}
           {afterwards.actions}
+          {request.asker === self.id && (request.status === 'closed' || request.status === 'withdrawn') && (
+            <Button component={RouterLink} to={`/ask/${request.workflow}?again=${request.id}`}>
+              Ask again
+            </Button>
+          )}
           <Button onClick={() => window.print()}>Print</Button>
         </>
       }

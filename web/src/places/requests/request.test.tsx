@@ -6,6 +6,7 @@ import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { person } from '../../../../core/testing/house.ts';
 import { now, open, requestFor, serve, unserve } from '../../testing/page.tsx';
+import { AskPlace } from './AskPlace.tsx';
 import { RequestPlace } from './RequestPlace.tsx';
 
 afterEach(() => {
@@ -82,5 +83,76 @@ describe('the trail of a request', () => {
     show('/requests/R-1');
     const [first] = await lines();
     expect(first.querySelector('.print-only')?.textContent).toBe('line manager of Ina Okell.');
+  });
+});
+
+describe('asking again', () => {
+  const closed = requestFor(
+    {},
+    {
+      status: 'withdrawn',
+      standing: 'Withdrawn',
+      asker: person('tom'),
+      tasks: [],
+      answers: { kind: 'annual', remark: 'By boat' },
+    },
+  );
+
+  test('is for the asker, once it is closed or withdrawn', async () => {
+    serve({ 'GET /requests/R-1': closed });
+    show('/requests/R-1');
+    const again = await screen.findByRole('link', { name: 'Ask again' });
+    expect(again.getAttribute('href')).toBe('/ask/annual?again=R-1');
+    cleanup();
+    unserve();
+    serve({ 'GET /requests/R-1': { ...closed, status: 'open' } });
+    show('/requests/R-1');
+    expect(await screen.findByText('Trail')).toBeTruthy();
+    expect(screen.queryByRole('link', { name: 'Ask again' })).toBeNull();
+  });
+
+  test('begins with what it said, without its files', async () => {
+    const definition = {
+      ...closed.definition,
+      form: {
+        fields: [
+          ...closed.definition.form.fields,
+          { kind: 'files' as const, id: 'papers', label: 'Papers', required: false },
+        ],
+      },
+    };
+    const file = { id: 'f1', name: 'a.pdf', size: 9, type: 'application/pdf' };
+    serve({
+      'GET /requests/R-1': { ...closed, answers: { ...closed.answers, papers: [file] } },
+      'GET /askable/annual': {
+        workflow: 'annual',
+        version: 1,
+        definition,
+        leaveTypes: [{ id: 'annual', name: 'Annual leave', hasBalance: true }],
+        lists: [],
+        people: [],
+        subjects: [],
+        usually: null,
+        draft: null,
+      },
+      'POST /preview': {
+        answers: {},
+        fields: definition.form.fields.map(f => ({ id: f.id, level: 'editable' })),
+        faults: [],
+        figures: {},
+        leave: null,
+        others: [],
+        ahead: null,
+      },
+    });
+    open(
+      <Routes>
+        <Route path="/ask/:workflow" element={<AskPlace />} />
+      </Routes>,
+      { at: '/ask/annual?again=R-1' },
+    );
+    expect(await screen.findByDisplayValue('By boat')).toBeTruthy();
+    expect(screen.getByText(/Filled in as in R-1/)).toBeTruthy();
+    expect(screen.queryByText(/a\.pdf/)).toBeNull();
   });
 });

@@ -15,6 +15,7 @@ import { queryClient, stuckQuery } from '../../api/queries.ts';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { PersonField } from '../../parts/PersonField.tsx';
 import { useHere } from '../../parts/session.ts';
+import { Coming } from './Coming.tsx';
 
 const causes: Record<StuckRow['cause'], string> = {
   'no holder': 'Nobody is found for a step',
@@ -185,6 +186,7 @@ export function StuckPlace() {
           )
         }
       </Loaded>
+      <Coming />
     </Page>
   );
 }
