@@ -181,7 +181,7 @@ export type ComingView = {
   next: {
     request: string;
     title: string;
-    workflowName: string;
+    askerName: string;
     holderName: string;
     at: Instant;
     what: 'remind' | 'limit' | 'hold' | 'aside';

@@ -1,5 +1,6 @@
 /** What timers will do in the days ahead: limits that will pass, reminders, waits that end. */
 import type { ComingView } from '@north-pebble/contract';
+import type { PersonId } from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import {
   atLimitWords,
@@ -67,7 +68,7 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
     next.push({
       request: timer.request,
       title: request.title,
-      workflowName: definition.name,
+      askerName: nameOf(index, request.asker as PersonId),
       holderName: holder ? nameOf(index, holder) : '',
       at: timer.at as Instant,
       what: timer.what,

@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { AskView, Sent } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
-import { momentWords } from '@north-pebble/core/time';
+import { type Instant, momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
@@ -21,14 +21,27 @@ import { Loaded, Page } from '../../parts/Page.tsx';
 import { useHere } from '../../parts/session.ts';
 import { PreviewMargin, usePreview, useSettled, WhatHappensNext } from './RequestForm.tsx';
 
-/** Saves what is typed after a short rest; says when it was saved. */
-function useDraft(workflow: string, typed: Typed, changed: boolean) {
+/** Whoever comes back to the form in a moment finds what they typed, not what was loaded before. */
+const remember = (workflow: string, answers: Typed): void => {
+  queryClient.setQueryData(askQuery(workflow).queryKey, before =>
+    before ? { ...before, draft: { answers, savedAt: before.draft?.savedAt ?? ('' as Instant) } } : before,
+  );
+};
+
+/**
+ * Saves what is typed after a short rest, and at once when the page is left before that; says when it was saved.
+ * @param done it has been sent, so no draft of it is left
+ */
+function useDraft(workflow: string, typed: Typed, changed: boolean, done: boolean) {
   const settled = useSettled(typed, 700);
   const [savedAt, setSavedAt] = useState<string | null>(null);
   const save = useMutation({
     mutationFn: (answers: Typed) =>
       call<{ savedAt: string }>(`/askable/${workflow}/draft`, { method: 'PUT', body: { answers } }),
-    onSuccess: saved => setSavedAt(saved.savedAt),
+    onSuccess: (saved, answers) => {
+      setSavedAt(saved.savedAt);
+      remember(workflow, answers);
+    },
     retry: 20,
     retryDelay: 1500,
   });
@@ -36,6 +49,22 @@ function useDraft(workflow: string, typed: Typed, changed: boolean) {
   useEffect(() => {
     if (changed) mutate(settled);
   }, [settled, changed, mutate]);
+  const unsaved = useRef<Typed | null>(null);
+  unsaved.current = changed && !done && typed !== settled ? typed : null;
+  useEffect(() => {
+    const saveNow = () => {
+      if (!unsaved.current) return;
+      const body = { answers: unsaved.current };
+      unsaved.current = null;
+      remember(workflow, body.answers);
+      call(`/askable/${workflow}/draft`, { method: 'PUT', body, keepalive: true }).catch(() => undefined);
+    };
+    window.addEventListener('pagehide', saveNow);
+    return () => {
+      window.removeEventListener('pagehide', saveNow);
+      saveNow();
+    };
+  }, [workflow]);
   return { savedAt, failing: save.failureCount > 0 && save.isPending };
 }
 
@@ -58,7 +87,6 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
   const answers = Object.fromEntries(
     Object.entries(answersOf(ask.definition, shownTyped)).filter(([id]) => isShown(id)),
   );
-  const draft = useDraft(ask.workflow, typed, changed);
   // One id for this asking: pressing twice, or again after a lost answer, sends it once.
   const id = useRef(commandId());
   const filesComing = useFilesComing();
@@ -71,6 +99,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
       navigate(`/requests/${sent.request}`, { state: { sent: true } });
     },
   });
+  const draft = useDraft(ask.workflow, typed, changed, send.isSuccess || send.isPending);
   const problem = problemOf(send.error);
   const previewFaults = preview.data?.faults ?? [];
   // Before the first try only what is typed is judged, not what is still missing.

@@ -4,7 +4,7 @@ import type { TrailLine } from '@north-pebble/core/workflow';
 import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import { person } from '../../../../core/testing/house.ts';
+import { annualLeave, person } from '../../../../core/testing/house.ts';
 import { now, open, requestFor, serve, unserve } from '../../testing/page.tsx';
 import { AskPlace } from './AskPlace.tsx';
 import { RequestPlace } from './RequestPlace.tsx';
@@ -86,6 +86,46 @@ describe('the trail of a request', () => {
   });
 });
 
+const askable = (definition = annualLeave) => ({
+  workflow: 'annual',
+  version: 1,
+  definition,
+  leaveTypes: [{ id: 'annual', name: 'Annual leave', hasBalance: true }],
+  lists: [],
+  people: [],
+  subjects: [],
+  usually: null,
+  draft: null,
+});
+const previewed = { answers: {}, fields: [], faults: [], figures: {}, leave: null, others: [], ahead: null };
+
+test('a draft is saved at once when the form is left in the middle of a word, and is there on coming back', async () => {
+  const sent = serve({
+    'GET /askable/annual': askable(),
+    'POST /preview': { ...previewed, fields: annualLeave.form.fields.map(f => ({ id: f.id, level: 'editable' })) },
+    'PUT /askable/annual/draft': { savedAt: now },
+  });
+  const user = userEvent.setup();
+  const show = () =>
+    open(
+      <Routes>
+        <Route path="/ask/:workflow" element={<AskPlace />} />
+      </Routes>,
+      { at: '/ask/annual' },
+    );
+  const { unmount } = show();
+  await user.type(await screen.findByRole('textbox', { name: /^Remark/ }), 'By bo');
+  unmount();
+  const saves = () => sent.filter(s => s.method === 'PUT').map(s => (s.body?.answers as { remark?: string }).remark);
+  expect(saves().at(-1)).toBe('By bo');
+  const before = saves().length;
+  show();
+  expect(await screen.findByDisplayValue('By bo')).toBeTruthy();
+  cleanup();
+  // Nothing was typed since, so nothing is saved.
+  expect(saves()).toHaveLength(before);
+});
+
 describe('asking again', () => {
   const closed = requestFor(
     {},
@@ -124,17 +164,7 @@ describe('asking again', () => {
     const file = { id: 'f1', name: 'a.pdf', size: 9, type: 'application/pdf' };
     serve({
       'GET /requests/R-1': { ...closed, answers: { ...closed.answers, papers: [file] } },
-      'GET /askable/annual': {
-        workflow: 'annual',
-        version: 1,
-        definition,
-        leaveTypes: [{ id: 'annual', name: 'Annual leave', hasBalance: true }],
-        lists: [],
-        people: [],
-        subjects: [],
-        usually: null,
-        draft: null,
-      },
+      'GET /askable/annual': askable(definition),
       'POST /preview': {
         answers: {},
         fields: definition.form.fields.map(f => ({ id: f.id, level: 'editable' })),

@@ -123,6 +123,7 @@ export function Coming() {
               {momentWords(one.at, self.zone)}
             </Box>
             <Box sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>
+              <b>{one.askerName}</b>,{' '}
               <Link component={RouterLink} to={`/requests/${one.request}`}>
                 {one.title}
               </Link>

@@ -16,7 +16,7 @@ const next = (n: number): ComingView['next'] =>
   Array.from({ length: n }, (_, i) => ({
     request: `R-${i}`,
     title: `Annual leave ${i}`,
-    workflowName: 'Annual leave',
+    askerName: 'Ina Okell',
     holderName: i % 2 ? '' : 'Tom Lund',
     at: instant(`2026-02-0${3 + (i % 5)}T17:00:00Z`),
     what: i === 0 ? 'limit' : 'remind',
@@ -31,7 +31,9 @@ test('how much comes on which day, and the nearest in words', async () => {
   expect(await screen.findByRole('img', { name: /3 Feb: 1 limits, 9 reminders, 0 waits/ })).toBeTruthy();
   const lines = () => within(screen.getByRole('list', { name: 'The nearest' })).getAllByRole('listitem');
   expect(lines()).toHaveLength(8);
-  expect(lines()[0].textContent).toBe('Tue 3 Feb 17:00Annual leave 0 with Tom Lundit passes to the manager above');
+  expect(lines()[0].textContent).toBe(
+    'Tue 3 Feb 17:00Ina Okell, Annual leave 0 with Tom Lundit passes to the manager above',
+  );
   await user.click(screen.getByRole('button', { name: 'Show 2 more' }));
   expect(lines()).toHaveLength(10);
 });
