@@ -216,6 +216,27 @@ export class History {
     ask('jory-tallack', '2026-02-02T08:31:00Z', '2026-04-13', '2026-04-24', 'unpaid');
     ask('mira-kell', '2026-01-30T09:20:00Z', '2026-03-09', '2026-03-13');
     ask('tobias', '2026-01-30T16:02:00Z', '2026-07-06', '2026-07-17');
+    // A contractor has no manager on file, so this one cannot go on until somebody helps.
+    const rory = id('rory-flint');
+    this.adjustments.push({
+      person: rory,
+      type: 'compensation',
+      date: '2026-01-12' as CivilDate,
+      amount: 8,
+      reason: 'extra hours, storm watch',
+    });
+    const friday = '2026-02-27' as CivilDate;
+    this.#agenda.add(toMilliseconds('2026-01-29T15:20:00Z'), {
+      what: 'ask',
+      person: rory,
+      plan: {
+        kind: 'compensation',
+        span: { from: { date: friday, half: 'am' }, to: { date: friday, half: 'am' } },
+        workflow: 'compensation-time',
+        extra: { 'earned-with': 'moving the console room' },
+      },
+      fate: never,
+    });
   }
 
   #team(person: PersonId): PersonId[] {

@@ -242,7 +242,7 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
 export async function waitingFor(house: House, caller: Caller): Promise<number> {
   const { index, now } = await house.moment(house.db);
   const items = await found(house, caller, index, now);
-  return items.filter(({ kind, task }) => kind !== 'stuck' && !(kind !== 'reply' && task?.aside)).length;
+  return items.filter(({ kind, task }) => !(kind !== 'reply' && task?.aside)).length;
 }
 
 const recentDays = 7;
