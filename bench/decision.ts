@@ -71,7 +71,7 @@ async function overHttp(base: string, cookie: string, waiting: Waiting[]) {
 
 /** The rows of a decision, written by hand in one transaction, as fast as the pool can. */
 async function bare(db: Database, waiting: Waiting[]): Promise<number> {
-  const body = 'x'.repeat(180);
+  const body = JSON.stringify('x'.repeat(180));
   const [{ state }] = await db
     .select({ state: t.requests.state })
     .from(t.requests)

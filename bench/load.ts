@@ -65,25 +65,27 @@ async function growPeople(db: Database): Promise<string[]> {
   return directory.people.filter(p => p.left === null).map(p => p.id);
 }
 
-type Models = { closed: typeof t.requests.$inferSelect; open: typeof t.requests.$inferSelect };
+type Stored = typeof t.requests.$inferSelect;
+/** A request that somebody has answered and closed, with that answer, and one that is still open. */
+type Models = { closed: Stored; event: typeof t.events.$inferSelect; open: Stored };
 
 async function models(db: Database): Promise<Models> {
-  const of = async (status: 'closed' | 'open') => {
-    const [row] = await db
-      .select()
-      .from(t.requests)
-      .where(and(eq(t.requests.status, status), eq(t.requests.workflow, 'annual-leave')))
-      .orderBy(desc(t.requests.number))
-      .limit(1);
-    return row;
-  };
-  return { closed: await of('closed'), open: await of('open') };
+  const ofLeave = (status: 'closed' | 'open') =>
+    and(eq(t.requests.status, status), eq(t.requests.workflow, 'annual-leave'));
+  const [answered] = await db
+    .select({ closed: t.requests, event: t.events })
+    .from(t.requests)
+    .innerJoin(t.events, and(eq(t.events.request, t.requests.id), eq(t.events.kind, 'answered')))
+    .where(ofLeave('closed'))
+    .orderBy(desc(t.requests.number))
+    .limit(1);
+  const [open] = await db.select().from(t.requests).where(ofLeave('open')).orderBy(desc(t.requests.number)).limit(1);
+  return { ...answered, open };
 }
 
 /** Adds requests from one number up to another, spread over people and over eighteen months. */
 async function growRequests(db: Database, people: readonly string[], from: number, to: number): Promise<void> {
-  const { closed, open } = await models(db);
-  const [event] = await db.select().from(t.events).where(eq(t.events.kind, 'answered')).limit(1);
+  const { closed, event, open } = await models(db);
   const first = 1_000_000;
   for (let at = from; at < to; at += chunk) {
     const requests: (typeof t.requests.$inferInsert)[] = [];

@@ -3,6 +3,7 @@ import { decisionRows } from './decision.ts';
 import { formulaRow } from './formula.ts';
 import { handleRow, statementsRow } from './handle.ts';
 import { leaveDaysRow } from './leaveDays.ts';
+import { liveRow } from './live.ts';
 import { deskRows } from './load.ts';
 import { type Row, table } from './measure.ts';
 import { pageRows } from './page.ts';
@@ -12,6 +13,7 @@ import { sheetRows } from './sheet.ts';
 const rows: Row[] = [leaveDaysRow(), formulaRow(), handleRow(), statementsRow(), ...sheetRows()];
 rows.push(
   ...(await served(process.env.NP_DATABASE ?? '', async house => [
+    await liveRow(house),
     ...(await decisionRows(house)),
     ...(await pageRows(house)),
     ...(await deskRows(house)),

@@ -5,6 +5,7 @@
 import type { DeskCount } from '@north-pebble/contract';
 import { asc, gt, inArray } from 'drizzle-orm';
 import { type Response, Router } from 'express';
+import { mayTryAgain } from '../access/index.ts';
 import { isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, callerOf } from '../http/index.ts';
@@ -101,6 +102,9 @@ export class Live {
       ...held.flatMap(row => [row.holder, row.coverFor]),
       ...news.flatMap(row => [row.asker, row.subject]),
     ]);
-    for (const listener of this.#listeners) if (people.has(listener.caller.id)) await this.#tell(listener);
+    // Those who look after requests hear of every change: one may be stuck, or go on again.
+    for (const listener of this.#listeners) {
+      if (people.has(listener.caller.id) || mayTryAgain(listener.caller)) await this.#tell(listener);
+    }
   }
 }

@@ -159,6 +159,24 @@ describe('two people, two browsers, two tries', () => {
     expect(closed.problem.detail).toContain('Ina Okell withdrew this');
   });
 
+  test('decided and withdrawn at the same moment: one of them counts, the other hears which', async () => {
+    const other = await signedIn(small.base, 'tom');
+    for (const [n, day] of ['02', '09', '16', '23'].entries()) {
+      const { body } = await people.ina.ask(`2026-11-${day}`, `2026-11-${String(Number(day) + 2).padStart(2, '0')}`);
+      const { task, seen } = await taskOf('tom', body.request);
+      const decide = () => other.command(body.request, { kind: 'answer', task, seen, outcome: 'approve' });
+      const withdraw = () => people.ina.command(body.request, { kind: 'withdraw', seen });
+      const both = await Promise.all(n % 2 ? [decide(), withdraw()] : [withdraw(), decide()]);
+      expect(both.map(answer => answer.status).sort()).toEqual([200, 409]);
+      const decided = both[n % 2 ? 0 : 1].status === 200;
+      const refused = both.find(answer => answer.status === 409);
+      expect(refused?.problem.detail).toContain(decided ? 'Tom Lund' : 'Ina Okell');
+      const { status, trail } = (await people.ina.get<RequestView>(`/requests/${body.request}`)).body;
+      expect(status).toBe(decided ? 'closed' : 'withdrawn');
+      expect(trail.some(line => line.text.startsWith('booked'))).toBe(decided);
+    }
+  });
+
   test('the same command twice, even at once, does its work once and gives the same answer', async () => {
     const id = randomUUID();
     const before = await rows();

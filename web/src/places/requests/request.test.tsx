@@ -116,7 +116,8 @@ test('a draft is saved at once when the form is left in the middle of a word, an
   const { unmount } = show();
   await user.type(await screen.findByRole('textbox', { name: /^Remark/ }), 'By bo');
   unmount();
-  const saves = () => sent.filter(s => s.method === 'PUT').map(s => (s.body?.answers as { remark?: string }).remark);
+  const saves = () =>
+    sent.filter(s => s.method === 'PUT').map(s => (s.body?.answers as { remark?: string } | undefined)?.remark);
   expect(saves().at(-1)).toBe('By bo');
   const before = saves().length;
   show();
