@@ -52,7 +52,7 @@ export function Sets({
             {...(set.own ? { onDelete: () => drop.mutate(set.id) } : {})}
           />
         ))}
-      {name === null ? (
+      {query === '' ? null : name === null ? (
         <Button size="small" onClick={() => setName('')}>
           Keep these filters
         </Button>

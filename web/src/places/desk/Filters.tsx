@@ -10,7 +10,7 @@ import { kindWords } from './DeskRow.tsx';
 import { choicesOf, filterIn, fits, isFiltered, type Part, parts, queryOf } from './filter.ts';
 
 /** Fewer than these are seen at a glance. */
-const worthIt = 5;
+const worthIt = 6;
 
 const labels: Record<Part, string> = { workflow: 'By workflow', kind: 'By what is to be done', role: 'By role' };
 
@@ -34,7 +34,7 @@ export function Filters({ items }: { items: readonly DeskItem[] }) {
   const shown = items.filter(item => fits(item, filter)).length;
   return (
     <Box component="section" aria-label="Filters" sx={{ mb: 1 }}>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
         <TextField
           size="small"
           type="search"

@@ -95,7 +95,7 @@ export function Coming() {
   if (!data) return null;
   const shown = all ? data.next : data.next.slice(0, few);
   return (
-    <Box component="section" aria-label="What comes by itself" sx={{ mt: 4, maxWidth: 900 }}>
+    <Box component="section" aria-label="What comes by itself" sx={{ mt: 4, maxWidth: 1080 }}>
       <Typography variant="h2" component="h2" sx={{ mb: 0.5 }}>
         What comes by itself
       </Typography>
@@ -112,7 +112,7 @@ export function Coming() {
             key={`${one.request}-${one.at}-${one.what}-${one.holderName}`}
             sx={{
               display: 'grid',
-              gridTemplateColumns: { xs: '1fr', sm: '132px minmax(0, 1.4fr) minmax(0, 1fr)' },
+              gridTemplateColumns: { xs: '1fr', sm: '132px minmax(0, 2.2fr) minmax(0, 1fr)' },
               gap: { sm: 1.5 },
               py: 0.6,
               borderBottom: '1px solid',
