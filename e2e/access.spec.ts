@@ -36,7 +36,9 @@ for (const scheme of ['light', 'dark'] as const) {
       for (const [, path, shows] of views.filter(([name]) => name === who)) {
         await page.goto(path);
         await expect(page.getByText(shows).first()).toBeVisible();
-        const { violations } = await new AxeBuilder({ page }).analyze();
+        const axe = new AxeBuilder({ page });
+        // Dark pages are the light ones in other colours: only those can be wrong.
+        const { violations } = await (scheme === 'dark' ? axe.withRules(['color-contrast']) : axe).analyze();
         expect(violations.map(v => `${path}: ${v.id} ${v.nodes.map(n => n.target.join(' ')).join(', ')}`)).toEqual([]);
       }
       await page.context().close();
