@@ -68,7 +68,7 @@ function PlaceLink({ to, children }: { to: string; children: ReactNode }) {
 
 function DeskCount() {
   const { data } = useQuery(deskQuery);
-  const waiting = data?.items.filter(item => !item.aside && item.kind !== 'stuck').length ?? 0;
+  const waiting = data?.items.filter(item => !item.aside).length ?? 0;
   if (waiting === 0) return null;
   return (
     <Box
