@@ -139,7 +139,7 @@ const almostNone = 2000;
 /** Until the database knows its new rows and has written them away, as it has when nobody loads a million at once. */
 async function settled(db: Database): Promise<void> {
   await db.pool.query('analyze table requests, tasks, events');
-  for (let seconds = 0; seconds < 20; seconds++) {
+  for (let seconds = 0; seconds < 60; seconds++) {
     const [rows] = await db.pool.query("show global status like 'Innodb_buffer_pool_pages_dirty'");
     if (Number((rows as { Value: string }[])[0]?.Value) < almostNone) return;
     await new Promise(done => setTimeout(done, 1000));

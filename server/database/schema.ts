@@ -303,7 +303,7 @@ export const events = mysqlTable(
     /** Made of the event and of the seal before it, so that no row can be changed or taken out unseen. */
     seal: char('seal', { length: 64 }),
   },
-  t => [primaryKey({ columns: [t.request, t.seq] }), index('events_of_actor').on(t.actor, t.at)],
+  t => [primaryKey({ columns: [t.request, t.seq] }), index('events_of_actor').on(t.actor, t.at, t.kind)],
 );
 
 /** Commands that have been carried out; a repeat finds its id here and does nothing twice. */
