@@ -37,12 +37,6 @@ export type House = {
 
 export const machineNow = (): Instant => toInstant(Date.now());
 
-/** Reads the house's row: its clock and the version of the directory. */
-async function row(executor: Executor) {
-  const [found] = await executor.select().from(tables.house).where(eq(tables.house.id, 1));
-  return found ?? { now: null, directoryVersion: 0 };
-}
-
 /** The house's row, for reading it beside something else. */
 export const houseRow = (executor: Executor) =>
   executor
@@ -59,13 +53,15 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): H
     lastNow = now as Instant | null;
     return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
   }
-  async function moment(executor: Executor) {
-    const { now, directoryVersion } = await row(executor);
-    if (kept?.version !== directoryVersion) {
-      kept = { version: directoryVersion, index: await loadDirectory(executor), lists: await loadLists(executor) };
-    }
-    lastNow = now as Instant | null;
-    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
+  async function moment(executor: Executor): Promise<Moment> {
+    const [found] = await houseRow(executor);
+    const row = found ?? { now: null, directoryVersion: 0 };
+    const known = stillStands(row);
+    if (known) return known;
+    const [index, lists] = [await loadDirectory(executor), await loadLists(executor)];
+    kept = { version: row.directoryVersion, index, lists };
+    lastNow = row.now as Instant | null;
+    return { index, lists, now: lastNow ?? machineNow() };
   }
   let secretKept: string | null = null;
   async function secret(executor: Executor): Promise<string> {

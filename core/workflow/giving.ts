@@ -7,7 +7,7 @@ import type { Course } from './course.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
 import { levelAt } from './filling.ts';
 import { dueWords } from './letters.ts';
-import { stepById } from './sequence.ts';
+import { roleOf, stepById } from './sequence.ts';
 import type { Task } from './state.ts';
 
 export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
@@ -173,7 +173,7 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
 
 /** Whether a step comes to a role, so that its mails may be turned off by those who share it. */
 const forRole = (step: PersonStep): { forRole?: true } =>
-  step.who.first.kind === 'role' || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
+  roleOf(step) !== null || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
 
 /** How a decision can be given by a reply to the mail. */
 function byMail(step: PersonStep): string {

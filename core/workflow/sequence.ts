@@ -94,3 +94,7 @@ export function mayGoTo(definition: Definition, from: string, to: string): boole
 export function insideSplit(split: SplitStep): Step[] {
   return split.lanes.flatMap(lane => lane.steps.flatMap(s => [s, ...(s.verb === 'Split' ? insideSplit(s) : [])]));
 }
+
+/** The role that a step asks for, when it asks for one. */
+export const roleOf = (step: Step | undefined): string | null =>
+  (step?.verb === 'Decide' || step?.verb === 'Do') && step.who.first.kind === 'role' ? step.who.first.role : null;

@@ -211,6 +211,41 @@ describe('files of a request', () => {
   });
 });
 
+test('why somebody has it is kept back from whoever may not see what it was worked out from', async () => {
+  const dear: Definition = {
+    ...sick,
+    name: 'Dear leave',
+    form: {
+      fields: [
+        ...annualLeave.form.fields,
+        { kind: 'money', id: 'pay', label: 'Pay', currency: 'EUR', required: false, readers: ['HR partner'] },
+      ],
+    },
+    steps: sick.steps.map(step =>
+      step.verb === 'Decide' && step.id === 'manager'
+        ? {
+            ...step,
+            who: {
+              first: { kind: 'manager with', what: 'grade', least: 'Pay - 90' },
+              otherwise: [{ kind: 'manager', levels: 1 }],
+            },
+          }
+        : step,
+    ),
+  };
+  await small.db.insert(t.workflows).values({ id: 'dear', position: 2, liveVersion: 1, draft: null, draftRevision: 0 });
+  const version = { workflow: 'dear', version: 1, publishedAt: houseNow, publishedBy: 'kay', comment: 'First.' };
+  await small.db.insert(t.workflowVersions).values({ ...version, definition: dear });
+  const dates = { from: { date: '2026-04-06', half: 'am' }, to: { date: '2026-04-10', half: 'pm' } };
+  const body = { id: randomUUID(), workflow: 'dear', answers: { kind: 'sick', dates, pay: 90 } };
+  const { request } = (await as.ina.call<{ request: string }>('POST', '/requests', body)).body;
+  const own = await view(as.ina, request);
+  expect(own.tasks[0].reasons.length).toBeGreaterThan(0);
+  expect(own.ahead?.steps[0].people[0].reasons).toEqual(own.tasks[0].reasons);
+  const toms = await view(as.tom, request);
+  expect(toms.tasks).toMatchObject([{ holder: own.tasks[0].holder, reasons: [] }]);
+});
+
 describe('keeping', () => {
   test('in pieces of one size, however it comes', async () => {
     async function* coming() {

@@ -61,34 +61,6 @@ const awayOn = (today: CivilDate) =>
 const adjustmentsOf = (db: Executor, person: PersonId) =>
   db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
 
-async function bookWith(
-  db: Executor,
-  index: DirectoryIndex,
-  person: PersonId,
-  today: CivilDate,
-  rows: Row[],
-): Promise<LeaveBook> {
-  const adjustments = await adjustmentsOf(db, person);
-  return {
-    index,
-    ...(await rulesFor(db, index)),
-    entries: rows.map(entry),
-    adjustments: adjustments.map(a => ({ ...a, person, date: a.date as CivilDate })),
-    today,
-  };
-}
-
-/** The book for one person: all of their entries, and the near ones of their team. */
-export async function loadBook(
-  db: Executor,
-  index: DirectoryIndex,
-  person: PersonId,
-  today: CivilDate,
-): Promise<LeaveBook> {
-  const { own, near } = aroundPerson(db, index, person, today);
-  return bookWith(db, index, person, today, await unionAll(own, near));
-}
-
 /** As the driver gives the rows of both statements. */
 type RawEntry = { request: string; person: string; type: string; state: LeaveEntry['state']; span: string } & {
   first_day: string;
@@ -144,6 +116,10 @@ export async function readBookAndAway(
     away: awayOf(rows.filter(isToday).map(read)),
   };
 }
+
+/** The book for one person: all of their entries, and the near ones of their team. */
+export const loadBook = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
+  (await loadBookAndAway(db, index, person, today)).book;
 
 export const loadBookAndAway = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
   readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(db, index, person, today)));

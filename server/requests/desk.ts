@@ -25,6 +25,7 @@ import {
   nameOf,
   ownFields,
   type RequestState,
+  roleOf,
   sightsOf,
   stepById,
   type Task,
@@ -148,13 +149,6 @@ async function found(house: House, caller: Caller, index: DirectoryIndex, now: I
   return items;
 }
 
-/** The role that a step asks for. */
-function roleOf(definition: Definition, task: Task): string | null {
-  const step = stepById(definition, task.step);
-  if (step?.verb !== 'Decide' && step?.verb !== 'Do') return null;
-  return step.who.first.kind === 'role' ? step.who.first.role : null;
-}
-
 /** What answers several like it in one go: outcomes, when nothing is to be filled in. */
 function togetherOf({ kind, stored, definition, task }: Found): DeskItem['together'] {
   const step = task && stepById(definition, task.step);
@@ -216,7 +210,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
     aside: held?.aside ? { until: held.aside.until, note: held.aside.note } : null,
     question: held?.question?.text ?? null,
     due: held?.due ?? null,
-    role: held ? roleOf(definition, held) : null,
+    role: held ? roleOf(stepById(definition, held.step)) : null,
     together: togetherOf(item),
   };
 }

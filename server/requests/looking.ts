@@ -4,13 +4,13 @@ import type { Look, Looked } from '@north-pebble/contract';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import { type RequestEvent, type Sight, type Sights, sightsOf } from '@north-pebble/core/workflow';
-import { maySeeRequest, readerOf } from '../access/index.ts';
+import { readerOf } from '../access/index.ts';
 import type { Executor } from '../database/index.ts';
 import type { StoredFile } from '../files/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
-import { command, subjectOf, todayFor } from './service.ts';
-import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
+import { command, isConcerned, subjectOf, todayFor } from './service.ts';
+import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
 /** What is open to a caller of a request that they may see. */
 export async function sightsFor(
@@ -27,12 +27,9 @@ export async function sightsFor(
 async function seen(house: House, caller: Caller, id: string) {
   const { db } = house;
   const stored = await loadRequest(db, id);
-  if (!stored) throw notFound();
+  if (!stored || !(await isConcerned(house, db, stored, caller))) throw notFound();
   const { index, now } = await house.moment(db);
   const day = todayFor(index, subjectOf(stored), now);
-  const holders = [...(await holdersOf(db, id)), subjectOf(stored)];
-  if (!maySeeRequest(caller, { asker: subjectOf(stored), holders: [...holders, stored.asker] }, index, day))
-    throw notFound();
   const events = await loadEvents(db, id);
   return { stored, events, now, sights: await sightsFor(db, caller, stored, { index, day, events }) };
 }

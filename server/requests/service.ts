@@ -188,7 +188,7 @@ async function mustSee(
 }
 
 /** Whoever has nothing to do with a request is not even told that it exists. */
-async function isConcerned(house: House, db: Executor, stored: StoredRequest, caller: Caller): Promise<boolean> {
+export async function isConcerned(house: House, db: Executor, stored: StoredRequest, caller: Caller): Promise<boolean> {
   if (stored.asker === caller.id || stored.subject === caller.id || caller.rights.length > 0) return true;
   if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
   const { index, now } = await house.moment(db);

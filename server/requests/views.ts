@@ -31,24 +31,25 @@ import {
   trail,
 } from '@north-pebble/core/workflow';
 import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { mayCorrect, maySeeRequest, mayTryAgain } from '../access/index.ts';
+import { mayCorrect, mayTryAgain } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
-import { loadBook, loadEntries, loadTypes } from '../leave/store.ts';
+import { loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
 import { sightsFor } from './looking.ts';
 import {
   aheadView,
   askableSubjects,
   contextOf,
+  isConcerned,
   leaveIn,
   leaveReasons,
   liveDefinition,
   subjectOf,
   todayFor,
 } from './service.ts';
-import { holdersOf, loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
+import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
   const names = [...new Set(state.tasks.map(task => nameOf(index, task.holder)))];
@@ -173,17 +174,14 @@ async function teamStrip(
 export async function requestView(house: House, caller: Caller, id: string): Promise<RequestView> {
   const { db } = house;
   const stored = await loadRequest(db, id);
-  if (!stored) throw notFound();
-  const index = await house.directory(db);
-  const now = await house.now(db);
+  if (!stored || !(await isConcerned(house, db, stored, caller))) throw notFound();
   const asker = stored.asker as PersonId;
   const subject = subjectOf(stored);
+  const context = await contextOf(house, db, subject, caller.id, stored.workflow);
+  const { index, now, book } = context;
   const today = todayFor(index, subject, now);
-  const holders = await holdersOf(db, id);
-  if (!maySeeRequest(caller, { asker, holders: [...holders, subject] }, index, today)) throw notFound();
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
-  const book = await loadBook(db, index, subject, today);
-  const lists = listsFor(definition, index, await house.lists(db));
+  const lists = listsFor(definition, index, context.lists ?? []);
   const { state } = stored;
   const events = await loadEvents(db, id);
   const sights = await sightsFor(db, caller, stored, { index, day: today, events });
@@ -195,19 +193,22 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const asking = { index, now, actor: caller.id };
   const byHr = mayTryAgain(caller);
   const verb = mine && stepById(definition, mine.step)?.verb;
-  const ahead = async () => {
-    const context = await contextOf(house, db, subject, null, stored.workflow);
+  // Reasons are kept back where they tell of something that is not open.
+  const reasonsAt = (step: string, reasons: readonly string[]): readonly string[] => {
+    const found = stepById(definition, step);
+    return found && tellsClosed(definition, found, sights, context.lists) ? [] : reasons;
+  };
+  const ahead = () => {
     // Those who have it now were given it at different times; all of them are told of.
     const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step)]);
     const recent = events.filter(
       e => (e.kind === 'given' && open.has(e.task)) || (e.kind === 'waiting' && open.has(e.step)),
     );
     const told = pathAhead(definition, { state, events: recent }, context);
-    const steps = told.steps.map(step => {
-      const found = stepById(definition, step.step);
-      const hides = found && tellsClosed(definition, found, sights, context.lists);
-      return hides ? { ...step, people: step.people.map(p => ({ ...p, reasons: [] })) } : step;
-    });
+    const steps = told.steps.map(step => ({
+      ...step,
+      people: step.people.map(p => ({ ...p, reasons: reasonsAt(step.step, p.reasons) })),
+    }));
     return aheadView({ ...told, steps }, index);
   };
   const { returned } = state;
@@ -218,14 +219,18 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     workflowVersion: stored.workflowVersion,
     answers,
     closed,
-    figures: figuresSeen(definition, state.figures, sights, listsOf({ index, lists })),
+    figures: figuresSeen(definition, state.figures, sights, context.lists),
     at: state.at,
     subject,
     subjectName: nameOf(index, subject),
     lists,
     people: peopleFor(definition, index),
     visited: state.visited,
-    tasks: state.tasks.map(task => ({ ...task, holderName: nameOf(index, task.holder) })),
+    tasks: state.tasks.map(task => ({
+      ...task,
+      reasons: reasonsAt(task.step, task.reasons),
+      holderName: nameOf(index, task.holder),
+    })),
     changes: state.changes.filter(change => sights.get(change.field) === 'open'),
     afterwards: state.approved?.what ?? null,
     returned: returned && {
@@ -240,7 +245,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     trail: trail(definition, events, { index, book, lists, sights }),
     leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),
-    ahead: (caller.id === asker || caller.id === subject) && stillOpen ? await ahead() : null,
+    ahead: (caller.id === asker || caller.id === subject) && stillOpen ? ahead() : null,
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
       answer: mine && verb === 'Decide' ? mine.id : null,

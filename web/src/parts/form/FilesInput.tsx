@@ -13,6 +13,7 @@ import Typography from '@mui/material/Typography';
 import {
   type FieldOf,
   fileFault,
+  filesOf,
   type GivenFile,
   largestFile,
   sizeWords,
@@ -61,12 +62,6 @@ type Document = { file?: GivenFile; expires?: string | null };
 
 const documentOf = (value: unknown): Document =>
   typeof value === 'object' && value !== null ? (value as Document) : {};
-const filesIn = (field: FileField, value: unknown): GivenFile[] => {
-  if (field.kind === 'files') return Array.isArray(value) ? (value as GivenFile[]) : [];
-  const { file } = documentOf(value);
-  return file ? [file] : [];
-};
-
 export function FilesInput({ field, value, onChange, fault, closed, highlighted }: FieldProps<FileField>) {
   const filing = useContext(FilingContext);
   const input = useRef<HTMLInputElement>(null);
@@ -76,7 +71,7 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
   const now = useRef({ value, onChange });
   now.current = { value, onChange };
   const most = field.kind === 'files' ? (field.most ?? 20) : 1;
-  const files = filesIn(field, value);
+  const files = filesOf(value);
   const give = (next: GivenFile[]) => {
     const one = next[0] ? { file: next[0], expires: documentOf(now.current.value).expires ?? null } : null;
     now.current.value = field.kind === 'files' ? next : one;
@@ -85,7 +80,7 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
 
   async function takeIn(chosen: File[]) {
     setRefused([]);
-    const room = most - filesIn(field, now.current.value).length;
+    const room = most - filesOf(now.current.value).length;
     if (chosen.length > room) setRefused([`At most ${most} ${most === 1 ? 'file' : 'files'} here.`]);
     for (const file of chosen.slice(0, room)) {
       const limit = Math.min(field.largest ?? usualLargest, largestFile);
@@ -99,7 +94,7 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
         const taken = await filing(file);
         const wrong = fileFault(field, taken);
         if (wrong) setRefused(all => [...all, wrong]);
-        else give([...filesIn(field, now.current.value), taken]);
+        else give([...filesOf(now.current.value), taken]);
       } catch (problem) {
         setRefused(all => [...all, problemOf(problem)?.detail ?? `“${file.name}” did not come in.`]);
       }

@@ -15,6 +15,12 @@ import { useHere } from '../../parts/session.ts';
 const size = { width: 560, height: 84, foot: 16, head: 14 };
 const few = 8;
 
+const Label = ({ x, y, words }: { x: number; y: number; words: string }) => (
+  <text x={x} y={y} textAnchor="middle" fontSize={10.5} fill="var(--mui-palette-text-secondary)">
+    {words}
+  </text>
+);
+
 /** A bar a day, limits below, reminders and waits above them. */
 function Days({ days }: { days: ComingView['days'] }) {
   const total = (day: ComingView['days'][number]) => day.limits + day.reminders + day.others;
@@ -59,27 +65,9 @@ function Days({ days }: { days: ComingView['days'] }) {
               fill="var(--mui-palette-warning-main)"
             />
             <line x1={x} x2={x + width} y1={floor} y2={floor} stroke="var(--mui-palette-divider)" />
-            {total(day) > 0 && (
-              <text
-                x={x + width / 2}
-                y={floor - all - 4}
-                textAnchor="middle"
-                fontSize={10.5}
-                fill="var(--mui-palette-text-secondary)"
-              >
-                {total(day)}
-              </text>
-            )}
+            {total(day) > 0 && <Label x={x + width / 2} y={floor - all - 4} words={String(total(day))} />}
             {(i % 2 === 0 || days.length < 8) && (
-              <text
-                x={x + width / 2}
-                y={size.height - 3}
-                textAnchor="middle"
-                fontSize={10.5}
-                fill="var(--mui-palette-text-secondary)"
-              >
-                {shortDate(day.day)}
-              </text>
+              <Label x={x + width / 2} y={size.height - 3} words={shortDate(day.day)} />
             )}
           </g>
         );
