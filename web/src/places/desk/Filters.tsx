@@ -34,7 +34,7 @@ export function Filters({ items }: { items: readonly DeskItem[] }) {
   const shown = items.filter(item => fits(item, filter)).length;
   return (
     <Box component="section" aria-label="Filters" sx={{ mb: 1 }}>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap' }}>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
         <TextField
           size="small"
           type="search"
