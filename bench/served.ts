@@ -1,6 +1,7 @@
 /** A server of its own over a fresh schema with the demo in it, for as long as something is measured. */
 import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { resolve } from 'node:path';
 import { loadDemo } from '@north-pebble/demo';
 import { createSchema, type Database, migrateDatabase, openDatabase } from '@north-pebble/server/database';
@@ -13,8 +14,11 @@ export type Served = {
   signIn: (person: string) => Promise<string>;
 };
 
+/** The flags that the server is started with everywhere. */
+const flags: string[] = JSON.parse(readFileSync('server/package.json', 'utf8')).config.node.split(' ');
+
 function startServer(env: Record<string, string>): Promise<{ child: ChildProcess; port: number }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+  const child = spawn(process.execPath, [...flags, '--import', 'tsx', 'server/main.ts'], {
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

@@ -8,10 +8,12 @@ import { root } from './prepare.mjs';
 import { say, Trouble } from './say.mjs';
 
 const tsx = ['--import', 'tsx'];
+/** A server answers many short calls; with room for what they leave behind it seldom stops to clear it away. */
+const serverFlags = JSON.parse(readFileSync(join(root, 'server', 'package.json'), 'utf8')).config.node.split(' ');
 
 /** Starts a process of ours and waits for its first line of JSON. */
-function startProcess(file, env, logFile) {
-  const child = spawn(process.execPath, [...tsx, file], {
+function startProcess(file, env, logFile, flags = []) {
+  const child = spawn(process.execPath, [...flags, ...tsx, file], {
     cwd: root,
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -127,6 +129,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
         NP_LOG: 'warn',
       },
       join(folder, 'server.log'),
+      serverFlags,
     );
     stops.push(server.stop);
     await server.ready;

@@ -49,12 +49,11 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     }),
   );
   app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !request.url?.startsWith('/api') } }));
-  // A stream that is told bit by bit must not wait to be worth compressing.
-  app.use(
-    compression({
-      filter: (request, response) => request.path !== '/api/live' && compression.filter(request, response),
-    }),
-  );
+  // A stream that is told bit by bit must not wait to be worth compressing; what a command answers never is.
+  const compress = compression({
+    filter: (request, response) => request.path !== '/api/live' && compression.filter(request, response),
+  });
+  app.use((request, response, next) => (request.method === 'GET' ? compress(request, response, next) : next()));
 
   app.get('/api/health', async (_request, response) => {
     await house.db.execute('select 1');

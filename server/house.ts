@@ -6,7 +6,7 @@ import type { Instant } from '@north-pebble/core/time';
 import { toInstant } from '@north-pebble/core/time';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
-import { type Database, type Executor, tables } from './database/index.ts';
+import { type Database, type Executor, type Ready, ready, tables, together } from './database/index.ts';
 import { loadLists } from './lists/store.ts';
 import { loadDirectory } from './people/store.ts';
 
@@ -27,7 +27,7 @@ export type House = {
   readonly secret: (executor: Executor) => Promise<string>;
   /** The house's time: the demo clock where one is set, else the machine's. */
   readonly now: (executor: Executor) => Promise<Instant>;
-  /** The directory as it was last seen, to ask with before it is known whether it still stands. */
+  /** The moment as it was last seen, to ask with before it is known whether it still stands. */
   readonly lastSeen: () => Moment | null;
   /** Takes over the house's row as it was read beside something else; nothing when the directory has changed since. */
   readonly stillStands: (row: HouseRow) => Moment | null;
@@ -37,12 +37,21 @@ export type House = {
 
 export const machineNow = (): Instant => toInstant(Date.now());
 
-/** The house's row, for reading it beside something else. */
-export const houseRow = (executor: Executor) =>
-  executor
+const houseStatement = ready<never>(build =>
+  build
     .select({ now: tables.house.now, directoryVersion: tables.house.directoryVersion })
     .from(tables.house)
-    .where(eq(tables.house.id, 1));
+    .where(eq(tables.house.id, 1)),
+);
+
+/** Asks for the house's row, maybe beside something else. */
+const houseRow = (): Ready => houseStatement({});
+
+/** What asking for the house's row gave; before anything is loaded there is none. */
+function readHouseRow(found: unknown): HouseRow {
+  const [row] = found as { now: string | null; directory_version: number }[];
+  return row ? { now: row.now, directoryVersion: row.directory_version } : { now: null, directoryVersion: 0 };
+}
 
 export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
@@ -54,8 +63,8 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): H
     return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
   }
   async function moment(executor: Executor): Promise<Moment> {
-    const [found] = await houseRow(executor);
-    const row = found ?? { now: null, directoryVersion: 0 };
+    const [found] = await together(executor, [houseRow()]);
+    const row = readHouseRow(found);
     const known = stillStands(row);
     if (known) return known;
     const [index, lists] = [await loadDirectory(executor), await loadLists(executor)];
@@ -90,6 +99,25 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): H
     now: async executor => (await moment(executor)).now,
     secret,
   };
+}
+
+/**
+ * Asks for the house's moment, and in the same trip for what depends on it. The asking supposes that nothing has changed
+ * since the moment before; when it has, what depends on it is asked for again.
+ * @param depends what of a moment the statements depend on besides the directory
+ */
+export async function askInMoment(
+  house: House,
+  executor: Executor,
+  depends: (moment: Moment) => string,
+  statements: (moment: Moment) => readonly Ready[],
+): Promise<{ moment: Moment; found: unknown[] }> {
+  const guess = house.lastSeen() ?? (await house.moment(executor));
+  // The moment comes last: what is locked is waited for.
+  const found = await together(executor, [...statements(guess), houseRow()]);
+  const moment = house.stillStands(readHouseRow(found.pop())) ?? (await house.moment(executor));
+  const isRight = moment.index === guess.index && depends(moment) === depends(guess);
+  return { moment, found: isRight ? found : await together(executor, statements(moment)) };
 }
 
 export const raiseDirectoryVersion = (executor: Executor) =>

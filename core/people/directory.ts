@@ -119,6 +119,8 @@ export type DirectoryIndex = {
   readonly department: (id: string) => Department | undefined;
   readonly holdingsOfPerson: (id: PersonId) => readonly Holding[];
   readonly holdingsOfPost: (id: PostId) => readonly Holding[];
+  /** Posts that report to a post, or did or will on some other day. */
+  readonly postsUnder: (id: PostId) => readonly Post[];
   readonly holdersOfRole: (role: string) => readonly PersonId[];
   readonly holidays: (calendar: string) => readonly Holiday[];
   readonly pattern: (id: string) => NamedPattern | undefined;
@@ -144,6 +146,10 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
   const byPerson = group(directory.holdings, h => h.person);
   const byPost = group(directory.holdings, h => h.post);
   const roles = group(directory.roles, r => r.role);
+  const lines = directory.posts.flatMap(post =>
+    [...new Set(post.lines.map(line => line.reportsTo))].map(above => ({ above, post })),
+  );
+  const under = group(lines, line => line.above);
   const holidays = new Map<string, readonly Holiday[]>();
   return {
     directory,
@@ -154,6 +160,7 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     pattern: id => patterns.get(id),
     holdingsOfPerson: id => byPerson.get(id) ?? [],
     holdingsOfPost: id => byPost.get(id) ?? [],
+    postsUnder: id => (under.get(id) ?? []).map(line => line.post),
     holdersOfRole: role => (roles.get(role) ?? []).map(r => r.person),
     holidays(calendar) {
       const known = holidays.get(calendar);

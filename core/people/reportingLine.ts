@@ -117,7 +117,7 @@ export function teamOf(index: DirectoryIndex, person: PersonId, day: CivilDate):
 /** People whose main post reports to a post, by name. */
 export function reportsOf(index: DirectoryIndex, lead: PostId, day: CivilDate): Person[] {
   const found = new Map<PersonId, Person>();
-  for (const post of index.directory.posts) {
+  for (const post of index.postsUnder(lead)) {
     if (reportsTo(post, day) !== lead) continue;
     for (const holding of index.holdingsOfPost(post.id)) {
       const person = index.person(holding.person);

@@ -32,8 +32,13 @@ export function civilDateAt(instant: Instant | string, zone: string): CivilDate 
   return localAt(instant, zone).date;
 }
 
+type Local = { readonly date: CivilDate; readonly minutes: number };
+
+/** The minute that was last asked for in each zone: one piece of work asks for its own moment many times over. */
+const lastAsked = new Map<string, { minute: string; local: Local }>();
+
 /** The wall clock of a zone at an instant: its date, and minutes since midnight. */
-export function localAt(instant: Instant | string, zone: string): { date: CivilDate; minutes: number } {
+export function localAt(instant: Instant | string, zone: string): Local {
   // By far the most asked for, and written in the instant itself.
   if (zone === 'UTC') {
     return {
@@ -41,8 +46,13 @@ export function localAt(instant: Instant | string, zone: string): { date: CivilD
       minutes: Number(instant.slice(11, 13)) * 60 + Number(instant.slice(14, 16)),
     };
   }
-  const local = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
-  return { date: local.toPlainDate().toString() as CivilDate, minutes: local.hour * 60 + local.minute };
+  const minute = instant.slice(0, 16);
+  const known = lastAsked.get(zone);
+  if (known?.minute === minute) return known.local;
+  const at = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
+  const local = { date: at.toPlainDate().toString() as CivilDate, minutes: at.hour * 60 + at.minute };
+  lastAsked.set(zone, { minute, local });
+  return local;
 }
 
 /**

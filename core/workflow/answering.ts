@@ -15,8 +15,8 @@ type Held = Pick<Task, 'holder' | 'coverFor'>;
 type Around = Pick<Context, 'index' | 'now' | 'workflow'>;
 
 /** Whether somebody covers for the holder now, so that what was given before the cover began is theirs too. */
-const covers = (task: Held, person: PersonId, context: Around): boolean =>
-  coverOn({ ...context, day: todayOf(context, task.holder) }, task.holder)?.by === person;
+const covers = (task: Held, person: PersonId, { index, now, workflow }: Around): boolean =>
+  coverOn({ index, workflow, day: todayOf({ index, now }, task.holder) }, task.holder)?.by === person;
 
 /** A task is its holder’s, that of the person for whom the holder stands in, and that of whoever covers for the holder. */
 export const isHeldBy = (

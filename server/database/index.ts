@@ -1,5 +1,7 @@
 /** The database: tables, connections, migrations. */
+export * from './batches.ts';
 export * from './connection.ts';
 export * from './migrate.ts';
+export * from './ready.ts';
 export type { Letter } from './schema.ts';
 export * as tables from './schema.ts';

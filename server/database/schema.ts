@@ -285,8 +285,8 @@ export const requests = mysqlTable(
     index('requests_touched').on(t.touched),
     index('requests_by_status').on(t.status, t.number),
     uniqueIndex('request_id').on(t.id),
-    index('requests_of_asker').on(t.asker, t.number),
-    index('requests_of_subject').on(t.subject, t.number),
+    index('requests_of_asker').on(t.asker, t.status, t.number),
+    index('requests_of_subject').on(t.subject, t.status, t.number),
     index('requests_of_workflow').on(t.workflow, t.status),
   ],
 );
@@ -435,7 +435,7 @@ export const timers = mysqlTable(
     what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside'] }).notNull(),
     at: instant('at').notNull(),
   },
-  t => [index('timers_by_time').on(t.at)],
+  t => [index('timers_by_time').on(t.at), index('timers_of_task').on(t.task)],
 );
 
 /** Mails that came in and were read, so that a mail delivered twice is read once. */

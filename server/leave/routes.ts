@@ -7,7 +7,7 @@ import { Router } from 'express';
 import { maySeeBalance } from '../access/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, callerOf, notFound, read } from '../http/index.ts';
-import { todayFor } from '../requests/service.ts';
+import { todayFor } from '../requests/context.ts';
 import { loadBook } from './store.ts';
 
 async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {

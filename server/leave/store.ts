@@ -3,9 +3,8 @@ import type { LeaveBook, LeaveEntry, LeaveSpan, LeaveType, NamedPlan } from '@no
 import { awayOf } from '@north-pebble/core/leave';
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
-import { and, asc, eq, gte, inArray, lte, type SQL } from 'drizzle-orm';
-import { unionAll } from 'drizzle-orm/mysql-core';
-import { type Executor, type Statement, tables as t, together } from '../database/index.ts';
+import { and, asc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
+import { type Executor, type Ready, ready, tables as t, together } from '../database/index.ts';
 
 type Row = typeof t.leaveEntries.$inferSelect;
 
@@ -29,7 +28,8 @@ type Rules = { types: LeaveType[]; plans: NamedPlan[] };
 // Kept as long as the directory that they were read beside; a new version of it reads them anew.
 const rulesBeside = new WeakMap<DirectoryIndex, Rules>();
 
-async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
+/** Leave types and plans, kept as long as the directory. */
+export async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
   const known = rulesBeside.get(index);
   if (known) return known;
   const rules = { types: await loadTypes(db), plans: await loadPlans(db) };
@@ -40,46 +40,64 @@ async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
 /** How far back the leave of the rest of the team matters. */
 const teamDaysBack = 60;
 
-const entriesWhere = (db: Executor, condition: SQL | undefined) => db.select().from(t.leaveEntries).where(condition);
-
-/** Of one person everything, of their team what is near: two looks along an index each, joined. */
-function aroundPerson(db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) {
-  const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
-  const own = entriesWhere(db, eq(t.leaveEntries.person, person));
-  const since = addDays(today, -teamDaysBack);
-  // An empty team still needs a second query of the same shape; nobody has an empty id.
-  const near = entriesWhere(
-    db,
-    and(inArray(t.leaveEntries.person, others.length > 0 ? others : ['']), gte(t.leaveEntries.lastDay, since)),
-  );
-  return { own, near };
-}
-
-const awayOn = (today: CivilDate) =>
-  and(gte(t.leaveEntries.lastDay, today), lte(t.leaveEntries.firstDay, today), eq(t.leaveEntries.state, 'booked'));
-
-const adjustmentsOf = (db: Executor, person: PersonId) =>
-  db.select().from(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, person));
-
-/** As the driver gives the rows of both statements. */
-type RawEntry = { request: string; person: string; type: string; state: LeaveEntry['state']; span: string } & {
-  first_day: string;
-  last_day: string;
+const { person: whose, lastDay, firstDay, state } = t.leaveEntries;
+const entryColumns = {
+  request: t.leaveEntries.request,
+  person: whose,
+  type: t.leaveEntries.type,
+  span: t.leaveEntries.span,
+  state,
 };
+
+// A look of its own for each: a union would put the spans, which are texts, into a table on disk every time.
+const entriesOf = ready<'person'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(eq(whose, slot('person'))),
+);
+const entriesNear = ready<'people' | 'since'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(and(sql`${whose} in (${slot('people')})`, gte(lastDay, slot('since')))),
+);
+const bookedOn = ready<'day'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(and(gte(lastDay, slot('day')), lte(firstDay, slot('day')), eq(state, 'booked'))),
+);
+const adjustmentsOf = ready<'person'>((build, slot) =>
+  build
+    .select()
+    .from(t.leaveAdjustments)
+    .where(eq(t.leaveAdjustments.person, slot('person'))),
+);
+
+/** As the driver gives the rows. */
+type RawEntry = Omit<LeaveEntry, 'span'> & { span: string };
 type RawAdjustment = { type: string; date: string; amount: number; reason: string };
 
-/** What a command looks at: the book of one person, with everybody who is away today, for routing. */
-export const bookAndAwayStatements = (
-  db: Executor,
-  index: DirectoryIndex,
-  person: PersonId,
-  today: CivilDate,
-): Statement[] => {
-  const { own, near } = aroundPerson(db, index, person, today);
-  return [unionAll(own, near, entriesWhere(db, awayOn(today))), adjustmentsOf(db, person)];
-};
+const readEntry = ({ span, ...row }: RawEntry): LeaveEntry => ({ ...row, span: JSON.parse(span) as LeaveSpan });
 
-/** @param found what the two statements gave */
+/**
+ * What a command looks at: the book of one person with the near leave of their team, and everybody who is away today,
+ * for routing.
+ */
+export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, today: CivilDate): Ready[] {
+  const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
+  // A team of nobody is still asked for; nobody has an empty id.
+  const people = others.length > 0 ? others : [''];
+  return [
+    entriesOf({ person }),
+    entriesNear({ people, since: addDays(today, -teamDaysBack) }),
+    bookedOn({ day: today }),
+    adjustmentsOf({ person }),
+  ];
+}
+
+/** @param found what those statements gave */
 export async function readBookAndAway(
   db: Executor,
   index: DirectoryIndex,
@@ -87,23 +105,12 @@ export async function readBookAndAway(
   today: CivilDate,
   found: readonly unknown[],
 ): Promise<{ book: LeaveBook; away: Away[] }> {
-  const [entries, adjustments] = found as [RawEntry[], RawAdjustment[]];
-  const rows = [...new Map(entries.map(row => [row.request, row])).values()];
-  const team = new Set<string>(teamOf(index, person, today).map(p => p.id));
-  const isToday = (row: RawEntry) => row.state === 'booked' && row.first_day <= today && today <= row.last_day;
-  const read = ({ request, type, state, ...row }: RawEntry): LeaveEntry => ({
-    request,
-    person: row.person as PersonId,
-    type,
-    span: JSON.parse(row.span) as LeaveSpan,
-    state,
-  });
-  const around = rows.filter(row => row.person === person || team.has(row.person));
+  const [own, near, booked, adjustments] = found as [RawEntry[], RawEntry[], RawEntry[], RawAdjustment[]];
   return {
     book: {
       index,
       ...(await rulesFor(db, index)),
-      entries: around.map(read),
+      entries: [...own, ...near].map(readEntry),
       adjustments: adjustments.map(({ type, date, amount, reason }) => ({
         person,
         type,
@@ -113,7 +120,7 @@ export async function readBookAndAway(
       })),
       today,
     },
-    away: awayOf(rows.filter(isToday).map(read)),
+    away: awayOf(booked.map(readEntry)),
   };
 }
 
@@ -122,7 +129,7 @@ export const loadBook = async (db: Executor, index: DirectoryIndex, person: Pers
   (await loadBookAndAway(db, index, person, today)).book;
 
 export const loadBookAndAway = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
-  readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(db, index, person, today)));
+  readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(index, person, today)));
 
 /** Entries of some people that touch the days from `from` to `to`. */
 export async function loadEntries(

@@ -16,7 +16,7 @@ import { z } from 'zod';
 import type { House } from '../house.ts';
 import { type Caller, callerOf, ProblemError, read } from '../http/index.ts';
 import { loadEntries, loadTypes } from '../leave/store.ts';
-import { todayFor } from '../requests/service.ts';
+import { todayFor } from '../requests/context.ts';
 import { halfState } from './halves.ts';
 
 const Query = z.object({ from: CivilDate, to: CivilDate });

@@ -24,21 +24,22 @@ import {
   listsOf,
   nameOf,
   ownFields,
+  type RequestEvent,
   type RequestState,
   roleOf,
   sightsOf,
   stepById,
   type Task,
 } from '@north-pebble/core/workflow';
-import { and, desc, eq, gte, inArray } from 'drizzle-orm';
-import { unionAll } from 'drizzle-orm/mysql-core';
+import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'drizzle-orm';
+import { union } from 'drizzle-orm/mysql-core';
 import { mayTryAgain, readerOf } from '../access/index.ts';
-import { type Executor, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { type Executor, type Ready, ready, tables as t } from '../database/index.ts';
+import { askInMoment, type House, type Moment } from '../house.ts';
 import type { Caller } from '../http/index.ts';
-import { loadTypes } from '../leave/store.ts';
-import { todayFor } from './service.ts';
-import { loadDefinition, type StoredRequest } from './store.ts';
+import { rulesFor } from '../leave/store.ts';
+import { todayFor } from './context.ts';
+import { loadDefinition, readRequest, type StoredRequest } from './store.ts';
 import { documentWaitedFor } from './views.ts';
 
 /** `4½ days of annual leave` when the workflow works days out, else the request's title. */
@@ -76,52 +77,71 @@ function factsOf(definition: Definition, state: RequestState, types: readonly Le
 }
 
 /** Requests with an open task of these people, or of somebody who stands in for the caller. */
-async function heldRequests(db: Executor, caller: PersonId, holders: readonly PersonId[]): Promise<StoredRequest[]> {
-  const columns = { request: t.tasks.request };
-  const rows = await unionAll(
-    db
-      .select(columns)
+const heldRequests = ready<'caller' | 'holders'>((build, slot) => {
+  const holding = (condition: SQL) =>
+    build
+      .select({ request: t.tasks.request })
       .from(t.tasks)
-      .where(and(inArray(t.tasks.holder, [...holders]), eq(t.tasks.open, true))),
-    db
-      .select(columns)
-      .from(t.tasks)
-      .where(and(eq(t.tasks.coverFor, caller), eq(t.tasks.open, true))),
-  );
-  const ids = [...new Set(rows.map(row => row.request))];
-  return ids.length > 0 ? db.select().from(t.requests).where(inArray(t.requests.id, ids)) : [];
-}
+      .where(and(condition, eq(t.tasks.open, true)));
+  const held = union(
+    holding(sql`${t.tasks.holder} in (${slot('holders')})`),
+    holding(eq(t.tasks.coverFor, slot('caller'))),
+  ).as('held');
+  return build.select(getTableColumns(t.requests)).from(held).innerJoin(t.requests, eq(t.requests.id, held.request));
+});
 
 /** For whom somebody stands in today. */
 const coveredBy = (index: DirectoryIndex, person: PersonId, today: CivilDate): PersonId[] =>
   index.directory.covers.filter(c => c.by === person && c.from <= today && today <= c.to).map(c => c.person);
 
 /** Requests of one's own, or for oneself, in which something is asked of one. */
-async function ownOpen(db: Executor, caller: PersonId): Promise<StoredRequest[]> {
-  const open = inArray(t.requests.status, ['rework', 'open', 'stuck']);
-  const rows = await unionAll(
-    db
+const [openAskedBy, openFor] = [t.requests.asker, t.requests.subject].map(who =>
+  ready<'caller'>((build, slot) =>
+    build
       .select()
       .from(t.requests)
-      .where(and(eq(t.requests.asker, caller), open)),
-    db
-      .select()
-      .from(t.requests)
-      .where(and(eq(t.requests.subject, caller), open)),
-  );
-  return [...new Map(rows.map(row => [row.id, row])).values()];
-}
+      .where(and(eq(who, slot('caller')), inArray(t.requests.status, ['rework', 'open', 'stuck']))),
+  ),
+);
 
 const mostStuck = 20;
+const stuckOnes = ready<'most'>((build, slot) =>
+  build.select().from(t.requests).where(eq(t.requests.status, 'stuck')).limit(slot('most')),
+);
 
 type Found = { kind: DeskItem['kind']; stored: StoredRequest; definition: Definition; task: Task | null };
 
-async function found(house: House, caller: Caller, index: DirectoryIndex, now: Instant): Promise<Found[]> {
-  const { db } = house;
-  const today = todayFor(index, caller.id, now);
+/** What the desk is made of, asked for in one trip, with what else is wanted beside it. */
+async function look(house: House, caller: Caller, more: (moment: Moment) => readonly Ready[] = () => []) {
+  const todayIn = ({ index, now }: Moment) => todayFor(index, caller.id, now);
+  const { moment, found: tables } = await askInMoment(
+    house,
+    house.db,
+    moment => `${moment.now.slice(0, 10)} ${todayIn(moment)}`,
+    moment => [
+      heldRequests({ caller: caller.id, holders: [caller.id, ...coveredBy(moment.index, caller.id, todayIn(moment))] }),
+      openAskedBy({ caller: caller.id }),
+      openFor({ caller: caller.id }),
+      stuckOnes({ most: mayTryAgain(caller) ? mostStuck : 0 }),
+      ...more(moment),
+    ],
+  );
+  const [held, asked, given, stuck, ...rest] = tables as Record<string, unknown>[][];
+  const read = (rows: typeof held) => rows.map(readRequest);
+  const items = await found(house, caller, moment, {
+    held: read(held),
+    own: read([...asked, ...given]),
+    stuck: read(stuck),
+  });
+  return { moment, today: todayIn(moment), items, more: rest as unknown[] };
+}
+
+type Rows = Record<'held' | 'own' | 'stuck', readonly StoredRequest[]>;
+
+async function found({ db }: House, caller: Caller, { index, now }: Moment, rows: Rows): Promise<Found[]> {
   const definitionOf = (row: StoredRequest) => loadDefinition(db, row.workflow, row.workflowVersion);
   const items: Found[] = [];
-  for (const stored of await heldRequests(db, caller.id, [caller.id, ...coveredBy(index, caller.id, today)])) {
+  for (const stored of rows.held) {
     const definition = await definitionOf(stored);
     const { state, workflow } = stored;
     for (const task of state.tasks) {
@@ -132,7 +152,7 @@ async function found(house: House, caller: Caller, index: DirectoryIndex, now: I
       break;
     }
   }
-  for (const stored of await ownOpen(db, caller.id)) {
+  for (const stored of new Map(rows.own.map(row => [row.id, row])).values()) {
     const definition = await definitionOf(stored);
     const { state } = stored;
     if (state.returned?.to === caller.id) items.push({ kind: 'rework', stored, definition, task: null });
@@ -142,10 +162,8 @@ async function found(house: House, caller: Caller, index: DirectoryIndex, now: I
       items.push({ kind: 'hand in', stored, definition, task: null });
     }
   }
-  const stuck = mayTryAgain(caller)
-    ? await db.select().from(t.requests).where(eq(t.requests.status, 'stuck')).limit(mostStuck)
-    : [];
-  for (const stored of stuck) items.push({ kind: 'stuck', stored, definition: await definitionOf(stored), task: null });
+  for (const stored of rows.stuck)
+    items.push({ kind: 'stuck', stored, definition: await definitionOf(stored), task: null });
   return items;
 }
 
@@ -216,49 +234,69 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
 }
 
 export async function desk(house: House, caller: Caller): Promise<DeskView> {
-  const { index, lists, now } = await house.moment(house.db);
-  const types = await loadTypes(house.db);
-  const around = { index, types, lists, today: todayFor(index, caller.id, now) };
-  const items = (await found(house, caller, index, now)).map(item => itemOf(item, caller, around));
+  const seen = await look(house, caller, moment => [
+    doneSince({ caller: caller.id, since: recentlySince(moment.now) }),
+    doneTimes({ caller: caller.id, since: fromDay(firstMonday(todayFor(moment.index, caller.id, moment.now))) }),
+  ]);
+  const { index, lists, now } = seen.moment;
+  const { types } = await rulesFor(house.db, index);
+  const around = { index, types, lists, today: seen.today };
+  const items = seen.items.map(item => itemOf(item, caller, around));
   items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
   const self = index.person(caller.id);
-  const today = todayFor(index, caller.id, now);
+  const [done, times] = seen.more as [DoneRow[], { at: Instant }[]];
   return {
     now,
-    zone: self ? zoneOf(index, self, today) : 'UTC',
+    zone: self ? zoneOf(index, self, seen.today) : 'UTC',
     items,
-    done: await doneLately(house, caller, now),
-    weeks: await doneByWeek(house.db, caller.id, today),
+    done: await doneLately(house.db, index, done),
+    weeks: doneByWeek(times, firstMonday(seen.today)),
   };
 }
 
 /** How much waits for somebody, as the frame shows it: what is set aside does not count. */
 export async function waitingFor(house: House, caller: Caller): Promise<number> {
-  const { index, now } = await house.moment(house.db);
-  const items = await found(house, caller, index, now);
+  const { items } = await look(house, caller);
   return items.filter(({ kind, task }) => !(kind !== 'reply' && task?.aside)).length;
 }
 
+/** What counts as done at a desk. */
+const deeds = ['answered', 'done', 'could not'] as const;
 const recentDays = 7;
+const recentlySince = (now: Instant): string => `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
 
-async function doneLately(house: House, caller: Caller, now: Instant): Promise<DeskView['done']> {
-  const since = `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
-  const rows = await house.db
-    .select({ body: t.events.body, request: t.events.request, title: t.requests.title, state: t.requests })
+const doneSince = ready<'caller' | 'since'>((build, slot) =>
+  build
+    .select({
+      body: t.events.body,
+      request: t.events.request,
+      title: t.requests.title,
+      asker: t.requests.asker,
+      workflow: t.requests.workflow,
+      version: t.requests.workflowVersion,
+    })
     .from(t.events)
     .innerJoin(t.requests, eq(t.requests.id, t.events.request))
-    .where(and(eq(t.events.actor, caller.id), gte(t.events.at, since), inArray(t.events.kind, [...deeds])))
+    .where(and(eq(t.events.actor, slot('caller')), gte(t.events.at, slot('since')), inArray(t.events.kind, [...deeds])))
     .orderBy(desc(t.events.at))
-    .limit(20);
-  const index = await house.directory(house.db);
+    .limit(20),
+);
+
+/** As the driver gives it. */
+type DoneRow = { body: string; request: string; title: string; asker: PersonId; workflow: string } & {
+  workflow_version: number;
+};
+
+async function doneLately(db: Executor, index: DirectoryIndex, rows: readonly DoneRow[]): Promise<DeskView['done']> {
   const lines: DeskView['done'] = [];
-  for (const { body, request, title, state } of rows) {
-    const asker = nameOf(index, state.asker as PersonId);
+  for (const { body: text, request, title, workflow, ...row } of rows) {
+    const body = JSON.parse(text) as RequestEvent;
+    const asker = nameOf(index, row.asker);
     if (body.kind === 'done' || body.kind === 'could not') {
       lines.push({ at: body.at, request, text: `${body.kind === 'done' ? 'Done' : 'Could not'}: ${asker}, ${title}` });
     }
     if (body.kind !== 'answered') continue;
-    const definition = await loadDefinition(house.db, state.workflow, state.workflowVersion);
+    const definition = await loadDefinition(db, workflow, row.workflow_version);
     const step = stepById(definition, body.step);
     const outcome = step?.verb === 'Decide' ? step.outcomes.find(o => o.id === body.outcome) : undefined;
     lines.push({ at: body.at, request, text: `${outcome?.label ?? body.outcome}: ${asker}, ${title}` });
@@ -266,17 +304,20 @@ async function doneLately(house: House, caller: Caller, now: Instant): Promise<D
   return lines;
 }
 
-/** What counts as done at a desk. */
-const deeds = ['answered', 'done', 'could not'] as const;
 const weeksShown = 10;
+/** The day number of the Monday of the first week that is shown. */
+const firstMonday = (today: CivilDate): number => toDay(today) - weekday(toDay(today)) + 1 - 7 * (weeksShown - 1);
 
-async function doneByWeek(db: Executor, person: PersonId, today: CivilDate): Promise<DeskView['weeks']> {
-  const monday = toDay(today) - weekday(toDay(today)) + 1;
-  const first = monday - 7 * (weeksShown - 1);
-  const rows = await db
+const doneTimes = ready<'caller' | 'since'>((build, slot) =>
+  build
     .select({ at: t.events.at })
     .from(t.events)
-    .where(and(eq(t.events.actor, person), gte(t.events.at, fromDay(first)), inArray(t.events.kind, [...deeds])));
+    .where(
+      and(eq(t.events.actor, slot('caller')), gte(t.events.at, slot('since')), inArray(t.events.kind, [...deeds])),
+    ),
+);
+
+function doneByWeek(rows: readonly { at: Instant }[], first: number): DeskView['weeks'] {
   const done = new Array<number>(weeksShown).fill(0);
   for (const { at } of rows) {
     const week = Math.floor((toDay(at.slice(0, 10)) - first) / 7);

@@ -9,7 +9,8 @@ import type { Executor } from '../database/index.ts';
 import type { StoredFile } from '../files/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
-import { command, isConcerned, subjectOf, todayFor } from './service.ts';
+import { subjectOf, todayFor } from './context.ts';
+import { command, isConcerned } from './service.ts';
 import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
 /** What is open to a caller of a request that they may see. */

@@ -10,9 +10,9 @@ import {
   leaveType,
   othersAway,
 } from '@north-pebble/core/leave';
-import { type DirectoryIndex, isAbove, isEmployed, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, isAbove, isEmployed, type PersonId } from '@north-pebble/core/people';
 import { type Ahead, pathAhead } from '@north-pebble/core/proof';
-import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
+import type { CivilDate, Instant } from '@north-pebble/core/time';
 import {
   allSteps,
   type Context,
@@ -31,17 +31,17 @@ import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { maySeeRequest, mustCommand } from '../access/index.ts';
 import {
   type Executor,
+  insertion,
   inTransaction,
   isDuplicate,
   type Statement,
   type Transaction,
   tables as t,
-  together,
 } from '../database/index.ts';
 import { attachFiles } from '../files/index.ts';
-import { type House, houseRow } from '../house.ts';
+import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError, refused, refusedField } from '../http/index.ts';
-import { bookAndAwayStatements, readBookAndAway } from '../leave/store.ts';
+import { contextOf, inContext, subjectOf, todayFor } from './context.ts';
 import {
   doneBefore,
   holdersOf,
@@ -54,42 +54,6 @@ import {
   storeBrought,
 } from './store.ts';
 
-/** Whose leave, team and calendar a request is about. */
-export const subjectOf = (stored: { asker: string; subject: string | null }): PersonId =>
-  (stored.subject ?? stored.asker) as PersonId;
-
-/** Today where a person works. */
-export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
-  const person = index.person(id);
-  return civilDateAt(now, person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
-}
-
-/** What a command on somebody’s request may look at. */
-export async function contextOf(
-  house: House,
-  db: Executor,
-  subject: PersonId,
-  actor: PersonId | null,
-  workflow: string,
-  at?: Instant,
-): Promise<Context> {
-  // Asked for in one trip with the directory as it was last seen; asked again when it has changed since.
-  const guess = house.lastSeen() ?? (await house.moment(db));
-  const guessed = todayFor(guess.index, subject, at ?? guess.now);
-  const [rows, ...found] = await together(db, [
-    houseRow(db),
-    ...bookAndAwayStatements(db, guess.index, subject, guessed),
-  ]);
-  const [row] = rows as { now: string | null; directory_version: number }[];
-  const seen = row && house.stillStands({ now: row.now, directoryVersion: row.directory_version });
-  const { index, lists, now: present } = seen ?? (await house.moment(db));
-  const now = at ?? present;
-  const today = todayFor(index, subject, now);
-  const isRight = index === guess.index && today === guessed;
-  const around = isRight ? found : await together(db, bookAndAwayStatements(db, index, subject, today));
-  return { now, actor, index, lists, workflow, ...(await readBookAndAway(db, index, subject, today, around)) };
-}
-
 function accepted(result: Result) {
   if (!result.ok) throw refused(result.refusal);
   return result;
@@ -97,6 +61,8 @@ function accepted(result: Result) {
 
 /** Keeps that a command was carried out, in the trip that stores what it brought. */
 type Keep = (state: RequestState) => Statement;
+
+const keptCommand = insertion(t.commands);
 
 /** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
 async function once(
@@ -108,9 +74,7 @@ async function once(
   try {
     const { request, version } = await inTransaction(house.db, tx =>
       work(tx, state =>
-        tx
-          .insert(t.commands)
-          .values({ id: commandId, actor: caller.id, request: state.request, version: state.version }),
+        keptCommand([{ id: commandId, actor: caller.id, request: state.request, version: state.version }]),
       ),
     );
     house.wake();
@@ -132,7 +96,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     const subject = (input.subject ?? caller.id) as PersonId;
     await checkSubject(house, definition, caller, subject);
     await lockPerson(tx, subject);
-    const context = await contextOf(house, tx, subject, caller.id, input.workflow);
+    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
     const { state } = await openRequest(tx, {
       workflow: input.workflow,
       workflowVersion: version,
@@ -152,15 +116,18 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
   return once(house, caller, input.id, async (tx, keep) => {
-    const stored = await lockRequest(tx, request);
+    const { stored, moment } = await lockRequest(house, tx, request);
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
     mustCommand(caller, input.command.kind);
     if (input.command.kind === 'comment') await mustSee(house, tx, stored, input.command.mentions);
-    const subject = subjectOf(stored);
-    const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-    const context = await contextOf(house, tx, subject, caller.id, stored.workflow);
-    const brought = accepted(handle(definition, stored.state, input.command, context));
+    const { workflow } = stored;
+    const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+    const about = { subject: subjectOf(stored), actor: caller.id, workflow };
+    const { result, context } = await inContext(house, tx, moment, about, seen =>
+      handle(definition, stored.state, input.command, seen),
+    );
+    const brought = accepted(result);
     await attachFiles(tx, caller, definition, stored.state.answers, brought.state);
     await storeBrought(tx, definition, stored, brought, context, [keep(brought.state)]);
     return brought.state;
@@ -200,13 +167,15 @@ export async function isConcerned(house: House, db: Executor, stored: StoredRequ
 
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
 export async function timerDue(house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) {
-  const stored = await lockRequest(tx, request);
+  const { stored, moment } = await lockRequest(house, tx, request);
   if (!stored) return;
-  const subject = subjectOf(stored);
-  const definition = await loadDefinition(tx, stored.workflow, stored.workflowVersion);
-  const context = await contextOf(house, tx, subject, null, stored.workflow, at);
-  const brought = accepted(handle(definition, stored.state, timer, context));
-  await storeBrought(tx, definition, stored, brought, context);
+  const { workflow } = stored;
+  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+  const about = { subject: subjectOf(stored), actor: null, workflow, at };
+  const { result, context } = await inContext(house, tx, moment, about, seen =>
+    handle(definition, stored.state, timer, seen),
+  );
+  await storeBrought(tx, definition, stored, accepted(result), context);
 }
 
 export async function liveDefinition(db: Executor, workflow: string) {
@@ -282,7 +251,7 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
   if (!input.request) await checkSubject(house, definition, caller, subject);
-  const context = await contextOf(house, house.db, subject, caller.id, input.workflow);
+  const context = await contextOf(house, house.db, { subject, actor: caller.id, workflow: input.workflow });
   const facts = factsOf(context, caller.id, subject, request);
   const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));
   const answers = withStarts(definition, input.answers as Answers, facts, touched);

@@ -3,9 +3,20 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import type { Context, Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import { fold, readDefinition, titleOf } from '@north-pebble/core/workflow';
-import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import { type Executor, type Statement, type Transaction, tables as t, together } from '../database/index.ts';
-import { raiseDirectoryVersion } from '../house.ts';
+import { and, asc, eq, getTableColumns, sql } from 'drizzle-orm';
+import {
+  change,
+  type Executor,
+  finish,
+  insertion,
+  reader,
+  ready,
+  type Statement,
+  type Transaction,
+  tables as t,
+  together,
+} from '../database/index.ts';
+import { askInMoment, type House, type Moment, raiseDirectoryVersion } from '../house.ts';
 import { changeList } from '../lists/store.ts';
 import { sealOf } from './seal.ts';
 
@@ -43,20 +54,45 @@ export async function upToDate(db: Executor, row: StoredRequest): Promise<Stored
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
-/** Locks a request, then the person whose balance it counts, in one look: in this order, everywhere. */
-export async function lockRequest(tx: Transaction, id: string): Promise<StoredRequest | undefined> {
-  const [found] = await tx
-    .select({ request: t.requests, person: t.people.id })
+const requestAndPerson = ready<'id'>((build, slot) =>
+  build
+    .select(getTableColumns(t.requests))
     .from(t.requests)
     .leftJoin(t.people, eq(t.people.id, sql`coalesce(${t.requests.subject}, ${t.requests.asker})`))
-    .where(eq(t.requests.id, id))
-    .for('update');
-  return found && upToDate(tx, found.request);
+    .where(eq(t.requests.id, slot('id')))
+    .for('update'),
+);
+
+/** A request as a ready-made statement gave it. */
+export const readRequest = reader(t.requests);
+
+/** Locks a request, then the person whose balance it counts, in one look: in this order, everywhere. The moment is that in which they were locked. */
+export async function lockRequest(
+  house: House,
+  tx: Transaction,
+  id: string,
+): Promise<{ stored: StoredRequest | undefined; moment: Moment }> {
+  const { moment, found } = await askInMoment(
+    house,
+    tx,
+    () => '',
+    () => [requestAndPerson({ id })],
+  );
+  const [row] = found[0] as Record<string, unknown>[];
+  return { moment, stored: row && (await upToDate(tx, readRequest(row))) };
 }
+
+const personToLock = ready<'person'>((build, slot) =>
+  build
+    .select({ id: t.people.id })
+    .from(t.people)
+    .where(eq(t.people.id, slot('person')))
+    .for('update'),
+);
 
 /** Everything that counts a person's balance waits for this row, so that two requests cannot take the same last day. */
 export async function lockPerson(tx: Transaction, person: PersonId): Promise<void> {
-  await tx.select({ id: t.people.id }).from(t.people).where(eq(t.people.id, person)).for('update');
+  await together(tx, [personToLock({ person })]);
 }
 
 /** Everybody who holds or held it, those for whom somebody stood in among them. */
@@ -197,9 +233,34 @@ export const effectRows = (request: string, effects: readonly Effect[], now: Ins
 export const timerRows = (request: string, effects: readonly Effect[]) =>
   effects.flatMap(e => (e.kind === 'timer' ? [{ key: e.key, request, task: e.task, what: e.what, at: e.at }] : []));
 
+const requestKeys = ['status', 'closing', 'title', 'closedAt', 'subject', 'state', 'head', 'touched'] as const;
+
+/** Where everything that a command brings about goes. */
+const into = {
+  events: insertion(t.events),
+  newRequest: change(t.requests, ['id', ...requestKeys], 'number'),
+  request: change(t.requests, requestKeys, 'id'),
+  leaveEntries: insertion(t.leaveEntries, 'replacing'),
+  tasks: insertion(t.tasks),
+  timers: insertion(t.timers),
+  outbox: insertion(t.outbox),
+  effects: insertion(t.describedEffects),
+};
+
+/** What becomes of tasks that have ended, and of their timers. */
+const ending = [
+  ready<'ended'>((build, slot) =>
+    build
+      .update(t.tasks)
+      .set({ open: false })
+      .where(sql`${t.tasks.id} in (${slot('ended')})`),
+  ),
+  ready<'ended'>((build, slot) => build.delete(t.timers).where(sql`${t.timers.task} in (${slot('ended')})`)),
+];
+
 /**
  * Events, projections, timers and outgoing mail of one command, in the caller's transaction and in one trip.
- * @param also statements that belong to the same command
+ * @param also the last statements of the transaction, committed in the same trip; without them it goes on
  */
 export async function storeBrought(
   tx: Transaction,
@@ -207,7 +268,7 @@ export async function storeBrought(
   { state: before, head }: Pick<StoredRequest, 'state' | 'head'>,
   brought: Brought,
   context: Context,
-  also: readonly Statement[] = [],
+  also: readonly Statement[] | null = null,
 ): Promise<void> {
   if (brought.events.length === 0) return;
   const id = brought.state.request;
@@ -219,38 +280,28 @@ export async function storeBrought(
   );
   const { leave, given, ended } = rows;
   const events = eventRows(id, { version: before.version, head }, brought.events);
-  const request = { ...rows.request, head: events[events.length - 1].seal, touched: Date.now() };
+  const request = { ...rows.request, id, head: events[events.length - 1].seal, touched: Date.now() };
   const isNew = before.version === 0;
-  const isThis = isNew ? eq(t.requests.number, Number(id.slice(2))) : eq(t.requests.id, id);
   const statements: Statement[] = [
-    tx.insert(t.events).values(events),
-    tx
-      .update(t.requests)
-      .set(isNew ? { ...request, id } : request)
-      .where(isThis),
+    into.events(events),
+    isNew ? into.newRequest(Number(id.slice(2)), request) : into.request(id, request),
   ];
   if (JSON.stringify(before.leave) !== JSON.stringify(brought.state.leave)) {
     statements.push(
-      leave
-        ? tx.insert(t.leaveEntries).values(leave).onDuplicateKeyUpdate({ set: leave })
-        : sql`delete from ${t.leaveEntries} where ${eq(t.leaveEntries.request, id)}`,
+      leave ? into.leaveEntries([leave]) : sql`delete from ${t.leaveEntries} where ${eq(t.leaveEntries.request, id)}`,
     );
   }
-  if (given.length > 0) statements.push(tx.insert(t.tasks).values(given));
-  if (ended.length > 0) {
-    statements.push(
-      tx.update(t.tasks).set({ open: false }).where(inArray(t.tasks.id, ended)),
-      sql`delete from ${t.timers} where ${inArray(t.timers.task, ended)}`,
-    );
-  }
+  if (given.length > 0) statements.push(into.tasks(given));
+  if (ended.length > 0) statements.push(...ending.map(statement => statement({ ended })));
   const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
-  if (timers.length > 0) statements.push(tx.insert(t.timers).values(timers));
+  if (timers.length > 0) statements.push(into.timers(timers));
   const letters = outboxRows(brought.effects, context.now);
-  if (letters.length > 0) statements.push(tx.insert(t.outbox).values(letters));
+  if (letters.length > 0) statements.push(into.outbox(letters));
   const described = effectRows(id, brought.effects, context.now);
-  if (described.length > 0) statements.push(tx.insert(t.describedEffects).values(described));
-  await together(tx, [...statements, ...also]);
+  if (described.length > 0) statements.push(into.effects(described));
   const toLists = brought.effects.filter(e => e.kind === 'add row' || e.kind === 'change row');
+  if (also && toLists.length === 0) return finish(tx, [...statements, ...also]);
+  await together(tx, [...statements, ...(also ?? [])]);
   for (const effect of toLists) await changeList(tx, context.lists ?? [], effect);
   if (toLists.length > 0) await raiseDirectoryVersion(tx);
 }

@@ -37,18 +37,9 @@ import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
+import { contextOf, subjectOf, todayFor } from './context.ts';
 import { sightsFor } from './looking.ts';
-import {
-  aheadView,
-  askableSubjects,
-  contextOf,
-  isConcerned,
-  leaveIn,
-  leaveReasons,
-  liveDefinition,
-  subjectOf,
-  todayFor,
-} from './service.ts';
+import { aheadView, askableSubjects, isConcerned, leaveIn, leaveReasons, liveDefinition } from './service.ts';
 import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
@@ -177,7 +168,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   if (!stored || !(await isConcerned(house, db, stored, caller))) throw notFound();
   const asker = stored.asker as PersonId;
   const subject = subjectOf(stored);
-  const context = await contextOf(house, db, subject, caller.id, stored.workflow);
+  const context = await contextOf(house, db, { subject, actor: caller.id, workflow: stored.workflow });
   const { index, now, book } = context;
   const today = todayFor(index, subject, now);
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);

@@ -4,7 +4,7 @@ import { type RequestHandler, Router } from 'express';
 import { rateLimit } from 'express-rate-limit';
 import type { House } from '../house.ts';
 import { callerOrNobody, ProblemError, read, send, setCaller } from '../http/index.ts';
-import { callerByToken, sessionView, signIn, signOut } from './service.ts';
+import { callersByToken, sessionView, signIn, signOut } from './service.ts';
 
 const cookieName = 'np_session';
 
@@ -21,9 +21,10 @@ const cookie = (value: string, maxAge: number): string =>
 
 /** Knows the caller by their cookie; who is not known goes on as nobody. */
 export function knowCaller(house: House): RequestHandler {
+  const callerOf = callersByToken(house);
   return async (request, _response, next) => {
     const token = tokenOf(request.headers.cookie);
-    const caller = token ? await callerByToken(house, token) : null;
+    const caller = token ? await callerOf(token) : null;
     if (caller) setCaller(request, caller);
     next();
   };

@@ -7,7 +7,7 @@ import { mustPublish } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
-import { contextOf, subjectOf } from '../requests/service.ts';
+import { contextOf, subjectOf } from '../requests/context.ts';
 import { loadDefinition, lockRequest, storeBrought, upToDate } from '../requests/store.ts';
 import { standing } from '../requests/views.ts';
 import { rowFor } from './service.ts';
@@ -36,7 +36,7 @@ export async function movable(house: House, caller: Caller, id: string): Promise
   for (const found of rows) {
     const stored = await upToDate(db, found);
     const before = await loadDefinition(db, id, stored.workflowVersion);
-    const context = await contextOf(house, db, subjectOf(stored), caller.id, id);
+    const context = await contextOf(house, db, { subject: subjectOf(stored), actor: caller.id, workflow: id });
     listed.push({
       request: stored.id ?? '',
       title: stored.title,
@@ -59,13 +59,12 @@ export async function moveRequests(house: House, caller: Caller, id: string, inp
   const refused: MovedView['refused'] = [];
   for (const request of new Set(input.requests)) {
     const why = await inTransaction(house.db, async tx => {
-      const stored = await lockRequest(tx, request);
+      const { stored } = await lockRequest(house, tx, request);
       if (stored?.workflow !== id) return 'It is not a request of this workflow.';
       if (stored.workflowVersion === version) return null;
-      const subject = subjectOf(stored);
       const before = await loadDefinition(tx, id, stored.workflowVersion);
       const after = await loadDefinition(tx, id, version);
-      const context = await contextOf(house, tx, subject, caller.id, id);
+      const context = await contextOf(house, tx, { subject: subjectOf(stored), actor: caller.id, workflow: id });
       const versions = { from: stored.workflowVersion, to: version, reason: input.reason };
       const result = move(before, after, versions, stored.state, context);
       if (!result.ok) return result.refusal.message;

@@ -9,7 +9,7 @@ import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { notFound } from '../http/index.ts';
 import { loadBookAndAway, loadTypes } from '../leave/store.ts';
-import { todayFor } from '../requests/service.ts';
+import { todayFor } from '../requests/context.ts';
 import { loadDefinition } from '../requests/store.ts';
 
 export async function rehearsalFacts(house: House, db: Executor, person: PersonId): Promise<RehearsalFacts> {

@@ -1,10 +1,47 @@
-/** A day, typed or picked from a calendar; what is typed halfway stays in the field and does not leave it. */
+/** Days and times of day, typed or picked; what is typed halfway stays in the field and does not leave it. */
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
 import { DatePicker } from '@mui/x-date-pickers/DatePicker';
 import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
-import dayjs from 'dayjs';
+import { TimeField as TimeParts } from '@mui/x-date-pickers/TimeField';
+import dayjs, { type Dayjs } from 'dayjs';
 import 'dayjs/locale/en-gb';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
+
+const dayFormat = 'YYYY-MM-DD';
+const readDay = (text: string): Dayjs => dayjs(text);
+const dayWords = (value: Dayjs): string => (value.year() > 1900 ? value.format(dayFormat) : '');
+/** On any day: only the clock counts. */
+const readTime = (text: string): Dayjs => dayjs(`2000-01-01T${text}`);
+const timeWords = (value: Dayjs): string => value.format('HH:mm');
+
+/**
+ * What stands in a field whose parts are typed one after another, for a text that is whole or empty.
+ * What comes from elsewhere is shown at once, before anything more is typed: later, it would take the place of what has
+ * been typed meanwhile.
+ */
+function useParts(
+  text: string,
+  onText: (text: string) => void,
+  read: (text: string) => Dayjs,
+  write: (v: Dayjs) => string,
+) {
+  const [shown, setShown] = useState(text ? read(text) : null);
+  /** What the field last said itself. */
+  const [said, setSaid] = useState(text);
+  if (text !== said) {
+    setSaid(text);
+    setShown(text ? read(text) : null);
+  }
+  const change = (value: Dayjs | null) => {
+    const next = value?.isValid() ? write(value) : '';
+    setShown(value);
+    setSaid(next);
+    onText(next);
+  };
+  return [shown, change] as const;
+}
+
+type Shared = { label: string; disabled?: boolean; fault?: boolean; help?: string | undefined };
 
 export function DayField({
   label,
@@ -15,22 +52,15 @@ export function DayField({
   help,
   start,
   autoFocus = false,
-}: {
-  label: string;
+}: Shared & {
   /** `YYYY-MM-DD`, or nothing. */
   date: string;
   onDate: (date: string) => void;
-  disabled?: boolean;
-  fault?: boolean;
-  help?: string | undefined;
   /** Where the calendar opens when there is no day yet. */
   start?: string;
   autoFocus?: boolean;
 }) {
-  const [shown, setShown] = useState(date ? dayjs(date) : null);
-  useEffect(() => {
-    if (date) setShown(before => (before?.isValid() && before.format('YYYY-MM-DD') === date ? before : dayjs(date)));
-  }, [date]);
+  const [shown, change] = useParts(date, onDate, readDay, dayWords);
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <DatePicker
@@ -39,10 +69,34 @@ export function DayField({
         disabled={disabled}
         autoFocus={autoFocus}
         {...(start ? { referenceDate: dayjs(start) } : {})}
-        onChange={value => {
-          setShown(value);
-          onDate(value?.isValid() && value.year() > 1900 ? value.format('YYYY-MM-DD') : '');
-        }}
+        onChange={change}
+        slotProps={{ textField: { size: 'small', error: fault, fullWidth: true, helperText: help } }}
+      />
+    </LocalizationProvider>
+  );
+}
+
+export function TimeField({
+  label,
+  time,
+  onTime,
+  disabled = false,
+  fault = false,
+  help,
+}: Shared & {
+  /** `HH:MM` of twenty-four hours, or nothing. */
+  time: string;
+  onTime: (time: string) => void;
+}) {
+  const [shown, change] = useParts(time, onTime, readTime, timeWords);
+  return (
+    <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+      <TimeParts
+        label={label}
+        value={shown}
+        disabled={disabled}
+        ampm={false}
+        onChange={change}
         slotProps={{ textField: { size: 'small', error: fault, fullWidth: true, helperText: help } }}
       />
     </LocalizationProvider>

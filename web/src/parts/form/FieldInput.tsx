@@ -17,17 +17,16 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Column, type FieldOf, listById, rowsToPick } from '@north-pebble/core/form';
 import { useId } from 'react';
+import { DayField, TimeField } from '../DayField.tsx';
 import { SpanField } from '../SpanField.tsx';
 import { FilesInput } from './FilesInput.tsx';
 import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
 
-function Words({ field, value, onChange, fault, closed, highlighted, type }: FieldProps & { type?: string }) {
+function Words({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
   const long = field.kind === 'long text';
-  const dated = type === 'date' || type === 'time';
   return (
     <TextField
       fullWidth
-      type={type ?? 'text'}
       multiline={long}
       minRows={long ? 2 : undefined}
       label={labelOf(field, closed)}
@@ -37,8 +36,39 @@ function Words({ field, value, onChange, fault, closed, highlighted, type }: Fie
       helperText={fault ?? field.help ?? ' '}
       onChange={event => onChange(event.target.value)}
       sx={edge(highlighted)}
-      slotProps={dated ? { inputLabel: { shrink: true } } : {}}
     />
+  );
+}
+
+const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
+
+function DayInput({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
+  return (
+    <Box sx={edge(highlighted)}>
+      <DayField
+        label={labelOf(field, closed)}
+        date={textOf(value)}
+        disabled={closed}
+        fault={fault !== undefined}
+        help={fault ?? field.help ?? ' '}
+        onDate={onChange}
+      />
+    </Box>
+  );
+}
+
+function TimeInput({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
+  return (
+    <Box sx={edge(highlighted)}>
+      <TimeField
+        label={labelOf(field, closed)}
+        time={textOf(value)}
+        disabled={closed}
+        fault={fault !== undefined}
+        help={fault ?? field.help ?? ' '}
+        onTime={onChange}
+      />
+    </Box>
   );
 }
 
@@ -180,14 +210,13 @@ function DateRange(props: FieldProps) {
   const { field, value, onChange, fault, closed, highlighted } = props;
   const range = typeof value === 'object' && value !== null ? (value as { from?: string; to?: string }) : {};
   const end = (which: 'from' | 'to', label: string) => (
-    <TextField
-      type="date"
+    <DayField
       label={label}
-      value={range[which] ?? ''}
+      date={range[which] ?? ''}
       disabled={closed}
-      error={fault !== undefined}
-      onChange={event => onChange({ ...range, [which]: event.target.value })}
-      slotProps={{ inputLabel: { shrink: true } }}
+      fault={fault !== undefined}
+      {...(which === 'to' && range.from ? { start: range.from } : {})}
+      onDate={date => onChange({ ...range, [which]: date })}
     />
   );
   return (
@@ -237,16 +266,22 @@ function TableInput({ field, value, onChange, fault, closed, highlighted }: Fiel
                 control={<Checkbox checked={row[column.id] === true} onChange={(_, on) => change(i, column.id, on)} />}
                 label={column.label}
               />
+            ) : column.kind === 'date' ? (
+              <DayField
+                key={column.id}
+                label={column.label}
+                date={textOf(row[column.id])}
+                disabled={closed}
+                onDate={date => change(i, column.id, date || null)}
+              />
             ) : (
               <TextField
                 key={column.id}
                 size="small"
-                type={column.kind === 'date' ? 'date' : 'text'}
                 label={column.label}
                 value={row[column.id] ?? ''}
                 disabled={closed}
                 onChange={event => change(i, column.id, cellValue(column, event.target.value))}
-                slotProps={column.kind === 'date' ? { inputLabel: { shrink: true } } : {}}
               />
             ),
           )}
@@ -307,9 +342,9 @@ export function FieldInput(props: FieldProps) {
     case 'money':
       return <Numeric {...props} />;
     case 'date':
-      return <Words {...props} type="date" />;
+      return <DayInput {...props} />;
     case 'time':
-      return <Words {...props} type="time" />;
+      return <TimeInput {...props} />;
     case 'date range':
       return <DateRange {...props} />;
     case 'files':

@@ -8,7 +8,6 @@ import FormHelperText from '@mui/material/FormHelperText';
 import FormLabel from '@mui/material/FormLabel';
 import IconButton from '@mui/material/IconButton';
 import LinearProgress from '@mui/material/LinearProgress';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import {
   type FieldOf,
@@ -22,6 +21,7 @@ import {
 } from '@north-pebble/core/form';
 import { createContext, useContext, useRef, useState, useSyncExternalStore } from 'react';
 import { call, problemOf } from '../../api/client.ts';
+import { DayField } from '../DayField.tsx';
 import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
 
 /** Takes a file in and says what it is. */
@@ -157,15 +157,14 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
         }}
       />
       {field.kind === 'document' && field.expires && files.length > 0 && (
-        <TextField
-          type="date"
-          label="Valid until"
-          value={documentOf(value).expires ?? ''}
-          disabled={closed}
-          onChange={event => onChange({ ...documentOf(value), expires: event.target.value || null })}
-          slotProps={{ inputLabel: { shrink: true } }}
-          sx={{ mt: 1, maxWidth: 240 }}
-        />
+        <Box sx={{ mt: 1, maxWidth: 240 }}>
+          <DayField
+            label="Valid until"
+            date={documentOf(value).expires ?? ''}
+            disabled={closed}
+            onDate={day => onChange({ ...documentOf(value), expires: day || null })}
+          />
+        </Box>
       )}
       <FormHelperText>{said ?? (closed ? ' ' : (field.help ?? `${takesWords(field)}.`))}</FormHelperText>
     </FormControl>

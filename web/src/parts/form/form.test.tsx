@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import type { Field } from '@north-pebble/core/form';
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { cleanup, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { annualLeave } from '../../../../core/testing/house.ts';
@@ -14,6 +14,16 @@ afterEach(() => {
   cleanup();
   unserve();
 });
+
+/** Types into a day or a time from one of its parts on. */
+async function typeParts(user: ReturnType<typeof userEvent.setup>, label: string, part: string, digits: string) {
+  await user.click(within(screen.getByRole('group', { name: label })).getByRole('spinbutton', { name: part }));
+  await user.keyboard(digits);
+}
+// The field puts marks of direction between its parts.
+const allParts = (label: string) =>
+  screen.getAllByRole('group', { name: label }).map(g => g.textContent?.replace(/[^\dDMY/:]/g, ''));
+const partsOf = (label: string) => allParts(label)[0];
 
 const house: FormHouse = {
   leaveTypes: [{ id: 'annual', name: 'Annual leave' }],
@@ -123,8 +133,8 @@ describe('each kind of field is filled in', () => {
 
   test('a range of days by its ends, a table by its cells', async () => {
     const range = ask({ kind: 'date range' });
-    fireEvent.change(screen.getByLabelText('First day'), { target: { value: '2026-02-09' } });
-    fireEvent.change(screen.getByLabelText('Last day'), { target: { value: '2026-02-11' } });
+    await typeParts(range.user, 'First day', 'Day', '09022026');
+    await typeParts(range.user, 'Last day', 'Day', '11022026');
     expect(range.seen).toHaveBeenLastCalledWith({ from: '2026-02-09', to: '2026-02-11' });
     cleanup();
     const { seen, user } = ask({
@@ -150,10 +160,34 @@ describe('each kind of field is filled in', () => {
       file: expect.objectContaining({ name: 'licence.pdf', size: 1 }),
       expires: null,
     });
-    fireEvent.change(screen.getByLabelText('Valid until'), { target: { value: '2027-01-01' } });
+    await typeParts(user, 'Valid until', 'Day', '01012027');
     expect(seen).toHaveBeenLastCalledWith(expect.objectContaining({ expires: '2027-01-01' }));
     await user.click(screen.getByRole('button', { name: 'Take out licence.pdf' }));
     expect(seen).toHaveBeenLastCalledWith(null);
+  });
+
+  test('a day and a time of day part by part; typed halfway they are not there yet', async () => {
+    const day = ask({ kind: 'date' });
+    await typeParts(day.user, 'A', 'Day', '3112');
+    expect(day.seen).not.toHaveBeenCalled();
+    await day.user.keyboard('2026');
+    expect(day.seen).toHaveBeenLastCalledWith('2026-12-31');
+    cleanup();
+    const time = ask({ kind: 'time' }, '09:30');
+    expect(partsOf('A')).toBe('09:30');
+    await typeParts(time.user, 'A', 'Hours', '1745');
+    expect(time.seen).toHaveBeenLastCalledWith('17:45');
+  });
+
+  test('days in the rows of a table stay with their rows', async () => {
+    const columns = [{ id: 'on', label: 'On', kind: 'date' as const }];
+    const { seen, user } = ask({ kind: 'table', columns }, [{ on: '2026-03-02' }, { on: null }, { on: '2026-03-04' }]);
+    expect(allParts('On')).toEqual(['02/03/2026', 'DD/MM/YYYY', '04/03/2026']);
+    await user.click(screen.getByRole('button', { name: 'Take out row 1' }));
+    expect(allParts('On')).toEqual(['DD/MM/YYYY', '04/03/2026']);
+    await user.click(screen.getByRole('button', { name: 'Take out row 1' }));
+    expect(seen).toHaveBeenLastCalledWith([{ on: '2026-03-04' }]);
+    expect(allParts('On')).toEqual(['04/03/2026']);
   });
 
   test('fixed text is read, not filled in', () => {

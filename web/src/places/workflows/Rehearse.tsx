@@ -20,6 +20,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { DayField } from '../../parts/DayField.tsx';
 import { byNameOnly, FilingContext } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { Note } from '../../parts/Notes.tsx';
@@ -260,14 +261,9 @@ function Beginning({
     <Box sx={{ p: 2 }}>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
         <PersonPicker label="Who asks" value={person} onChange={setPerson} index={index} />
-        <TextField
-          size="small"
-          type="date"
-          label="On"
-          value={date}
-          onChange={event => setDate(event.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <Box sx={{ width: 190 }}>
+          <DayField label="On" date={date} onDate={setDate} />
+        </Box>
       </Box>
       <FormFields
         definition={definition}

@@ -9,6 +9,7 @@ import TextField from '@mui/material/TextField';
 import { type Comparator, type Names, simpleComparisons } from '@north-pebble/core/formula';
 import { comparatorWords, conditionOf, namesOf, setAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { DayField } from '../../../parts/DayField.tsx';
 import { FormulaField } from './FormulaField.tsx';
 import { Buttons, type Props, useAround } from './shared.tsx';
 
@@ -89,14 +90,14 @@ export function ConditionPicker({
                 <MenuItem value="yes">yes</MenuItem>
                 <MenuItem value="no">no</MenuItem>
               </TextField>
+            ) : type === 'date' ? (
+              <DayField label="Value" date={part.value} onDate={value => change(i, { value })} />
             ) : (
               <TextField
                 size="small"
                 label="Value"
-                type={type === 'date' ? 'date' : 'text'}
                 value={part.value}
                 onChange={event => change(i, { value: event.target.value })}
-                slotProps={type === 'date' ? { inputLabel: { shrink: true } } : {}}
               />
             )}
             <IconButton

@@ -1,0 +1,171 @@
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { eq, sql } from 'drizzle-orm';
+import { smallHouse } from '../testing/serving.ts';
+import {
+  change,
+  type Database,
+  finish,
+  inBatches,
+  insertion,
+  inTransaction,
+  isDuplicate,
+  openDatabase,
+  reader,
+  ready,
+  tables as t,
+  together,
+} from './index.ts';
+
+let db: Database;
+beforeAll(async () => {
+  db = openDatabase(await smallHouse(), 2);
+});
+afterAll(() => db.pool.end());
+
+const draftOf = ready<'person'>((build, slot) =>
+  build
+    .select()
+    .from(t.requestDrafts)
+    .where(eq(t.requestDrafts.person, slot('person'))),
+);
+const drafts = insertion(t.requestDrafts, 'replacing');
+const read = reader(t.requestDrafts);
+const draft = (person: string, note: string) => ({
+  person,
+  workflow: 'annual',
+  answers: { note },
+  savedAt: '2026-02-02T10:00:00Z',
+});
+const noteOf = async (person: string): Promise<unknown> => {
+  const [rows] = await together(db, [draftOf({ person })]);
+  const [row] = rows as Record<string, unknown>[];
+  return row && read(row).answers.note;
+};
+
+describe('ready-made statements', () => {
+  test.each([
+    ['quotes and slashes', `O'Brien \\ "x"; drop table events; -- ?`],
+    ['a question mark', 'Who? When? ???'],
+    ['other scripts', 'Łukasz 東京 👩‍🔬'],
+    ['nothing', ''],
+  ])('give back what was written: %s', async (_, note) => {
+    await together(db, [drafts([draft('ines', note)])]);
+    expect(await noteOf('ines')).toBe(note);
+  });
+
+  test('a row whose key is there takes the new values, or is refused', async () => {
+    await together(db, [drafts([draft('tobias', 'one'), draft('noor', 'two')])]);
+    await together(db, [drafts([draft('tobias', 'three')])]);
+    expect([await noteOf('tobias'), await noteOf('noor')]).toEqual(['three', 'two']);
+    const again = together(db, [insertion(t.requestDrafts)([draft('tobias', 'four')])]);
+    await expect(again.catch(isDuplicate)).resolves.toBe(true);
+    expect(await noteOf('tobias')).toBe('three');
+  });
+
+  test('a change touches the columns it names and the row it is for', async () => {
+    await together(db, [drafts([draft('ines', 'before'), draft('noor', 'before')])]);
+    const set = change(t.requestDrafts, ['answers'], 'person');
+    await together(db, [set('ines', { answers: { note: 'after' } })]);
+    expect([await noteOf('ines'), await noteOf('noor')]).toEqual(['after', 'before']);
+  });
+
+  test('what has no value takes the default of its column', async () => {
+    const mail = { key: 'k', payload: { to: 'ines', subject: 's', body: 'b' }, state: 'waiting' as const };
+    await together(db, [
+      insertion(t.outbox)([{ ...mail, attempts: 0, nextTry: 0, writtenAt: '2026-02-02T10:00:00Z' }]),
+    ]);
+    const [row] = await db.select().from(t.outbox).where(eq(t.outbox.key, 'k'));
+    expect(row).toMatchObject({ daily: false, notBefore: null, payload: { body: 'b' } });
+    expect(row.id).toBeGreaterThan(0);
+  });
+
+  test('a list stands where several values may', async () => {
+    await together(db, [drafts([draft('ines', 'a'), draft('noor', 'b'), draft('tobias', 'c')])]);
+    const among = ready<'people'>((build, slot) =>
+      build
+        .select({ person: t.requestDrafts.person })
+        .from(t.requestDrafts)
+        .where(sql`${t.requestDrafts.person} in (${slot('people')})`),
+    );
+    const [one, two] = await together(db, [among({ people: ['noor'] }), among({ people: ['ines', 'tobias', "x'"] })]);
+    expect((one as { person: string }[]).map(row => row.person)).toEqual(['noor']);
+    expect((two as { person: string }[]).map(row => row.person).sort()).toEqual(['ines', 'tobias']);
+  });
+});
+
+describe('a transaction', () => {
+  test('keeps nothing when its work fails, whatever it was asked with', async () => {
+    await together(db, [drafts([draft('ines', 'before')])]);
+    const failing = inTransaction(db, async tx => {
+      await together(tx, [drafts([draft('ines', 'ready-made')])]);
+      await tx.update(t.requestDrafts).set({ answers: { note: 'built' } });
+      throw new Error('on purpose');
+    });
+    await expect(failing).rejects.toThrow('on purpose');
+    expect(await noteOf('ines')).toBe('before');
+  });
+
+  test('that ends with its last statements keeps them, and takes no more', async () => {
+    const late = inTransaction(db, async tx => {
+      await finish(tx, [drafts([draft('ines', 'kept')])]);
+      await tx.select().from(t.house);
+    });
+    await expect(late).rejects.toThrow();
+    expect(await noteOf('ines')).toBe('kept');
+  });
+
+  test('whose last statements fail keeps none of them, and its connection goes on', async () => {
+    await together(db, [drafts([draft('ines', 'before')])]);
+    for (let n = 0; n < 4; n++) {
+      const failing = inTransaction(db, tx =>
+        finish(tx, [drafts([draft('ines', 'half')]), sql`insert into nowhere values (1)`]),
+      );
+      await expect(failing).rejects.toThrow('nowhere');
+    }
+    expect(await noteOf('ines')).toBe('before');
+  });
+
+  test('that asks through the builder first begins with that', async () => {
+    const seen = await inTransaction(db, async tx => {
+      const [row] = await tx.select({ now: t.house.now }).from(t.house);
+      await tx
+        .insert(t.requestDrafts)
+        .values(draft('pim', 'x'))
+        .onDuplicateKeyUpdate({ set: draft('pim', 'x') });
+      const [outside] = await db.select().from(t.requestDrafts).where(eq(t.requestDrafts.person, 'pim'));
+      return { row, outside };
+    });
+    expect(seen.row.now).toBe('2026-02-02T10:00:00Z');
+    // Nobody else sees it before it is done.
+    expect(seen.outside).toBeUndefined();
+    expect(await noteOf('pim')).toBe('x');
+  });
+});
+
+describe('asking for many at once', () => {
+  test('those who ask while an answer is under way go together into the next question', async () => {
+    const asked: string[][] = [];
+    const lengthOf = inBatches(async keys => {
+      asked.push(keys);
+      await new Promise(setImmediate);
+      return new Map(keys.filter(key => key !== 'gone').map(key => [key, key.length]));
+    });
+    const found = await Promise.all(['a', 'bb', 'gone', 'bb', 'ccc'].map(lengthOf));
+    expect(found).toEqual([1, 2, undefined, 2, 3]);
+    expect(asked).toEqual([['a'], ['bb', 'gone', 'ccc']]);
+    await lengthOf('a');
+    expect(asked).toHaveLength(3);
+  });
+
+  test('a fault is told to those who asked, and the next are asked for again', async () => {
+    let isAway = true;
+    const oneOf = inBatches(async keys => {
+      if (isAway) throw new Error('away');
+      return new Map(keys.map(key => [key, 1]));
+    });
+    const faults = await Promise.allSettled([oneOf('a'), oneOf('b')]);
+    expect(faults.map(f => f.status)).toEqual(['rejected', 'rejected']);
+    isAway = false;
+    expect(await oneOf('a')).toBe(1);
+  });
+});
