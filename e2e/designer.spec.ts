@@ -1,6 +1,6 @@
 /** The designer's place: a workflow written from nothing by keys alone and from a starter by mouse, proven and published. */
 import { expect, type Page, test } from '@playwright/test';
-import { personAt, pressOn, reach, typeInto } from './people.ts';
+import { personAt, pressOn, reach, typeDay, typeInto } from './people.ts';
 
 const margin = (page: Page) => page.getByRole('complementary', { name: 'Margin' });
 const line = (page: Page, number: string) => page.getByRole('group', { name: new RegExp(`^Line ${number}, `) });
@@ -156,7 +156,7 @@ test.describe('from a starter, by mouse', () => {
     await wren.getByRole('option', { name: 'Ines Okoro' }).click();
     await wren.getByRole('combobox', { name: 'What', exact: true }).click();
     await wren.getByRole('option', { name: 'Survival suit' }).click();
-    await wren.getByRole('textbox', { name: 'Needed by' }).fill('2026-03-02');
+    await typeDay(wren, 'Needed by', '02032026');
     await wren.getByRole('button', { name: 'Begin the rehearsal' }).click();
     await expect(wren.getByRole('heading', { name: 'You are Tobias Fennimore, step 3' })).toBeVisible();
     await expect(wren.getByText(/took a line of the table at step 2/)).toBeVisible();
