@@ -121,6 +121,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
       {
         NP_DATABASE: url,
         NP_PORT: String(port),
+        NP_ADDRESS: `http://127.0.0.1:${port}`,
         NP_SMTP: `smtp://127.0.0.1:${smtpPort}`,
         NP_MAILROOM: `http://127.0.0.1:${mailsPort}/mails`,
         NP_SMTP_IN: String(inPort),

@@ -18,6 +18,8 @@ export type House = {
   readonly log: Logger;
   /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
   readonly demo: boolean;
+  /** Where people open the application. */
+  readonly address: string;
   /** The directory and the time together, in one look. */
   readonly moment: (executor: Executor) => Promise<Moment>;
   /** The lists that forms let people pick from; kept as long as the directory. */
@@ -53,7 +55,7 @@ function readHouseRow(found: unknown): HouseRow {
   return row ? { now: row.now, directoryVersion: row.directory_version } : { now: null, directoryVersion: 0 };
 }
 
-export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'wake'>): House {
+export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
   let lastNow: Instant | null = null;

@@ -22,7 +22,13 @@ export async function serve(settings: Settings): Promise<Serving> {
   await migrateDatabase(db);
   await sealOlder(db);
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
-  const house: House = openHouse({ db, log, demo: settings.NP_DEMO === '1', wake: () => postman.wake() });
+  const house: House = openHouse({
+    db,
+    log,
+    demo: settings.NP_DEMO === '1',
+    address: settings.NP_ADDRESS ?? `http://127.0.0.1:${settings.NP_PORT}`,
+    wake: () => postman.wake(),
+  });
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
   const door = settings.NP_SMTP_IN === undefined ? null : await openDoor(house, settings.NP_SMTP_IN);

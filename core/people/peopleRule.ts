@@ -320,6 +320,12 @@ function present(person: Person, q: Question, reasons: string[]): Holder {
   }
 }
 
+/** Who has an item that comes to somebody without a rule, as when a limit passes: they, their cover, or whoever is above. */
+export function takenBy(person: Person, q: Question): { holder: Holder; reasons: string[] } {
+  const reasons: string[] = [];
+  return { holder: present(person, q, reasons), reasons };
+}
+
 /** Whom a rule must never find. Rules that find nobody exclude nobody. */
 function excluded(rule: PeopleRule, q: Question): Set<PersonId> {
   const ids = new Set<PersonId>();

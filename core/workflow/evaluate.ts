@@ -39,7 +39,7 @@ import {
   workingTimeOf,
 } from '../people/index.ts';
 import { type CivilDate, fromDay, isCivilDate, toDay, workingDayFrom, workingDaysBetween } from '../time/index.ts';
-import type { Definition, Unit } from './definition.ts';
+import type { Definition, Figure, Unit } from './definition.ts';
 import { allSteps } from './sequence.ts';
 
 const fieldType: Record<Field['kind'], Type> = {
@@ -176,6 +176,20 @@ export function leaveTypeAnswer(definition: Definition, answers: Answers): strin
     if (typeof answer === 'string') return answer;
   }
   return undefined;
+}
+
+export const isBalanceFigure = (figure: Pick<Figure, 'formula'>): boolean =>
+  figure.formula.startsWith('balance after(');
+
+/** Figures that say something of these answers: no balance where the leave takes from none. */
+export function figuresToTell(
+  definition: Definition,
+  answers: Answers,
+  takesFromNone: (leaveType: string) => boolean,
+): Figure[] {
+  const type = leaveTypeAnswer(definition, answers);
+  if (type === undefined || !takesFromNone(type)) return [...definition.figures];
+  return definition.figures.filter(figure => !isBalanceFigure(figure));
 }
 
 const isSpan = (value: Value): value is LeaveSpan =>

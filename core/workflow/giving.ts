@@ -1,21 +1,29 @@
 /** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
-import { above, type Holder, mainPost, type PersonId, type Resolution, resolve } from '../people/index.ts';
+import {
+  above,
+  type Holder,
+  mainPost,
+  type PersonId,
+  type Question,
+  type Resolution,
+  resolve,
+  takenBy,
+} from '../people/index.ts';
 import { toMilliseconds } from '../time/index.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
 import { type Settled, settle } from './counting.ts';
 import type { Course } from './course.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
 import { levelAt } from './filling.ts';
-import { dueWords } from './letters.ts';
+import { dueWords, factsInMail } from './letters.ts';
 import { roleOf, stepById } from './sequence.ts';
 import type { Task } from './state.ts';
 
 export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 
-/** Whom a rule finds for a step of this request. */
-export function find(course: Course, step: PersonStep, who = step.who): Resolution {
+function questionOf(course: Course, step: PersonStep): Question {
   const { context } = course;
-  return resolve(who, {
+  return {
     index: context.index,
     day: todayOf(context, course.asker),
     asker: course.asker,
@@ -25,8 +33,12 @@ export function find(course: Course, step: PersonStep, who = step.who): Resoluti
     workflow: context.workflow,
     mayBeAsker: step.verb === 'Do',
     whenAway: step.whenAway,
-  });
+  };
 }
+
+/** Whom a rule finds for a step of this request. */
+export const find = (course: Course, step: PersonStep, who = step.who): Resolution =>
+  resolve(who, questionOf(course, step));
 
 export function give(course: Course, step: PersonStep): void {
   const found = find(course, step);
@@ -163,10 +175,11 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
   const what = step.verb === 'Decide' ? 'decide' : 'do';
   const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
   const due = dueSentence(course.context, task);
+  const facts = factsInMail(course.definition, course.state, course.context, step.id).join('\n');
   course.mail(
     holder,
     `For you to ${what}: ${asker}, ${course.title()}`,
-    `${asker} asks: ${course.title()}.${todo}${due}${cover}${note ? `\n\n“${note}”` : ''}${byMail(step)}`,
+    `${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(step)}`,
     { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
   );
 }
@@ -226,14 +239,12 @@ export function passLimit(course: Course, task: Task): void {
     const post = mainPost(course.context.index, task.holder, day);
     const next = post && above(course.context.index, post, day, new Set([course.asker, course.subject, task.holder]));
     if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
-    return passTo(
-      course,
-      step,
-      task,
-      [{ person: next.person.id, coverFor: null }],
-      next.reasons,
-      'to the manager above',
-    );
+    const taken = takenBy(next.person, questionOf(course, step));
+    // Whoever let the limit pass does not get it back as the cover of the manager above.
+    const comesBack = taken.holder.person === task.holder;
+    const holder = comesBack ? { person: next.person.id, coverFor: null } : taken.holder;
+    const reasons = comesBack ? next.reasons : [...next.reasons, ...taken.reasons];
+    return passTo(course, step, task, [holder], reasons, 'to the manager above');
   }
   if ('passTo' in atLimit) {
     const found = find(course, step, atLimit.passTo);

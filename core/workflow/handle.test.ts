@@ -197,6 +197,23 @@ describe('limits and reminders', () => {
     expect(passed.effects.filter(e => e.kind === 'mail').map(e => e.to)).toEqual(['tom', 'dora']);
   });
 
+  test('the manager above who is covered is stood in for, but not by whoever let the limit pass', () => {
+    const covered = (by: string) =>
+      withDirectory({
+        covers: [{ person: person('dora'), by: person(by), from: date('2026-02-01'), to: date('2026-02-27') }],
+      });
+    const passedWith = (by: string) => {
+      const context = contextFor(null, { index: covered(by), now: instant('2026-02-05T17:00:00Z') });
+      return done(handle(annualLeave, asked().state, { kind: 'timer', task: 'R-1.1', what: 'limit' }, context)).state
+        .tasks;
+    };
+    expect(passedWith('kay')).toMatchObject([{ holder: 'kay', coverFor: 'dora' }]);
+    expect(passedWith('kay')[0].reasons.join(' ')).toContain('Kay Voss covers for Dora Quill');
+    expect(passedWith('tom')).toMatchObject([{ holder: 'dora', coverFor: null }]);
+    // The asker does not decide their own request as somebody’s cover either.
+    expect(passedWith('ina')).toMatchObject([{ holder: 'dora', coverFor: null }]);
+  });
+
   test('a timer that comes too late does nothing', () => {
     const closed = done(answer(asked().state, 'approve')).state;
     expect(tick(closed, 'limit', 'R-1.1')).toMatchObject({ events: [], effects: [] });

@@ -1,7 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, contextFor, halves, index, instant, person } from '../testing/house.ts';
 import {
+  type Definition,
   dueFor,
+  factsInMail,
   fill,
   handle,
   insertedNames,
@@ -48,6 +50,49 @@ describe('messages', () => {
     expect(titleOf(annualLeave, asked().state, context)).toBe('Annual leave, Mon 9 to Fri 13 February');
     const bare = { ...annualLeave, form: { fields: [] } };
     expect(titleOf(bare, asked().state, context)).toBe('Annual leave');
+  });
+});
+
+describe('the mail to whoever decides', () => {
+  const remark = annualLeave.form.fields[2];
+  const bodyWith = (change: Partial<Definition>, kind = 'annual') => {
+    const definition = { ...annualLeave, ...change };
+    const answers = { kind, dates: week, remark: 'Rowing' };
+    const result = handle(definition, newRequest('R-1'), { kind: 'submit', answers }, context);
+    if (!result.ok) throw new Error(result.refusal.message);
+    const mail = result.effects.find(e => e.kind === 'mail' && e.to === 'tom');
+    return { state: result.state, body: mail?.kind === 'mail' ? mail.body : '', definition };
+  };
+
+  test('has the answers and the figures to decide by, a line each', () => {
+    expect(bodyWith({}).body.split('\n')).toEqual([
+      'Ina Okell asks: Annual leave, Mon 9 to Fri 13 February. It is due Wed 4 Feb 17:00.',
+      '',
+      'Kind: Annual leave',
+      'Dates: Mon 9 to Fri 13 February',
+      'Remark: Rowing',
+      'Days: 4½ days',
+      'Balance after: 26½ days',
+      'Others away: 0',
+      '',
+      expect.stringMatching(/^You can answer by replying to this mail/),
+    ]);
+    expect(bodyWith({}, 'sick').body).not.toContain('Balance after');
+  });
+
+  test('tells nothing that its reader does not see, and nothing that is not written in mails', () => {
+    const hidden = { access: { manager: { remark: 'hidden' as const, dates: 'hidden' as const } } };
+    expect(bodyWith(hidden).body).not.toMatch(/Rowing|Days:|Balance after:/);
+    const fields = [...annualLeave.form.fields.slice(0, 2), { ...remark, readers: ['HR partner'] } as typeof remark];
+    expect(bodyWith({ form: { fields } }).body).toContain('Remark: given, to be read on your desk');
+  });
+
+  test('says what an answer was before it was changed', () => {
+    const { state, definition } = bodyWith({});
+    const changes = [{ field: 'dates', before: halves('2026-02-09', '2026-02-16'), after: week }];
+    expect(factsInMail(definition, { ...state, changes }, context, 'manager')).toContain(
+      'Dates: Mon 9 to Fri 13 February (was Mon 9 to Mon 16 February)',
+    );
   });
 });
 

@@ -1,5 +1,5 @@
 /** Mails of a request: the workflow's own messages filled in, and the house's short notes about tasks. */
-import { answerWords, type Naming, namingOf } from '../form/index.ts';
+import { answerWords, isEmptyAnswer, type Naming, namingOf } from '../form/index.ts';
 import { type PersonId, zoneOf } from '../people/index.ts';
 import {
   amountOfUnit,
@@ -12,8 +12,10 @@ import {
 } from '../time/index.ts';
 import { type Context, houseListsOf, nameOf } from './context.ts';
 import type { Definition, Figure, Message } from './definition.ts';
+import { figuresToTell } from './evaluate.ts';
+import { levelAt } from './filling.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
-import { figuresSeen, isForEverybody, sightsInMail } from './seeing.ts';
+import { figuresSeen, isForEverybody, type Sights, sightsInMail } from './seeing.ts';
 import type { RequestState } from './state.ts';
 
 export const naming = (context: Pick<Context, 'index' | 'book' | 'lists'>): Naming => namingOf(houseListsOf(context));
@@ -79,6 +81,31 @@ export function fillMessage(message: Message, words: Readonly<Record<string, str
   const escaped = Object.fromEntries(Object.entries(words).map(([name, value]) => [name, escapeHtml(value)]));
   const html = fill(cleanRich(message.body), escaped);
   return { subject, body: plainOf(html), html };
+}
+
+/**
+ * What a holder decides by, a line each: answers that their step sees, with what they were before they were changed, and
+ * figures. What is never written in mails is only named.
+ */
+export function factsInMail(definition: Definition, state: RequestState, context: Context, step: string): string[] {
+  const names = naming(context);
+  const inMail = sightsInMail(definition);
+  const fields = definition.form.fields.filter(field => levelAt(definition, step, field) !== 'hidden');
+  const seen = new Set(fields.map(field => field.id));
+  const sights: Sights = new Map([...inMail].map(([id, sight]) => [id, seen.has(id) ? sight : 'hidden']));
+  const answers = fields.flatMap(field => {
+    const change = state.changes.find(c => c.field === field.id);
+    const answer = state.answers[field.id];
+    if (field.kind === 'fixed text' || (isEmptyAnswer(answer) && !change)) return [];
+    if (sights.get(field.id) !== 'open') return [`${field.label}: given, to be read on your desk`];
+    const before = change ? ` (was ${answerWords(field, change.before, names)})` : '';
+    return [`${field.label}: ${answerWords(field, answer, names)}${before}`];
+  });
+  const figures = figuresSeen(definition, state.figures, sights, context.lists);
+  const takesFromNone = (id: string) => context.book.types.find(type => type.id === id)?.takesFrom === 'nothing';
+  const told = figuresToTell(definition, state.answers, takesFromNone);
+  const worked = told.filter(({ id }) => figures[id] !== null && figures[id] !== undefined);
+  return [...answers, ...worked.map(figure => `${figure.name}: ${figureWords(figure, figures[figure.id])}`)];
 }
 
 /** One line that says what a request is about: `Annual leave, Mon 9 to Fri 13 February`. */

@@ -1,4 +1,5 @@
 /** The way out for mail: SMTP. Every mail carries the key of its outbox row as its Message-ID, so a repeat can be told. */
+import { escapeHtml } from '@north-pebble/core/workflow';
 import { createTransport } from 'nodemailer';
 
 export type Mail = {
@@ -6,7 +7,10 @@ export type Mail = {
   to: { name: string; mail: string };
   subject: string;
   text: string;
+  /** Made from the text when nothing is said. */
   html?: string;
+  /** Where what it is about can be opened. */
+  link?: string;
   /** Where a reply decides. */
   replyTo?: string;
   /** The id of the mail that this one answers. */
@@ -14,6 +18,22 @@ export type Mail = {
   at: string;
 };
 export type MailConnection = { send: (mail: Mail) => Promise<void>; close: () => void };
+
+const paragraphs = (text: string): string =>
+  text
+    .split(/\n{2,}/)
+    .map(part => `<p>${escapeHtml(part).replaceAll('\n', '<br>')}</p>`)
+    .join('');
+
+/** Both forms of a mail, with the link below. */
+export function bodiesOf({ text, html, link }: Pick<Mail, 'text' | 'html' | 'link'>): { text: string; html: string } {
+  const rich = html ?? paragraphs(text);
+  if (!link) return { text, html: rich };
+  return {
+    text: `${text}\n\nOpen it: ${link}`,
+    html: `${rich}<p><a href="${escapeHtml(link)}">Open it in North Pebble</a></p>`,
+  };
+}
 
 const from = { name: 'North Pebble', address: 'north-pebble@selkie.example' };
 
@@ -32,8 +52,7 @@ export function mailConnection(url: string): MailConnection {
         from,
         to: { name: mail.to.name, address: mail.to.mail },
         subject: mail.subject,
-        text: mail.text,
-        ...(mail.html ? { html: mail.html } : {}),
+        ...bodiesOf(mail),
         ...(mail.replyTo ? { replyTo: { name: 'North Pebble', address: mail.replyTo } } : {}),
         // Machines that answer by themselves leave such a mail alone.
         ...(mail.answers

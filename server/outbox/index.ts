@@ -93,7 +93,15 @@ async function deliverDaily(house: House, mail: MailConnection, person: string):
       const { subject, body } = dailyMail(rows.map(row => row.payload));
       // The first of them names the mail, so that a repeat can be told.
       const key = `daily:${rows[0].key}`;
-      if (found) await mail.send({ key, to: { name: found.name, mail: found.mail }, subject, text: body, at: now });
+      if (found)
+        await mail.send({
+          key,
+          to: { name: found.name, mail: found.mail },
+          subject,
+          text: body,
+          link: `${house.address}/desk`,
+          at: now,
+        });
       await tx
         .update(t.outbox)
         .set({ state: 'sent', attempts: rows[0].attempts + 1 })
@@ -115,6 +123,13 @@ function retry(house: House, row: Row, fault: unknown): { attempts: number; next
   return { attempts, nextTry: Date.now() + Math.min(longestPause, 1000 * 2 ** Math.min(attempts, 10)) };
 }
 
+/** Where its reader opens what a letter is about: their desk when something waits for them, else the request. */
+function linkOf({ address }: House, { key, payload }: Row): { link?: string } {
+  const [request] = key.split(':');
+  if (payload.address !== undefined || !/^R-\d+$/.test(request)) return {};
+  return { link: `${address}/${payload.task ? 'desk?item=' : 'requests/'}${request}` };
+}
+
 async function deliver(house: House, mail: MailConnection, row: Row): Promise<void> {
   const index = await house.directory(house.db);
   const { address } = row.payload;
@@ -129,6 +144,7 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
         subject: row.payload.subject,
         text: row.payload.body,
         ...(row.payload.html ? { html: row.payload.html } : {}),
+        ...linkOf(house, row),
         ...(row.payload.answers ? { answers: row.payload.answers } : {}),
         ...(row.payload.task && person
           ? {

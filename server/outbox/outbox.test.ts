@@ -11,7 +11,13 @@ let db: Database;
 let house: House;
 beforeAll(async () => {
   db = openDatabase(await smallHouse(), 8);
-  house = openHouse({ db, log: pino({ level: 'silent' }), demo: true, wake: () => {} });
+  house = openHouse({
+    db,
+    log: pino({ level: 'silent' }),
+    demo: true,
+    address: 'http://pebble.example',
+    wake: () => {},
+  });
 });
 afterAll(() => db.pool.end());
 const atTime = (now: string) => db.update(t.house).set({ now });
@@ -56,6 +62,25 @@ describe('the outbox', () => {
       ['sent', 1],
       ['sent', 1],
       ['sent', 1],
+    ]);
+  });
+
+  test('a letter about a request says where to open it: on the desk what waits there, nothing for an address outside', async () => {
+    const task = letter('R-7:3:0:ina');
+    const outside = letter('R-7:3:2:ada', '');
+    await db
+      .insert(t.outbox)
+      .values([
+        { ...task, payload: { ...task.payload, task: 'R-7.1' } },
+        letter('R-7:3:1:per', 'per'),
+        { ...outside, payload: { ...outside.payload, address: 'ada@example.org' } },
+      ]);
+    const { sent, connection } = postOffice();
+    await deliverReady(house, connection);
+    expect(sent.map(mail => mail.link)).toEqual([
+      'http://pebble.example/desk?item=R-7',
+      'http://pebble.example/requests/R-7',
+      undefined,
     ]);
   });
 

@@ -13,7 +13,13 @@ let db: Database;
 let house: House;
 beforeAll(async () => {
   db = openDatabase(await smallHouse(), 2);
-  house = openHouse({ db, log: pino({ level: 'silent' }), demo: true, wake: () => undefined });
+  house = openHouse({
+    db,
+    log: pino({ level: 'silent' }),
+    demo: true,
+    address: 'http://pebble.example',
+    wake: () => undefined,
+  });
 });
 afterAll(() => db.pool.end());
 

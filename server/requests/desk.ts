@@ -17,10 +17,9 @@ import {
 import {
   answersSeen,
   type Definition,
-  type Figure,
   figuresSeen,
+  figuresToTell,
   isHeldBy,
-  leaveTypeAnswer,
   listsOf,
   nameOf,
   ownFields,
@@ -52,8 +51,6 @@ function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: st
   return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
 }
 
-const isBalance = (figure: Figure): boolean => figure.formula.startsWith('balance after(');
-
 function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[]): string[] {
   const facts: string[] = [];
   for (const field of definition.form.fields) {
@@ -62,13 +59,10 @@ function factsOf(definition: Definition, state: RequestState, types: readonly Le
   }
   // The first figure in days is in the item's own words already.
   const said = definition.figures.find(f => f.unit === 'days');
-  for (const figure of definition.figures) {
+  const takesFromNone = (id: string) => types.find(type => type.id === id)?.takesFrom === 'nothing';
+  for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
     const value = state.figures[figure.id];
     if (figure === said || typeof value !== 'number') continue;
-    if (isBalance(figure)) {
-      const type = types.find(t => t.id === leaveTypeAnswer(definition, state.answers));
-      if (type?.takesFrom === 'nothing') continue;
-    }
     if (figure.formula.startsWith('others away(')) {
       facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
     } else facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);

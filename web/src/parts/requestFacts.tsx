@@ -1,7 +1,7 @@
 /** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
 import type { RequestView } from '@north-pebble/contract';
 import { answerWords, type Naming, rowById } from '@north-pebble/core/form';
-import { type Figure, figureWords, leaveTypeAnswer } from '@north-pebble/core/workflow';
+import { type Figure, figuresToTell, figureWords, isBalanceFigure } from '@north-pebble/core/workflow';
 import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
@@ -20,9 +20,7 @@ export function RequestFacts({ request }: { request: RequestView }) {
         id,
       )?.title ?? id,
   };
-  const chosen = leaveTypeAnswer(definition, request.answers);
-  const hasNoBalance = request.leaveTypes.find(t => t.id === chosen)?.hasBalance === false;
-  const isBalance = (figure: Figure) => /^balance after\(/.test(figure.formula);
+  const takesFromNone = (id: string) => request.leaveTypes.find(t => t.id === id)?.hasBalance === false;
   const isDays = (figure: Figure) => /^leave days\(/.test(figure.formula);
   return (
     <Facts>
@@ -44,11 +42,11 @@ export function RequestFacts({ request }: { request: RequestView }) {
           </Fact>
         );
       })}
-      {definition.figures
-        .filter(figure => figure.id in request.figures && !(isBalance(figure) && hasNoBalance))
+      {figuresToTell(definition, request.answers, takesFromNone)
+        .filter(figure => figure.id in request.figures)
         .map(figure => (
-          <Fact key={figure.id} label={isBalance(figure) && leave?.balance ? 'Balance' : figure.name}>
-            {isBalance(figure) && leave?.balance ? (
+          <Fact key={figure.id} label={isBalanceFigure(figure) && leave?.balance ? 'Balance' : figure.name}>
+            {isBalanceFigure(figure) && leave?.balance ? (
               <>
                 {balanceWords(leave.balance)}
                 <BalanceWhy ahead={leave.balance} />
