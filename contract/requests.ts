@@ -131,7 +131,7 @@ const listOf = <T extends z.ZodType<string, string>>(one: T) =>
     .pipe(z.array(one));
 
 export const FindRequests = z.object({
-  whose: z.enum(['mine', 'held', 'team', 'all']).default('mine'),
+  whose: z.enum(['mine', 'held', 'team', 'care', 'all']).default('mine'),
   status: listOf(z.enum(['open', 'rework', 'stuck', 'closed', 'withdrawn'])),
   workflow: listOf(z.string().max(40)),
   words: z.string().trim().max(100).default(''),

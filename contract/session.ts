@@ -17,7 +17,14 @@ export type SignIn = z.infer<typeof SignIn>;
 export const Right = z.enum(['designer', 'administrator', 'auditor']);
 export type Right = z.infer<typeof Right>;
 
-export type Self = { id: PersonId; name: string; zone: string; rights: Right[]; hasReports: boolean };
+export type Self = {
+  id: PersonId;
+  name: string;
+  zone: string;
+  rights: Right[];
+  hasReports: boolean;
+  looksAfterSome: boolean;
+};
 export type Card = { id: PersonId; name: string; role: string };
 
 export type SessionView = {

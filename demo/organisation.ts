@@ -406,6 +406,7 @@ function oddCases(builder: Builder): void {
   builder.hire(ovay, joining, { id: 'pia', name: 'Pia Lindqvist' }, addDays(demoDay, 28));
   builder.roles.push(
     { role: 'HR partner', person: id('marit') },
+    { role: 'HR partner', person: holder('people-and-pay-ambrel-s1'), place: 'hollin' },
     { role: 'Travel desk', person: id('bettina') },
     { role: 'Access steward', person: id('kofi') },
     { role: 'Stores desk', person: holder('stores-ambrel-s1') },

@@ -80,7 +80,16 @@ export type Cover = {
 /** A person away for whole days, both included. */
 export type Away = { readonly person: PersonId; readonly from: CivilDate; readonly to: CivilDate };
 
-export type RoleHolding = { readonly role: string; readonly person: PersonId };
+export type RoleHolding = {
+  readonly role: string;
+  readonly person: PersonId;
+  /** Only for the people of this place, or of this department; for everybody when nothing is said. */
+  readonly place?: string | null;
+  readonly department?: string | null;
+};
+
+/** The role of those in HR who look after people, all of them or those of a place. */
+export const hrPartner = 'HR partner';
 
 export type PlaceRecord = {
   readonly id: string;
@@ -121,7 +130,7 @@ export type DirectoryIndex = {
   readonly holdingsOfPost: (id: PostId) => readonly Holding[];
   /** Posts that report to a post, or did or will on some other day. */
   readonly postsUnder: (id: PostId) => readonly Post[];
-  readonly holdersOfRole: (role: string) => readonly PersonId[];
+  readonly holdingsOfRole: (role: string) => readonly RoleHolding[];
   readonly holidays: (calendar: string) => readonly Holiday[];
   readonly pattern: (id: string) => NamedPattern | undefined;
 };
@@ -161,7 +170,7 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     holdingsOfPerson: id => byPerson.get(id) ?? [],
     holdingsOfPost: id => byPost.get(id) ?? [],
     postsUnder: id => (under.get(id) ?? []).map(line => line.post),
-    holdersOfRole: role => (roles.get(role) ?? []).map(r => r.person),
+    holdingsOfRole: role => roles.get(role) ?? [],
     holidays(calendar) {
       const known = holidays.get(calendar);
       if (known) return known;
@@ -178,6 +187,21 @@ export function recordOn(person: Person, day: CivilDate): PersonRecord {
   for (const record of person.records) if (record.from <= day) found = record;
   return found;
 }
+
+/** Whether a role is held for somebody with this record; for somebody who is not on file only when it is held for everybody. */
+export const isHeldFor = ({ place, department }: RoleHolding, record: PersonRecord | undefined): boolean =>
+  (!place || record?.place === place) && (!department || record?.department === department);
+
+/** Whether somebody in HR looks after a person on a day. */
+export function looksAfter(index: DirectoryIndex, who: PersonId, person: PersonId, day: CivilDate): boolean {
+  const found = index.person(person);
+  const record = found && recordOn(found, day);
+  return index.holdingsOfRole(hrPartner).some(holding => holding.person === who && isHeldFor(holding, record));
+}
+
+/** Whether somebody in HR looks after anybody at all. */
+export const looksAfterSome = (index: DirectoryIndex, who: PersonId): boolean =>
+  index.holdingsOfRole(hrPartner).some(holding => holding.person === who);
 
 export const isEmployed = (person: Person, day: CivilDate): boolean =>
   person.joined <= day && (person.left === null || person.left >= day);

@@ -10,6 +10,7 @@ import {
   type Cover,
   type DirectoryIndex,
   isEmployed,
+  isHeldFor,
   type Person,
   PersonId,
   type Post,
@@ -246,12 +247,18 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
     }
     case 'role': {
       const mine = person ? recordOn(person, day) : undefined;
-      const people = index
-        .holdersOfRole(rule.role)
-        .flatMap(holder => index.person(holder) ?? [])
-        .filter(p => isEmployed(p, day))
-        .filter(p => rule.within === undefined || recordOn(p, day)[rule.within] === mine?.[rule.within]);
-      const where = rule.within ? ` in the ${rule.within} of ${name}` : '';
+      const able = index
+        .holdingsOfRole(rule.role)
+        .filter(holding => isHeldFor(holding, mine))
+        .flatMap(holding => {
+          const holder = index.person(holding.person);
+          return holder && isEmployed(holder, day) ? [{ holder, own: !!(holding.place || holding.department) }] : [];
+        })
+        .filter(({ holder }) => !rule.within || recordOn(holder, day)[rule.within] === mine?.[rule.within]);
+      // Whoever holds it for this place or department comes before those who hold it for everybody.
+      const own = able.filter(one => one.own);
+      const people = [...new Set((own.length > 0 ? own : able).map(one => one.holder))];
+      const where = rule.within ? ` in the ${rule.within} of ${name}` : own.length > 0 ? ` for ${name}` : '';
       if (people.length === 0) return none(`Nobody${where} has the role “${rule.role}”.`);
       return { people, reasons: people.map(p => `${p.name} has the role “${rule.role}”${where}`) };
     }

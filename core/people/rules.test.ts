@@ -1,6 +1,15 @@
 import { describe, expect, test } from '@jest/globals';
 import { date, directory, index, person, withDirectory } from '../testing/house.ts';
-import { lineAbove, type PeopleRule, type Question, type RequestFacts, resolve, type SingleRule } from './index.ts';
+import {
+  lineAbove,
+  looksAfter,
+  looksAfterSome,
+  type PeopleRule,
+  type Question,
+  type RequestFacts,
+  resolve,
+  type SingleRule,
+} from './index.ts';
 
 const facts: RequestFacts = {
   person: field => (field === 'lead' ? person('per') : null),
@@ -147,6 +156,24 @@ describe('the line above', () => {
     expect(names('ina')).toEqual(['tom', 'dora', 'Nobody is above Director.']);
     expect(names('con')).toEqual(['Con Tractor holds no post, so no line manager is on file.']);
   });
+  test('a role held for a place goes before one held for everybody, and is asked for nobody else', () => {
+    const skarn = { ...directory.people[0].records[0], place: 'skarn' };
+    const house = withDirectory({
+      people: directory.people.map(p => (p.id === 'kay' ? { ...p, records: [skarn] } : p)),
+      roles: [...directory.roles, { role: 'HR partner', person: person('tom'), place: 'skarn' }],
+    });
+    const partnerOf = (asker: string) => {
+      const found = ask({ first: { kind: 'role', role: 'HR partner' } }, { index: house, asker: person(asker) });
+      return found.ok ? found.holders.map(h => h.person) : found.gap;
+    };
+    expect(partnerOf('kay')).toEqual(['tom']);
+    expect(partnerOf('ina')).toEqual(['dora']);
+    expect(partnerOf('nobody')).toEqual(['dora']);
+    expect(looksAfter(house, person('tom'), person('kay'), date('2026-02-02'))).toBe(true);
+    expect(looksAfter(house, person('tom'), person('ina'), date('2026-02-02'))).toBe(false);
+    expect(looksAfterSome(house, person('ina'))).toBe(false);
+  });
+
   test('a vacant post is passed over, a circle is told', () => {
     expect(names('kay')).toEqual(['dora', 'Nobody is above Director.']);
     expect(names('rin').at(-1)).toMatch(/circle/);

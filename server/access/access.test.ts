@@ -3,8 +3,12 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { RequestView } from '@north-pebble/contract';
-import { annualLeave, directory, index } from '../../core/testing/house.ts';
+import { annualLeave, directory, index, withDirectory } from '../../core/testing/house.ts';
+import { createApp } from '../app.ts';
+import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house.ts';
 import type { Caller } from '../http/index.ts';
+import { Live } from '../live/index.ts';
 import { Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import {
   maySeeBalance,
@@ -14,10 +18,14 @@ import {
   mustMoveClock,
   mustReadMailroom,
   mustReadWorkflows,
+  readerOf,
 } from './index.ts';
 
-/** Asker, their manager, the director (administrator), the designer, the auditor (a colleague), and a stranger. */
-const roles = ['nobody', 'ina', 'tom', 'dora', 'kay', 'per', 'sub'] as const;
+/**
+ * Asker, their manager, the director (administrator), the designer, the auditor (a colleague), a stranger, who looks after
+ * another place, and whoever in HR looks after theirs.
+ */
+const roles = ['nobody', 'ina', 'tom', 'dora', 'kay', 'per', 'sub', 'con'] as const;
 type Role = (typeof roles)[number];
 type Row = { method: string; path: string; body?: unknown; expected: Record<Role, number> };
 
@@ -27,30 +35,38 @@ const browsers = {} as Record<Role, Browser>;
 
 beforeAll(async () => {
   small = await startSmall();
+  await small.db.insert(t.roles).values([
+    { role: 'HR partner', person: 'con', place: 'ovay' },
+    { role: 'HR partner', person: 'sub', place: 'skarn' },
+  ]);
+  await raiseDirectoryVersion(small.db);
   browsers.nobody = new Browser(small.base);
   for (const role of roles.slice(1)) browsers[role] = await signedIn(small.base, role);
   request = (await browsers.ina.ask('2026-03-09', '2026-03-13')).body.request;
 });
 afterAll(() => small.stop());
 
-/** Expected answers in the order: nobody, asker, manager, director, designer, auditor, stranger. */
+/**
+ * Expected answers in the order: nobody, asker, manager, director, designer, auditor, stranger, HR of the place; that is
+ * the stranger’s where it is not said.
+ */
 const row = (method: string, path: string, expected: number[], body?: unknown): Row => ({
   method,
   path,
-  expected: Object.fromEntries(roles.map((role, i) => [role, expected[i]])) as Record<Role, number>,
+  expected: Object.fromEntries(roles.map((role, i) => [role, expected[i] ?? expected[6]])) as Record<Role, number>,
   ...(body === undefined ? {} : { body }),
 });
 
 const given = (command: object) => ({ id: randomUUID(), command: { seen: 0, task: 'x', ...command } });
 const commands = '/requests/:request/commands';
 /** The same answer for everybody who has to do with the request; it is not there for others. */
-const concerned = (status: number) => [401, status, status, status, status, status, 404];
+const concerned = (status: number) => [401, status, status, status, status, status, 404, status];
 const cover = (person: string) => ({ person, by: 'per', from: '2026-04-01', to: '2026-03-01' });
 const table: Row[] = [
   row('GET', '/session', [200, 200, 200, 200, 200, 200, 200]),
   row('GET', '/desk', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests', [401, 200, 200, 200, 200, 200, 200]),
-  row('GET', '/requests/:request', [401, 200, 200, 200, 200, 200, 404]),
+  row('GET', '/requests/:request', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/requests/R-0', [401, 404, 404, 404, 404, 404, 404]),
   row('POST', commands, concerned(409), given({ kind: 'answer', outcome: 'approve' })),
   row('POST', commands, concerned(409), given({ kind: 'ask', question: 'Why?' })),
@@ -63,10 +79,13 @@ const table: Row[] = [
   row('POST', commands, concerned(409), given({ kind: 'cancel after approval' })),
   row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'ask', question: ' ' })),
   row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'comment', text: '' })),
-  row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'try again' })),
-  row('POST', commands, [401, 403, 403, 409, 409, 403, 404], given({ kind: 'appoint', step: 'x', to: 'kay' })),
-  row('POST', commands, [401, 403, 403, 409, 403, 403, 404], given({ kind: 'correct', answers: {}, reason: 'x' })),
-  row('POST', '/requests/:request/looks', [401, 200, 200, 200, 200, 200, 404], { id: randomUUID(), field: 'kind' }),
+  row('POST', commands, [401, 403, 403, 409, 409, 403, 404, 403], given({ kind: 'try again' })),
+  row('POST', commands, [401, 403, 403, 409, 409, 403, 404, 403], given({ kind: 'appoint', step: 'x', to: 'kay' })),
+  row('POST', commands, [401, 403, 403, 409, 403, 403, 404, 403], given({ kind: 'correct', answers: {}, reason: 'x' })),
+  row('POST', '/requests/:request/looks', [401, 200, 200, 200, 200, 200, 404, 200], {
+    id: randomUUID(),
+    field: 'kind',
+  }),
   row('POST', '/requests/:request/looks', [401, 404, 404, 404, 404, 404, 404], { id: randomUUID(), field: 'moon' }),
   row('POST', '/requests/:request/looks', [401, 400, 400, 400, 400, 400, 400], { id: 'x', field: '' }),
   row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'look', field: 'reason' })),
@@ -74,6 +93,7 @@ const table: Row[] = [
   row('GET', '/files/no-such-file', [401, 404, 404, 404, 404, 404, 404]),
   row('GET', '/requests/find', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=team', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/requests/find?whose=care', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=all', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/requests/coming', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/requests/stuck', [401, 403, 403, 200, 200, 403, 403]),
@@ -82,20 +102,22 @@ const table: Row[] = [
   row('POST', '/sets', [401, 400, 400, 400, 400, 400, 400], { name: '' }),
   row('DELETE', '/sets/1', [401, 404, 404, 404, 404, 404, 404]),
   row('PUT', '/askable/none/draft', [401, 404, 404, 404, 404, 404, 404], { answers: {} }),
+  row('DELETE', '/askable/none/draft', [401, 204, 204, 204, 204, 204, 204]),
+  row('POST', '/requests', [401, 400, 400, 400, 400, 400, 400], { workflow: 'annual' }),
   row('GET', '/people?words=ina', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/mail-choice', [401, 200, 200, 200, 200, 200, 200]),
   row('PUT', '/mail-choice', [401, 400, 400, 400, 400, 400, 400], { own: 'never' }),
   row('GET', '/covers', [401, 200, 200, 200, 200, 200, 200]),
-  row('GET', '/covers?person=ina', [401, 200, 404, 200, 200, 404, 404]),
+  row('GET', '/covers?person=ina', [401, 200, 404, 200, 200, 404, 404, 200]),
   row('PUT', '/covers', [401, 400, 400, 400, 400, 400, 400], cover('ina')),
-  row('PUT', '/covers', [401, 400, 403, 400, 400, 403, 403], { ...cover('ina'), by: 'ina', to: '2026-04-02' }),
-  row('DELETE', '/covers/ina/2026-04-01', [401, 204, 403, 204, 204, 403, 403]),
+  row('PUT', '/covers', [401, 400, 403, 400, 400, 403, 403, 400], { ...cover('ina'), by: 'ina', to: '2026-04-02' }),
+  row('DELETE', '/covers/ina/2026-04-01', [401, 204, 403, 204, 204, 403, 403, 204]),
   row('GET', '/askable', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/askable/annual', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/askable/none', [401, 404, 404, 404, 404, 404, 404]),
   row('GET', '/balances/me', [401, 200, 200, 200, 200, 200, 200]),
-  row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404]),
-  row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404]),
+  row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
+  row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404, 200]),
   row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/workflows', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual', [401, 403, 403, 200, 200, 200, 403]),
@@ -175,6 +197,7 @@ describe('every route as every role', () => {
     expect(await may('tom')).toEqual({ ...nothing, answer: task, pass: task });
     expect(await may('dora')).toEqual({ ...nothing, correct: true });
     expect(await may('kay')).toEqual(nothing);
+    expect(await may('con')).toEqual(nothing);
   });
 });
 
@@ -187,10 +210,19 @@ test('files and the stream of news are for those who are signed in, everybody’
     return status;
   };
   const all = async (path: string) => Promise.all(roles.map(role => status(role, path)));
-  expect(await all('/live')).toEqual([401, 200, 200, 200, 200, 200, 200]);
-  expect(await all('/requests/export.csv')).toEqual([401, 200, 200, 200, 200, 200, 200]);
-  expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403]);
+  expect(await all('/live')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
+  expect(await all('/requests/export.csv')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
+  expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403, 403]);
 });
+
+type Layer = { route?: { path: string; methods: Record<string, boolean> }; handle: { stack?: Layer[] } };
+/** Method and path of every route of a router, those of the routers in it among them. */
+const routesOf = (stack: Layer[]): [string, string][] =>
+  stack.flatMap(({ route, handle }) =>
+    route
+      ? Object.keys(route.methods).map((method): [string, string] => [method.toUpperCase(), String(route.path)])
+      : routesOf(handle.stack ?? []),
+  );
 
 describe('the rules themselves', () => {
   const caller = (id: string, ...rights: Caller['rights']): Caller => ({
@@ -201,7 +233,8 @@ describe('the rules themselves', () => {
   const asker = caller('ina').id;
 
   test('the line above sees, the line below does not', () => {
-    const sees = (who: Caller, holders: string[] = []) => maySeeRequest(who, { asker, holders }, index, day);
+    const sees = (who: Caller, holders: string[] = []) =>
+      maySeeRequest(who, { asker, subject: null, holders }, index, day);
     expect(sees(caller('ina'))).toBe(true);
     expect(sees(caller('tom'))).toBe(true);
     expect(sees(caller('dora'))).toBe(true);
@@ -209,6 +242,40 @@ describe('the rules themselves', () => {
     expect(sees(caller('per'), ['per'])).toBe(true);
     expect(sees(caller('sub', 'auditor'))).toBe(true);
     expect(maySeeBalance(caller('ina'), caller('tom').id, index, day)).toBe(false);
+  });
+
+  test('HR of a place sees the requests and statements of its people, for whom a request is counts', () => {
+    const skarn = { from: day, place: 'skarn', department: 'lights', pattern: 'office', fte: 1, plan: null };
+    const house = withDirectory({
+      people: directory.people.map(p => (p.id === 'kay' ? { ...p, records: [skarn] } : p)),
+      roles: [{ role: 'HR partner', person: caller('con').id, place: 'skarn' }],
+    });
+    const about = (subject: string) =>
+      maySeeRequest(caller('con'), { asker, subject: caller(subject).id, holders: [] }, house, day);
+    expect(about('kay')).toBe(true);
+    expect(about('ina')).toBe(false);
+    expect(maySeeBalance(caller('con'), caller('kay').id, house, day)).toBe(true);
+    expect(maySeeBalance(caller('con'), caller('ina').id, house, day)).toBe(false);
+    // A role that is held for one place opens nothing of another.
+    const readerIs = (subject: string) => readerOf(caller('con'), { asker, subject, given: [] }, house, day);
+    expect(readerIs('kay')).toMatchObject({ roles: ['HR partner'], all: true });
+    expect(readerIs('ina')).toMatchObject({ roles: [], all: false });
+  });
+
+  test('every route that the server has stands in the table or beside it', () => {
+    const { house } = small.serving;
+    const live = new Live(house);
+    const app = createApp(house, live, { pages: null, mailReceived: 'http://127.0.0.1:1', signInTriesPerMinute: 9 });
+    live.stop();
+    const asked = table.map(one => `${one.method} ${one.path.split('?')[0]}`);
+    const beside = ['POST /session', 'DELETE /session', 'GET /live', 'GET /api/health', 'GET /requests/export.csv'];
+    const fits = (method: string, pattern: string) => {
+      const path = pattern.replaceAll('.', '\\.').replace(/:[a-zA-Z]+/g, '[^/]+');
+      return [...asked, ...beside].some(one => new RegExp(`^${method} ${path}$`).test(one));
+    };
+    const routes = routesOf(app.router.stack as never);
+    expect(routes.length).toBeGreaterThan(50);
+    expect(routes.filter(([method, path]) => !fits(method, path))).toEqual([]);
   });
 
   test.each([

@@ -1,7 +1,15 @@
 /** Who may see and do what: decided here and nowhere else. */
 
 import type { Keepers } from '@north-pebble/contract';
-import { type DirectoryIndex, isAbove, type PersonId } from '@north-pebble/core/people';
+import {
+  type DirectoryIndex,
+  isAbove,
+  isHeldFor,
+  looksAfter,
+  looksAfterSome,
+  type PersonId,
+  recordOn,
+} from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import type { Command, EventOf, Reader } from '@north-pebble/core/workflow';
 import { type Caller, ProblemError } from '../http/index.ts';
@@ -62,22 +70,30 @@ export function mustCommand(caller: Caller, kind: Command['kind']): void {
   if (kind === 'correct') must(mayCorrect(caller), 'Corrections are made by administrators.');
 }
 
-/** A request is seen by its asker, its present and past holders, whoever covers for them now, the line above, and those who read everything. */
+/** What can be told without asking who has held a request: whose it is, who reads everything. */
+export const surelySeesRequest = (caller: Caller, request: { asker: string; subject: string | null }): boolean =>
+  request.asker === caller.id || request.subject === caller.id || readsEverything(caller);
+
+/**
+ * A request is seen by its asker and its subject, its present and past holders, whoever covers for them now, the line
+ * above, those in HR who look after the subject, and those who read everything.
+ */
 export function maySeeRequest(
   caller: Caller,
-  request: { asker: PersonId; holders: readonly string[] },
+  request: { asker: PersonId; subject: PersonId | null; holders: readonly string[] },
   index: DirectoryIndex,
   day: CivilDate,
 ): boolean {
+  const subject = request.subject ?? request.asker;
   const covers = index.directory.covers.some(
     c => c.by === caller.id && c.from <= day && day <= c.to && request.holders.includes(c.person),
   );
   return (
-    request.asker === caller.id ||
+    surelySeesRequest(caller, request) ||
     request.holders.includes(caller.id) ||
     covers ||
-    readsEverything(caller) ||
-    isAbove(index, caller.id, request.asker, day)
+    isAbove(index, caller.id, request.asker, day) ||
+    looksAfter(index, caller.id, subject, day)
   );
 }
 
@@ -93,30 +109,42 @@ export function readerOf(
   day: CivilDate,
 ): Reader {
   const { covers, roles } = index.directory;
+  const subject = (request.subject ?? request.asker) as PersonId;
+  const about = index.person(subject);
+  const record = about && recordOn(about, day);
   const standsInFor = covers.filter(c => c.by === caller.id && c.from <= day && day <= c.to).map(c => c.person);
   const holders = new Set<string>([caller.id, ...standsInFor]);
   return {
     own: request.asker === caller.id || request.subject === caller.id,
     steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
-    roles: roles.filter(r => r.person === caller.id).map(r => r.role),
-    all: readsEverything(caller),
+    roles: roles.filter(r => r.person === caller.id && isHeldFor(r, record)).map(r => r.role),
+    all: readsEverything(caller) || looksAfter(index, caller.id, subject, day),
   };
 }
 
-/** A statement is seen by its person, the line above, and those who read everything. */
+/** A statement is seen by its person, the line above, those in HR who look after them, and those who read everything. */
 export function maySeeBalance(caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean {
-  return person === caller.id || readsEverything(caller) || isAbove(index, caller.id, person, day);
+  return (
+    person === caller.id ||
+    readsEverything(caller) ||
+    isAbove(index, caller.id, person, day) ||
+    looksAfter(index, caller.id, person, day)
+  );
 }
 
 /** What was answered is set right by administrators only. */
 export const mayCorrect = (caller: Caller): boolean => caller.rights.includes('administrator');
 
-/** Cover for somebody else, who is ill, is set by HR operations. */
-export const maySetCoverFor = (caller: Caller, person: PersonId): boolean =>
-  caller.id === person || caller.rights.includes('designer') || caller.rights.includes('administrator');
+/** Cover for somebody else, who is ill, is set by HR operations and by those in HR who look after them. */
+export const maySetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean =>
+  caller.id === person || mayTryAgain(caller) || looksAfter(index, caller.id, person, day);
 
-export const mustSetCoverFor = (caller: Caller, person: PersonId): void =>
-  must(maySetCoverFor(caller, person), 'Cover for somebody else is set by HR operations.');
+/** Whether there is anybody else for whom cover may be set. */
+export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex): boolean =>
+  mayTryAgain(caller) || looksAfterSome(index, caller.id);
+
+export const mustSetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): void =>
+  must(maySetCoverFor(caller, person, index, day), 'Cover for somebody else is set by HR operations.');
 
 /** Only designers and administrators help a stuck request on. */
 export const mayTryAgain = (caller: Caller): boolean =>

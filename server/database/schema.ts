@@ -113,8 +113,14 @@ export const covers = mysqlTable(
 
 export const roles = mysqlTable(
   'roles',
-  { role: varchar('role', { length: 80 }).notNull(), person: id('person').notNull() },
-  t => [primaryKey({ columns: [t.role, t.person] })],
+  {
+    role: varchar('role', { length: 80 }).notNull(),
+    person: id('person').notNull(),
+    /** Held for the people of this place or department only; empty for everybody. */
+    place: id('place').notNull().default(''),
+    department: id('department').notNull().default(''),
+  },
+  t => [primaryKey({ columns: [t.role, t.person, t.place, t.department] })],
 );
 
 export const places = mysqlTable('places', {

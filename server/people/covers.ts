@@ -5,7 +5,7 @@ import { type Cover, type DirectoryIndex, isEmployed, type PersonId } from '@nor
 import { addDays, type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { maySetCoverFor, mustSetCoverFor } from '../access/index.ts';
+import { maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, raiseDirectoryVersion } from '../house.ts';
 import { type Caller, notFound, refusedField } from '../http/index.ts';
@@ -30,9 +30,9 @@ const overlaps = (a: { from: string; to: string }, b: { from: string; to: string
 
 export async function coversView(house: House, caller: Caller, person: PersonId): Promise<CoversView> {
   const { index, now } = await house.moment(house.db);
-  if (!maySetCoverFor(caller, person) || !index.person(person)) throw notFound();
-  const workflows = await liveWorkflows(house);
   const today = civilDateAt(now, 'UTC');
+  if (!maySetCoverFor(caller, person, index, today) || !index.person(person)) throw notFound();
+  const workflows = await liveWorkflows(house);
   const rowOf = (c: Cover): CoverRow => ({
     person: c.person,
     personName: nameOf(index, c.person),
@@ -56,7 +56,7 @@ export async function coversView(house: House, caller: Caller, person: PersonId)
       .map(away => (away.from < today ? { ...away, from: today } : away))
       .map(({ from, to }) => ({ from, to })),
     workflows,
-    forOthers: caller.id !== person || caller.rights.some(right => right !== 'auditor'),
+    forOthers: caller.id !== person || maySetCoverForSome(caller, index),
   };
 }
 
@@ -77,8 +77,8 @@ function barred(index: DirectoryIndex, person: PersonId, input: SetCover, today:
 
 export async function setCover(house: House, caller: Caller, input: SetCover): Promise<void> {
   const person = input.person ?? caller.id;
-  mustSetCoverFor(caller, person);
   const { index, now } = await house.moment(house.db);
+  mustSetCoverFor(caller, person, index, civilDateAt(now, 'UTC'));
   if (!index.person(person)) throw notFound();
   const wrong = barred(index, person, input, civilDateAt(now, 'UTC'));
   if (wrong) throw refusedField(...wrong);
@@ -102,7 +102,8 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
 }
 
 export async function endCover(house: House, caller: Caller, person: PersonId, from: string): Promise<void> {
-  mustSetCoverFor(caller, person);
+  const { index, now } = await house.moment(house.db);
+  mustSetCoverFor(caller, person, index, civilDateAt(now, 'UTC'));
   await inTransaction(house.db, async tx => {
     await tx.delete(t.covers).where(and(eq(t.covers.person, person), eq(t.covers.from, from)));
     await raiseDirectoryVersion(tx);

@@ -21,7 +21,7 @@ async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceV
   const person = index.person(caller.id);
   return {
     choice: row?.choice ?? usualMailChoice,
-    roles: index.directory.roles.filter(r => r.person === caller.id).map(r => r.role),
+    roles: [...new Set(index.directory.roles.filter(r => r.person === caller.id).map(r => r.role))],
     zone: person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC',
   };
 }

@@ -51,7 +51,12 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       ...(c.workflows ? { workflows: c.workflows } : {}),
       ...(c.setBy ? { setBy: person(c.setBy) } : {}),
     })),
-    roles: (await db.select().from(t.roles)).map(r => ({ role: r.role, person: person(r.person) })),
+    roles: (await db.select().from(t.roles)).map(r => ({
+      role: r.role,
+      person: person(r.person),
+      ...(r.place ? { place: r.place } : {}),
+      ...(r.department ? { department: r.department } : {}),
+    })),
     places: await db.select().from(t.places),
     departments: await db.select().from(t.departments),
     patterns: (await db.select().from(t.patterns)).map(p => ({ ...p, anchor: day(p.anchor) })),
@@ -119,7 +124,11 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
     t.covers,
     directory.covers.map(c => ({ ...c, workflows: c.workflows ? [...c.workflows] : null, setBy: c.setBy ?? null })),
   );
-  await insertMany(db, t.roles, directory.roles);
+  await insertMany(
+    db,
+    t.roles,
+    directory.roles.map(r => ({ ...r, place: r.place ?? '', department: r.department ?? '' })),
+  );
   await insertMany(db, t.places, directory.places);
   await insertMany(db, t.departments, directory.departments);
   await insertMany(db, t.patterns, directory.patterns);

@@ -1,6 +1,6 @@
 /** Finding requests: one's own, those one has or had, those of the people below, or all for those who read everything. */
 import { type FindRequests, type FoundRequests, type RequestRow, requestColumns } from '@north-pebble/contract';
-import { isAbove, type PersonId } from '@north-pebble/core/people';
+import { isAbove, looksAfter, type PersonId } from '@north-pebble/core/people';
 import { civilDateAt, type Instant } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, inArray, isNotNull, lt, lte, or, type SQL, sql } from 'drizzle-orm';
@@ -29,6 +29,13 @@ async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose'
       const today = civilDateAt(now, 'UTC');
       const below = index.directory.people.filter(p => p.id !== caller.id && isAbove(index, caller.id, p.id, today));
       return inArray(t.requests.asker, below.length > 0 ? below.map(p => p.id) : ['']);
+    }
+    case 'care': {
+      const { index, now } = await house.moment(house.db);
+      const today = civilDateAt(now, 'UTC');
+      const cared = index.directory.people.filter(p => looksAfter(index, caller.id, p.id, today)).map(p => p.id);
+      // For whom a request is counts, not who wrote it.
+      return inArray(sql`coalesce(${t.requests.subject}, ${t.requests.asker})`, cared.length > 0 ? cared : ['']);
     }
     case 'all':
       mustFindAll(caller);

@@ -28,7 +28,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { maySeeRequest, mustCommand } from '../access/index.ts';
+import { maySeeRequest, mustCommand, surelySeesRequest } from '../access/index.ts';
 import {
   type Executor,
   insertion,
@@ -156,13 +156,13 @@ async function mustSee(
 
 /** Whoever has nothing to do with a request is not even told that it exists. */
 export async function isConcerned(house: House, db: Executor, stored: StoredRequest, caller: Caller): Promise<boolean> {
-  if (stored.asker === caller.id || stored.subject === caller.id || caller.rights.length > 0) return true;
+  if (surelySeesRequest(caller, stored)) return true;
   if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
   const { index, now } = await house.moment(db);
   const subject = subjectOf(stored);
-  const holders = [...(await holdersOf(db, stored.id ?? '')), subject];
+  const holders = await holdersOf(db, stored.id ?? '');
   const day = todayFor(index, subject, now);
-  return maySeeRequest(caller, { asker: stored.asker as PersonId, holders }, index, day);
+  return maySeeRequest(caller, { asker: stored.asker as PersonId, subject, holders }, index, day);
 }
 
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */

@@ -2,7 +2,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { verify } from '@node-rs/argon2';
 import type { Right, SessionView, SignIn } from '@north-pebble/contract';
-import { isEmployed, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
+import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt } from '@north-pebble/core/time';
 import { asc, eq, isNotNull, sql } from 'drizzle-orm';
 import { type Executor, inBatches, ready, tables as t, together } from '../database/index.ts';
@@ -95,6 +95,7 @@ export async function sessionView(house: House, caller: Caller | null): Promise<
             name: person.name,
             zone: zoneOf(index, person, today),
             rights: [...caller.rights],
+            looksAfterSome: looksAfterSome(index, person.id),
             hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
           }
         : null,

@@ -21,6 +21,7 @@ describe('sessions', () => {
       name: 'Ina Okell',
       zone: 'Europe/Lisbon',
       hasReports: false,
+      looksAfterSome: false,
     });
     const token = browser.cookie.split('=')[1];
     const kept = await small.db.select().from(t.sessions);
@@ -39,7 +40,8 @@ describe('sessions', () => {
     await browser.call('POST', '/session', { card: 'tom' });
     expect(browser.cookie).not.toBe(old.cookie);
     expect(await self(old)).toBeNull();
-    expect(await self(browser)).toMatchObject({ id: 'tom', hasReports: true });
+    expect(await self(browser)).toMatchObject({ id: 'tom', hasReports: true, looksAfterSome: false });
+    expect(await self(await signedIn(small.base, 'dora'))).toMatchObject({ looksAfterSome: true });
   });
 
   test('leavers do not sign in, made-up cookies are nobody, and empty fields are named', async () => {

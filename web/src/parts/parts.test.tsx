@@ -33,7 +33,14 @@ const request = (change: Partial<Omit<RequestView, 'may'>> = {}): RequestView =>
     },
   );
 
-const self = { id: person('tom'), name: 'Tom Lund', zone: 'Europe/Lisbon', rights: [], hasReports: true };
+const self = {
+  id: person('tom'),
+  name: 'Tom Lund',
+  zone: 'Europe/Lisbon',
+  rights: [],
+  hasReports: true,
+  looksAfterSome: false,
+};
 const facts = (change: Partial<RequestView> = {}) =>
   render(
     <HereProvider value={{ self, now: '2026-02-02T10:00:00Z' as Instant, demo: true }}>

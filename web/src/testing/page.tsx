@@ -13,7 +13,7 @@ import { type Here, HereProvider } from '../parts/session.ts';
 export const now = '2026-02-02T10:00:00Z' as Instant;
 
 export const here = (id: string, rights: Here['self']['rights'] = []): Here => ({
-  self: { id: person(id), name: 'Tom Lund', zone: 'Europe/Lisbon', rights, hasReports: true },
+  self: { id: person(id), name: 'Tom Lund', zone: 'Europe/Lisbon', rights, hasReports: true, looksAfterSome: false },
   now,
   demo: true,
 });

@@ -35,7 +35,13 @@ const statusWords = {
   closed: 'closed',
   withdrawn: 'withdrawn',
 } as const;
-const whoseWords = { mine: 'Yours', held: 'Those you have or had', team: 'Your people’s', all: 'Everybody’s' } as const;
+const whoseWords = {
+  mine: 'Yours',
+  held: 'Those you have or had',
+  team: 'Your people’s',
+  care: 'Of people you look after',
+  all: 'Everybody’s',
+} as const;
 type Whose = keyof typeof whoseWords;
 
 const widths: Record<RequestColumn, string> = {
@@ -243,7 +249,7 @@ export function Find() {
   const askable = useQuery(askableQuery);
   const reads = self.rights.length > 0;
   const scopes = (Object.keys(whoseWords) as Whose[]).filter(
-    key => (key !== 'team' || self.hasReports) && (key !== 'all' || reads),
+    key => (key !== 'team' || self.hasReports) && (key !== 'care' || self.looksAfterSome) && (key !== 'all' || reads),
   );
   const query = new URLSearchParams(filters.search);
   query.set('columns', filters.columns.join(','));
