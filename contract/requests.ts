@@ -216,6 +216,8 @@ export type RequestView = RequestRow & {
   stuckAt: readonly { step: string; reason: string }[];
   closing: string | null;
   trail: TrailLine[];
+  /** What the reader has typed and not sent yet, by what it is for. */
+  unsent: Readonly<Record<string, unknown>>;
   leave: LeaveReasons | null;
   leaveTypes: LeaveTypeChoice[];
   team: TeamStrip | null;
@@ -253,6 +255,14 @@ export type TeamStrip = {
   people: { name: string; asker: boolean; marks: ('free' | 'here' | 'am' | 'pm' | 'away' | 'held')[] }[];
   here: number[];
 };
+
+const mostUnsent = 60_000;
+/** What was typed for a request and not sent yet; nothing when it was sent or emptied. */
+export const Unsent = z
+  .object({ value: z.json() })
+  .refine(({ value }) => JSON.stringify(value).length <= mostUnsent, 'That is too much to be kept.');
+export type Unsent = z.infer<typeof Unsent>;
+export const UnsentWhat = z.string().min(1).max(80);
 
 /** Opening one answer that only named readers see; it is recorded. */
 export const Look = z.object({ id: CommandId, field: z.string().min(1).max(40) });

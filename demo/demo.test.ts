@@ -120,5 +120,6 @@ describe('its history', () => {
     expect(await isLoaded(db)).toBe(true);
     expect(loaded.requests).toBe(history.requests.length);
     await db.pool.end();
-  });
+    // Four thousand requests with their events; longer where everything else runs beside it.
+  }, 180_000);
 });

@@ -6,12 +6,12 @@ import { createApp } from './app.ts';
 import { sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { migrateDatabase, openDatabase } from './database/index.ts';
-import { keepTidy } from './files/index.ts';
 import { type House, openHouse } from './house.ts';
 import { Live } from './live/index.ts';
 import { openDoor } from './messages/door.ts';
 import { keepDelivering } from './outbox/index.ts';
 import type { Settings } from './settings.ts';
+import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
 
 export type Serving = { port: number; mailPort: number | null; house: House; stop: () => Promise<void> };

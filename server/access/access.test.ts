@@ -89,6 +89,8 @@ const table: Row[] = [
   row('POST', '/requests/:request/looks', [401, 404, 404, 404, 404, 404, 404], { id: randomUUID(), field: 'moon' }),
   row('POST', '/requests/:request/looks', [401, 400, 400, 400, 400, 400, 400], { id: 'x', field: '' }),
   row('POST', commands, [401, 400, 400, 400, 400, 400, 400], given({ kind: 'look', field: 'reason' })),
+  row('PUT', '/requests/:request/unsent/note', [401, 204, 204, 204, 204, 204, 404, 204], { value: 'So far' }),
+  row('PUT', '/requests/:request/unsent/note', [401, 400, 400, 400, 400, 400, 400], {}),
   row('POST', '/files', [401, 400, 400, 400, 400, 400, 400]),
   row('GET', '/files/no-such-file', [401, 404, 404, 404, 404, 404, 404]),
   row('GET', '/requests/find', [401, 200, 200, 200, 200, 200, 200]),

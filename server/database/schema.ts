@@ -364,6 +364,19 @@ export const requestDrafts = mysqlTable(
   t => [primaryKey({ columns: [t.person, t.workflow] })],
 );
 
+/** What people have typed for requests and not sent yet. */
+export const unsent = mysqlTable(
+  'unsent',
+  {
+    person: id('person').notNull(),
+    request: id('request').notNull(),
+    what: varchar('what', { length: 80 }).notNull(),
+    value: json<unknown>('value').notNull(),
+    at: machineTime('at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.request, t.what] }), index('unsent_by_age').on(t.at)],
+);
+
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'mediumblob' });
 
 /** Files that were given: who gave them, and to which field of which request once it was sent. */

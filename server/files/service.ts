@@ -116,11 +116,3 @@ export async function clearLoose(house: House, now = Date.now()): Promise<number
   await house.db.delete(t.files).where(inArray(t.files.id, ids));
   return ids.length;
 }
-
-/** Clears what is loose once an hour, until stopped. Several servers may: what is gone is gone. */
-export function keepTidy(house: House, pause = 60 * 60_000): () => void {
-  const timer = setInterval(() => {
-    clearLoose(house).catch(fault => house.log.warn({ err: fault }, 'files'));
-  }, pause);
-  return () => clearInterval(timer);
-}

@@ -8,6 +8,8 @@ import {
   SaveDraft,
   SendCommand,
   Submit,
+  Unsent,
+  UnsentWhat,
 } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { and, eq } from 'drizzle-orm';
@@ -25,6 +27,7 @@ import { exported, findRequests, headings } from './search.ts';
 import { command, liveDefinition, preview, submit } from './service.ts';
 import { deleteSet, savedSets, saveSet } from './sets.ts';
 import { helpEffect, stuckRequests } from './stuck.ts';
+import { keepUnsent } from './unsent.ts';
 import { askable, askView, ownRequests, requestView } from './views.ts';
 
 const ExportFormat = z.object({ format: z.enum(['csv', 'xlsx']) });
@@ -121,6 +124,11 @@ export function requestRoutes(house: House): Router {
   });
   router.post('/requests/:id/looks', async (request, response) => {
     response.json(await look(house, callerOf(request), request.params.id, read(Look, request.body)));
+  });
+  router.put('/requests/:id/unsent/:what', async (request, response) => {
+    const { id, what } = request.params;
+    await keepUnsent(house, callerOf(request), id, read(UnsentWhat, what), read(Unsent, request.body));
+    response.status(204).end();
   });
   return router;
 }

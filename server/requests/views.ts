@@ -41,6 +41,7 @@ import { contextOf, subjectOf, todayFor } from './context.ts';
 import { sightsFor } from './looking.ts';
 import { aheadView, askableSubjects, isConcerned, leaveIn, leaveReasons, liveDefinition } from './service.ts';
 import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './store.ts';
+import { unsentOf } from './unsent.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
   const names = [...new Set(state.tasks.map(task => nameOf(index, task.holder)))];
@@ -233,6 +234,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     stuck: state.stuck,
     stuckAt: state.stuckAt,
     closing: state.closing,
+    unsent: await unsentOf(db, caller, id),
     trail: trail(definition, events, { index, book, lists, sights }),
     leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),

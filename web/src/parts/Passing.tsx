@@ -11,6 +11,7 @@ import { problemOf } from '../api/client.ts';
 import { FailureNote, Note } from './Notes.tsx';
 import { PersonField } from './PersonField.tsx';
 import { useHere } from './session.ts';
+import { useUnsent } from './unsent.ts';
 import { useCommand } from './Work.tsx';
 
 // The calendar is loaded when somebody first needs a day.
@@ -51,7 +52,7 @@ function PassingForm({
   onDone: () => void;
 }) {
   const { self, now } = useHere();
-  const [note, setNote] = useState('');
+  const [note, setNote, noteSent] = useUnsent(request, words[what].note, '');
   const [to, setTo] = useState<ToWhom | null>(null);
   const [until, setUntil] = useState('');
   const send = useCommand(request.id);
@@ -68,7 +69,12 @@ function PassingForm({
         : what === 'hand over'
           ? { kind: 'hand over', ...own, to: to as ToWhom, note }
           : { kind: 'set aside', ...own, until: until as CivilDate, to, note: note.trim() || null };
-    send.mutate(command, { onSuccess: onDone });
+    send.mutate(command, {
+      onSuccess: () => {
+        noteSent();
+        onDone();
+      },
+    });
   };
   return (
     <Box component="form" aria-label={words[what].button} onSubmit={submit} sx={{ display: 'grid', gap: 1.5, mt: 1.5 }}>
@@ -116,7 +122,7 @@ function PassingForm({
 }
 
 function Reply({ request, task }: { request: RequestView; task: string }) {
-  const [reply, setReply] = useState('');
+  const [reply, setReply, replySent] = useUnsent(request, 'reply', '');
   const send = useCommand(request.id);
   const question = request.tasks.find(t => t.id === task)?.question;
   if (!question) return null;
@@ -127,7 +133,8 @@ function Reply({ request, task }: { request: RequestView; task: string }) {
       sx={{ mt: 2 }}
       onSubmit={event => {
         event.preventDefault();
-        if (reply.trim()) send.mutate({ kind: 'reply', seen: request.version, task, reply });
+        if (!reply.trim()) return;
+        send.mutate({ kind: 'reply', seen: request.version, task, reply }, { onSuccess: replySent });
       }}
     >
       <Note tone="waiting" title={`${request.tasks.find(t => t.id === task)?.holderName} asks you`}>

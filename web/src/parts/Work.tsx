@@ -14,6 +14,7 @@ import { queryClient } from '../api/queries.ts';
 import { useFilesComing } from './form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from './form/FormFields.tsx';
 import { FailureNote } from './Notes.tsx';
+import { useUnsent } from './unsent.ts';
 
 /** Told of a request with which its reader is done, so that the next one may follow. */
 export const Finished = createContext<(request: string) => void>(() => {});
@@ -34,13 +35,17 @@ export function useCommand(request: string) {
 }
 
 /** The fields that a step leaves to its holder, with what is in them now. */
-export function useOwnFields(request: Pick<RequestView, 'definition' | 'answers'>, step: string | undefined) {
+export function useOwnFields(
+  request: Pick<RequestView, 'id' | 'unsent' | 'definition' | 'answers'>,
+  step: string | undefined,
+) {
   const own = step ? ownFields(request.definition, step) : [];
-  const [typed, setTyped] = useState<Typed>(() => Object.fromEntries(own.map(f => [f.id, request.answers[f.id]])));
+  const before: Typed = Object.fromEntries(own.map(f => [f.id, request.answers[f.id]]));
+  const [typed, setTyped, sent] = useUnsent(request, `fields of ${step}`, before);
   const all = answersOf(request.definition, typed);
   // What was emptied is sent as nothing, or it would stay as it was.
   const answers = Object.fromEntries(own.map(f => [f.id, all[f.id] ?? null]));
-  return { own, typed, setTyped, answers };
+  return { own, typed, setTyped, answers, sent };
 }
 
 export function OwnFields({
@@ -70,10 +75,15 @@ export function OwnFields({
 }
 
 function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'>; task: string }) {
-  const [ticked, setTicked] = useState<string[]>([]);
-  const [note, setNote] = useState('');
+  const [ticked, setTicked, ticksSent] = useUnsent<string[]>(request, `ticks of ${task}`, []);
+  const [note, setNote, noteSent] = useUnsent(request, `note of ${task}`, '');
   const fields = useOwnFields(request, step.id);
   const send = useCommand(request.id);
+  const sent = () => {
+    ticksSent();
+    noteSent();
+    fields.sent();
+  };
   const filesComing = useFilesComing();
   const problem = problemOf(send.error);
   const open = (step.checklist ?? []).filter(item => !ticked.includes(item.id));
@@ -111,14 +121,17 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
           color="success"
           disabled={send.isPending || filesComing || open.length > 0}
           onClick={() =>
-            send.mutate({
-              kind: 'complete',
-              seen: request.version,
-              task,
-              ticked,
-              answers: fields.answers,
-              note: note.trim() || null,
-            })
+            send.mutate(
+              {
+                kind: 'complete',
+                seen: request.version,
+                task,
+                ticked,
+                answers: fields.answers,
+                note: note.trim() || null,
+              },
+              { onSuccess: sent },
+            )
           }
         >
           {open.length > 0 ? `Done (${open.length} still open)` : 'Done'}
@@ -128,7 +141,12 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
             variant="outlined"
             color="error"
             disabled={send.isPending}
-            onClick={() => send.mutate({ kind: 'could not', seen: request.version, task, note: note.trim() || null })}
+            onClick={() =>
+              send.mutate(
+                { kind: 'could not', seen: request.version, task, note: note.trim() || null },
+                { onSuccess: sent },
+              )
+            }
           >
             Could not
           </Button>

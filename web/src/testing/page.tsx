@@ -9,6 +9,7 @@ import { MemoryRouter, useLocation } from 'react-router';
 import { annualLeave, halves, person } from '../../../core/testing/house.ts';
 import { queryClient } from '../api/queries.ts';
 import { type Here, HereProvider } from '../parts/session.ts';
+import { forgetUnsent } from '../parts/unsent.ts';
 
 export const now = '2026-02-02T10:00:00Z' as Instant;
 
@@ -71,6 +72,7 @@ export function serve(routes: Routes): Sent[] {
 export function unserve(): void {
   globalThis.fetch = realFetch;
   queryClient.clear();
+  forgetUnsent();
 }
 
 function Address() {
@@ -167,6 +169,7 @@ export const requestFor = (
     stuckAt,
     closing,
     trail: [],
+    unsent: {},
     leave: null,
     leaveTypes: [
       { id: 'annual', name: 'Annual leave', hasBalance: true },

@@ -200,7 +200,6 @@ function Desk({ desk }: { desk: DeskView }) {
                 id={selection.open}
                 gone={selection.gone}
                 onGoOn={() => finish(selection.open ? [selection.open] : [])}
-                initialNote={failed?.decision.request === selection.open ? failed.decision.note : ''}
                 onDecide={decision => {
                   setFailed(null);
                   finish([decision.request]);

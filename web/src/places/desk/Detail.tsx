@@ -21,6 +21,7 @@ import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
 import { isTyping } from '../../parts/typing.ts';
+import { useUnsent } from '../../parts/unsent.ts';
 import { Why } from '../../parts/Why.tsx';
 import { OwnFields, useOwnFields, Work } from '../../parts/Work.tsx';
 import type { Decision } from './pending.ts';
@@ -56,6 +57,7 @@ function Outcomes({
     }
     onDecide({
       request: request.id,
+      onSent: fields.sent,
       words: `${outcome.label}: ${request.askerName}, ${request.title}`,
       note,
       command: {
@@ -100,7 +102,7 @@ function Outcomes({
           setMissing(null);
         }}
         error={missing !== null}
-        helperText={missing ? `“${missing.label}” needs a short note.` : ' '}
+        helperText={missing ? `“${missing.label}” needs a short note.` : note ? 'Kept for you until you answer.' : ' '}
         sx={{ mt: 2 }}
       />
       <Box sx={{ display: 'flex', gap: 1, mt: 0.5 }}>
@@ -164,72 +166,71 @@ function Gone({ request, note, onGoOn }: { request: RequestView | undefined; not
   );
 }
 
-export function Detail({
-  id,
-  gone,
-  onGoOn,
-  initialNote,
-  onDecide,
-}: {
+type Props = {
   id: string;
   /** Somebody else has dealt with it while it was open here. */
   gone: boolean;
   onGoOn: () => void;
-  initialNote: string;
   onDecide: (decision: Omit<Decision, 'id'>) => void;
-}) {
+};
+
+export function Detail({ id, gone, onGoOn, onDecide }: Props) {
   const request = useQuery(requestQuery(id));
-  const [note, setNote] = useState(initialNote);
   return (
     <>
-      {gone && <Gone request={request.data} note={note} onGoOn={onGoOn} />}
-      <Loaded query={request}>
-        {view => (
-          <>
-            <Typography variant="h2">
-              {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
-            </Typography>
-            <Standing request={view} />
-            <Course request={view} />
-            {view.afterwards && (
-              <Note
-                tone="rework"
-                title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}
-              >
-                {view.afterwards === 'change'
-                  ? 'What was approved stands until this is decided; only the difference is booked.'
-                  : 'It stays booked until this is decided.'}
-              </Note>
-            )}
-            {view.stuck && (
-              <Note tone="stop" title="It cannot go on by itself">
-                {view.stuck}
-              </Note>
-            )}
-            <RequestFacts request={view} />
-            <Work request={view} />
-            {view.may.answer && <Outcomes request={view} note={note} setNote={setNote} onDecide={onDecide} />}
-            {view.may.rework && (
-              <Button
-                component={RouterLink}
-                to={`/requests/${view.id}`}
-                variant="contained"
-                color="secondary"
-                sx={{ mt: 2 }}
-              >
-                Change it and send it again
-              </Button>
-            )}
-            <Passing request={view} />
-            <Remedies request={view} />
-            <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
-              <Link component={RouterLink} to={`/requests/${view.id}`}>
-                Open the full request
-              </Link>
-            </Box>
-          </>
-        )}
-      </Loaded>
+      {gone && !request.data && <Gone request={undefined} note="" onGoOn={onGoOn} />}
+      <Loaded query={request}>{view => <Opened view={view} gone={gone} onGoOn={onGoOn} onDecide={onDecide} />}</Loaded>
+    </>
+  );
+}
+
+function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<Props, 'id'>) {
+  const [note, setNote, noteSent] = useUnsent(view, `note of ${view.may.answer}`, '');
+  return (
+    <>
+      {gone && <Gone request={view} note={note} onGoOn={onGoOn} />}
+      <Typography variant="h2">
+        {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
+      </Typography>
+      <Standing request={view} />
+      <Course request={view} />
+      {view.afterwards && (
+        <Note tone="rework" title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}>
+          {view.afterwards === 'change'
+            ? 'What was approved stands until this is decided; only the difference is booked.'
+            : 'It stays booked until this is decided.'}
+        </Note>
+      )}
+      {view.stuck && (
+        <Note tone="stop" title="It cannot go on by itself">
+          {view.stuck}
+        </Note>
+      )}
+      <RequestFacts request={view} />
+      <Work request={view} />
+      {view.may.answer && (
+        <Outcomes
+          request={view}
+          note={note}
+          setNote={setNote}
+          onDecide={decision => {
+            noteSent();
+            onDecide(decision);
+          }}
+        />
+      )}
+      {view.may.rework && (
+        <Button component={RouterLink} to={`/requests/${view.id}`} variant="contained" color="secondary" sx={{ mt: 2 }}>
+          Change it and send it again
+        </Button>
+      )}
+      <Passing request={view} />
+      <Remedies request={view} />
+      <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
+        <Link component={RouterLink} to={`/requests/${view.id}`}>
+          Open the full request
+        </Link>
+      </Box>
     </>
   );
 }

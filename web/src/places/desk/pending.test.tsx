@@ -6,12 +6,15 @@ import { type Decision, usePendingDecision } from './pending.ts';
 type Sent = { url: string; body: { id: string; command: Decision['command'] }; keepalive: boolean };
 let sent: Sent[];
 let status = 200;
+/** Requests for which what was typed is still kept. */
+let kept: Set<string>;
 const realFetch = globalThis.fetch;
 
 beforeEach(() => {
   jest.useFakeTimers();
   sent = [];
   status = 200;
+  kept = new Set(['R-1', 'R-2', 'R-3']);
   globalThis.fetch = (async (url: string, options: { body: string; keepalive: boolean }) => {
     sent.push({ url, body: JSON.parse(options.body) as Sent['body'], keepalive: options.keepalive });
     const body =
@@ -31,6 +34,7 @@ const decision = (request: string): Omit<Decision, 'id'> => ({
   request,
   words: `Approve: ${request}`,
   note: 'Enjoy.',
+  onSent: () => kept.delete(request),
   command: { kind: 'answer', seen: 8, task: `${request}.1`, outcome: 'approve', note: 'Enjoy.' },
 });
 
@@ -52,6 +56,7 @@ describe('a decision that can still be undone', () => {
       { url: '/api/requests/R-1/commands', body: { command: { outcome: 'approve', seen: 8 } } },
     ]);
     expect(result.current.pending).toBeNull();
+    expect(kept.has('R-1')).toBe(false);
     await pass(20_000);
     expect(sent).toHaveLength(1);
   });

@@ -1,6 +1,6 @@
 /**
  * Decisions that can still be undone: kept for a few seconds, then sent; sent at once on leaving the desk or the page.
- * A decision that could not be sent comes back with the reason, and its note.
+ * A decision that could not be sent comes back with the reason; what was typed for it is kept until it is sent.
  */
 import type { Sent } from '@north-pebble/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
@@ -12,6 +12,8 @@ export type Decision = {
   request: string;
   words: string;
   note: string;
+  /** What was typed for it is not needed any more. */
+  onSent: () => void;
   command: {
     kind: 'answer';
     seen: number;
@@ -40,6 +42,7 @@ export function usePendingDecision(onFailed: (decision: Decision, fault: unknown
   const send = useCallback(async (decision: Decision, keepalive = false) => {
     try {
       await sendDecision(decision, keepalive);
+      decision.onSent();
     } catch (fault) {
       failed.current(decision, fault);
     }

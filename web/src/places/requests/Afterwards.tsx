@@ -12,6 +12,7 @@ import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { GiveUp } from '../../parts/GiveUp.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
+import { useUnsent } from '../../parts/unsent.ts';
 import { useCommand } from '../../parts/Work.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';
 
@@ -23,8 +24,10 @@ const words: Record<Kind, { title: string; note: string; send: string }> = {
 };
 
 function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kind; onDone: () => void }) {
-  const [typed, setTyped] = useState<Typed>({ ...request.answers });
-  const [note, setNote] = useState('');
+  const [typed, setTyped, typedSent] = useUnsent<Typed>(request, `${kind} of ${request.closedAt}`, {
+    ...request.answers,
+  });
+  const [note, setNote, noteSent] = useUnsent(request, words[kind].note, '');
   const filesComing = useFilesComing();
   const send = useCommand(request.id);
   const answers = answersOf(request.definition, typed);
@@ -36,6 +39,11 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
     .filter(f => !request.closed.some(c => c.field === f.id))
     .filter(f => kind === 'correct' || ['editable', 'required'].includes(levelAt(request.definition, ask.id, f)))
     .map(f => f.id);
+  const leave = () => {
+    typedSent();
+    noteSent();
+    onDone();
+  };
   const decided = afterwardsOf(request.definition).change === 'decided';
   const command = (): Command =>
     kind === 'change'
@@ -89,11 +97,11 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
             variant="contained"
             color="primary"
             disabled={send.isPending || filesComing || changed.length === 0 || (kind === 'correct' && !note.trim())}
-            onClick={() => send.mutate(command(), { onSuccess: onDone })}
+            onClick={() => send.mutate(command(), { onSuccess: leave })}
           >
             {words[kind].send}
           </Button>
-          <Button onClick={onDone}>Leave it as it is</Button>
+          <Button onClick={leave}>Leave it as it is</Button>
         </Box>
       </Box>
       <Box component="aside" aria-live="polite">

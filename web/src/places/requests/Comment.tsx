@@ -9,13 +9,14 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { peopleQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
+import { useUnsent } from '../../parts/unsent.ts';
 import { useCommand } from '../../parts/Work.tsx';
 
 /** What is typed after the last `@`, when it may still become a name. */
 const naming = (text: string): string | null => /(?:^|\s)@([\p{L}' -]{1,40})$/u.exec(text)?.[1] ?? null;
 
 export function Comment({ request }: { request: RequestView }) {
-  const [text, setText] = useState('');
+  const [text, setText, textSent] = useUnsent(request, 'comment', '');
   const [named, setNamed] = useState<{ id: PersonId; name: string }[]>([]);
   const send = useCommand(request.id);
   const asked = naming(text);
@@ -29,7 +30,7 @@ export function Comment({ request }: { request: RequestView }) {
       onSubmit={event => {
         event.preventDefault();
         if (!text.trim()) return;
-        send.mutate({ kind: 'comment', text, mentions }, { onSuccess: () => setText('') });
+        send.mutate({ kind: 'comment', text, mentions }, { onSuccess: textSent });
       }}
     >
       <TextField

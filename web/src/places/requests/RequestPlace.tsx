@@ -8,7 +8,7 @@ import type { RequestView, Sent } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import type { TrailLine } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
 import { Link as RouterLink, useLocation, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
@@ -23,6 +23,7 @@ import { Passing } from '../../parts/Passing.tsx';
 import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
+import { useUnsent } from '../../parts/unsent.ts';
 import { Why } from '../../parts/Why.tsx';
 import { Work } from '../../parts/Work.tsx';
 import { useAfterwards } from './Afterwards.tsx';
@@ -120,7 +121,9 @@ export function Trail({ lines }: { lines: TrailLine[] }) {
 }
 
 function ReworkForm({ request }: { request: RequestView }) {
-  const [typed, setTyped] = useState<Typed>({ ...request.answers });
+  const [typed, setTyped, typedSent] = useUnsent<Typed>(request, `rework of ${request.returned?.at}`, {
+    ...request.answers,
+  });
   const answers = answersOf(request.definition, typed);
   const preview = usePreview(request.workflow, request.id, { answers });
   const id = useRef(commandId());
@@ -131,7 +134,10 @@ function ReworkForm({ request }: { request: RequestView }) {
         method: 'POST',
         body: { id: id.current, command: { kind: 'resubmit', seen: request.version, answers } },
       }),
-    onSuccess: () => queryClient.invalidateQueries(),
+    onSuccess: () => {
+      typedSent();
+      return queryClient.invalidateQueries();
+    },
   });
   const problem = problemOf(send.error);
   return (

@@ -1,0 +1,16 @@
+/** What is cleared away in the background: loose files, and typing that nobody has come back to. */
+import { clearLoose } from './files/index.ts';
+import type { House } from './house.ts';
+import { dropOldUnsent } from './requests/index.ts';
+
+/** Once an hour, until stopped. Several servers may: what is gone is gone. */
+export function keepTidy(house: House, pause = 60 * 60_000): () => void {
+  const clear = async () => {
+    await clearLoose(house);
+    await dropOldUnsent(house.db);
+  };
+  const timer = setInterval(() => {
+    clear().catch(fault => house.log.warn({ err: fault }, 'tidying'));
+  }, pause);
+  return () => clearInterval(timer);
+}
