@@ -8,7 +8,7 @@ import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house.ts';
-import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { type Browser, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { defused } from './exporting.ts';
 
 let small: Small;
@@ -56,6 +56,24 @@ describe('finding requests', () => {
     ['by the day it was asked', 'kay', 'whose=all&from=2026-02-03', () => []],
   ])('%s', async (_, who, query, expected) => {
     expect(await ids(people[who], query)).toEqual(expected(made));
+  });
+
+  test('a day begins where its reader is', async () => {
+    // Half past midnight in Lisbon’s summer.
+    await small.db.update(t.requests).set({ askedAt: '2026-06-01T23:30:00Z' }).where(eq(t.requests.id, made[1]));
+    expect(await ids(people.kay, 'whose=all&from=2026-06-02&to=2026-06-02')).toEqual([made[1]]);
+    expect(await ids(people.kay, 'whose=all&from=2026-06-01&to=2026-06-01')).toEqual([]);
+    await small.db.update(t.requests).set({ askedAt: houseNow }).where(eq(t.requests.id, made[1]));
+  });
+
+  test('those of the people that somebody in HR looks after, by the place of whom they are for', async () => {
+    expect(await ids(people.sub, 'whose=care')).toEqual([]);
+    await small.db.insert(t.roles).values({ role: 'HR partner', person: 'sub', place: 'ovay' });
+    await raiseDirectoryVersion(small.db);
+    expect(await ids(people.sub, 'whose=care')).toEqual([...made].reverse());
+    await small.db.update(t.roles).set({ place: 'skarn' }).where(eq(t.roles.person, 'sub'));
+    await raiseDirectoryVersion(small.db);
+    expect(await ids(people.sub, 'whose=care')).toEqual([]);
   });
 
   test('says how many there are, and goes on where a page ended', async () => {

@@ -1,9 +1,9 @@
 /** Finding requests: one's own, those one has or had, those of the people below, or all for those who read everything. */
 import { type FindRequests, type FoundRequests, type RequestRow, requestColumns } from '@north-pebble/contract';
-import { isAbove, looksAfter, type PersonId } from '@north-pebble/core/people';
-import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { isAbove, looksAfter, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
-import { and, desc, eq, gte, inArray, isNotNull, lt, lte, or, type SQL, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, lt, or, type SQL, sql } from 'drizzle-orm';
 import { mustFindAll } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -47,7 +47,11 @@ async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose'
 const containing = (words: string): string => `%${words.replace(/[\\%_]/g, '\\$&')}%`;
 
 async function conditions(house: House, caller: Caller, find: FindRequests): Promise<SQL | undefined> {
-  const index = await house.directory(house.db);
+  const { index, now } = await house.moment(house.db);
+  const self = index.person(caller.id);
+  const zone = self ? zoneOf(index, self, civilDateAt(now, 'UTC')) : 'UTC';
+  // Days begin where the reader is, as the column of days says them.
+  const begins = (day: CivilDate, later = 0) => toInstant(wallClock(toDay(day) + later, 0, zone));
   const named = find.words
     ? index.directory.people.filter(p => p.name.toLowerCase().includes(find.words.toLowerCase())).map(p => p.id)
     : [];
@@ -56,8 +60,8 @@ async function conditions(house: House, caller: Caller, find: FindRequests): Pro
     await scopeOf(house, caller, find.whose),
     find.status.length > 0 ? inArray(t.requests.status, find.status) : undefined,
     find.workflow.length > 0 ? inArray(t.requests.workflow, find.workflow) : undefined,
-    find.from ? gte(t.requests.askedAt, `${find.from}T00:00:00Z`) : undefined,
-    find.to ? lte(t.requests.askedAt, `${find.to}T23:59:59Z`) : undefined,
+    find.from ? gte(t.requests.askedAt, begins(find.from)) : undefined,
+    find.to ? lt(t.requests.askedAt, begins(find.to, 1)) : undefined,
     find.words
       ? or(
           eq(t.requests.id, find.words.toUpperCase()),

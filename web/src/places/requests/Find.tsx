@@ -11,7 +11,7 @@ import { type FoundRequests, type RequestColumn, type RequestRow, requestColumns
 import { civilDateAt, dateWords } from '@north-pebble/core/time';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { type ReactNode, useEffect, useRef } from 'react';
+import { lazy, type ReactNode, Suspense, useEffect, useRef } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { askableQuery } from '../../api/queries.ts';
@@ -19,6 +19,9 @@ import { FailureNote } from '../../parts/Notes.tsx';
 import { Sets } from '../../parts/Sets.tsx';
 import { useHere } from '../../parts/session.ts';
 import { useSettled } from './RequestForm.tsx';
+
+// The calendar is loaded beside the rows, not before them.
+const DayField = lazy(async () => ({ default: (await import('../../parts/DayField.tsx')).DayField }));
 
 const statusColour: Record<RequestRow['status'], string> = {
   new: 'text.secondary',
@@ -80,10 +83,21 @@ function useFilters() {
     status: list('status'),
     workflow: list('workflow'),
     words: search.get('words') ?? '',
+    from: search.get('from') ?? '',
+    to: search.get('to') ?? '',
     columns: columns.length > 0 ? columns : usual,
   };
 }
 type Filters = ReturnType<typeof useFilters>;
+
+/** What narrows the list down; whose requests and which columns are not among it. */
+const filtering = ['status', 'workflow', 'words', 'from', 'to'] as const;
+
+function widened({ search }: Filters): URLSearchParams {
+  const next = new URLSearchParams(search);
+  for (const key of filtering) next.delete(key);
+  return next;
+}
 
 function Several({
   label,
@@ -244,8 +258,9 @@ function Rows({ filters }: { filters: Filters }) {
 }
 
 export function Find() {
-  const { self } = useHere();
+  const { self, now } = useHere();
   const filters = useFilters();
+  const narrowed = filtering.some(key => filters.search.has(key));
   const askable = useQuery(askableQuery);
   const reads = self.rights.length > 0;
   const scopes = (Object.keys(whoseWords) as Whose[]).filter(
@@ -299,6 +314,19 @@ export function Find() {
           options={Object.fromEntries((askable.data ?? []).map(row => [row.id, row.name]))}
           onChange={value => filters.set('workflow', value)}
         />
+        {(['from', 'to'] as const).map(end => (
+          <Box key={end} sx={{ width: 168 }}>
+            <Suspense fallback={<Box sx={{ height: 40 }} />}>
+              <DayField
+                label={end === 'from' ? 'Asked from' : 'Asked until'}
+                date={filters[end]}
+                onDate={day => filters.set(end, day)}
+                fault={end === 'to' && filters.to !== '' && filters.to < filters.from}
+                start={civilDateAt(now, self.zone)}
+              />
+            </Suspense>
+          </Box>
+        ))}
         <Several
           label="Columns"
           value={filters.columns}
@@ -306,6 +334,11 @@ export function Find() {
           least={1}
           onChange={value => filters.set('columns', value)}
         />
+        {narrowed && (
+          <Button size="small" onClick={() => filters.setSearch(widened(filters), { replace: true })}>
+            Without filters
+          </Button>
+        )}
       </Box>
       <Rows filters={filters} />
     </Box>

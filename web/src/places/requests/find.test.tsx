@@ -101,6 +101,20 @@ describe('looking through requests', () => {
     expect(await heads()).toEqual(['Request']);
   });
 
+  test('narrowed down by days, and widened again; whose they are stays', async () => {
+    const seen = house();
+    const user = userEvent.setup();
+    open(<Find />, { at: '/requests?whose=held' });
+    const from = await screen.findByRole('group', { name: 'Asked from' });
+    await user.click(within(from).getByRole('spinbutton', { name: 'Day' }));
+    await user.keyboard('02022026');
+    expect(address()).toBe('/requests?whose=held&from=2026-02-02');
+    await waitFor(() => expect(asked(seen)).toBe('whose=held&from=2026-02-02'));
+    await user.click(screen.getByRole('button', { name: 'Without filters' }));
+    expect(address()).toBe('/requests?whose=held');
+    expect(screen.queryByRole('button', { name: 'Without filters' })).toBeNull();
+  });
+
   test('nothing found says why there may be nothing', async () => {
     house([], 0);
     open(<Find />, { at: '/requests?words=whale' });
