@@ -2,6 +2,7 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { resolve } from 'node:path';
 import { loadDemo } from '@north-pebble/demo';
 import { createSchema, type Database, migrateDatabase, openDatabase } from '@north-pebble/server/database';
@@ -44,6 +45,7 @@ export async function served<T>(databaseServer: string, work: (house: Served) =>
     NP_PORT: '0',
     NP_DEMO: '1',
     NP_LOG: 'silent',
+    NP_PROCESSES: String(availableParallelism()),
     NP_SMTP: 'smtp://127.0.0.1:1',
     NP_PAGES: resolve('web/dist'),
   });

@@ -8,12 +8,13 @@ import { root } from './prepare.mjs';
 
 /**
  * @param {string} file of the program, which finds the address in NP_DATABASE
+ * @param {string[]} args what it is told besides
  * @returns {Promise<number>} its exit code
  */
-export async function overDatabase(file) {
+export async function overDatabase(file, args = []) {
   const folder = mkdtempSync(join(tmpdir(), 'np-over-'));
   const database = await startDatabase(join(folder, 'db'));
-  const done = spawnSync(process.execPath, ['--import', 'tsx', file], {
+  const done = spawnSync(process.execPath, ['--import', 'tsx', file, ...args], {
     cwd: root,
     stdio: 'inherit',
     env: { ...process.env, NP_DATABASE: database.url },

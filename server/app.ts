@@ -2,7 +2,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { clockRoutes } from './clock/index.ts';
@@ -25,30 +25,44 @@ export type AppOptions = {
   signInTriesPerMinute: number;
 };
 
+const isOfApi = (path: string): boolean => path === '/api' || path.startsWith('/api/');
+
+/** What the API answers is data: never shown as a page, never kept, never taken for anything else than it says. */
+const neverAPage: RequestHandler = (_request, response, next) => {
+  response.setHeader('Content-Security-Policy', "default-src 'none'; frame-ancestors 'none'");
+  response.setHeader('X-Content-Type-Options', 'nosniff');
+  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
+  response.setHeader('Referrer-Policy', 'no-referrer');
+  response.setHeader('Cache-Control', 'no-store');
+  next();
+};
+
 export function createApp(house: House, live: Live, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(
-    helmet({
-      contentSecurityPolicy: {
-        useDefaults: false,
-        directives: {
-          'default-src': ["'self'"],
-          'script-src': ["'self'"],
-          // The component library writes its rules into style elements.
-          'style-src': ["'self'", "'unsafe-inline'"],
-          'img-src': ["'self'", 'data:'],
-          'worker-src': ["'self'"],
-          'object-src': ["'none'"],
-          'frame-ancestors': ["'none'"],
-          'base-uri': ["'none'"],
-          'form-action': ["'self'"],
-        },
+  const forPages = helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        'default-src': ["'self'"],
+        'script-src': ["'self'"],
+        // The component library writes its rules into style elements.
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:'],
+        'worker-src': ["'self'"],
+        'object-src': ["'none'"],
+        'frame-ancestors': ["'none'"],
+        'base-uri': ["'none'"],
+        'form-action': ["'self'"],
       },
-      strictTransportSecurity: false,
-    }),
-  );
-  app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !request.url?.startsWith('/api') } }));
+    },
+    strictTransportSecurity: false,
+  });
+  app.use((request, response, next) => (isOfApi(request.path) ? next() : forPages(request, response, next)));
+  // Where nobody reads them, calls are not written down one by one; faults are.
+  if (house.log.isLevelEnabled('info')) {
+    app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !isOfApi(request.url ?? '') } }));
+  }
   // A stream that is told bit by bit must not wait to be worth compressing; what a command answers never is.
   const compress = compression({
     filter: (request, response) => request.path !== '/api/live' && compression.filter(request, response),
@@ -60,6 +74,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     response.json({ ok: true });
   });
   const api = express.Router();
+  api.use(neverAPage);
   api.use(ownPagesOnly);
   api.use(express.json({ limit: '2mb' }));
   api.use(knowCaller(house));

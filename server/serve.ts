@@ -5,7 +5,7 @@ import { pino } from 'pino';
 import { createApp } from './app.ts';
 import { sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
-import { migrateDatabase, openDatabase } from './database/index.ts';
+import { alone, migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house.ts';
 import { Live } from './live/index.ts';
 import { openDoor } from './messages/door.ts';
@@ -19,8 +19,10 @@ export type Serving = { port: number; mailPort: number | null; house: House; sto
 export async function serve(settings: Settings): Promise<Serving> {
   const log = pino({ level: settings.NP_LOG });
   const db = openDatabase(settings.NP_DATABASE);
-  await migrateDatabase(db);
-  await sealOlder(db);
+  await alone(db, 'made ready', async () => {
+    await migrateDatabase(db);
+    await sealOlder(db);
+  });
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
   const house: House = openHouse({
     db,

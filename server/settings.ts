@@ -4,6 +4,8 @@ import { z } from 'zod';
 const Settings = z.object({
   NP_DATABASE: z.url('NP_DATABASE must be the address of the database'),
   NP_PORT: z.coerce.number().int().min(0).max(65_535).default(8420),
+  /** How many processes share the port; one a core is enough. */
+  NP_PROCESSES: z.coerce.number().int().min(1).max(64).default(1),
   /** Where people open the application, for links in mails. */
   NP_ADDRESS: z.url('NP_ADDRESS must be an address that begins with http').optional(),
   NP_SMTP: z.string().default('smtp://127.0.0.1:8425'),

@@ -20,4 +20,24 @@ export async function createSchema(url: string, schema: string): Promise<string>
   return address.toString();
 }
 
+const waits = 120;
+
+/** Does work that only one server at a time may do; the others wait for it. */
+export async function alone(db: Database, what: string, work: () => Promise<void>): Promise<void> {
+  const connection = await db.pool.getConnection();
+  try {
+    const name = `concat(database(), ' ', ?)`;
+    const [rows] = await connection.query(`select get_lock(${name}, ?) as got`, [what, waits]);
+    if ((rows as { got: number | null }[])[0].got !== 1)
+      throw new Error(`another server has been at “${what}” too long`);
+    try {
+      await work();
+    } finally {
+      await connection.query(`select release_lock(${name})`, [what]);
+    }
+  } finally {
+    connection.release();
+  }
+}
+
 export const migrateDatabase = (db: Database): Promise<void> => migrate(db, { migrationsFolder: folder });
