@@ -166,11 +166,12 @@ export type StuckRow = {
   workflowName: string;
   askerName: string;
   since: Instant;
-  cause: 'no holder' | 'no value' | 'holder gone' | 'past every limit' | 'mail not delivered';
+  cause: 'no holder' | 'no value' | 'holder gone' | 'past every limit' | 'timer failing' | 'mail not delivered';
   step: string;
   number: string;
   task?: string;
   outbox?: number;
+  timer?: string;
   words: string;
   remedies: ('appoint' | 'try again' | 'give to' | 'send again' | 'done by hand')[];
 };

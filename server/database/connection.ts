@@ -147,7 +147,8 @@ export function errorCode(fault: unknown): string | undefined {
 
 export const isDatabaseAway = (fault: unknown): boolean => awayCodes.has(errorCode(fault) ?? '');
 export const isDuplicate = (fault: unknown): boolean => errorCode(fault) === 'ER_DUP_ENTRY';
-const isDeadlock = (fault: unknown): boolean =>
+/** The work must be done again: another transaction was in its way. */
+export const isDeadlock = (fault: unknown): boolean =>
   ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(errorCode(fault) ?? '');
 
 async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {

@@ -330,8 +330,11 @@ export const tasks = mysqlTable(
     /** For whom the holder stands in; both see it. */
     coverFor: id('cover_for'),
     open: boolean('open').notNull(),
+    /** Past its limit, with nothing left that happens by itself. */
+    late: boolean('late').notNull().default(false),
   },
   t => [
+    index('tasks_late').on(t.late, t.open),
     index('tasks_of_holder').on(t.holder, t.open),
     index('tasks_covered').on(t.coverFor, t.open),
     index('tasks_of_request').on(t.request),
@@ -453,8 +456,12 @@ export const timers = mysqlTable(
     task: id('task').notNull(),
     what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside'] }).notNull(),
     at: instant('at').notNull(),
+    /** How often it was tried in vain, why, and when it is tried again. */
+    failures: int('failures').notNull().default(0),
+    fault: varchar('fault', { length: 300 }),
+    nextTry: machineTime('next_try').notNull().default(0),
   },
-  t => [index('timers_by_time').on(t.at), index('timers_of_task').on(t.task)],
+  t => [index('timers_by_time').on(t.at), index('timers_of_task').on(t.task), index('timers_failing').on(t.failures)],
 );
 
 /** Mails that came in and were read, so that a mail delivered twice is read once. */

@@ -26,7 +26,7 @@ import { look } from './looking.ts';
 import { exported, findRequests, headings } from './search.ts';
 import { command, liveDefinition, preview, submit } from './service.ts';
 import { deleteSet, savedSets, saveSet } from './sets.ts';
-import { helpEffect, stuckRequests } from './stuck.ts';
+import { helpEffect, helpTimer, stuckRequests } from './stuck.ts';
 import { keepUnsent } from './unsent.ts';
 import { askable, askView, ownRequests, requestView } from './views.ts';
 
@@ -99,6 +99,10 @@ export function requestRoutes(house: House): Router {
     const caller = callerOf(request);
     const { how } = read(HelpEffect, request.body);
     await helpEffect(house, caller, read(Numbered, request.params).id, how);
+    response.status(204).end();
+  });
+  router.post('/timers/:key/again', async (request, response) => {
+    await helpTimer(house, callerOf(request), request.params.key);
     response.status(204).end();
   });
   router.get('/sets', async (request, response) => {

@@ -1,7 +1,7 @@
 /** Requests in the database: loaded for a command, and everything that a command brought about stored together. */
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
-import type { Context, Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import type { Context, Definition, Effect, RequestEvent, RequestState, Task } from '@north-pebble/core/workflow';
 import { fold, readDefinition, titleOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, getTableColumns, sql } from 'drizzle-orm';
 import {
@@ -144,18 +144,19 @@ export type Brought = { events: readonly RequestEvent[]; effects: readonly Effec
 
 /**
  * The rows of the projections that a state stands for.
- * @param open the tasks that were open before
+ * @param before the tasks that were open before
  */
 export function projectionsOf(
   definition: Definition,
   { state, events }: Brought,
   context: Context,
-  open: readonly string[] = [],
+  before: readonly Pick<Task, 'id' | 'late'>[] = [],
 ) {
   const last = events.at(-1);
   const given = events.flatMap(e =>
     e.kind === 'given' ? [{ id: e.task, request: state.request, holder: e.holder, coverFor: e.coverFor }] : [],
   );
+  const isLate = (task: string) => state.tasks.some(t => t.id === task && t.late);
   const isOpen = (task: string) => state.tasks.some(t => t.id === task);
   const isDone = state.status === 'closed' || state.status === 'withdrawn';
   return {
@@ -177,8 +178,10 @@ export function projectionsOf(
       span: state.leave.span,
       planner: state.leave.planner,
     },
-    given: given.map(task => ({ ...task, open: isOpen(task.id) })),
-    ended: [...open, ...given.map(task => task.id)].filter(task => !isOpen(task)),
+    given: given.map(task => ({ ...task, open: isOpen(task.id), late: isLate(task.id) })),
+    /** Tasks of before that have become late, or are given a new limit. */
+    turned: before.flatMap(({ id, late }) => (isOpen(id) && isLate(id) !== late ? [{ id, late: !late }] : [])),
+    ended: [...before.map(task => task.id), ...given.map(task => task.id)].filter(task => !isOpen(task)),
   };
 }
 
@@ -242,6 +245,7 @@ const into = {
   request: change(t.requests, requestKeys, 'id'),
   leaveEntries: insertion(t.leaveEntries, 'replacing'),
   tasks: insertion(t.tasks),
+  lateness: change(t.tasks, ['late'], 'id'),
   timers: insertion(t.timers),
   outbox: insertion(t.outbox),
   effects: insertion(t.describedEffects),
@@ -272,13 +276,8 @@ export async function storeBrought(
 ): Promise<void> {
   if (brought.events.length === 0) return;
   const id = brought.state.request;
-  const rows = projectionsOf(
-    definition,
-    brought,
-    context,
-    before.tasks.map(task => task.id),
-  );
-  const { leave, given, ended } = rows;
+  const rows = projectionsOf(definition, brought, context, before.tasks);
+  const { leave, given, ended, turned } = rows;
   const events = eventRows(id, { version: before.version, head }, brought.events);
   const request = { ...rows.request, id, head: events[events.length - 1].seal, touched: Date.now() };
   const isNew = before.version === 0;
@@ -292,6 +291,7 @@ export async function storeBrought(
     );
   }
   if (given.length > 0) statements.push(into.tasks(given));
+  for (const task of turned) statements.push(into.lateness(task.id, task));
   if (ended.length > 0) statements.push(...ending.map(statement => statement({ ended })));
   const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
   if (timers.length > 0) statements.push(into.timers(timers));

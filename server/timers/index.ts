@@ -1,32 +1,67 @@
-/** Timers that have come due. Each is claimed, carried out and removed in one transaction, so several servers can share them. */
+/**
+ * Timers that have come due. Each is claimed, carried out and removed in one transaction, so several servers can share
+ * them. One that cannot be carried out is put off, longer each time, and holds no other up.
+ */
 import type { Instant } from '@north-pebble/core/time';
-import { asc, eq, lte } from 'drizzle-orm';
-import { inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { and, asc, eq, lte } from 'drizzle-orm';
+import { inTransaction, isDatabaseAway, isDeadlock, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { timerDue } from '../requests/service.ts';
 
+type Timer = typeof t.timers.$inferSelect;
+
+/** What went wrong with one timer; the transaction that found it is rolled back. */
+class Failed extends Error {
+  readonly timer: Timer;
+  readonly reason: unknown;
+  constructor(timer: Timer, reason: unknown) {
+    super(reason instanceof Error ? reason.message : String(reason));
+    this.timer = timer;
+    this.reason = reason;
+  }
+}
+
+const longestPause = 3_600_000;
+
+async function putOff(house: House, { timer, message, reason }: Failed): Promise<void> {
+  house.log.error({ err: reason, timer: timer.key }, 'a timer did not go off');
+  const failures = timer.failures + 1;
+  const nextTry = Date.now() + Math.min(longestPause, 5000 * 2 ** Math.min(failures, 12));
+  await house.db
+    .update(t.timers)
+    .set({ failures, nextTry, fault: message.slice(0, 300) })
+    .where(eq(t.timers.key, timer.key));
+}
+
 /** Carries out the earliest due timer that no other server has; false when there is none. */
 async function runOne(house: House): Promise<boolean> {
-  return inTransaction(house.db, async tx => {
-    const now = await house.now(tx);
-    const [timer] = await tx
-      .select()
-      .from(t.timers)
-      .where(lte(t.timers.at, now))
-      .orderBy(asc(t.timers.at))
-      .limit(1)
-      .for('update', { skipLocked: true });
-    if (!timer) return false;
-    await tx.delete(t.timers).where(eq(t.timers.key, timer.key));
-    await timerDue(
-      house,
-      tx,
-      timer.request,
-      { kind: 'timer', task: timer.task, what: timer.what },
-      timer.at as Instant,
-    );
+  try {
+    return await inTransaction(house.db, async tx => {
+      const now = await house.now(tx);
+      const [timer] = await tx
+        .select()
+        .from(t.timers)
+        .where(and(lte(t.timers.at, now), lte(t.timers.nextTry, Date.now())))
+        .orderBy(asc(t.timers.at))
+        .limit(1)
+        .for('update', { skipLocked: true });
+      if (!timer) return false;
+      await tx.delete(t.timers).where(eq(t.timers.key, timer.key));
+      const { request, task, what, at } = timer;
+      try {
+        await timerDue(house, tx, request, { kind: 'timer', task, what }, at as Instant);
+      } catch (reason) {
+        // A database that is away, or that asks to try again, says nothing about this timer.
+        if (isDatabaseAway(reason) || isDeadlock(reason)) throw reason;
+        throw new Failed(timer, reason);
+      }
+      return true;
+    });
+  } catch (fault) {
+    if (!(fault instanceof Failed)) throw fault;
+    await putOff(house, fault);
     return true;
-  });
+  }
 }
 
 const mostInOneGo = 10_000;

@@ -22,9 +22,10 @@ const causes: Record<StuckRow['cause'], string> = {
   'no value': 'Something cannot be worked out',
   'holder gone': 'It is with somebody who has left',
   'past every limit': 'Past every limit',
+  'timer failing': 'Something due does not happen',
   'mail not delivered': 'A mail does not go out',
 };
-const keyOf = (row: StuckRow) => `${row.cause} ${row.request} ${row.task ?? row.step} ${row.outbox ?? ''}`;
+const keyOf = (row: StuckRow) => `${row.cause} ${row.request} ${row.task ?? row.step} ${row.outbox ?? row.timer ?? ''}`;
 
 type Help = { words: string; of: (row: StuckRow) => Promise<unknown> };
 
@@ -61,12 +62,16 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
   const remedies = rows[0].remedies;
   const person = to && 'person' in to ? to.person : null;
   const effect = (how: 'again' | 'done') => (row: StuckRow) =>
-    call(`/effects/${row.outbox}`, { method: 'POST', body: { how } });
+    row.timer === undefined
+      ? call(`/effects/${row.outbox}`, { method: 'POST', body: { how } })
+      : call(`/timers/${encodeURIComponent(row.timer)}/again`, { method: 'POST' });
   const helps: Help[] = [
     ...(remedies.includes('try again')
       ? [{ words: 'Try again', of: (row: StuckRow) => give(row, { kind: 'try again' }) }]
       : []),
-    ...(remedies.includes('send again') ? [{ words: 'Send again', of: effect('again') }] : []),
+    ...(remedies.includes('send again')
+      ? [{ words: cause === 'timer failing' ? 'Try again now' : 'Send again', of: effect('again') }]
+      : []),
     ...(remedies.includes('done by hand') ? [{ words: 'Done by hand', of: effect('done') }] : []),
   ];
   const named = remedies.includes('appoint') || remedies.includes('give to');
@@ -111,7 +116,7 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
                 slotProps={{ input: { 'aria-label': `${row.request}, ${row.askerName}` } }}
               />
               <Box sx={{ minWidth: 0 }}>
-                {row.workflowName ? (
+                {row.cause !== 'mail not delivered' ? (
                   <Link component={RouterLink} to={`/requests/${row.request}`}>
                     {row.askerName}, {row.title}
                   </Link>
