@@ -6,7 +6,8 @@ const killed = await killRun({ kills, requests: 200 });
 process.stdout.write(
   `${killed.kills} kills, ${killed.requests} requests, ${killed.decisions} decisions, ${killed.events} events, ${killed.mails} mails\n`,
 );
-process.stdout.write(`${killed.lost} lost, ${killed.doubled} doubled, ${killed.faults.length} faults in the trail\n`);
+process.stdout.write(`${killed.lost} lost, ${killed.doubled} doubled, ${killed.faults.length} faults in all\n`);
+for (const fault of killed.faults.slice(0, 20)) process.stdout.write(`  ${fault}\n`);
 const balance = await balanceRun(200);
 process.stdout.write(
   `${balance.asked} asked for the days of one balance: ${balance.booked} booked of ${balance.fit} that fit, ${balance.refused} refused, ${balance.other} without an answer\n`,

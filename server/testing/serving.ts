@@ -170,7 +170,7 @@ export function startProcess(
 export type MailStandIn = {
   smtp: string;
   list: string;
-  mails: () => Promise<{ to: string; subject: string }[]>;
+  mails: () => Promise<{ id: string; to: string; subject: string }[]>;
   stop: () => void;
 };
 
@@ -186,7 +186,8 @@ export async function startMail(ports?: { smtp: number; list: number }): Promise
   return {
     smtp: `smtp://127.0.0.1:${smtp}`,
     list: address,
-    mails: async () => (await (await fetch(`${address}?most=100000`)).json()) as { to: string; subject: string }[],
+    mails: async () =>
+      (await (await fetch(`${address}?most=100000`)).json()) as { id: string; to: string; subject: string }[],
     stop: () => void child.kill('SIGKILL'),
   };
 }

@@ -1,6 +1,36 @@
 /** The short form of the long runs: `npm run soak` does them with fifty kills. */
 import { describe, expect, test } from '@jest/globals';
-import { balanceRun, killRun } from './soak.ts';
+import { eq } from 'drizzle-orm';
+import { tables as t } from '../database/index.ts';
+import { signedIn, startSmall } from './serving.ts';
+import { balanceRun, compared, killRun } from './soak.ts';
+
+test('what is missing and what is there twice is told by its name', async () => {
+  const small = await startSmall();
+  const ina = await signedIn(small.base, 'ina');
+  const request = (await ina.ask('2026-03-09', '2026-03-13')).body.request;
+  const [{ key }] = await small.db.select({ key: t.outbox.key }).from(t.outbox);
+  const mail = { id: `<${encodeURIComponent(key)}@selkie.example>` };
+  const now = (asked = [request], decided: string[] = [], arrived = [mail]) =>
+    compared(small.db, asked, decided, arrived);
+  expect(await now()).toEqual({ lost: [], doubled: [] });
+  expect(await now([request, 'R-77'])).toEqual({ lost: ['request R-77: 1 missing'], doubled: [] });
+  expect(await now([])).toEqual({ lost: [], doubled: [`request ${request}: 1 too many`] });
+  expect(await now([request], [request])).toEqual({ lost: [`decision of ${request}: 1 missing`], doubled: [] });
+  expect(await now([request], [], [])).toEqual({ lost: [`mail ${mail.id}: 1 missing`], doubled: [] });
+  expect(await now([request], [], [mail, mail])).toEqual({ lost: [], doubled: [`mail ${mail.id}: 1 too many`] });
+  await small.db.update(t.outbox).set({ key: 'R-78:1:0:tom' }).where(eq(t.outbox.key, key));
+  await small.db.delete(t.leaveEntries);
+  expect(await now()).toEqual({
+    lost: [
+      `letters of ${request}: 1 missing`,
+      'mail <R-78%3A1%3A0%3Atom@selkie.example>: 1 missing',
+      `leave of ${request}: 1 missing`,
+    ],
+    doubled: ['letters of R-78: 1 too many', `mail ${mail.id}: 1 too many`],
+  });
+  await small.stop();
+});
 
 describe('two servers over one database', () => {
   test('killed at random instants, they lose nothing and double nothing', async () => {

@@ -5,8 +5,10 @@
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import type { RequestView } from '@north-pebble/contract';
+import type { RequestEvent } from '@north-pebble/core/workflow';
+import { count } from 'drizzle-orm';
 import { audit } from '../audit/index.ts';
-import { openDatabase, tables as t } from '../database/index.ts';
+import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { type Browser, eventually, signedIn, smallHouse, startMail, startProcess } from './serving.ts';
 
 export type KillReport = {
@@ -60,8 +62,70 @@ class House {
   }
 }
 
+/** How often each of some keys is there. */
+function tally(keys: readonly string[]): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const key of keys) counts.set(key, (counts.get(key) ?? 0) + 1);
+  return counts;
+}
+
+/**
+ * What is there against what must be there, key by key: requests and decisions that people got an answer for, the
+ * letters and the leave that the events call for, and the mails that arrived.
+ * @returns in words what is missing, and what is there more often than it should be
+ */
+export async function compared(
+  db: Database,
+  asked: readonly string[],
+  decided: readonly string[],
+  arrived: readonly { id: string }[],
+): Promise<{ lost: string[]; doubled: string[] }> {
+  const events = (await db.select().from(t.events)).map(row => ({ request: row.request, body: row.body }));
+  const requests = (await db.select({ id: t.requests.id }).from(t.requests)).map(row => row.id ?? 'no number');
+  const outbox = await db.select({ key: t.outbox.key }).from(t.outbox);
+  const entries = await db.select({ request: t.leaveEntries.request }).from(t.leaveEntries);
+  const of = (keep: (body: RequestEvent) => number) =>
+    events.flatMap(({ request, body }) => Array.from({ length: keep(body) }, () => request));
+  const holds = events.filter(({ body }) => body.kind === 'held' || body.kind === 'booked').map(e => e.request);
+  const released = new Set(of(body => (body.kind === 'released' ? 1 : 0)));
+  const lost: string[] = [];
+  const doubled: string[] = [];
+  const compare = (what: string, wanted: readonly string[], found: readonly string[]) => {
+    const [must, is] = [tally(wanted), tally(found)];
+    for (const key of new Set([...must.keys(), ...is.keys()])) {
+      const missing = (must.get(key) ?? 0) - (is.get(key) ?? 0);
+      if (missing > 0) lost.push(`${what} ${key}: ${missing} missing`);
+      if (missing < 0) doubled.push(`${what} ${key}: ${-missing} too many`);
+    }
+  };
+  compare('request', asked, requests);
+  compare(
+    'decision of',
+    decided,
+    of(body => (body.kind === 'answered' ? 1 : 0)),
+  );
+  // A letter to each holder, and one to everybody who is told how it ended.
+  const letters = of(body => (body.kind === 'given' ? 1 : body.kind === 'told' ? body.people.length : 0));
+  compare(
+    'letters of',
+    letters,
+    outbox.map(row => row.key.split(':')[0]),
+  );
+  compare(
+    'mail',
+    outbox.map(row => `<${encodeURIComponent(row.key)}@selkie.example>`),
+    arrived.map(mail => mail.id),
+  );
+  compare(
+    'leave of',
+    [...new Set(holds)].filter(id => !released.has(id)),
+    entries.map(row => row.request),
+  );
+  return { lost, doubled };
+}
+
 const day = (n: number): string => new Date(Date.UTC(2026, 2, 2) + n * 86_400_000).toISOString().slice(0, 10);
-const askers = ['ina', 'per'] as const;
+const askers = ['ina', 'per', 'kay', 'sub'] as const;
 
 /** Until it is answered, as a browser does that keeps the id of what it sends. */
 async function until<T>(work: (n: number) => Promise<T | undefined>): Promise<T> {
@@ -107,29 +171,31 @@ export async function killRun({
       }
     })();
     const answered: string[] = [];
+    const decidedOnes: string[] = [];
     let decided = 0;
     let next = 0;
     const person = async () => {
       // As long as plugs are still to be pulled there is work to pull them in.
       for (let n = next++; n < requests || (killed < kills && n < requests * 50); n = next++) {
         const who = askers[n % askers.length];
-        const date = day(Math.floor(n / askers.length));
+        // A whole week, so that somebody has to decide on it.
+        const monday = 7 * Math.floor(n / askers.length);
         const id = randomUUID();
-        const dates = { from: { date, half: 'am' }, to: { date, half: 'pm' } };
+        const dates = { from: { date: day(monday), half: 'am' }, to: { date: day(monday + 4), half: 'pm' } };
         const ask = { id, workflow: 'annual', answers: { kind: 'sick', dates, remark: `${n}` } };
         const request = await until(async at => {
           const browser = await house.browser(who, at);
           const { status, body } = await browser.call<{ request: string }>('POST', '/requests', ask);
-          return status === 201 ? body.request : status === 400 ? 'none' : undefined;
+          return status === 201 ? body.request : undefined;
         });
-        // A day without work is not granted; that is an answer too.
-        if (request === 'none') continue;
         answered.push(request);
         const command = randomUUID();
         const outcome = n % 3 === 0 ? 'decline' : 'approve';
+        const decider = who === 'ina' || who === 'per' ? 'tom' : 'dora';
         await until(async at => {
-          const browser = await house.browser('tom', at);
-          const view = (await browser.get<RequestView>(`/requests/${request}`)).body;
+          const browser = await house.browser(decider, at);
+          const { status: found, body: view } = await browser.get<RequestView>(`/requests/${request}`);
+          if (found !== 200) return undefined;
           const [task] = view.tasks;
           if (!task) return true;
           const sent = { kind: 'answer' as const, seen: view.version, task: task.id, outcome, note: 'so' };
@@ -137,6 +203,7 @@ export async function killRun({
           return status === 200 ? true : undefined;
         });
         decided++;
+        decidedOnes.push(request);
       }
     };
     await Promise.all(Array.from({ length: 6 }, person));
@@ -144,26 +211,19 @@ export async function killRun({
     await killer;
     // Whoever was killed while delivering gives its claims back; then everything is out.
     await eventually(async () => (await db.select().from(t.outbox)).every(row => row.state === 'sent'), 120);
-    const stored = await db.select().from(t.requests);
-    const ids = stored.flatMap(row => (row.id ? [row.id] : []));
-    const sent = await db.select().from(t.outbox);
     const arrived = await mail.mails();
-    const entries = await db.select().from(t.leaveEntries);
-    const booked = stored.filter(row => row.state.leave !== null).length;
+    const [{ n: stored }] = await db.select({ n: count() }).from(t.requests);
     const trail = await audit(db);
-    const missing = answered.filter(id => !ids.includes(id)).length;
+    const { lost, doubled } = await compared(db, answered, decidedOnes, arrived);
     return {
       kills: killed,
-      requests: stored.length,
+      requests: stored,
       decisions: decided,
       events: trail.events,
       mails: arrived.length,
-      lost: missing + Math.max(0, sent.length - arrived.length) + Math.max(0, booked - entries.length),
-      doubled:
-        Math.max(0, stored.length - new Set(answered).size) +
-        Math.max(0, arrived.length - sent.length) +
-        Math.max(0, entries.length - booked),
-      faults: trail.faults.map(f => `${f.request}: ${f.words}`),
+      lost: lost.length,
+      doubled: doubled.length,
+      faults: [...lost, ...doubled, ...trail.faults.map(f => `${f.request}: ${f.words}`)],
     };
   } finally {
     house.stop();
