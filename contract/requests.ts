@@ -228,6 +228,8 @@ export type RequestView = RequestRow & {
   may: {
     /** The task that the reader may answer. */
     answer: string | null;
+    /** Outcomes of its step that were chosen as often as they may be. */
+    spent: readonly string[];
     /** The task that the reader may do, or take from its pool first. */
     work: { task: string; free: boolean } | null;
     /** The step for which the reader may hand something in. */

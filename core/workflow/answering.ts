@@ -3,6 +3,7 @@ import { isEmptyAnswer, mayChange } from '../form/index.ts';
 import { coverOn, type PersonId } from '../people/index.ts';
 import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.ts';
+import { openOutcomes } from './counting.ts';
 import { Course } from './course.ts';
 import { type Definition, fieldById, type StepOf } from './definition.ts';
 import type { Filled } from './events.ts';
@@ -82,8 +83,10 @@ export function answer(
   if ('refused' in found) return found.refused;
   const { task, step } = found;
   const outcome = step.outcomes.find(o => o.id === command.outcome);
-  if (!outcome) {
-    return refuse('no such outcome', `Choose one of: ${step.outcomes.map(o => o.label).join(', ')}.`);
+  const open = openOutcomes(step, state);
+  if (!outcome) return refuse('no such outcome', `Choose one of: ${open.map(o => o.label).join(', ')}.`);
+  if (!open.includes(outcome)) {
+    return refuse('too many rounds', `“${outcome.label}” was chosen as often as it may be. Choose another answer.`);
   }
   const words = command.note?.trim() || null;
   if (outcome.note === 'must' && !words) {
@@ -91,20 +94,13 @@ export function answer(
       { field: 'note', message: 'Write a short note.' },
     ]);
   }
-  const rounds = state.rounds[`${step.id}/${outcome.id}`] ?? 0;
-  if (outcome.leads.to === 'rework') {
-    if (rounds >= outcome.leads.atMost) {
-      return refuse(
-        'too many rounds',
-        `This was already sent back ${rounds} times, the most allowed. Choose another outcome.`,
-      );
-    }
-    if (state.returned) return refuse('not open', 'It is being reworked already; wait until it is back.');
+  if (outcome.leads.to === 'rework' && state.returned) {
+    return refuse('not open', 'It is being reworked already; wait until it is back.');
   }
   // What an outcome does not need is not asked for when it sends the request back or declines it.
   let filled: Filled | undefined;
-  const open = definition.form.fields.some(f => mayChange(levelAt(definition, step.id, f)));
-  if (Object.keys(command.answers ?? {}).length > 0 || (open && outcome.tone === 'good') || outcome.needs) {
+  const fills = definition.form.fields.some(f => mayChange(levelAt(definition, step.id, f)));
+  if (Object.keys(command.answers ?? {}).length > 0 || (fills && outcome.tone === 'good') || outcome.needs) {
     const read = fillAt(definition, state, step.id, command.answers ?? {}, context);
     const faults = read.ok
       ? []

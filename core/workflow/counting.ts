@@ -1,6 +1,6 @@
 /** How answers of several people become one outcome. It settles as soon as no further answer could change it. */
 import type { Outcome, StepOf } from './definition.ts';
-import type { Vote } from './state.ts';
+import type { RequestState, Vote } from './state.ts';
 
 export type Settled = { outcome: string; reason: string };
 
@@ -11,6 +11,13 @@ export function cautious(outcomes: readonly Outcome[]): Outcome {
   const tones = [...outcomes].sort((a, b) => toneOrder[a.tone] - toneOrder[b.tone]);
   return tones[0].tone === 'good' ? outcomes[outcomes.length - 1] : tones[0];
 }
+
+/** Outcomes that may still be chosen: one that sends back is not among them once it was chosen as often as it may be. */
+export const openOutcomes = (
+  step: Pick<StepOf<'Decide'>, 'id' | 'outcomes'>,
+  { rounds }: Pick<RequestState, 'rounds'>,
+): Outcome[] =>
+  step.outcomes.filter(({ id, leads }) => leads.to !== 'rework' || (rounds[`${step.id}/${id}`] ?? 0) < leads.atMost);
 
 const count = (votes: readonly Vote[], outcome: string): number => votes.filter(v => v.outcome === outcome).length;
 

@@ -11,7 +11,7 @@ import {
 } from '../people/index.ts';
 import { toMilliseconds } from '../time/index.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
-import { type Settled, settle } from './counting.ts';
+import { openOutcomes, type Settled, settle } from './counting.ts';
 import type { Course } from './course.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
 import { levelAt } from './filling.ts';
@@ -40,6 +40,12 @@ function questionOf(course: Course, step: PersonStep): Question {
 export const find = (course: Course, step: PersonStep, who = step.who): Resolution =>
   resolve(who, questionOf(course, step));
 
+/** A step as its answers are counted now. */
+const countable = ({ state }: Course, step: StepOf<'Decide'>): StepOf<'Decide'> => ({
+  ...step,
+  outcomes: openOutcomes(step, state),
+});
+
 export function give(course: Course, step: PersonStep): void {
   const found = find(course, step);
   if (!found.ok) return course.stuck(step.id, found.gap);
@@ -59,7 +65,7 @@ export function give(course: Course, step: PersonStep): void {
       course.happen({ kind: 'kept', step: step.id, holder: holder.person, ...before });
     } else waiting.push({ holder, again: before?.again ?? null });
   }
-  const settled = settle(step, course.state.votes[step.id] ?? [], of);
+  const settled = settle(countable(course, step), course.state.votes[step.id] ?? [], of);
   if (settled) return lead(course, step, settled, true);
   const [first, ...rest] = waiting;
   const reasonsFor = (again: string | null) => (again ? [...found.reasons, again] : found.reasons);
@@ -179,7 +185,7 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
   course.mail(
     holder,
     `For you to ${what}: ${asker}, ${course.title()}`,
-    `${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(step)}`,
+    `${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(course, step)}`,
     { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
   );
 }
@@ -189,15 +195,16 @@ const forRole = (step: PersonStep): { forRole?: true } =>
   roleOf(step) !== null || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
 
 /** How a decision can be given by a reply to the mail. */
-function byMail(step: PersonStep): string {
+function byMail({ state }: Course, step: PersonStep): string {
   if (step.verb !== 'Decide') return '';
+  const outcomes = openOutcomes(step, state);
   const named = (outcomes: readonly Outcome[], last: string) =>
     outcomes
       .map(o => `“${o.label}”`)
       .reduce((words, one, n, all) => `${words}${n === all.length - 1 ? last : ', '}${one}`);
-  const noted = step.outcomes.filter(o => o.note === 'must');
+  const noted = outcomes.filter(o => o.note === 'must');
   const notes = noted.length > 0 ? ` Below ${named(noted, ' and ')} a note is needed.` : '';
-  return `\n\nYou can answer by replying to this mail: write ${named(step.outcomes, ' or ')} as the first line.${notes}`;
+  return `\n\nYou can answer by replying to this mail: write ${named(outcomes, ' or ')} as the first line.${notes}`;
 }
 
 /** The step of a task, when people hold it. */
@@ -261,7 +268,8 @@ export function passLimit(course: Course, task: Task): void {
     return;
   }
   if (step.verb === 'Do') return late('it goes on waiting');
-  const outcome = step.outcomes.find(o => o.id === atLimit.take);
+  // What was sent back as often as it may be is not sent back once more by nobody.
+  const outcome = openOutcomes(step, course.state).find(o => o.id === atLimit.take);
   if (!outcome) return late('it goes on waiting');
   course.happen({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
   lead(course, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
@@ -309,7 +317,7 @@ function withFewer(course: Course, step: PersonStep, task: Task): void {
 export function countAnswer(course: Course, step: StepOf<'Decide'>, task: Task): void {
   const votes = course.state.votes[step.id] ?? [];
   const of = course.state.asked[step.id] ?? 1;
-  const settled = of > 0 && votes.length > 0 ? settle(step, votes, of) : undefined;
+  const settled = of > 0 && votes.length > 0 ? settle(countable(course, step), votes, of) : undefined;
   if (settled) return lead(course, step, settled, step.count !== undefined);
   const [next, ...rest] = task.rest ?? [];
   if (next) giveTo(course, step, next, [`next in turn after ${course.who(task.holder)}`], { rest });

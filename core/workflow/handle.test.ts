@@ -15,6 +15,7 @@ import {
   type Command,
   type Context,
   type Definition,
+  type Effect,
   findings,
   fold,
   handle,
@@ -34,6 +35,8 @@ const done = (result: Result) => {
   if (!result.ok) throw new Error(`refused: ${result.refusal.message}`);
   return result;
 };
+const mailTo = (person: string, effects: readonly Effect[]): string =>
+  effects.flatMap(e => (e.kind === 'mail' && e.to === person ? [e.body] : [])).join();
 const refusal = (result: Result) => {
   if (result.ok) throw new Error('was not refused');
   return result.refusal;
@@ -168,6 +171,25 @@ describe('rework', () => {
       state = done(resubmit(state, { kind: 'annual', dates: week })).state;
     }
     expect(refusal(answer(state, 'back', 'again')).code).toBe('too many rounds');
+    // Whoever answers by mail is not offered it either.
+    const resent = done(resubmit(done(answer(asked().state, 'back', 'once')).state, { kind: 'annual', dates: week }));
+    expect(mailTo('tom', resent.effects)).toContain('“Approve”, “Send back” or “Decline”');
+    const steps = annualLeave.steps.map(s =>
+      s.verb === 'Decide'
+        ? {
+            ...s,
+            outcomes: s.outcomes.map(o => (o.leads.to === 'rework' ? { ...o, leads: { ...o.leads, atMost: 1 } } : o)),
+          }
+        : s,
+    );
+    const once = { ...annualLeave, steps };
+    const sent = done(
+      answer(done(ask({ kind: 'annual', dates: week }, undefined, once)).state, 'back', 'once', 'tom', once),
+    );
+    const command: Command = { kind: 'resubmit', seen: sent.state.version, answers: { kind: 'annual', dates: week } };
+    expect(mailTo('tom', done(handle(once, sent.state, command, contextFor('ina'))).effects)).toContain(
+      '“Approve” or “Decline”',
+    );
   });
 });
 

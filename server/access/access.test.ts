@@ -181,6 +181,7 @@ describe('every route as every role', () => {
     const may = async (role: Role) => (await browsers[role].get<RequestView>(`/requests/${body.request}`)).body.may;
     const nothing = {
       answer: null,
+      spent: [],
       work: null,
       handIn: null,
       rework: false,

@@ -5,7 +5,15 @@
 import { createHash } from 'node:crypto';
 import type { PersonId } from '@north-pebble/core/people';
 import { toMilliseconds } from '@north-pebble/core/time';
-import { type IncomingMail, isAutomatic, isOpen, nameOf, readReply, stepById } from '@north-pebble/core/workflow';
+import {
+  type IncomingMail,
+  isAutomatic,
+  isOpen,
+  nameOf,
+  openOutcomes,
+  readReply,
+  stepById,
+} from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { inTransaction, isDuplicate, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
@@ -80,8 +88,9 @@ async function judge(house: House, mail: Incoming): Promise<Judged> {
     const state = isOpen(stored.state) ? 'It does not wait for your answer any more.' : 'It is closed.';
     return { verdict: 'answered already', ...about, answer: `${who}${state} Your reply has changed nothing.` };
   }
-  const choices = `Reply with one of these as the first line: ${step.outcomes.map(o => o.label).join(', ')}.`;
-  const read = readReply(mail, step.outcomes, definition.phrases);
+  const outcomes = openOutcomes(step, stored.state);
+  const choices = `Reply with one of these as the first line: ${outcomes.map(o => o.label).join(', ')}.`;
+  const read = readReply(mail, outcomes, definition.phrases);
   if (read.kind !== 'outcome') {
     const because = read.kind === 'unclear' ? read.because : '';
     return { verdict: 'unclear', ...about, answer: `${because} ${undecided} ${choices}` };

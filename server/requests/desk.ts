@@ -22,6 +22,7 @@ import {
   isHeldBy,
   listsOf,
   nameOf,
+  openOutcomes,
   ownFields,
   type RequestEvent,
   type RequestState,
@@ -170,7 +171,7 @@ function togetherOf({ kind, stored, definition, task }: Found): DeskItem['togeth
     seen: stored.state.version,
     task: task?.id ?? '',
     step: `${stored.workflow}/${stored.workflowVersion}/${step.id}`,
-    outcomes: step.outcomes.map(({ id, label, tone, note }) => ({ id, label, tone, note })),
+    outcomes: openOutcomes(step, stored.state).map(({ id, label, tone, note }) => ({ id, label, tone, note })),
   };
 }
 

@@ -25,6 +25,7 @@ import {
   mayAfterwards,
   mayAsk,
   nameOf,
+  openOutcomes,
   type RequestState,
   stepById,
   tellsClosed,
@@ -242,6 +243,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
       answer: mine && verb === 'Decide' ? mine.id : null,
+      spent: mine ? spentOutcomes(definition, mine.step, state) : [],
       work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
       handIn: caller.id === asker || caller.id === subject ? documentWaitedFor(definition, state) : null,
       rework: state.returned?.to === caller.id,
@@ -262,6 +264,13 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
 
 /** A definition as those see it who ask and decide: what designers noted and tried stays with them. */
 const forReaders = ({ notes: _notes, checks: _checks, ...definition }: Definition): Definition => definition;
+
+const spentOutcomes = (definition: Definition, id: string, state: RequestState): string[] => {
+  const step = stepById(definition, id);
+  if (step?.verb !== 'Decide') return [];
+  const open = openOutcomes(step, state);
+  return step.outcomes.filter(o => !open.includes(o)).map(o => o.id);
+};
 
 /** Whether a step is one that somebody must be found for. */
 const waitsForHolder = (definition: Definition, step: string): boolean => {

@@ -116,6 +116,7 @@ export const task = (change: Partial<Task> = {}): Task & { holderName: string } 
 
 const mayNothing: RequestView['may'] = {
   answer: null,
+  spent: [],
   work: null,
   handIn: null,
   rework: false,

@@ -46,10 +46,12 @@ function Outcomes({
   const fields = useOwnFields(request, task?.step);
   const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
   const first = request.askerName.split(' ')[0];
+  const isSpent = (outcome: Outcome) => request.may.spent.includes(outcome.id);
+  const spent = outcomes.filter(isSpent).map(o => `“${o.label}”`);
   const needing = outcomes.filter(o => o.note === 'must').map(o => o.label.toLowerCase());
 
   const choose = (outcome: Outcome) => {
-    if (!task) return;
+    if (!task || isSpent(outcome)) return;
     if (outcome.note === 'must' && note.trim() === '') {
       setMissing(outcome);
       field.current?.focus();
@@ -111,6 +113,7 @@ function Outcomes({
             key={outcome.id}
             color={toneColour[outcome.tone]}
             variant={outcome.tone === 'good' ? 'contained' : 'outlined'}
+            disabled={isSpent(outcome)}
             onClick={() => choose(outcome)}
             endIcon={<Key>{i + 1}</Key>}
             sx={{ flex: 1, justifyContent: 'space-between', py: 1 }}
@@ -119,6 +122,11 @@ function Outcomes({
           </Button>
         ))}
       </Box>
+      {spent.length > 0 && (
+        <Typography variant="body2" color="textSecondary" sx={{ mt: 0.75 }}>
+          {spent.join(', ')} was chosen as often as this workflow allows.
+        </Typography>
+      )}
     </>
   );
 }
