@@ -1,6 +1,6 @@
 /** What people and timers may ask of a request, and what they get: events and effects, or a refusal with its reason. */
 import { z } from 'zod';
-import type { FieldFault } from '../form/index.ts';
+import { type FieldFault, GivenFile } from '../form/index.ts';
 import { PersonId } from '../people/index.ts';
 import { CivilDate } from '../time/index.ts';
 import type { Effect, RequestEvent, TimerKind } from './events.ts';
@@ -17,6 +17,9 @@ export const ToWhom = z.union([
   z.object({ role: z.string().min(1).max(80) }).strict(),
 ]);
 export type ToWhom = z.infer<typeof ToWhom>;
+
+/** So many files may come with one comment. */
+export const mostCommentFiles = 5;
 
 /** Commands of people. `seen` is the version of the request that the person had in front of them. */
 export const Command = z.discriminatedUnion('kind', [
@@ -58,7 +61,12 @@ export const Command = z.discriminatedUnion('kind', [
     note,
   }),
   z.object({ kind: z.literal('bring back'), seen, task: z.string() }),
-  z.object({ kind: z.literal('comment'), text: words, mentions: z.array(PersonId).max(20).default([]) }),
+  z.object({
+    kind: z.literal('comment'),
+    text: words,
+    mentions: z.array(PersonId).max(20).default([]),
+    files: z.array(GivenFile).max(mostCommentFiles).optional(),
+  }),
   z.object({ kind: z.literal('look'), field: z.string().max(40) }),
   z.object({ kind: z.literal('change after approval'), seen, answers, note }),
   z.object({ kind: z.literal('cancel after approval'), seen, note }),

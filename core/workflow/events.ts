@@ -1,5 +1,5 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
-import type { Answers, Change } from '../form/index.ts';
+import type { Answers, Change, GivenFile } from '../form/index.ts';
 import type { LeaveSpan } from '../leave/index.ts';
 import type { Holder, PersonId } from '../people/index.ts';
 import type { CivilDate, Instant } from '../time/index.ts';
@@ -81,7 +81,7 @@ export type Happening =
   | { kind: 'brought back'; step: string; task: string }
   /** HR operations name who does a step for which nobody is found. */
   | { kind: 'appointed'; step: string; to: PersonId; note: string | null }
-  | { kind: 'commented'; text: string; mentions: readonly PersonId[] }
+  | { kind: 'commented'; text: string; mentions: readonly PersonId[]; files?: readonly GivenFile[] }
   /** Somebody opened what only named readers may see. */
   | { kind: 'looked'; field: string }
   /** An administrator sets right what was answered. */

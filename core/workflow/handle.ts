@@ -2,7 +2,7 @@
  * One command on one request: events and effects, or a refusal with its reason.
  * Pure: no clock, no randomness, nothing read or written. Running, rehearsing, replaying and the demo all call this.
  */
-import { isEmptyAnswer, mayChange } from '../form/index.ts';
+import { fileFault, isEmptyAnswer, mayChange } from '../form/index.ts';
 import type { PersonId } from '../people/index.ts';
 import { civilDateAt, dateWords, type Instant, toMilliseconds } from '../time/index.ts';
 import { afterwards, isAfterwards } from './afterwards.ts';
@@ -250,7 +250,10 @@ function comment(
   if (state.status === 'new') return refuse('not open', 'This request has not been sent.');
   const course = new Course(definition, state, context);
   const mentions = [...new Set(command.mentions)].filter(person => context.index.person(person));
-  course.happen({ kind: 'commented', text: command.text, mentions });
+  const { files = [] } = command;
+  const wrong = files.map(file => fileFault({}, file)).find(fault => fault !== undefined);
+  if (wrong) return refuse('bad answers', wrong, [{ field: 'files', message: wrong }]);
+  course.happen({ kind: 'commented', text: command.text, mentions, ...(files.length > 0 ? { files } : {}) });
   for (const person of mentions) {
     course.mail(person, `A comment for you: ${course.title()}`, `${course.who(context.actor)}: “${command.text}”`);
   }

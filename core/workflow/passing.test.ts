@@ -268,6 +268,19 @@ describe('comments', () => {
     expect(run.state.closing).toBe('approved');
   });
 
+  test('may come with files, of kinds that are taken', () => {
+    const run = new Run(flow(decide({ outcomes: [good, bad] })));
+    const plan = { id: 'f1', name: 'Plan.pdf', size: 900, type: 'application/pdf' };
+    run.do({ kind: 'comment', text: 'As drawn', mentions: [], files: [plan] }, 'tom');
+    expect(trail(run.definition, run.events, later('2026-02-02T10:00:00Z', null)).at(-1)).toMatchObject({
+      text: 'wrote a comment, with Plan.pdf',
+      note: 'As drawn',
+      files: [plan],
+    });
+    const program = { ...plan, name: 'plan.exe', type: 'application/x-msdownload' };
+    expect(refusal(run, { kind: 'comment', text: 'So', mentions: [], files: [program] }, 'tom')).toBe('bad answers');
+  });
+
   test('each of these has words on the trail, and the events fold to the state', () => {
     const run = new Run(flow(limited));
     give(run, { kind: 'ask', question: 'Which?' }, 'tom');

@@ -1,5 +1,5 @@
 /** The trail of a request in words: who, what, when and why. */
-import { type Answer, answerWords, type Change, isEmptyAnswer, spanWords } from '../form/index.ts';
+import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, spanWords } from '../form/index.ts';
 import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
 import { dateWords, type Instant } from '../time/index.ts';
@@ -19,10 +19,12 @@ export type TrailLine = {
   note: string | null;
   why: readonly string[];
   changes: readonly { label: string; before: string; after: string }[];
+  /** Files that came with a comment: whoever reads it may open them. */
+  files: readonly GivenFile[];
   tone: 'plain' | 'good' | 'rework' | 'bad' | 'late';
 };
 
-type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'tone'>> & { text: string };
+type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'files' | 'tone'>> & { text: string };
 
 type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
   /** What the reader may see; everything when nothing is said. */
@@ -191,7 +193,9 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `named ${nameOf(index, event.to)} for ${step(event.step)}`, note: event.note };
     case 'commented': {
       const to = event.mentions.length > 0 ? ` for ${event.mentions.map(p => nameOf(index, p)).join(', ')}` : '';
-      return { text: `wrote a comment${to}`, note: event.text };
+      const files = event.files ?? [];
+      const given = files.length > 0 ? `, with ${files.map(file => file.name).join(', ')}` : '';
+      return { text: `wrote a comment${to}${given}`, note: event.text, files };
     }
     case 'looked':
       return { text: `looked at “${label(event.field)}”` };
@@ -267,6 +271,7 @@ export function trail(definition: Definition, events: readonly RequestEvent[], c
         note: null,
         why: [],
         changes: [],
+        files: [],
         tone: 'plain' as const,
         ...said,
       },

@@ -67,8 +67,8 @@ async function give(browser: Browser, name: string, content: Buffer | string) {
 const fetchFile = (browser: Browser, id: string) =>
   fetch(`${small.base}/api/files/${id}`, { headers: { Cookie: browser.cookie } });
 
-function send(browser: Browser, answers: Record<string, unknown>) {
-  const dates = { from: { date: '2026-03-09', half: 'am' }, to: { date: '2026-03-13', half: 'pm' } };
+function send(browser: Browser, answers: Record<string, unknown>, [from, to] = ['2026-03-09', '2026-03-13']) {
+  const dates = { from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } };
   const body = { id: randomUUID(), workflow: 'sick', answers: { kind: 'sick', dates, ...answers } };
   return browser.call<{ request: string }>('POST', '/requests', body);
 }
@@ -282,5 +282,42 @@ describe('keeping', () => {
     const text = Buffer.from(`${'x'.repeat(1024 * 1024 - 1)}é`);
     expect(await contentType(text.subarray(0, 1024 * 1024), 'a.txt')).toBe('text/plain');
     expect(await contentType(Buffer.from([0xc3, 0x28, 0x41]), 'a.txt')).toBe('application/octet-stream');
+  });
+});
+
+describe('a file that comes with a comment', () => {
+  const comment = (browser: Browser, request: string, files: GivenFile[]) =>
+    browser.command(request, { kind: 'comment', text: 'As drawn', mentions: [], files });
+
+  test('is read by whoever sees the request, by nobody else, and stands on the trail', async () => {
+    const { request } = (await send(as.ina, {}, ['2026-09-07', '2026-09-11'])).body;
+    const { body: file } = await give(as.tom, 'Plan.pdf', pdf);
+    expect((await comment(as.tom, request, [file])).status).toBe(200);
+    const line = (await view(as.ina, request)).trail.at(-1);
+    expect(line).toMatchObject({ who: 'Tom Lund', text: 'wrote a comment, with Plan.pdf', files: [file] });
+    expect(Buffer.from(await (await fetchFile(as.ina, file.id)).arrayBuffer()).equals(pdf)).toBe(true);
+    expect((await fetchFile(as.sub, file.id)).status).toBe(404);
+    expect(looks(await view(as.ina, request))).toEqual([]);
+  });
+
+  test('is one’s own, and what it is said to be', async () => {
+    const { request } = (await send(as.per, {}, ['2026-09-07', '2026-09-11'])).body;
+    const { body: file } = await give(as.ina, 'Plan.pdf', pdf);
+    expect(await comment(as.tom, request, [file])).toMatchObject({
+      status: 400,
+      problem: { faults: [{ field: 'files' }] },
+    });
+    const { body: own } = await give(as.tom, 'Plan.pdf', pdf);
+    expect((await comment(as.tom, request, [{ ...own, name: 'Other.pdf' }])).status).toBe(400);
+    expect(
+      (
+        await comment(
+          as.tom,
+          request,
+          Array.from({ length: 6 }, () => own),
+        )
+      ).status,
+    ).toBe(400);
+    expect((await view(as.per, request)).trail.filter(line => line.files.length > 0)).toEqual([]);
   });
 });

@@ -63,6 +63,9 @@ export async function takeIn(
 export const tooLarge = (name: string): ProblemError =>
   refusedField('file', `“${name}” is larger than ${largestFile} MB.`);
 
+/** Where a file belongs that came with a comment; no field of a form is called so. */
+export const ofComments = '#comment';
+
 const givenIn = (fields: readonly Field[], answers: Answers) =>
   fields.flatMap(field => {
     const isFile = field.kind === 'files' || field.kind === 'document';
@@ -71,6 +74,7 @@ const givenIn = (fields: readonly Field[], answers: Answers) =>
 
 /**
  * The files that a command gave become the request’s, in its transaction.
+ * @param commented those that came with a comment
  * A file that is not here, is somebody else’s, or is not what it is said to be, is refused at its field.
  */
 export async function attachFiles(
@@ -79,10 +83,12 @@ export async function attachFiles(
   definition: Definition,
   before: Answers,
   after: RequestState,
+  commented: readonly GivenFile[] = [],
 ): Promise<void> {
   const { fields } = definition.form;
   const had = new Set(givenIn(fields, before).map(g => g.file.id));
-  const fresh = givenIn(fields, after.answers).filter(g => !had.has(g.file.id));
+  const answered = givenIn(fields, after.answers).filter(g => !had.has(g.file.id));
+  const fresh = [...answered, ...commented.map(file => ({ field: ofComments, file }))];
   if (fresh.length === 0) return;
   const ids = fresh.map(g => g.file.id);
   const rows = await tx.select().from(t.files).where(inArray(t.files.id, ids)).for('update');
@@ -90,7 +96,8 @@ export async function attachFiles(
     const row = rows.find(r => r.id === file.id);
     const isOurs = row?.whole && (row.request === null ? row.owner === caller.id : row.request === after.request);
     const isSame = row?.name === file.name && row.size === file.size && row.type === file.type;
-    if (!isOurs || !isSame) throw refusedField(field, `“${file.name}” is not here any more. Give it again.`);
+    if (!isOurs || !isSame)
+      throw refusedField(field === ofComments ? 'files' : field, `“${file.name}” is not here any more. Give it again.`);
     await tx.update(t.files).set({ request: after.request, field }).where(eq(t.files.id, file.id));
   }
 }

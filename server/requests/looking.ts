@@ -6,7 +6,7 @@ import { type CivilDate, type Instant, toMilliseconds } from '@north-pebble/core
 import { type RequestEvent, type Sight, type Sights, sightsOf } from '@north-pebble/core/workflow';
 import { readerOf } from '../access/index.ts';
 import type { Executor } from '../database/index.ts';
-import type { StoredFile } from '../files/index.ts';
+import { ofComments, type StoredFile } from '../files/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { subjectOf, todayFor } from './context.ts';
@@ -61,6 +61,8 @@ export async function mustReadFile(house: House, caller: Caller, file: StoredFil
   }
   const { field } = file;
   const { sights, events, now } = await seen(house, caller, file.request);
+  // Whoever sees the request reads its comments, and what came with them.
+  if (field === ofComments) return;
   const sight = sights.get(field);
   mustSeeField(sight);
   if (sight !== 'guarded') return;

@@ -128,7 +128,8 @@ export function command(house: House, caller: Caller, request: string, input: Se
       handle(definition, stored.state, input.command, seen),
     );
     const brought = accepted(result);
-    await attachFiles(tx, caller, definition, stored.state.answers, brought.state);
+    const commented = input.command.kind === 'comment' ? input.command.files : undefined;
+    await attachFiles(tx, caller, definition, stored.state.answers, brought.state, commented);
     await storeBrought(tx, definition, stored, brought, context, [keep(brought.state)]);
     return brought.state;
   });

@@ -4,13 +4,35 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { Looked, RequestView } from '@north-pebble/contract';
-import { type Answer, answerWords, type Field, filesOf, type Naming, sizeWords } from '@north-pebble/core/form';
+import {
+  type Answer,
+  answerWords,
+  type Field,
+  filesOf,
+  type GivenFile,
+  type Naming,
+  sizeWords,
+} from '@north-pebble/core/form';
 import { type CivilDate, dateWords } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { call, commandId } from '../api/client.ts';
 import { queryClient } from '../api/queries.ts';
 import { FailureNote } from './Notes.tsx';
+
+/** Files to open, a line each, with their size. */
+export const FileLinks = ({ files }: { files: readonly GivenFile[] }) =>
+  files.map(file => (
+    <Box key={file.id}>
+      <Link href={`/api/files/${file.id}`} download={file.name}>
+        {file.name}
+      </Link>
+      <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+        {' · '}
+        {sizeWords(file.size)}
+      </Box>
+    </Box>
+  ));
 
 export function AnswerWords({ field, answer, naming }: { field: Field; answer: Answer | undefined; naming: Naming }) {
   if (field.kind !== 'files' && field.kind !== 'document') return <>{answerWords(field, answer, naming)}</>;
@@ -19,17 +41,7 @@ export function AnswerWords({ field, answer, naming }: { field: Field; answer: A
   if (files.length === 0) return <>{answerWords(field, answer, naming)}</>;
   return (
     <>
-      {files.map(file => (
-        <Box key={file.id}>
-          <Link href={`/api/files/${file.id}`} download={file.name}>
-            {file.name}
-          </Link>
-          <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
-            {' · '}
-            {sizeWords(file.size)}
-          </Box>
-        </Box>
-      ))}
+      <FileLinks files={files} />
       {expires && (
         <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
           valid until {dateWords(expires)} {expires.slice(0, 4)}

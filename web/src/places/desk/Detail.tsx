@@ -222,8 +222,11 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
           note={note}
           setNote={setNote}
           onDecide={decision => {
-            noteSent();
-            onDecide(decision);
+            const onSent = () => {
+              noteSent();
+              decision.onSent();
+            };
+            onDecide({ ...decision, onSent });
           }}
         />
       )}

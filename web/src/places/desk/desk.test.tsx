@@ -114,6 +114,34 @@ describe('the desk', () => {
     expect(chart.querySelectorAll('rect')).toHaveLength(10);
   });
 
+  test('a note typed for one item is still there after looking at another, and after undoing', async () => {
+    const seen = shows(desk([ina, per]));
+    const user = userEvent.setup();
+    open(<DeskPlace />, { at: '/desk' });
+    await user.type(await screen.findByRole('textbox', { name: /^Note for/ }), 'Enjoy the sea');
+    await user.click(screen.getByRole('button', { name: /Per Lauder/ }));
+    await waitFor(() => expect(screen.queryByDisplayValue('Enjoy the sea')).toBeNull());
+    await user.click(screen.getByRole('button', { name: /Ina Okell wants/ }));
+    expect(await screen.findByDisplayValue('Enjoy the sea')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: /^Approve/ }));
+    await user.click(await screen.findByRole('button', { name: 'Undo' }));
+    expect(await screen.findByDisplayValue('Enjoy the sea')).toBeTruthy();
+    expect(commandsOf(seen)).toEqual([]);
+  });
+
+  test('what was sent back as often as it may be is shown and cannot be chosen, by no key either', async () => {
+    const spent = requestFor({ answer: 'R-1.1', spent: ['back'] });
+    const seen = serve({ 'GET /sets': [], 'GET /desk': desk([ina]), 'GET /requests/R-1': spent });
+    const user = userEvent.setup();
+    open(<DeskPlace />, { at: '/desk' });
+    const back = (await screen.findByRole('button', { name: /^Send back/ })) as HTMLButtonElement;
+    expect(back.disabled).toBe(true);
+    expect(screen.getByText('“Send back” was chosen as often as this workflow allows.')).toBeTruthy();
+    await user.keyboard('2');
+    expect(screen.queryByRole('button', { name: 'Undo' })).toBeNull();
+    expect(commandsOf(seen)).toEqual([]);
+  });
+
   test('j and k go through the list; keys that are typed into a note decide nothing', async () => {
     const seen = shows(desk([ina, per]));
     const user = userEvent.setup();

@@ -13,6 +13,7 @@ import { Link as RouterLink, useLocation, useParams, useSearchParams } from 'rea
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, requestQuery } from '../../api/queries.ts';
 import { AheadNote } from '../../parts/AheadNote.tsx';
+import { FileLinks } from '../../parts/Answer.tsx';
 import { Course } from '../../parts/Course.tsx';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
@@ -108,6 +109,7 @@ export function Trail({ lines }: { lines: TrailLine[] }) {
             )}
             {line.why.length > 0 && <Box className="print-only">{line.why.join('. ')}.</Box>}
             {line.note && <Box sx={{ mt: 0.25 }}>“{line.note}”</Box>}
+            {line.files.length > 0 && <FileLinks files={line.files} />}
             {line.changes.map(change => (
               <Box key={change.label} sx={{ color: 'secondary.main', fontSize: 13.5 }}>
                 {change.label}: <s>{change.before}</s> → {change.after}

@@ -1,11 +1,11 @@
 /** @jest-environment jsdom */
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { TrailLine } from '@north-pebble/core/workflow';
-import { cleanup, screen, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { annualLeave, person } from '../../../../core/testing/house.ts';
-import { now, open, requestFor, serve, unserve } from '../../testing/page.tsx';
+import { commandsOf, now, open, requestFor, serve, unserve } from '../../testing/page.tsx';
 import { AskPlace } from './AskPlace.tsx';
 import { RequestPlace } from './RequestPlace.tsx';
 
@@ -22,6 +22,7 @@ const line = (text: string, change: Partial<TrailLine> = {}): TrailLine => ({
   note: null,
   why: [],
   changes: [],
+  files: [],
   tone: 'plain',
   ...change,
 });
@@ -125,6 +126,38 @@ test('a draft is saved at once when the form is left in the middle of a word, an
   cleanup();
   // Nothing was typed since, so nothing is saved.
   expect(saves()).toHaveLength(before);
+});
+
+describe('a comment', () => {
+  const plan = { id: 'f1', name: 'Plan.pdf', size: 9000, type: 'application/pdf' };
+
+  test('goes with the files that were given for it, and leaves nothing typed behind', async () => {
+    const sent = serve({
+      'GET /requests/R-1': requestFor({ comment: true }, { unsent: { comment: 'As drawn' } }),
+      'POST /files': plan,
+      'PUT /requests/R-1/unsent/comment': null,
+      'PUT /requests/R-1/unsent/files%20of%20the%20comment': null,
+      'POST /requests/R-1/commands': { request: 'R-1', version: 9 },
+    });
+    const user = userEvent.setup();
+    show('/requests/R-1');
+    // What was typed before, maybe on another machine, stands there.
+    expect(await screen.findByDisplayValue('As drawn')).toBeTruthy();
+    await user.upload(screen.getByLabelText('Files with it'), new File(['%PDF-1.7'], 'Plan.pdf'));
+    expect(await screen.findByText('Plan.pdf, 9 kB')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Comment' }));
+    await waitFor(() => expect(commandsOf(sent)).toHaveLength(1));
+    expect(commandsOf(sent)[0]).toEqual({ kind: 'comment', text: 'As drawn', mentions: [], files: [plan] });
+    await waitFor(() => expect(screen.queryByDisplayValue('As drawn')).toBeNull());
+  });
+
+  test('shows its files on the trail, to be opened', async () => {
+    const said = line('wrote a comment, with Plan.pdf', { ...tom, note: 'As drawn', files: [plan] });
+    serve({ 'GET /requests/R-1': requestFor({}, { trail: [said] }) });
+    show('/requests/R-1');
+    const link = await screen.findByRole('link', { name: 'Plan.pdf' });
+    expect(link.getAttribute('href')).toBe('/api/files/f1');
+  });
 });
 
 describe('asking again', () => {
