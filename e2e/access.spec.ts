@@ -13,7 +13,7 @@ const views: [who: string, path: string, shows: string][] = [
   ['Ines Okoro', '/balances', 'Plan: Standard'],
   ['Ines Okoro', '/planner', 'Reports to Observatory lead'],
   ['Wren Castellane', '/stuck', 'What cannot go on'],
-  ['Wren Castellane', '/requests?whose=all&words=leave', 'Where it stands'],
+  ['Wren Castellane', '/requests?whose=all&words=leave&from=2025-01-01', 'Where it stands'],
   ['Wren Castellane', '/requests/R-2584', 'Trail'],
   ['Wren Castellane', '/workflows', 'Compensation time'],
   ['Wren Castellane', '/workflows/compensation-time', 'would get stuck'],
@@ -55,6 +55,8 @@ test('axe finds nothing where one signs in', async ({ page }) => {
 test('asking and deciding fit a screen of 390 pixels', async ({ browser }) => {
   for (const [who, path] of [
     ['Ines Okoro', '/ask/annual-leave'],
+    ['Ines Okoro', '/requests?whose=held&status=open'],
+    ['Wren Castellane', '/requests/R-2584'],
     ['Tobias Fennimore', '/desk'],
   ]) {
     const page = await personAt(browser, who);

@@ -149,6 +149,55 @@ test('handed over to somebody, who sets it aside and takes it back', async ({ br
   await ada.context().close();
 });
 
+test('a note half written waits at another machine; a comment brings a file to whoever reads the request', async ({
+  browser,
+}) => {
+  const request = await asks('27042026', '01052026');
+  await open(tobias, request);
+  const saved = tobias.waitForResponse(response => response.url().includes('/unsent/') && response.ok());
+  await detail(tobias)
+    .getByRole('textbox', { name: /^Note for/ })
+    .fill('Back for the survey?');
+  await saved;
+  const elsewhere = await personAt(browser, 'Tobias Fennimore', `/desk?item=${request}`);
+  await expect(detail(elsewhere).getByRole('textbox', { name: /^Note for/ })).toHaveValue('Back for the survey?');
+  await elsewhere.context().close();
+
+  await ines.goto(`/requests/${request}`);
+  await ines.getByRole('textbox', { name: 'Comment' }).fill('This is the survey.');
+  const buffer = Buffer.from('%PDF-1.7\n1 0 obj <<>> endobj\n%%EOF\n');
+  await ines.getByLabel('Files with it').setInputFiles({ name: 'Survey.pdf', mimeType: 'application/pdf', buffer });
+  await expect(ines.getByText('Survey.pdf, 1 kB')).toBeVisible();
+  await ines.getByRole('button', { name: 'Comment', exact: true }).click();
+  await expect(trail(ines)).toContainText('wrote a comment, with Survey.pdf');
+
+  await decides(tobias, request, 'Approve', 'Back for the survey, please.');
+  await tobias.goto(`/requests/${request}`);
+  const file = tobias.waitForEvent('download');
+  await trail(tobias).getByRole('link', { name: 'Survey.pdf' }).click();
+  expect((await file).suggestedFilename()).toBe('Survey.pdf');
+});
+
+test('HR of one place finds the requests of its people, and is not told of others', async ({ browser }) => {
+  const ours = await asks('19102026', '23102026');
+  const zora = await personBy(browser, 'zora.orrin');
+  await zora.goto('/requests?whose=care');
+  await expect(zora.getByRole('row').nth(1)).toBeVisible();
+  const askers = await zora.evaluate(async () => {
+    const { rows } = await (await fetch('/api/requests/find?whose=care')).json();
+    return [...new Set((rows as { asker: string }[]).map(row => row.asker))];
+  });
+  const places = await wren.evaluate(async ids => {
+    const { people } = await (await fetch('/api/directory')).json();
+    type Known = { id: string; records: { place: string }[] };
+    return (people as Known[]).filter(p => ids.includes(p.id)).map(p => p.records.at(-1)?.place);
+  }, askers);
+  expect(new Set(places)).toEqual(new Set(['hollin']));
+  await zora.goto(`/requests/${ours}`);
+  await expect(zora.getByText('It does not exist, or it is not for you to see.')).toBeVisible();
+  await zora.context().close();
+});
+
 test('somebody stands in: both see it, and the trail says who decided for whom', async ({ browser }) => {
   await tobias.goto('/cover');
   await tobias.getByRole('combobox', { name: 'Who stands in' }).fill('mira');

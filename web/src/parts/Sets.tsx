@@ -38,7 +38,7 @@ export function Sets({
     onSuccess: changed,
   });
   return (
-    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap', mb: 1.5 }}>
+    <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'center', flexWrap: 'wrap' }}>
       {(sets.data ?? [])
         .filter(set => set.place === place)
         .map(set => (

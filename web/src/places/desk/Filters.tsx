@@ -77,7 +77,9 @@ export function Filters({ items }: { items: readonly DeskItem[] }) {
           </Button>
         )}
       </Box>
-      <Sets place="desk" query={queryOf(search)} onTake={query => setSearch(query)} />
+      <Box sx={{ mb: 1.5 }}>
+        <Sets place="desk" query={queryOf(search)} onTake={query => setSearch(query)} />
+      </Box>
     </Box>
   );
 }

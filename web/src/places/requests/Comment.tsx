@@ -20,7 +20,7 @@ const filesField: FieldOf<'files'> = {
   kind: 'files',
   id: 'files',
   label: 'Files with it',
-  required: false,
+  required: true,
   most: mostCommentFiles,
 };
 

@@ -270,9 +270,16 @@ export function Find() {
   query.set('columns', filters.columns.join(','));
   return (
     <Box component="section" aria-label="Requests that are there">
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'flex-start' }}>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1.25 }}>
         <Sets place="requests" query={filters.search.toString()} onTake={filters.setSearch} />
         <Box sx={{ flex: 1 }} />
+        <Several
+          label="Columns"
+          value={filters.columns}
+          options={requestColumns}
+          least={1}
+          onChange={value => filters.set('columns', value)}
+        />
         <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
           CSV
         </Button>
@@ -327,13 +334,6 @@ export function Find() {
             </Suspense>
           </Box>
         ))}
-        <Several
-          label="Columns"
-          value={filters.columns}
-          options={requestColumns}
-          least={1}
-          onChange={value => filters.set('columns', value)}
-        />
         {narrowed && (
           <Button size="small" onClick={() => filters.setSearch(widened(filters), { replace: true })}>
             Without filters
