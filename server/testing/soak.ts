@@ -234,7 +234,7 @@ export async function killRun({
 
 export type BalanceReport = { asked: number; fit: number; booked: number; refused: number; other: number };
 
-/** Two hundred at once ask for single days of one balance, through two servers: exactly as many are booked as fit. */
+/** So many at once ask for half days of one balance, through two servers: exactly as many are booked as fit. */
 export async function balanceRun(asked: number): Promise<BalanceReport> {
   const database = await smallHouse();
   const house = new House({ NP_DATABASE: database, NP_DEMO: '1', NP_LOG: 'silent', NP_SIGN_IN_TRIES: '100000' });
@@ -245,20 +245,19 @@ export async function balanceRun(asked: number): Promise<BalanceReport> {
     // Monday to Friday, from after the day on which carried days lapse, inside the one leave year.
     const days = Array.from({ length: 270 }, (_, n) => day(30 + n))
       .filter(date => date < '2027-01-01' && ![0, 6].includes(new Date(date).getUTCDay()) && date !== '2026-06-24')
-      .slice(0, asked);
-    const answers = await Promise.all(
-      days.map((date, n) =>
-        browsers[n % 2].ask(date, date).then(
-          ({ status }) => status,
-          () => 0,
-        ),
-      ),
-    );
+      .slice(0, Math.ceil(asked / 2));
+    const halves = days.flatMap(date => (['am', 'pm'] as const).map(half => ({ date, half }))).slice(0, asked);
+    const ask = async (half: (typeof halves)[number], n: number) => {
+      const answers = { kind: 'annual', dates: { from: half, to: half } };
+      const body = { id: randomUUID(), workflow: 'annual', answers };
+      return (await browsers[n % 2].call('POST', '/requests', body)).status;
+    };
+    const answers = await Promise.all(halves.map((half, n) => ask(half, n).catch(() => 0)));
     const entries = await db.select().from(t.leaveEntries);
     return {
-      asked: days.length,
+      asked: halves.length,
       // 26 days a year; the five carried over lapse before the first of these days.
-      fit: 26,
+      fit: 52,
       booked: entries.length,
       refused: answers.filter(status => status === 400).length,
       other: answers.filter(status => status !== 201 && status !== 400).length,

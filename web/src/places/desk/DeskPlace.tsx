@@ -19,7 +19,7 @@ import { Detail } from './Detail.tsx';
 import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
 import { filterIn, fits } from './filter.ts';
-import { type Decision, usePendingDecision } from './pending.ts';
+import { type Decision, usePendingDecisions } from './pending.ts';
 import { useSelection } from './selection.ts';
 import { Together } from './Together.tsx';
 import { groupOf, groups } from './urgency.ts';
@@ -98,10 +98,14 @@ type Failed = { decision: Decision; fault: unknown };
 
 function Desk({ desk }: { desk: DeskView }) {
   const [search, setSearch] = useSearchParams();
-  const [failed, setFailed] = useState<Failed | null>(null);
+  const [failed, setFailed] = useState<readonly Failed[]>([]);
   const [marked, choose] = useState<readonly string[]>([]);
-  const { pending, decide, undo, flush } = usePendingDecision((decision, fault) => setFailed({ decision, fault }));
-  const waiting = desk.items.filter(item => item.request !== pending?.request);
+  const [noteForAll, setNoteForAll] = useState('');
+  const { pending, decide, undo, flush } = usePendingDecisions((decision, fault) =>
+    setFailed(before => [...before, { decision, fault }]),
+  );
+  const answered = pending?.decisions.map(decision => decision.request) ?? [];
+  const waiting = desk.items.filter(item => !answered.includes(item.request));
   const filter = filterIn(search);
   const items = waiting.filter(item => fits(item, filter));
   const chosen = items.filter(item => item.together && marked.includes(item.request));
@@ -145,18 +149,17 @@ function Desk({ desk }: { desk: DeskView }) {
     >
       <Page title={deskTitle(waiting.filter(item => !item.aside).length)} wide>
         <Filters items={waiting} />
-        {failed && (
-          <Box sx={{ maxWidth: 640 }}>
-            <FailureNote fault={failed.fault} />
+        {failed.map(({ decision, fault }) => (
+          <Box key={decision.id} sx={{ maxWidth: 640 }}>
+            <FailureNote fault={fault} />
             <Typography variant="body2" sx={{ mb: 2 }}>
-              Your answer was “{failed.decision.words}”
-              {failed.decision.note ? `, with the note “${failed.decision.note}”` : ''}.{' '}
-              <Link component={RouterLink} to={`/requests/${failed.decision.request}`}>
-                See {failed.decision.request} as it is now
+              Your answer was “{decision.words}”{decision.note ? `, with the note “${decision.note}”` : ''}.{' '}
+              <Link component={RouterLink} to={`/requests/${decision.request}`}>
+                See {decision.request} as it is now
               </Link>
             </Typography>
           </Box>
-        )}
+        ))}
         {items.length === 0 && waiting.length > 0 && (
           <Typography color="textSecondary">Nothing that waits fits these filters.</Typography>
         )}
@@ -192,7 +195,25 @@ function Desk({ desk }: { desk: DeskView }) {
           }}
         >
           {chosen.length > 1 ? (
-            <Together chosen={chosen} alike={alike} onChoose={choose} onAnswered={finish} />
+            <Together
+              chosen={chosen}
+              alike={alike}
+              note={noteForAll}
+              onNote={setNoteForAll}
+              onChoose={choose}
+              onDecide={(decisions, words) => {
+                setFailed([]);
+                finish(decisions.map(decision => decision.request));
+                const sent = decisions.map(decision => ({
+                  ...decision,
+                  onSent: () => {
+                    decision.onSent();
+                    choose(before => before.filter(request => request !== decision.request));
+                  },
+                }));
+                decide(sent, words);
+              }}
+            />
           ) : (
             <Finished value={request => finish([request])}>
               <Detail
@@ -201,9 +222,9 @@ function Desk({ desk }: { desk: DeskView }) {
                 gone={selection.gone}
                 onGoOn={() => finish(selection.open ? [selection.open] : [])}
                 onDecide={decision => {
-                  setFailed(null);
+                  setFailed([]);
                   finish([decision.request]);
-                  decide(decision);
+                  decide([decision]);
                 }}
               />
             </Finished>
@@ -219,7 +240,7 @@ function Desk({ desk }: { desk: DeskView }) {
               variant="text"
               size="small"
               onClick={() => {
-                if (pending) show(pending.request);
+                for (const request of [...answered].reverse()) show(request);
                 undo();
               }}
               sx={{ color: 'inherit' }}

@@ -180,6 +180,12 @@ describe('several at once', () => {
     open(<DeskPlace />, { at: '/desk' });
     await choose(user, /Ina Okell/, /Per Lauder/);
     await user.click(screen.getByRole('button', { name: 'Approve 2' }));
+    // For a few seconds they can be taken back, and are chosen as before.
+    expect(await screen.findByText('Approve: 2 at once')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Undo' }));
+    await user.click(await screen.findByRole('button', { name: 'Approve 2' }));
+    expect(commandsOf(seen)).toEqual([]);
+    await user.click(await screen.findByRole('button', { name: 'Send now' }));
     await waitFor(() => expect(commandsOf(seen)).toHaveLength(2));
     expect(commandsOf(seen)).toEqual([
       { kind: 'answer', seen: 8, task: 'R-1.1', outcome: 'approve', note: null },
@@ -199,6 +205,7 @@ describe('several at once', () => {
     expect(commandsOf(seen)).toEqual([]);
     await user.type(screen.getByRole('textbox', { name: 'Note for all of them' }), 'Not in May.');
     await user.click(screen.getByRole('button', { name: 'Decline 2' }));
+    await user.click(await screen.findByRole('button', { name: 'Send now' }));
     await waitFor(() => expect(commandsOf(seen)).toHaveLength(2));
   });
 
@@ -213,11 +220,11 @@ describe('several at once', () => {
     await choose(user, /Ina Okell/, /Per Lauder/);
     await user.click(screen.getByRole('button', { name: 'All 3 like these' }));
     await user.click(screen.getByRole('button', { name: 'Approve 3' }));
-    const alerts = await screen.findAllByRole('alert');
-    expect(alerts.map(a => a.textContent)).toEqual([
-      'Per Lauder: Dora answered this a moment ago.',
-      'Sub Under: Dora answered this a moment ago.',
-    ]);
+    await user.click(await screen.findByRole('button', { name: 'Send now' }));
+    expect(await screen.findByText(/Your answer was “Approve: Per Lauder, 2 days of annual leave”/)).toBeTruthy();
+    expect(await screen.findByText(/Your answer was “Approve: Sub Under, 4½ days of annual leave”/)).toBeTruthy();
+    expect(screen.getAllByText(/Dora answered this a moment ago/)).toHaveLength(2);
+    expect(screen.queryByText(/Your answer was “Approve: Ina Okell/)).toBeNull();
     expect(screen.getByRole('button', { name: 'Approve 2' })).toBeTruthy();
   });
 });

@@ -24,30 +24,38 @@ export type Decision = {
   };
 };
 
+/** What was answered a moment ago, one request or several together, with the words that say so. */
+export type Pending = { words: string; decisions: readonly Decision[] };
+
 const undoFor = 5000;
 
-const sendDecision = (decision: Decision, keepalive = false) =>
+const sendDecision = (decision: Decision, keepalive: boolean) =>
   call<Sent>(`/requests/${decision.request}/commands`, {
     method: 'POST',
     body: { id: decision.id, command: decision.command },
     keepalive,
   });
 
-export function usePendingDecision(onFailed: (decision: Decision, fault: unknown) => void) {
-  const [pending, setPending] = useState<Decision | null>(null);
-  const current = useRef<{ decision: Decision; timer: ReturnType<typeof setTimeout> } | null>(null);
+export function usePendingDecisions(onFailed: (decision: Decision, fault: unknown) => void) {
+  const [pending, setPending] = useState<Pending | null>(null);
+  const current = useRef<{ pending: Pending; timer: ReturnType<typeof setTimeout> } | null>(null);
   const failed = useRef(onFailed);
   failed.current = onFailed;
 
-  const send = useCallback(async (decision: Decision, keepalive = false) => {
-    try {
-      await sendDecision(decision, keepalive);
-      decision.onSent();
-    } catch (fault) {
-      failed.current(decision, fault);
-    }
+  const send = useCallback(async (all: Pending, keepalive: boolean) => {
+    const one = async (decision: Decision) => {
+      try {
+        await sendDecision(decision, keepalive);
+        decision.onSent();
+      } catch (fault) {
+        failed.current(decision, fault);
+      }
+    };
+    // A page that is being left has no time to wait for one after another.
+    if (keepalive) await Promise.all(all.decisions.map(one));
+    else for (const decision of all.decisions) await one(decision);
     await queryClient.invalidateQueries();
-    setPending(now => (now === decision ? null : now));
+    setPending(now => (now === all ? null : now));
   }, []);
 
   const flush = useCallback(
@@ -56,17 +64,17 @@ export function usePendingDecision(onFailed: (decision: Decision, fault: unknown
       if (!held) return;
       clearTimeout(held.timer);
       current.current = null;
-      void send(held.decision, keepalive);
+      void send(held.pending, keepalive);
     },
     [send],
   );
 
   const decide = useCallback(
-    (parts: Omit<Decision, 'id'>) => {
+    (parts: readonly Omit<Decision, 'id'>[], words = parts[0].words) => {
       flush();
-      const decision = { ...parts, id: commandId() };
-      setPending(decision);
-      current.current = { decision, timer: setTimeout(() => flush(), undoFor) };
+      const next = { words, decisions: parts.map(part => ({ ...part, id: commandId() })) };
+      setPending(next);
+      current.current = { pending: next, timer: setTimeout(() => flush(), undoFor) };
     },
     [flush],
   );
