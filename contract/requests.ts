@@ -79,6 +79,9 @@ export type SaveDraft = z.infer<typeof SaveDraft>;
 
 export type LeaveTypeChoice = { id: string; name: string; hasBalance: boolean };
 
+/** How long the latest requests of a workflow took from asking to the end, in days. */
+export type UsualTime = { median: number; nineInTen: number; of: number };
+
 export type AskView = {
   workflow: string;
   version: number;
@@ -90,7 +93,7 @@ export type AskView = {
   /** For whom it may be asked besides oneself. */
   subjects: PersonChoice[];
   /** How long the latest of them took from asking to the end; nothing while there are too few. */
-  usually: { median: number; nineInTen: number; of: number } | null;
+  usually: UsualTime | null;
   draft: { answers: Record<string, unknown>; savedAt: Instant } | null;
 };
 
@@ -224,6 +227,7 @@ export type RequestView = RequestRow & {
   team: TeamStrip | null;
   /** Told to whoever it is for, while it is open. */
   ahead: AheadView | null;
+  usually: UsualTime | null;
   /** What the reader may do. */
   may: {
     /** The task that the reader may answer. */

@@ -66,6 +66,7 @@ test('the asker sees days and balance with their reasons while typing, and sends
   await expect(ines.getByText('Draft saved')).toBeVisible();
   request = await send(ines);
   await expect(ines.getByText('Tobias Fennimore has it and it is due Wed 4 Feb 17:00.')).toBeVisible();
+  await expect(ines.getByRole('status').getByText(/Usually that takes/)).toBeVisible();
   await expect(ines.getByText('Annual leave, version 2').first()).toBeVisible();
 });
 

@@ -1,5 +1,5 @@
 /** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
-import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip } from '@north-pebble/contract';
+import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip, UsualTime } from '@north-pebble/contract';
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { LeaveEntry, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
@@ -205,6 +205,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     return aheadView({ ...told, steps }, index);
   };
   const { returned } = state;
+  const isOwn = caller.id === asker || caller.id === subject;
   return {
     ...(await rowOf(db, index, stored)),
     definition: forReaders(definition),
@@ -239,19 +240,19 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     trail: trail(definition, events, { index, book, lists, sights }),
     leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
     leaveTypes: book.types.map(typeChoice),
-    ahead: (caller.id === asker || caller.id === subject) && stillOpen ? ahead() : null,
+    ahead: isOwn && stillOpen ? ahead() : null,
+    usually: isOwn && stillOpen ? await usualDays(db, stored.workflow) : null,
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
       answer: mine && verb === 'Decide' ? mine.id : null,
       spent: mine ? spentOutcomes(definition, mine.step, state) : [],
       work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
-      handIn: caller.id === asker || caller.id === subject ? documentWaitedFor(definition, state) : null,
+      handIn: isOwn ? documentWaitedFor(definition, state) : null,
       rework: state.returned?.to === caller.id,
       withdraw: stillOpen && asker === caller.id,
       tryAgain: state.status === 'stuck' && byHr,
       pass: mine && mine.pool !== 'free' ? mine.id : null,
-      reply:
-        caller.id === asker || caller.id === subject ? (state.tasks.find(task => task.question)?.id ?? null) : null,
+      reply: isOwn ? (state.tasks.find(task => task.question)?.id ?? null) : null,
       bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
       change: mayAfterwards(definition, state, 'change', asking) === undefined,
       cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
@@ -323,7 +324,7 @@ const latest = 200;
 const fewest = 5;
 
 /** Days from asking to the end, of the latest requests of a workflow that somebody had to look at. */
-async function usualDays(db: Executor, workflow: string): Promise<AskView['usually']> {
+async function usualDays(db: Executor, workflow: string): Promise<UsualTime | null> {
   const rows = await db
     .select({ askedAt: t.requests.askedAt, closedAt: t.requests.closedAt })
     .from(t.requests)

@@ -161,6 +161,7 @@ export const requestFor = (
     people: [],
     closed: [],
     ahead: null,
+    usually: null,
     visited,
     tasks: [task()],
     changes,

@@ -10,7 +10,7 @@ import { call } from '../../api/client.ts';
 import type { Typed } from '../../parts/form/FormFields.tsx';
 import { BalanceWhy, DaysWhy } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
-import { Why } from '../../parts/Why.tsx';
+import { Usually } from '../../parts/Usually.tsx';
 
 /** Waits until a value has stood still for a moment. */
 export function useSettled<T>(value: T, pause = 250): T {
@@ -92,12 +92,6 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
   );
 }
 
-const daysWords = (days: number): string => {
-  if (days < 1) return 'within a day';
-  const whole = Math.ceil(days);
-  return `${whole} ${whole === 1 ? 'day' : 'days'}`;
-};
-
 export function WhatHappensNext({
   definition,
   usually = null,
@@ -114,15 +108,7 @@ export function WhatHappensNext({
       {usually && (
         <>
           {' '}
-          Usually that takes {daysWords(usually.median)}
-          {daysWords(usually.nineInTen) !== daysWords(usually.median) &&
-            `, nine in ten ${daysWords(usually.nineInTen)}`}
-          .
-          <Why about="how long it usually takes">
-            <Typography variant="body2">
-              From asking to the end, of the latest {usually.of} requests in this workflow that did not end at once.
-            </Typography>
-          </Why>
+          <Usually time={usually} />
         </>
       )}
     </Typography>

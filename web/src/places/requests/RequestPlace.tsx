@@ -24,6 +24,7 @@ import { Passing } from '../../parts/Passing.tsx';
 import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
 import { useHere } from '../../parts/session.ts';
+import { Usually } from '../../parts/Usually.tsx';
 import { useUnsent } from '../../parts/unsent.ts';
 import { Why } from '../../parts/Why.tsx';
 import { Work } from '../../parts/Work.tsx';
@@ -225,7 +226,8 @@ function Request({ request }: { request: RequestView }) {
         <Note tone="good" title={request.status === 'closed' ? `Done: ${request.standing}` : 'Sent'} role="status">
           {task
             ? `${task.holderName} has it${task.due ? ` and it is due ${momentWords(task.due, self.zone)}` : ''}. You are told by mail how it ends.`
-            : 'The trail below says what happened.'}
+            : 'The trail below says what happened.'}{' '}
+          {request.usually && <Usually time={request.usually} />}
         </Note>
       )}
       {request.stuck && (
