@@ -73,7 +73,7 @@ function DeskRows({
             item={item}
             desk={desk}
             group={group}
-            selected={item === selected}
+            selected={item === selected && chosen.length < 2}
             chosen={chosen.includes(item.request)}
             onChoose={
               item.together && (step === undefined || step === item.together.step)

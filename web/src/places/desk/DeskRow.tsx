@@ -29,6 +29,8 @@ export const besides = (item: DeskItem): string[] => [
   ...(item.aside ? [`until ${dateWords(item.aside.until)}${item.aside.note ? `: ${item.aside.note}` : ''}`] : []),
 ];
 
+const wrapped = { whiteSpace: { xs: 'normal', sm: 'nowrap' } };
+
 export function DeskRow({
   item,
   desk,
@@ -74,8 +76,10 @@ export function DeskRow({
         aria-current={selected ? 'true' : undefined}
         sx={{
           display: 'grid',
-          gridTemplateColumns: { xs: '30px 1fr auto', sm: '30px 1fr 118px 110px' },
-          gap: 1.25,
+          // On a narrow screen nothing is cut short: the due time stands below.
+          gridTemplateColumns: { xs: '30px 1fr', sm: '30px 1fr 118px 110px' },
+          columnGap: 1.25,
+          rowGap: { xs: 0.25, sm: 1.25 },
           alignItems: 'center',
           width: '100%',
           textAlign: 'left',
@@ -90,11 +94,11 @@ export function DeskRow({
       >
         <PersonPebble name={item.askerName} />
         <Box sx={{ minWidth: 0 }}>
-          <Typography noWrap>
+          <Typography noWrap sx={wrapped}>
             <b>{isOwn(item) ? 'Your' : item.askerName}</b>
             {isOwn(item) ? ` ${item.what}` : item.kind === 'stuck' ? `: ${item.what}` : ` wants ${item.what}`}
           </Typography>
-          <Typography variant="body2" color="textSecondary" noWrap>
+          <Typography variant="body2" color="textSecondary" noWrap sx={wrapped}>
             {[...besides(item), ...item.facts].filter(Boolean).join(' · ')}
           </Typography>
         </Box>
@@ -107,8 +111,18 @@ export function DeskRow({
         </Typography>
         <Typography
           variant="body2"
-          sx={{ textAlign: 'right', color: late ? 'error.main' : 'text.secondary', fontWeight: late ? 650 : 400 }}
+          sx={{
+            gridColumn: { xs: 2, sm: 'auto' },
+            textAlign: { sm: 'right' },
+            color: late ? 'error.main' : 'text.secondary',
+            fontWeight: late ? 650 : 400,
+          }}
         >
+          {item.due && item.question === null && (
+            <Box component="span" sx={{ display: { sm: 'none' } }}>
+              due{' '}
+            </Box>
+          )}
           {item.question === null ? dueShort(item.due, desk.now, desk.zone) : 'stands still'}
         </Typography>
       </ButtonBase>

@@ -7,6 +7,14 @@ import type { DeskItem } from '@north-pebble/contract';
 import { useState } from 'react';
 import type { Decision } from './pending.ts';
 
+const mostNames = 3;
+
+function namesOf(items: readonly DeskItem[]): string {
+  const names = items.slice(0, mostNames).map(item => item.askerName);
+  const more = items.length - names.length;
+  return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ');
+}
+
 type Outcome = NonNullable<DeskItem['together']>['outcomes'][number];
 const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as const;
 
@@ -36,7 +44,7 @@ export function Together({
       const words = `${label}: ${item.askerName}, ${item.what}`;
       return [{ request: item.request, words, note, command, onSent: () => onNote('') }];
     });
-    onDecide(decisions, `${label}: ${decisions.length} at once`);
+    onDecide(decisions, `${label} ${decisions.length}: ${namesOf(chosen)}`);
   };
   const outcomes = chosen[0]?.together?.outcomes ?? [];
   return (

@@ -181,7 +181,7 @@ describe('several at once', () => {
     await choose(user, /Ina Okell/, /Per Lauder/);
     await user.click(screen.getByRole('button', { name: 'Approve 2' }));
     // For a few seconds they can be taken back, and are chosen as before.
-    expect(await screen.findByText('Approve: 2 at once')).toBeTruthy();
+    expect(await screen.findByText('Approve 2: Ina Okell, Per Lauder')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Undo' }));
     await user.click(await screen.findByRole('button', { name: 'Approve 2' }));
     expect(commandsOf(seen)).toEqual([]);

@@ -53,8 +53,8 @@ const widths: Record<RequestColumn, string> = {
   workflow: 'minmax(120px, 1fr)',
   asker: 'minmax(120px, 1fr)',
   standing: 'minmax(150px, 1.3fr)',
-  asked: '128px',
-  closed: '128px',
+  asked: '158px',
+  closed: '158px',
 };
 const usual: RequestColumn[] = ['request', 'what', 'asker', 'standing', 'asked'];
 const rowHeight = 40;
@@ -128,7 +128,7 @@ function Several({
           renderValue: chosen => (chosen as string[]).map(key => options[key] ?? key).join(', '),
         },
       }}
-      sx={{ minWidth: 150, maxWidth: 230 }}
+      sx={{ minWidth: 132, maxWidth: 210 }}
     >
       {Object.entries(options).map(([key, words]) => (
         <MenuItem key={key} value={key} dense>
@@ -271,6 +271,20 @@ export function Find() {
   return (
     <Box component="section" aria-label="Requests that are there">
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1.25 }}>
+        <TextField
+          select
+          size="small"
+          label="Whose"
+          value={filters.whose}
+          onChange={event => filters.set('whose', event.target.value === 'mine' ? '' : event.target.value)}
+          sx={{ minWidth: 150 }}
+        >
+          {scopes.map(key => (
+            <MenuItem key={key} value={key}>
+              {whoseWords[key]}
+            </MenuItem>
+          ))}
+        </TextField>
         <Sets place="requests" query={filters.search.toString()} onTake={filters.setSearch} />
         <Box sx={{ flex: 1 }} />
         <Several
@@ -287,27 +301,13 @@ export function Find() {
           XLSX
         </Button>
       </Box>
-      <Box sx={{ display: 'flex', gap: 1.25, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
-        <TextField
-          select
-          size="small"
-          label="Whose"
-          value={filters.whose}
-          onChange={event => filters.set('whose', event.target.value === 'mine' ? '' : event.target.value)}
-          sx={{ minWidth: 150 }}
-        >
-          {scopes.map(key => (
-            <MenuItem key={key} value={key}>
-              {whoseWords[key]}
-            </MenuItem>
-          ))}
-        </TextField>
+      <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
         <TextField
           size="small"
           label="Number, name or words"
           value={filters.words}
           onChange={event => filters.set('words', event.target.value)}
-          sx={{ width: 210 }}
+          sx={{ width: 190 }}
         />
         <Several
           label="Standing"
@@ -322,7 +322,7 @@ export function Find() {
           onChange={value => filters.set('workflow', value)}
         />
         {(['from', 'to'] as const).map(end => (
-          <Box key={end} sx={{ width: 168 }}>
+          <Box key={end} sx={{ width: 158 }}>
             <Suspense fallback={<Box sx={{ height: 40 }} />}>
               <DayField
                 label={end === 'from' ? 'Asked from' : 'Asked until'}
