@@ -19,6 +19,9 @@ export const openOutcomes = (
 ): Outcome[] =>
   step.outcomes.filter(({ id, leads }) => leads.to !== 'rework' || (rounds[`${step.id}/${id}`] ?? 0) < leads.atMost);
 
+/** Why nobody is asked at a step whose every outcome is spent. */
+export const nothingToAnswer = 'Every answer here sends it back, and it was sent back as often as it may be.';
+
 const count = (votes: readonly Vote[], outcome: string): number => votes.filter(v => v.outcome === outcome).length;
 
 /**

@@ -49,9 +49,24 @@ const before = (days: number) => ({
 });
 const manager = at(base, 'manager');
 
+const back = (more: object = {}) => ({
+  id: 'back',
+  label: 'Back',
+  tone: 'rework',
+  note: 'none',
+  leads: { to: 'rework', fields: ['remark'], resume: 'more', atMost: 1, ...more },
+});
+const onwards = { id: 'yes', label: 'Yes', tone: 'good', note: 'none', leads: { to: 'next' } };
+
 /** Each finding with a definition that has it; the sample, and the named one, have it not. */
 const paper = base.form.fields.findIndex(f => f.id === 'paper');
 const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][] = [
+  [
+    'Every outcome here sends it back',
+    put(decide({ outcomes: [back()] })),
+    'stops',
+    put(decide({ outcomes: [back(), onwards] })),
+  ],
   [
     'Nobody holds the role Nurse that may read “Signed paper”',
     change(['form', 'fields', paper, 'readers'], ['HR partner', 'Nurse']),

@@ -11,7 +11,7 @@ import {
 } from '../people/index.ts';
 import { toMilliseconds } from '../time/index.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
-import { openOutcomes, type Settled, settle } from './counting.ts';
+import { nothingToAnswer, openOutcomes, type Settled, settle } from './counting.ts';
 import type { Course } from './course.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
 import { levelAt } from './filling.ts';
@@ -52,6 +52,9 @@ export function give(course: Course, step: PersonStep): void {
   if (step.verb === 'Do') {
     for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
     return;
+  }
+  if (openOutcomes(step, course.state).length === 0) {
+    return course.stuck(step.id, nothingToAnswer);
   }
   const of = found.holders.length;
   if (typeof step.count === 'object' && step.count.atLeast > of) {
@@ -198,6 +201,7 @@ const forRole = (step: PersonStep): { forRole?: true } =>
 function byMail({ state }: Course, step: PersonStep): string {
   if (step.verb !== 'Decide') return '';
   const outcomes = openOutcomes(step, state);
+  if (outcomes.length === 0) return '';
   const named = (outcomes: readonly Outcome[], last: string) =>
     outcomes
       .map(o => `“${o.label}”`)

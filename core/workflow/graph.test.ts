@@ -128,7 +128,7 @@ describe('laws of running', () => {
           if (next.ok) result = next;
         }
       }),
-      { numRuns: 4000 },
+      { numRuns: 3000 },
     );
     // The law would be empty if hardly any of the workflows were sound.
     expect(sound).toBeGreaterThan(100);

@@ -4,6 +4,7 @@ import { dateWords, momentWords, toDay } from '../time/index.ts';
 import { heldTask } from './answering.ts';
 import { type Command, type Result, refuse, type ToWhom } from './command.ts';
 import { type Context, morningBefore, todayOf } from './context.ts';
+import { nothingToAnswer, openOutcomes } from './counting.ts';
 import { Course } from './course.ts';
 import type { Definition } from './definition.ts';
 import { find, giveTo, type PersonStep, personStep } from './giving.ts';
@@ -178,6 +179,7 @@ export function appoint(
   if (!step || (!before && !state.stuckAt.some(s => s.step === command.step))) {
     return refuse('not open', 'This step does not wait for somebody to be named.');
   }
+  if (step.verb === 'Decide' && openOutcomes(step, state).length === 0) return refuse('not open', nothingToAnswer);
   // Where somebody has it already, whoever takes it over must not have a voice here yet.
   const to = before ? others(course, step, before, { person: command.to }) : named(course, step, command.to);
   if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { base } from '../testing/anyWorkflow.ts';
-import { contextFor, date, withDirectory } from '../testing/house.ts';
+import { contextFor, date, person, withDirectory } from '../testing/house.ts';
 import { back, bad, decide, flow, given, good, Run, refusal, task, who } from '../testing/run.ts';
 import {
   cautious,
@@ -441,4 +441,13 @@ describe('rich text', () => {
 test('a circle in the reporting line finds nobody, and says so', () => {
   expect(withDirectory({}).directory.people.length).toBeGreaterThan(0);
   expect(new Run(flow(decide()), given, 'rin').state.stuck).toMatch(/circle|round/i);
+});
+
+test('a step that can only send back, once it has, is stuck and says why, instead of asking for no answer at all', () => {
+  const once = { ...back, leads: { ...back.leads, resume: 'decide', atMost: 1 } } as typeof back;
+  const run = new Run(flow(decide({ outcomes: [once] }))).answer('back', 'tom');
+  run.do({ kind: 'resubmit', seen: run.state.version, answers: given }, 'ina');
+  expect(run.state.tasks).toEqual([]);
+  expect(run.state.stuck).toContain('it was sent back as often as it may be');
+  expect(refusal(run, { kind: 'appoint', step: 'decide', to: person('kay') }, 'dora')).toBe('not open');
 });

@@ -218,6 +218,16 @@ function decideFindings(findings: Findings, placed: Placed, step: StepOf<'Decide
       { mend: { label: 'Let the first answer settle', path: [...path, 'count'], value: undefined } },
     );
   }
+  if (step.outcomes.every(outcome => outcome.leads.to === 'rework')) {
+    findings.add(
+      'stops',
+      'only back',
+      step,
+      [...path, 'outcomes'],
+      'Every outcome here sends it back',
+      'Once it was sent back as often as it may be, nobody can answer any more. Add one that leads on or closes.',
+    );
+  }
   const labels = new Set<string>();
   step.outcomes.forEach((outcome, o) => {
     const at: Path = [...path, 'outcomes', o];
