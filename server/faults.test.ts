@@ -1,6 +1,7 @@
 /** The house under faults: killed, without its database, without its mail server, shared by two servers. */
 
 import { execFile } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -161,5 +162,39 @@ describe('the database gone for a while', () => {
     const db = openDatabase(database, 1);
     expect(await db.select().from(t.requests)).toHaveLength(1);
     await db.pool.end();
+  });
+});
+
+describe('processes that share a port', () => {
+  const isAlive = (pid: number) => {
+    try {
+      process.kill(pid, 0);
+      return true;
+    } catch {
+      return false;
+    }
+  };
+
+  test('one that dies is replaced while the others answer, and all of them end together', async () => {
+    const database = await smallHouse();
+    const env = { NP_DATABASE: database, NP_PORT: '0', NP_DEMO: '1', NP_LOG: 'silent', NP_PROCESSES: '2' };
+    const { child, port } = await startProcess('server/main.ts', env);
+    endings.push(() => child.kill('SIGKILL'));
+    const pid = child.pid ?? 0;
+    const workers = () =>
+      readFileSync(`/proc/${pid}/task/${pid}/children`, 'utf8').trim().split(' ').filter(Boolean).map(Number);
+    const base = `http://127.0.0.1:${port}`;
+    const ina = await signedIn(base, 'ina');
+    const before = workers();
+    expect(before).toHaveLength(2);
+    process.kill(before[0], 'SIGKILL');
+    await eventually(async () => workers().length === 2 && !workers().includes(before[0]));
+    // The browser knows nothing of it: it asks again where nobody answered, under the same id.
+    const id = randomUUID();
+    await eventually(async () => (await ina.ask('2026-03-09', '2026-03-13', id)).status === 201);
+    const all = workers();
+    child.kill('SIGTERM');
+    await eventually(async () => child.exitCode !== null && !all.some(isAlive));
+    expect(child.exitCode).toBe(0);
   });
 });

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { date, directory, index, person, withDirectory } from '../testing/house.ts';
 import { toDay } from '../time/index.ts';
 import {
+  hasLeft,
   holidaysOfPerson,
   isEmployed,
   mainPost,
@@ -73,6 +74,11 @@ describe('employment and posts', () => {
     expect(isEmployed(leaver, date('2019-12-31'))).toBe(false);
     expect(isEmployed(leaver, date('2025-12-31'))).toBe(true);
     expect(isEmployed(leaver, date('2026-01-01'))).toBe(false);
+    expect([date('2019-12-31'), date('2025-12-31'), date('2026-01-01')].map(day => hasLeft(leaver, day))).toEqual([
+      false,
+      false,
+      true,
+    ]);
   });
 
   test('of two posts the main one counts; without a main one the first', () => {

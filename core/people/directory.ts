@@ -206,6 +206,9 @@ export const looksAfterSome = (index: DirectoryIndex, who: PersonId): boolean =>
 export const isEmployed = (person: Person, day: CivilDate): boolean =>
   person.joined <= day && (person.left === null || person.left >= day);
 
+/** Whether somebody worked here before a day and does not any more; whoever is still to come has not left. */
+export const hasLeft = (person: Person, day: CivilDate): boolean => person.left !== null && person.left < day;
+
 export const holdsOn = (holding: Holding, day: CivilDate): boolean =>
   holding.from <= day && (holding.to === null || holding.to >= day);
 

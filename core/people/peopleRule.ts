@@ -9,6 +9,7 @@ import {
   type Away,
   type Cover,
   type DirectoryIndex,
+  hasLeft,
   isEmployed,
   isHeldFor,
   type Person,
@@ -267,7 +268,7 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
 
 /** Someone who has left, or the asker where that is not allowed, is replaced by the first person above. */
 function standing(person: Person, q: Question, reasons: string[]): Person | undefined {
-  const left = person.left !== null && person.left < q.day;
+  const left = hasLeft(person, q.day);
   const self = !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
   if (!left && !self) return person;
   reasons.push(

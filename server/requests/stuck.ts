@@ -1,6 +1,6 @@
 /** Everything that cannot go on or is past every limit, with its cause and what helps. */
 import type { StuckRow } from '@north-pebble/contract';
-import { type DirectoryIndex, isEmployed, type PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import { nameOf, stepById, stepNumber } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, type SQL } from 'drizzle-orm';
@@ -18,7 +18,7 @@ type Stored = typeof t.requests.$inferSelect;
 
 /** Requests at which something is wrong, each found by an index of its own, the oldest first. */
 async function troubled({ db }: House, index: DirectoryIndex, today: CivilDate): Promise<Stored[]> {
-  const gone = index.directory.people.filter(p => !isEmployed(p, today)).map(p => p.id);
+  const gone = index.directory.people.filter(p => hasLeft(p, today)).map(p => p.id);
   const held = (condition: SQL) =>
     db
       .select({ request: t.tasks.request })
@@ -70,7 +70,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
     }
     for (const task of state.tasks) {
       const holder = index.person(task.holder);
-      const gone = !holder || !isEmployed(holder, today);
+      const gone = !holder || hasLeft(holder, today);
       const late = task.due !== null && task.late && toMilliseconds(task.due) < toMilliseconds(now);
       if (!gone && !late) continue;
       rows.push({
