@@ -5,7 +5,7 @@ import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { TimeField as TimeParts } from '@mui/x-date-pickers/TimeField';
 import dayjs, { type Dayjs } from 'dayjs';
 import 'dayjs/locale/en-gb';
-import { useState } from 'react';
+import { memo, useCallback, useLayoutEffect, useReducer, useRef, useState } from 'react';
 
 const dayFormat = 'YYYY-MM-DD';
 const readDay = (text: string): Dayjs => dayjs(text);
@@ -18,6 +18,7 @@ const timeWords = (value: Dayjs): string => value.format('HH:mm');
  * What stands in a field whose parts are typed one after another, for a text that is whole or empty.
  * What comes from elsewhere is shown at once, before anything more is typed: later, it would take the place of what has
  * been typed meanwhile.
+ * @returns what is shown, and how it changes, the same function each time
  */
 function useParts(
   text: string,
@@ -32,13 +33,32 @@ function useParts(
     setSaid(text);
     setShown(text ? read(text) : null);
   }
-  const change = (value: Dayjs | null) => {
-    const next = value?.isValid() ? write(value) : '';
-    setShown(value);
-    setSaid(next);
-    onText(next);
-  };
+  const tell = useRef(onText);
+  tell.current = onText;
+  const change = useCallback(
+    (value: Dayjs | null) => {
+      const next = value?.isValid() ? write(value) : '';
+      setShown(value);
+      setSaid(next);
+      tell.current(next);
+    },
+    [write],
+  );
   return [shown, change] as const;
+}
+
+/**
+ * Draws again at once what was drawn because of something from outside. Between a drawing and its after-effects the field
+ * of the component library forgets which part is being typed, and a key that comes then empties the others; what is drawn
+ * from within a drawing has its after-effects before the next key.
+ */
+function useDrawnThrough(): void {
+  const [, draw] = useReducer((n: number) => n + 1, 0);
+  const isSecond = useRef(false);
+  useLayoutEffect(() => {
+    isSecond.current = !isSecond.current;
+    if (isSecond.current) draw();
+  });
 }
 
 type Shared = { label: string; disabled?: boolean; fault?: boolean; help?: string | undefined };
@@ -61,20 +81,29 @@ export function DayField({
   autoFocus?: boolean;
 }) {
   const [shown, change] = useParts(date, onDate, readDay, dayWords);
+  return <DayParts {...{ label, shown, change, disabled, fault, help, start, autoFocus }} />;
+}
+
+type Parts = Shared & { shown: Dayjs | null; change: (value: Dayjs | null) => void };
+
+/** Drawn only when something of its own changes, not with everything around it. */
+const DayParts = memo(function DayParts(props: Parts & { start: string | undefined; autoFocus: boolean }) {
+  const { label, shown, change, disabled, fault, help, start, autoFocus } = props;
+  useDrawnThrough();
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <DatePicker
         label={label}
         value={shown}
-        disabled={disabled}
+        disabled={disabled ?? false}
         autoFocus={autoFocus}
         {...(start ? { referenceDate: dayjs(start) } : {})}
         onChange={change}
-        slotProps={{ textField: { size: 'small', error: fault, fullWidth: true, helperText: help } }}
+        slotProps={{ textField: { size: 'small', error: fault ?? false, fullWidth: true, helperText: help } }}
       />
     </LocalizationProvider>
   );
-}
+});
 
 export function TimeField({
   label,
@@ -89,16 +118,21 @@ export function TimeField({
   onTime: (time: string) => void;
 }) {
   const [shown, change] = useParts(time, onTime, readTime, timeWords);
+  return <HourParts {...{ label, shown, change, disabled, fault, help }} />;
+}
+
+const HourParts = memo(function HourParts({ label, shown, change, disabled, fault, help }: Parts) {
+  useDrawnThrough();
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <TimeParts
         label={label}
         value={shown}
-        disabled={disabled}
+        disabled={disabled ?? false}
         ampm={false}
         onChange={change}
-        slotProps={{ textField: { size: 'small', error: fault, fullWidth: true, helperText: help } }}
+        slotProps={{ textField: { size: 'small', error: fault ?? false, fullWidth: true, helperText: help } }}
       />
     </LocalizationProvider>
   );
-}
+});
