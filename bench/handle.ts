@@ -1,5 +1,5 @@
 /** One command through `handle` against the same transition in a general state machine, and statements of many people. */
-import { employmentOf, type LeaveBook, statement } from '@north-pebble/core/leave';
+import { employmentOf, type LeaveBook, movedOf, statement } from '@north-pebble/core/leave';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Context, handle, newRequest } from '@north-pebble/core/workflow';
 import { annualLeave, demoNow, id, leaveTypes, plans } from '@north-pebble/demo';
@@ -85,15 +85,13 @@ export function statementsRow(): Row {
   const people = Array.from({ length: 10_000 }, (_, i) => index.directory.people[i % index.directory.people.length]);
   const plan = plans[0].rules;
   const asOf = '2026-12-31' as CivilDate;
-  const movements = [3, 5, 7, 9].map(month => ({
-    date: `2026-0${month}-10` as CivilDate,
-    kind: 'taken' as const,
-    amount: 4,
-  }));
+  const moved = [3, 5, 7, 9].map(month =>
+    movedOf({ date: `2026-0${month}-10` as CivilDate, kind: 'taken', amount: 4 }),
+  );
   const all = (count: number) => {
     for (const person of people.slice(0, count)) {
       const joined = person.joined > '2026-01-01' ? person.joined : ('2026-01-01' as CivilDate);
-      statement({ person: { ...employmentOf(person), joined }, plan, movements, asOf });
+      statement({ person: { ...employmentOf(person), joined }, plan, moved }, asOf);
     }
   };
   all(1000);

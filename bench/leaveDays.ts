@@ -1,12 +1,18 @@
 /** Leave days of one span: the index against walking the days with date-fns over the same holidays. */
 import { countHalves, halvesOf } from '@north-pebble/core/leave';
-import { toDay, workingTime } from '@north-pebble/core/time';
+import { type Holiday, holidaysIn, toDay, workingTime } from '@north-pebble/core/time';
 import { addDays, format, getISODay, parseISO } from 'date-fns';
 import { organisation, patterns } from './house.ts';
 import { perSecond, type Row } from './measure.ts';
 
 const pattern = patterns[0];
-const holidays = organisation.calendars[0].holidays;
+const holidays: Holiday[] = [2025, 2026, 2027].flatMap(year =>
+  holidaysIn(organisation.calendars, organisation.calendars[0].id, year).map(({ date, am, pm, name }) => ({
+    date,
+    part: am && pm ? 'day' : am ? 'am' : 'pm',
+    name,
+  })),
+);
 const span = {
   from: { date: '2026-03-02', half: 'am' },
   to: { date: '2026-03-27', half: 'pm' },

@@ -17,6 +17,8 @@ export type BalanceView = {
   }[];
   /** Leave types that take from no balance. */
   others: string[];
+  /** What the reader may book for this person; nothing for those who may not. */
+  bookable: { id: string; name: string; hasBalance: boolean }[];
 };
 
 export type PlannerDay = { date: CivilDate; weekday: number };

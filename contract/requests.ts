@@ -1,7 +1,7 @@
 /** Asking, deciding, and one request as its readers see it. */
 import type { AccessLevel, Answer, Answers, Change, FieldFault, ReferenceList } from '@north-pebble/core/form';
-import type { BalanceAhead, DayReason } from '@north-pebble/core/leave';
-import type { PersonId } from '@north-pebble/core/people';
+import { type BalanceAhead, type DayReason, LeaveSpan } from '@north-pebble/core/leave';
+import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/people';
 import type { AheadStep } from '@north-pebble/core/proof';
 import { CivilDate, type Instant } from '@north-pebble/core/time';
 import {
@@ -25,6 +25,16 @@ export const Submit = z.object({
 });
 export type Submit = z.infer<typeof Submit>;
 
+/** HR books leave for somebody: also for days that have passed, with a reason. */
+export const BookLeave = z.object({
+  id: CommandId,
+  person: PersonIdSchema,
+  type: z.string().min(1).max(40),
+  span: LeaveSpan,
+  reason: z.string().trim().min(1, 'Say why.').max(1000),
+});
+export type BookLeave = z.infer<typeof BookLeave>;
+
 export const SendCommand = z.object({ id: CommandId, command: Command });
 export type SendCommand = z.infer<typeof SendCommand>;
 
@@ -42,7 +52,10 @@ export type PreviewInput = z.infer<typeof PreviewInput>;
 /** The answers to "Why?" about the days and the balance. */
 export type LeaveReasons = {
   days: DayReason[];
+  /** Nothing for readers who may not see the balance. */
   balance: BalanceAhead | null;
+  /** What is worth knowing before it is sent. */
+  notes: string[];
 };
 
 /** One choice of a list, as a form offers it. */
@@ -77,7 +90,13 @@ export type AheadView = {
 export const SaveDraft = z.object({ answers: z.record(z.string(), z.unknown()) });
 export type SaveDraft = z.infer<typeof SaveDraft>;
 
-export type LeaveTypeChoice = { id: string; name: string; hasBalance: boolean };
+export type LeaveTypeChoice = {
+  id: string;
+  name: string;
+  hasBalance: boolean;
+  /** Whether it may be asked for with times. */
+  times?: boolean;
+};
 
 /** How long the latest requests of a workflow took from asking to the end, in days. */
 export type UsualTime = { median: number; nineInTen: number; of: number };
@@ -250,6 +269,8 @@ export type RequestView = RequestRow & {
     change: boolean;
     cancel: boolean;
     correct: boolean;
+    /** Whether the reader keeps the leave that is booked here: changes its dates or takes it back, with a reason. */
+    keepLeave: boolean;
     /** The step for which the reader may name somebody. */
     appoint: string | null;
     comment: boolean;

@@ -1,7 +1,7 @@
 /** Selkie Sound Lights: an invented trust with lighthouses, ferries and a tide observatory. */
 import type { Directory, Holding, Person, PersonId, Post, RoleHolding } from '@north-pebble/core/people';
-import type { CivilDate, Holiday } from '@north-pebble/core/time';
-import { addDays, dayNumber, fromDay, weekday } from '@north-pebble/core/time';
+import type { CivilDate, HolidayRule } from '@north-pebble/core/time';
+import { addDays } from '@north-pebble/core/time';
 import { familyNames, givenNames } from './names.ts';
 import { patterns } from './patterns.ts';
 import { type Random, random } from './random.ts';
@@ -11,51 +11,42 @@ const linesFrom = '2010-01-01' as CivilDate;
 const day = (text: string) => text as CivilDate;
 export const id = (text: string) => text as PersonId;
 
-const calendarYears = [2023, 2024, 2025, 2026, 2027];
+const onDate = (monthDay: string, name: string): HolidayRule => ({
+  name,
+  part: 'day',
+  on: { kind: 'date', monthDay },
+});
+const onWeekday = (
+  month: number,
+  weekday: number,
+  nth: 1 | 2 | 3 | 4 | 'last',
+  name: string,
+  part: HolidayRule['part'] = 'day',
+): HolidayRule => ({ name, part, on: { kind: 'weekday', month, weekday, nth } });
 
-function nthWeekday(year: number, month: number, isoWeekday: number, n: number): CivilDate {
-  const first = dayNumber(year, month, 1);
-  return fromDay(first + ((isoWeekday - weekday(first) + 7) % 7) + (n - 1) * 7);
-}
-
-function lastWeekday(year: number, month: number, isoWeekday: number): CivilDate {
-  const last = month === 12 ? dayNumber(year + 1, 1, 1) - 1 : dayNumber(year, month + 1, 1) - 1;
-  return fromDay(last - ((weekday(last) - isoWeekday + 7) % 7));
-}
-
-const soundDays = (year: number): Holiday[] => [
-  { date: day(`${year}-01-01`), part: 'day', name: 'New Year’s Day' },
-  { date: day(`${year}-01-16`), part: 'day', name: 'Lamp Day' },
-  { date: nthWeekday(year, 4, 1, 1), part: 'day', name: 'First Boats' },
-  { date: day(`${year}-06-24`), part: 'day', name: 'Midsummer Tide' },
-  { date: lastWeekday(year, 8, 5), part: 'pm', name: 'Herring Fair' },
-  { date: nthWeekday(year, 10, 1, 1), part: 'day', name: 'Storm’s End' },
-  { date: day(`${year}-12-21`), part: 'day', name: 'Long Night' },
+const monday = 1;
+const friday = 5;
+const lampDay = onDate('01-16', 'Lamp Day');
+const everywhere = [
+  onDate('01-01', 'New Year’s Day'),
+  onWeekday(4, monday, 1, 'First Boats'),
+  onDate('06-24', 'Midsummer Tide'),
+  onWeekday(8, friday, 'last', 'Herring Fair', 'pm'),
+  onWeekday(10, monday, 1, 'Storm’s End'),
+  onDate('12-21', 'Long Night'),
 ];
 
-const februaryFridays = (year: number): Holiday[] =>
-  [1, 2, 3, 4].map(n => ({ date: nthWeekday(year, 2, 5, n), part: 'pm' as const, name: 'Ovay Friday' }));
-
-const years = (days: (year: number) => Holiday[]): Holiday[] => calendarYears.flatMap(days);
-
 const calendars: Directory['calendars'] = [
-  { id: 'sound', name: 'Sound', buildsOn: null, holidays: years(soundDays) },
-  { id: 'ovay', name: 'Ovay', buildsOn: 'sound', holidays: years(februaryFridays) },
+  { id: 'sound', name: 'Sound', buildsOn: null, rules: [lampDay, ...everywhere], holidays: [] },
   {
-    id: 'skarn',
-    name: 'Skarn',
+    id: 'ovay',
+    name: 'Ovay',
     buildsOn: 'sound',
-    holidays: years(year => [{ date: day(`${year}-07-02`), part: 'day', name: 'Lamplighters’ Day' }]),
+    rules: ([1, 2, 3, 4] as const).map(nth => onWeekday(2, friday, nth, 'Ovay Friday', 'pm')),
+    holidays: [],
   },
-  {
-    id: 'hollin',
-    name: 'Hollin',
-    buildsOn: null,
-    holidays: years(year => [
-      ...soundDays(year).filter(h => h.name !== 'Lamp Day'),
-      { date: day(`${year}-05-18`), part: 'day', name: 'Quay Day' },
-    ]),
-  },
+  { id: 'skarn', name: 'Skarn', buildsOn: 'sound', rules: [onDate('07-02', 'Lamplighters’ Day')], holidays: [] },
+  { id: 'hollin', name: 'Hollin', buildsOn: null, rules: [...everywhere, onDate('05-18', 'Quay Day')], holidays: [] },
 ];
 
 const places: Directory['places'] = [

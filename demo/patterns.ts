@@ -11,7 +11,8 @@ const officeDay: Day = { am: ['08:30', '12:30'], pm: ['13:15', '17:00'] };
 const shortFriday: Day = { am: ['08:30', '12:30'], pm: ['13:15', '15:00'] };
 const ovayDay: Day = { am: ['09:00', '12:30'], pm: ['13:00', '17:00'] };
 const boatDay: Day = { am: ['06:00', '12:00'], pm: ['13:00', '19:00'] };
-const night: Day = { pm: ['20:00', '32:00'] };
+// A night is one part, and a whole day of leave.
+const night: Day = { pm: ['20:00', '32:00'], days: { pm: 1 } };
 const early: Day = { am: ['06:00', '10:00'], pm: ['10:30', '14:00'] };
 const late: Day = { am: ['14:00', '18:00'], pm: ['18:30', '22:00'] };
 
@@ -66,14 +67,14 @@ export const plans: NamedPlan[] = [
     rules: {
       yearStart: 'anniversary',
       perYear: [
-        { fromServiceYears: 0, amount: 13 },
-        { fromServiceYears: 5, amount: 15 },
-        { fromServiceYears: 10, amount: 17 },
+        { fromServiceYears: 0, amount: 26 },
+        { fromServiceYears: 5, amount: 28 },
+        { fromServiceYears: 10, amount: 30 },
       ],
       accrual: 'yearly',
       proration: 'daily',
       rounding: { step: 0.5, mode: 'up' },
-      carryOver: { max: 4, expires: null },
+      carryOver: { max: 5, expires: null },
     },
   },
 ];
@@ -90,10 +91,10 @@ const type = (id: string, name: string, change: Partial<LeaveType> = {}): LeaveT
 
 export const leaveTypes: LeaveType[] = [
   type('annual', 'Annual leave', { takesFrom: 'plan' }),
-  type('compensation', 'Compensation time', { takesFrom: 'earned' }),
-  type('family', 'Family leave'),
+  type('compensation', 'Compensation time', { takesFrom: 'earned', times: true, portion: 0.125 }),
+  type('family', 'Family leave', { times: true, portion: 0.25, daysBack: 7 }),
   type('study', 'Study leave'),
   type('sea-survival', 'Sea-survival training'),
-  type('sick', 'Sick leave', { counting: 'calendar' }),
+  type('sick', 'Sick leave', { counting: 'calendar', daysBack: 14, insideLeave: 'gives back' }),
   type('unpaid', 'Unpaid leave'),
 ];

@@ -1,16 +1,16 @@
 /**
  * The calculation door: one JSON input a line on stdin, one JSON output a line on stdout, in order, through the core alone.
- * Usage: npm run -s calc -- leave-days|balance|deadline < in.jsonl > out.jsonl
+ * Usage: npm run -s calc -- leave-days|balance|afford|deadline < in.jsonl > out.jsonl
  */
 import { createInterface } from 'node:readline';
 import type { z } from 'zod';
-import { BalanceInput, balance, LeaveDaysInput, leaveDays } from '../core/leave/index.ts';
+import { AffordInput, afford, BalanceInput, balance, LeaveDaysInput, leaveDays } from '../core/leave/index.ts';
 import { DeadlineInput, deadline } from '../core/time/index.ts';
 
 type Door = (input: unknown) => unknown;
 
 const door =
-  <T>(schema: z.ZodType<T>, work: (input: T) => unknown): Door =>
+  <T>(schema: z.ZodType<T, unknown>, work: (input: T) => unknown): Door =>
   input => {
     const read = schema.safeParse(input);
     if (read.success) return work(read.data);
@@ -21,6 +21,7 @@ const door =
 const doors: Record<string, Door> = {
   'leave-days': door(LeaveDaysInput, leaveDays),
   balance: door(BalanceInput, balance),
+  afford: door(AffordInput, afford),
   deadline: door(DeadlineInput, deadline),
 };
 

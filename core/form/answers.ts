@@ -2,7 +2,16 @@
 import { z } from 'zod';
 import { isTimed, type LeaveSpan, LeaveSpan as LeaveSpanSchema } from '../leave/index.ts';
 import { type DirectoryIndex, isEmployed, type PersonId } from '../people/index.ts';
-import { amountWords, CivilDate, dateWords, isCivilDate, rangeWords, TimeOfDay } from '../time/index.ts';
+import {
+  amountWords,
+  CivilDate,
+  dateWords,
+  fullDate,
+  isCivilDate,
+  rangeWords,
+  TimeOfDay,
+  yearOf,
+} from '../time/index.ts';
 import type { Column, Field, Form } from './field.ts';
 import { type FileRules, fileFault, GivenFile } from './file.ts';
 import { type Cell, listById, type ReferenceList, rowById, rowsToPick } from './list.ts';
@@ -24,6 +33,10 @@ export type Answer =
   | null;
 /** By field id. */
 export type Answers = Readonly<Record<string, Answer>>;
+
+/** Whether an answer that was read is a span of leave. */
+export const isLeaveSpan = (answer: unknown): answer is LeaveSpan =>
+  typeof answer === 'object' && answer !== null && 'from' in answer && typeof answer.from === 'object';
 
 export type FieldFault = { field: string; message: string };
 
@@ -196,28 +209,31 @@ export function changesBetween(form: Form, before: Answers, after: Answers): Cha
     .map(f => ({ field: f.id, before: before[f.id] ?? null, after: after[f.id] ?? null }));
 }
 
-export function spanWords(span: LeaveSpan): string {
+export function spanWords(span: LeaveSpan, year: number): string {
   if (isTimed(span)) {
-    const from = `${dateWords(span.from.date as CivilDate)} ${span.from.time}`;
-    return `${from} to ${span.to.date === span.from.date ? '' : `${dateWords(span.to.date)} `}${span.to.time}`;
+    const from = `${dateWords(span.from.date, year)} ${span.from.time}`;
+    return `${from} to ${span.to.date === span.from.date ? '' : `${dateWords(span.to.date, year)} `}${span.to.time}`;
   }
   const { from, to } = span;
   if (from.date === to.date && from.half === to.half) {
-    return `${dateWords(from.date)}, ${from.half === 'am' ? 'morning' : 'afternoon'}`;
+    return `${dateWords(from.date, year)}, ${from.half === 'am' ? 'morning' : 'afternoon'}`;
   }
   const starts = from.half === 'pm' ? ' (from the afternoon)' : '';
   const ends = to.half === 'am' ? ' (to midday)' : '';
-  return `${rangeWords(from.date, to.date)}${starts}${ends}`;
+  return `${rangeWords(from.date, to.date, year)}${starts}${ends}`;
 }
 
 /** Names that answers stand for. */
 export type Naming = {
+  /** The year of whoever reads: dates of another one are said with theirs. */
+  readonly year: number;
   readonly leaveType: (id: string) => string;
   readonly person: (id: string) => string;
   readonly row: (list: string, id: string) => string;
 };
 
-export const namingOf = (house: Pick<HouseLists, 'leaveTypes' | 'lists' | 'index'>): Naming => ({
+export const namingOf = (house: Pick<HouseLists, 'leaveTypes' | 'lists' | 'index' | 'today'>): Naming => ({
+  year: yearOf(house.today),
   leaveType: id => house.leaveTypes.find(t => t.id === id)?.name ?? id,
   person: id => house.index.person(id as PersonId)?.name ?? id,
   row: (list, id) => rowById(listById(house.lists, list), id)?.title ?? id,
@@ -235,11 +251,13 @@ export function answerWords(field: Field, answer: Answer | undefined, naming: Na
   if (typeof answer === 'string') return textWords(field, answer, naming);
   if (Array.isArray(answer)) return listWords(field, answer);
   if ('file' in answer) {
-    const until = answer.expires ? `, valid until ${dateWords(answer.expires)} ${answer.expires.slice(0, 4)}` : '';
+    const until = answer.expires ? `, valid until ${fullDate(answer.expires)}` : '';
     return `${answer.file.name}${until}`;
   }
   const span = answer as LeaveSpan | DateRange;
-  return typeof span.from === 'string' ? rangeWords(span.from, (span as DateRange).to) : spanWords(span as LeaveSpan);
+  return typeof span.from === 'string'
+    ? rangeWords(span.from, (span as DateRange).to, naming.year)
+    : spanWords(span as LeaveSpan, naming.year);
 }
 
 function textWords(field: Field, answer: string, naming: Naming): string {
@@ -251,7 +269,7 @@ function textWords(field: Field, answer: string, naming: Naming): string {
     case 'pick':
       return naming.row(field.list, answer);
     case 'date':
-      return isCivilDate(answer) ? `${dateWords(answer as CivilDate)} ${answer.slice(0, 4)}` : answer;
+      return isCivilDate(answer) ? fullDate(answer as CivilDate) : answer;
     default:
       return answer;
   }

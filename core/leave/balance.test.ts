@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { date, standard } from '../testing/house.ts';
 import { compare, decimal, fraction, plus, roundTo, toNumber } from './fraction.ts';
-import { type BalanceInput, balance, type LeavePlan, statement } from './index.ts';
+import { type BalanceInput, balance, type LeavePlan, movedOf, statement } from './index.ts';
 
 const person = { joined: date('2022-03-15'), left: null, fte: [{ from: date('2022-03-15'), value: 1 }] };
 const input = (change: Partial<BalanceInput> = {}): BalanceInput => ({
@@ -25,9 +25,12 @@ const anyPlan: fc.Arbitrary<LeavePlan> = fc.record({
   carryOver: fc.constantFrom(null, { max: 5, expires: '03-31' }, { max: 40, expires: null }),
 });
 
+const statementFor = ({ person, plan, movements, asOf }: BalanceInput) =>
+  statement({ person, plan, moved: movements.map(movedOf) }, asOf);
+
 describe('balances', () => {
   test('a full year’s entitlement, five carried over, what is above five lapses', () => {
-    const { lines, balance: now, expiring } = statement(input());
+    const { lines, balance: now, expiring } = statementFor(input());
     expect(now).toBe(31);
     expect(expiring).toEqual([{ amount: 5, on: '2026-03-31' }]);
     expect(lines.at(-1)).toMatchObject({ kind: 'accrued', amount: 26, date: '2026-01-01' });
@@ -68,7 +71,7 @@ describe('balances', () => {
     });
     fc.assert(
       fc.property(anyPlan, fc.array(movement, { maxLength: 12 }), (plan, movements) => {
-        const worked = statement(input({ plan: plan, movements }));
+        const worked = statementFor(input({ plan: plan, movements }));
         let sum = 0;
         for (const line of worked.lines) {
           sum += line.amount;

@@ -1,6 +1,15 @@
 /** Balances and statements: worked out from facts, line by line, never patched. */
 import { z } from 'zod';
-import { CivilDate, type DayNumber, dateWords, fromDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
+import {
+  amountWords,
+  CivilDate,
+  type DayNumber,
+  dateWords,
+  fromDay,
+  monthDayIn,
+  toDay,
+  yearMonthDay,
+} from '../time/index.ts';
 import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
 import { Employment, entitlement, LeavePlan, type LeaveYear, leaveYears, monthEntitlement, rate } from './plan.ts';
 
@@ -23,11 +32,40 @@ export type BalanceInput = z.infer<typeof BalanceInput>;
 
 export type LineKind = 'accrued' | 'carried' | 'lapsed' | 'adjustment' | 'taken';
 
+/** What is taken or adjusted on a day, exact; each day of a booking is one of its own. */
+export type Moved = {
+  readonly on: DayNumber;
+  readonly kind: Movement['kind'];
+  readonly amount: Fraction;
+  readonly reason?: string;
+  /** The booking that the day is part of. */
+  readonly booking?: Booking;
+};
+export type Booking = { readonly request: string; readonly state: 'held' | 'booked' };
+
 /** One line of a statement: what moved the balance, by how much, why, and the balance after it. */
-export type StatementLine = { date: CivilDate; kind: LineKind; amount: number; balance: number; reason: string };
+export type StatementLine = {
+  date: CivilDate;
+  kind: LineKind;
+  amount: number;
+  balance: number;
+  reason: string;
+  /** Where days of one booking were put together: the last of them, and each with what it takes. */
+  until?: CivilDate;
+  days?: { date: CivilDate; amount: number }[];
+  request?: string;
+  held?: true;
+};
 
 export type Balance = { balance: number; expiring: { amount: number; on: CivilDate }[] };
 export type Statement = Balance & { lines: StatementLine[] };
+
+export const movedOf = ({ date, kind, amount, reason }: Movement): Moved => ({
+  on: toDay(date),
+  kind,
+  amount: decimal(amount),
+  ...(reason === undefined ? {} : { reason }),
+});
 
 type Grant = { on: DayNumber; amount: Fraction; reason: string };
 
@@ -74,35 +112,25 @@ function expiryIn(year: LeaveYear, monthDay: string): DayNumber {
   return inSameYear >= year.first ? inSameYear : monthDayIn(calendarYear + 1, monthDay);
 }
 
-/** Days inside (first, last] on which a leave year begins, or the day after carry-over lapsed. */
-export function yearBreaks(plan: LeavePlan, joined: CivilDate, first: DayNumber, last: DayNumber): DayNumber[] {
-  const breaks = new Set<DayNumber>();
-  for (const year of leaveYears(plan, joined, last, first)) {
-    breaks.add(year.first);
-    if (plan.carryOver?.expires) breaks.add(expiryIn(year, plan.carryOver.expires) + 1);
-  }
-  return [...breaks].filter(day => day > first && day <= last).sort((a, b) => a - b);
-}
-
 // On one day: year end, accrual, adjustments, taken, lapse.
 const orderOnDay = { 'year end': 0, accrual: 1, adjustment: 2, taken: 3, lapse: 4 } as const;
-type Happening =
+
+/** What the plan does by itself on a day. */
+export type Planned =
   | { on: DayNumber; kind: 'year end'; expires: DayNumber | null }
   | { on: DayNumber; kind: 'accrual'; grant: Grant }
-  | { on: DayNumber; kind: 'adjustment' | 'taken'; movement: Movement }
   | { on: DayNumber; kind: 'lapse' };
-
-type Scheduled = Extract<Happening, { kind: 'year end' | 'accrual' | 'lapse' }>;
+type Entry = Planned | Moved;
 
 /**
  * What happens to a balance by the plan alone: year ends, accruals and lapses up to and with day `until`.
  * It depends on employment and plan only, so whoever asks often for one person keeps it.
  */
-export function planSchedule(plan: LeavePlan, person: Employment, until: DayNumber): readonly Scheduled[] {
+export function planSchedule(plan: LeavePlan, person: Employment, until: DayNumber): readonly Planned[] {
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const rates = rate(plan, person);
-  const all: Scheduled[] = [];
+  const all: Planned[] = [];
   for (const year of leaveYears(plan, person.joined, until)) {
     const expires = plan.carryOver?.expires ? expiryIn(year, plan.carryOver.expires) : null;
     if (year.first > joined && year.first <= left) {
@@ -114,92 +142,116 @@ export function planSchedule(plan: LeavePlan, person: Employment, until: DayNumb
   return all;
 }
 
-function happenings(input: BalanceInput, schedule: readonly Scheduled[]): Happening[] {
-  const asOf = toDay(input.asOf);
-  const joined = toDay(input.person.joined);
-  // The lapse of `asOf` itself comes at the end of that day, and is not yet applied.
-  const all: Happening[] = schedule.filter(h => (h.kind === 'lapse' ? h.on < asOf : h.on <= asOf));
-  if (asOf >= joined) {
-    for (const movement of input.movements) {
-      const on = Math.max(toDay(movement.date), joined);
-      if (on <= asOf) all.push({ on, kind: movement.kind, movement });
-    }
-  }
+/** All that moves a balance, in its order; movements before joining count on the day of joining. */
+function inOrder(joined: DayNumber, planned: readonly Planned[], moved: readonly Moved[]): Entry[] {
+  const all: Entry[] = [...planned];
+  for (const entry of moved) all.push(entry.on < joined ? { ...entry, on: joined } : entry);
   return all.sort((a, b) => a.on - b.on || orderOnDay[a.kind] - orderOnDay[b.kind]);
 }
 
+const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
+
+type Account = { own: Fraction; carry: Fraction; expires: DayNumber | null };
+type Say = (on: DayNumber, kind: LineKind, amount: Fraction, reason: string, booking?: Booking) => void;
+const nothingSaid: Say = () => {};
+
 /**
- * Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied).
+ * One entry applied to an account.
  * What is taken uses carry-over first while it lives, then the year's own, which may go below zero.
  */
-export function statement(
-  input: BalanceInput,
-  schedule: readonly Scheduled[] = planSchedule(input.plan, input.person, toDay(input.asOf)),
-): Statement {
-  const lines: StatementLine[] = [];
-  const left = input.person.left ? toDay(input.person.left) : Number.POSITIVE_INFINITY;
-  const max = decimal(input.plan.carryOver?.max ?? 0);
-  let own = zero;
-  let carry = zero;
-  let expires: DayNumber | null = null;
-  const say = (on: DayNumber, kind: LineKind, amount: Fraction, reason: string) =>
-    lines.push({ date: fromDay(on), kind, amount: toNumber(amount), balance: toNumber(plus(own, carry)), reason });
-  const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
-
-  for (const happening of happenings(input, schedule)) {
-    switch (happening.kind) {
-      case 'year end': {
-        const rest = plus(own, carry);
-        expires = happening.expires;
-        if (isNegative(rest)) {
-          own = rest;
-          carry = zero;
-          say(happening.on, 'carried', zero, `${toNumber(rest)} goes on into the new leave year`);
-          break;
-        }
-        const lapsed = minus(rest, least(rest, max));
-        carry = least(rest, max);
-        own = zero;
-        if (!isZero(lapsed)) {
-          const reason = input.plan.carryOver
-            ? `more than the ${input.plan.carryOver.max} that may be carried over`
-            : 'nothing is carried over';
-          say(happening.on, 'lapsed', negative(lapsed), reason);
-        }
-        if (!isZero(carry)) {
-          const until = expires !== null ? `, to use by ${dateWords(fromDay(expires))}` : '';
-          say(happening.on, 'carried', zero, `${toNumber(carry)} carried over from last leave year${until}`);
-        }
-        break;
+function apply(account: Account, entry: Entry, plan: LeavePlan, max: Fraction, say: Say): void {
+  switch (entry.kind) {
+    case 'year end': {
+      const rest = plus(account.own, account.carry);
+      account.expires = entry.expires;
+      if (isNegative(rest)) {
+        account.own = rest;
+        account.carry = zero;
+        say(entry.on, 'carried', zero, `${amountWords(toNumber(rest))} goes on into the new leave year`);
+        return;
       }
-      case 'accrual':
-        own = plus(own, happening.grant.amount);
-        if (!isZero(happening.grant.amount))
-          say(happening.on, 'accrued', happening.grant.amount, happening.grant.reason);
-        break;
-      case 'adjustment': {
-        const amount = decimal(happening.movement.amount);
-        own = plus(own, amount);
-        say(happening.on, 'adjustment', amount, happening.movement.reason ?? 'adjusted');
-        break;
+      const lapsed = minus(rest, least(rest, max));
+      account.carry = least(rest, max);
+      account.own = zero;
+      if (!isZero(lapsed)) {
+        const reason = plan.carryOver
+          ? `more than the ${plan.carryOver.max} that may be carried over`
+          : 'nothing is carried over';
+        say(entry.on, 'lapsed', negative(lapsed), reason);
       }
-      case 'taken': {
-        const amount = decimal(happening.movement.amount);
-        const fromCarry = isNegative(amount) ? zero : least(amount, carry);
-        carry = minus(carry, fromCarry);
-        own = minus(own, minus(amount, fromCarry));
-        say(happening.on, 'taken', negative(amount), happening.movement.reason ?? 'taken');
-        break;
+      if (!isZero(account.carry)) {
+        const { year } = yearMonthDay(entry.on);
+        const until = entry.expires !== null ? `, to use by ${dateWords(fromDay(entry.expires), year)}` : '';
+        say(
+          entry.on,
+          'carried',
+          zero,
+          `${amountWords(toNumber(account.carry))} carried over from last leave year${until}`,
+        );
       }
-      case 'lapse': {
-        const lapsed = carry;
-        carry = zero;
-        if (!isZero(lapsed)) say(happening.on, 'lapsed', negative(lapsed), 'carry-over not used in time');
-        break;
-      }
+      return;
+    }
+    case 'accrual':
+      account.own = plus(account.own, entry.grant.amount);
+      if (!isZero(entry.grant.amount)) say(entry.on, 'accrued', entry.grant.amount, entry.grant.reason);
+      return;
+    case 'adjustment':
+      account.own = plus(account.own, entry.amount);
+      say(entry.on, 'adjustment', entry.amount, entry.reason ?? 'adjusted');
+      return;
+    case 'taken': {
+      const fromCarry = isNegative(entry.amount) ? zero : least(entry.amount, account.carry);
+      account.carry = minus(account.carry, fromCarry);
+      account.own = minus(account.own, minus(entry.amount, fromCarry));
+      say(entry.on, 'taken', negative(entry.amount), entry.reason ?? 'taken', entry.booking);
+      return;
+    }
+    case 'lapse': {
+      const lapsed = account.carry;
+      account.carry = zero;
+      if (!isZero(lapsed)) say(entry.on, 'lapsed', negative(lapsed), 'carry-over not used in time');
+      return;
     }
   }
-  const asOf = toDay(input.asOf);
+}
+
+const opened = (): Account => ({ own: zero, carry: zero, expires: null });
+
+/** Whose balance, by which plan, and what moved it. */
+export type Holdings = {
+  readonly person: Employment;
+  readonly plan: LeavePlan;
+  readonly moved: readonly Moved[];
+  /** What the plan does, where that is known already; it must reach as far as is asked. */
+  readonly planned?: readonly Planned[];
+};
+
+/** Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied). */
+export function statement({ person, plan, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
+  const asOf = toDay(asOfDate);
+  const joined = toDay(person.joined);
+  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
+  const max = decimal(plan.carryOver?.max ?? 0);
+  const account = opened();
+  const lines: StatementLine[] = [];
+  const say: Say = (on, kind, amount, reason, booking) => {
+    lines.push({
+      date: fromDay(on),
+      kind,
+      amount: toNumber(amount),
+      balance: toNumber(plus(account.own, account.carry)),
+      reason,
+      ...(booking ? { request: booking.request } : {}),
+      ...(booking?.state === 'held' ? { held: true as const } : {}),
+    });
+  };
+  if (asOf >= joined) {
+    for (const entry of inOrder(joined, planned ?? planSchedule(plan, person, asOf), moved)) {
+      // The lapse of `asOf` itself comes at the end of that day.
+      if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, plan, max, say);
+    }
+  }
+  const { own, carry, expires } = account;
   const open = expires !== null && expires >= asOf && expires < left && !isZero(carry);
   return {
     balance: toNumber(plus(own, carry)),
@@ -208,7 +260,66 @@ export function statement(
   };
 }
 
-export function balance(input: BalanceInput): Balance {
-  const { balance, expiring } = statement(input);
+/**
+ * The balance at the end of each day on which it may have changed inside a window (that day's own lapse not yet
+ * applied), the window's first day always among them; between two of them it stays as on the first.
+ * @param alsoOn days that are to be among them besides
+ */
+export function balancesIn(
+  { person, plan, moved, planned }: Holdings,
+  window: { first: DayNumber; last: DayNumber },
+  alsoOn: readonly DayNumber[] = [],
+): Map<DayNumber, Fraction> {
+  const joined = toDay(person.joined);
+  const max = decimal(plan.carryOver?.max ?? 0);
+  const entries = inOrder(joined, planned ?? planSchedule(plan, person, window.last), moved);
+  const days = new Set([window.first, ...alsoOn]);
+  for (const { on, kind } of entries) days.add(kind === 'lapse' ? on + 1 : on);
+  const account = opened();
+  const found = new Map<DayNumber, Fraction>();
+  let next = 0;
+  for (const day of [...days].sort((a, b) => a - b)) {
+    if (day > window.last) break;
+    for (; next < entries.length; next++) {
+      const entry = entries[next];
+      if (entry.on > day || (entry.on === day && entry.kind === 'lapse')) break;
+      apply(account, entry, plan, max, nothingSaid);
+    }
+    if (day >= window.first) found.set(day, day < joined ? zero : plus(account.own, account.carry));
+  }
+  return found;
+}
+
+export function balance({ person, plan, movements, asOf }: BalanceInput): Balance {
+  const { balance, expiring } = statement({ person, plan, moved: movements.map(movedOf) }, asOf);
   return { balance, expiring };
+}
+
+/** Puts days of one booking together where nothing else comes between them; what lies ahead of `today` stays apart. */
+export function foldBookings(lines: readonly StatementLine[], today: CivilDate): StatementLine[] {
+  const folded: StatementLine[] = [];
+  for (const line of lines) {
+    const before = folded.at(-1);
+    const joins =
+      before?.kind === 'taken' &&
+      line.kind === 'taken' &&
+      line.request !== undefined &&
+      before.request === line.request &&
+      before.held === line.held &&
+      before.date <= today === line.date <= today;
+    const day = { date: line.date, amount: line.amount };
+    if (!joins) folded.push(line.request === undefined ? line : { ...line, until: line.date, days: [day] });
+    else {
+      const days = [...(before.days ?? []), day];
+      folded[folded.length - 1] = {
+        ...before,
+        until: line.date,
+        days,
+        // Summed as exact numbers, so that no sum drifts.
+        amount: toNumber(days.reduce((sum, one) => plus(sum, decimal(one.amount)), zero)),
+        balance: line.balance,
+      };
+    }
+  }
+  return folded;
 }

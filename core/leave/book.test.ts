@@ -1,5 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { annual, bookOf, date, entry, halves, person, sick } from '../testing/house.ts';
+import { workingTimeOf } from '../people/index.ts';
+import { annual, bookOf, date, directory, entry, halves, index, person, sick } from '../testing/house.ts';
+import { toDay } from '../time/index.ts';
 import {
   amountOf,
   awayOf,
@@ -13,12 +15,13 @@ import {
 } from './index.ts';
 
 const ina = person('ina');
+const office = workingTimeOf(index, directory.people[2], { first: toDay('2026-01-01'), last: toDay('2026-12-31') });
 const codes = (...args: Parameters<typeof obstacles>) => obstacles(...args).map(o => o.code);
 
 describe('the leave book', () => {
   test('a week with a holiday afternoon is four and a half days, and says why', () => {
     const span = halves('2026-02-09', '2026-02-13');
-    expect(amountOf(bookOf(), ina, annual, span)).toEqual({ amount: 4.5, unit: 'days', minutes: 2010 });
+    expect(amountOf(bookOf(), ina, annual, span)).toEqual({ amount: 4.5, unit: 'days', days: 4.5, minutes: 2010 });
     const reasons = explainAmount(bookOf(), ina, annual, span);
     expect(reasons.map(r => r.days)).toEqual([1, 1, 1, 1, 0.5]);
     expect(reasons[4].reason).toContain('Ovay Friday');
@@ -43,19 +46,19 @@ describe('the leave book', () => {
     const [clash] = obstacles(bookOf([entry({})]), ina, 'annual', span);
     expect(clash.code).toBe('overlaps');
     expect(clash.message).toContain('R-1');
-    expect(obstacles(bookOf([entry({})]), ina, 'annual', span, 'R-1')).toEqual([]);
+    expect(obstacles(bookOf([entry({})]), ina, 'annual', span, { request: 'R-1' })).toEqual([]);
   });
 
   test('morning and afternoon of one day do not overlap', () => {
     const morning = halves('2026-05-04', '2026-05-04', { to: 'am' });
     const afternoon = halves('2026-05-04', '2026-05-04', { from: 'pm' });
-    expect(overlap(morning, afternoon)).toBe(false);
+    expect(overlap(office, morning, afternoon)).toBe(false);
     const timed = {
       from: { date: date('2026-05-04'), time: '11:00' },
       to: { date: date('2026-05-04'), time: '12:30' },
     };
-    expect(overlap(morning, timed)).toBe(true);
-    expect(overlap(afternoon, timed)).toBe(true);
+    expect(overlap(office, morning, timed)).toBe(true);
+    expect(overlap(office, afternoon, timed)).toBe(false);
   });
 
   test.each([
@@ -75,9 +78,9 @@ describe('the leave book', () => {
   test('leave over the lapse of carry-over is dated on both sides of it', () => {
     const across = entry({ span: halves('2026-03-30', '2026-04-02') });
     const taken = statementOf(bookOf([across]), ina, annual, date('2026-04-30'))?.lines.filter(l => l.kind === 'taken');
-    expect(taken?.map(l => [l.date, l.amount])).toEqual([
-      ['2026-03-30', -2],
-      ['2026-04-01', -2],
+    expect(taken?.map(l => [l.date, l.until, l.amount])).toEqual([
+      ['2026-03-30', '2026-03-31', -2],
+      ['2026-04-01', '2026-04-02', -2],
     ]);
   });
 

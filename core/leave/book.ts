@@ -3,21 +3,56 @@
  * A pending request holds its amount: what is free is the balance less what is held.
  */
 import { z } from 'zod';
-import { type DirectoryIndex, type Person, type PersonId, recordOn, teamOf, workingTimeOf } from '../people/index.ts';
 import {
+  type DirectoryIndex,
+  holidaysKnownUntil,
+  type Person,
+  type PersonId,
+  recordOn,
+  teamOf,
+  workingTimeOf,
+} from '../people/index.ts';
+import {
+  addDays,
   amountOfUnit,
   amountWords,
   type CivilDate,
+  type DayNumber,
   dateWords,
   fromDay,
+  type Half,
+  halfIndex,
   rangeWords,
   toDay,
   type WorkingTime,
+  yearOf,
 } from '../time/index.ts';
-import { type Movement, planSchedule, type Statement, statement, yearBreaks } from './balance.ts';
-import { Counting, countHalves, countTimed, type DayReason, explainLeave } from './counting.ts';
+import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
+import { balancesIn, foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
+import {
+  Counting,
+  countDays,
+  countHalves,
+  countsHalf,
+  countTimed,
+  type DayReason,
+  defaultPortion,
+  explainLeave,
+  Portion,
+} from './counting.ts';
+import { compare, decimal, toNumber } from './fraction.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema } from './plan.ts';
-import { endsBeforeItStarts, type HalfSpan, halvesOf, isTimed, type LeaveSpan, overlap } from './span.ts';
+import {
+  daysOf,
+  endsBeforeItStarts,
+  type HalfSpan,
+  halvesOf,
+  isTimed,
+  type LeaveSpan,
+  overlap,
+  sharedDays,
+  takesPart,
+} from './span.ts';
 
 export const LeaveType = z.object({
   id: z.string().min(1),
@@ -28,8 +63,23 @@ export const LeaveType = z.object({
   takesFrom: z.enum(['plan', 'earned', 'nothing']),
   /** How far below zero a request may take the balance. */
   overdraft: z.number().nonnegative(),
+  /** The smallest portion, in days, when it is asked for with times; half a day where nothing is said. */
+  portion: Portion.optional(),
+  /** Whether it may be asked for with times. */
+  times: z.boolean().optional(),
+  /** The longest span in calendar days; two years where nothing is said. */
+  longest: z.number().int().min(1).max(3660).optional(),
+  /** How many days back it may be asked for; not at all where nothing is said. */
+  daysBack: z.number().int().min(0).max(3660).optional(),
+  /** Whom to turn to for what lies further back; HR operations where nothing is said. */
+  turnTo: z.string().min(1).max(200).optional(),
+  /** Inside booked leave of another type: refused where nothing is said, or the days taken there are given back. */
+  insideLeave: z.enum(['refused', 'gives back']).optional(),
 });
 export type LeaveType = z.infer<typeof LeaveType>;
+
+/** The longest span, in calendar days, where the type says nothing: two years. */
+export const longestSpan = 731;
 
 export const NamedPlan = z.object({
   id: z.string().min(1),
@@ -46,6 +96,8 @@ export type LeaveEntry = {
   readonly type: string;
   readonly span: LeaveSpan;
   readonly state: 'held' | 'booked';
+  /** Why HR booked or changed it, where HR did. */
+  readonly reason?: string | null;
 };
 
 export type Adjustment = {
@@ -66,10 +118,20 @@ export type LeaveBook = {
   readonly today: CivilDate;
 };
 
-export type Amount = { amount: number; unit: 'days' | 'hours'; minutes: number };
+/** What a span takes: in the unit of the balance, and in days and minutes as they are counted. */
+export type Amount = { amount: number; unit: 'days' | 'hours'; days: number; minutes: number };
 
 export type Obstacle = {
-  code: 'ends before it starts' | 'no working time' | 'overlaps' | 'over balance' | 'not employed' | 'unknown type';
+  code:
+    | 'ends before it starts'
+    | 'no working time'
+    | 'overlaps'
+    | 'over balance'
+    | 'not employed'
+    | 'unknown type'
+    | 'too long'
+    | 'too far back'
+    | 'no times';
   message: string;
 };
 
@@ -127,25 +189,21 @@ function planFor(book: LeaveBook, id: PersonId, type: LeaveType): NamedPlan | un
   return type.takesFrom === 'earned' ? earnedTime : planOf(book, id);
 }
 
-/** What a span takes, in the unit of the person's plan; nothing when the span ends before it starts. */
+/** What a span takes; nothing when the span ends before it starts. */
 export function amountOf(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): Amount | undefined {
   const time = timeOf(book, sureOf(book, id));
   const unit = planFor(book, id, type)?.unit ?? 'days';
-  if (isTimed(span)) {
-    const counted = countTimed(time, span);
-    if ('error' in counted) return undefined;
-    const { minutes } = counted;
-    return { amount: unit === 'hours' ? minutes / 60 : minutes / type.dayMinutes, unit, minutes };
-  }
-  const counted = countHalves(time, type, span);
+  const counted = isTimed(span)
+    ? countTimed(time, span, type.portion ?? defaultPortion)
+    : countHalves(time, type, span);
   if ('error' in counted) return undefined;
-  return { amount: unit === 'hours' ? counted.minutes / 60 : counted.days, unit, minutes: counted.minutes };
+  const { days, minutes } = counted;
+  return { amount: unit === 'hours' ? minutes / 60 : days, unit, days, minutes };
 }
 
 /** Each day of a span with what it counts and why. */
-export function explainAmount(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): DayReason[] {
-  return isTimed(span) ? [] : explainLeave(timeOf(book, sureOf(book, id)), type, span);
-}
+export const explainAmount = (book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): DayReason[] =>
+  explainLeave(timeOf(book, sureOf(book, id)), type, span);
 
 export function employmentOf(person: Person): Employment {
   return {
@@ -155,45 +213,66 @@ export function employmentOf(person: Person): Employment {
   };
 }
 
-/** A span by halves cut where a leave year begins or carry-over lapses, so that each piece is dated where it counts. */
-function pieces(person: Person, plan: LeavePlan, span: LeaveSpan): LeaveSpan[] {
-  if (isTimed(span)) return [span];
-  const breaks = yearBreaks(plan, person.joined, toDay(span.from.date), toDay(span.to.date));
-  const cut: HalfSpan[] = [];
-  let from = span.from;
-  for (const day of breaks) {
-    cut.push({ from, to: { date: fromDay(day - 1), half: 'pm' } });
-    from = { date: fromDay(day), half: 'am' };
-  }
-  return [...cut, { from, to: span.to }];
+/** Booked sickness of a person, or what else gives back the leave that it falls into. */
+function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: LeaveEntry): LeaveEntry[] {
+  return entries.filter(
+    other =>
+      other.person === entry.person &&
+      other.state === 'booked' &&
+      other.type !== entry.type &&
+      book.types.find(t => t.id === other.type)?.insideLeave === 'gives back',
+  );
+}
+
+/** What an entry takes of its balance, day by day: each day of it is a movement on that day. */
+function movedBy(
+  book: LeaveBook,
+  person: Person,
+  type: LeaveType,
+  unit: 'days' | 'hours',
+  entries: readonly LeaveEntry[],
+  entry: LeaveEntry,
+): Moved[] {
+  const time = timeOf(book, person);
+  const back = givingBack(book, entries, entry);
+  const given = new Set<string>();
+  const isGivenBack = (day: DayNumber, half: Half): boolean => {
+    const part = time.parts(day)[half];
+    const by = part && back.find(other => takesPart(other.span, halfIndex(day, half), part));
+    if (by) given.add(by.request);
+    return by !== undefined && by !== null;
+  };
+  const counted = countDays(time, type, entry.span, isGivenBack);
+  const { request, state } = entry;
+  const held = state === 'held' ? 'held by' : 'taken with';
+  const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
+  const reason = `${held} request ${request}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
+  return inUnit(counted, unit)
+    .filter(({ amount }) => amount.top > 0n)
+    .map(({ on, amount }) => ({ on, kind: 'taken', amount, reason, booking: { request, state } }));
 }
 
 function movementsOf(
   book: LeaveBook,
   person: Person,
   type: LeaveType,
-  plan: LeavePlan,
+  plan: NamedPlan,
   entries: readonly LeaveEntry[],
-) {
-  const movements: Movement[] = book.adjustments
+): Moved[] {
+  const moved: Moved[] = book.adjustments
     .filter(a => a.person === person.id && a.type === type.id)
-    .map(a => ({ date: a.date, kind: 'adjustment', amount: a.amount, reason: a.reason }));
+    .map(a => ({ on: toDay(a.date), kind: 'adjustment', amount: decimal(a.amount), reason: a.reason }));
   for (const entry of entries) {
-    if (entry.person !== person.id || entry.type !== type.id) continue;
-    for (const piece of pieces(person, plan, entry.span)) {
-      const amount = amountOf(book, person.id, type, piece)?.amount ?? 0;
-      if (amount > 0) {
-        const reason = `${entry.state === 'held' ? 'held by' : 'taken with'} request ${entry.request}`;
-        movements.push({ date: piece.from.date, kind: 'taken', amount, reason });
-      }
-    }
+    if (entry.person === person.id && entry.type === type.id)
+      moved.push(...movedBy(book, person, type, plan.unit, entries, entry));
   }
-  return movements;
+  return moved;
 }
 
 type Kept = { until: number; schedule: ReturnType<typeof planSchedule> };
 const schedules = new WeakMap<Person, WeakMap<LeavePlan, Kept>>();
-const ahead = 731;
+/** Days ahead of today for which what the plan does is worked out at once: most questions end there. */
+const ahead = 1096;
 
 /** The plan's part of a person's statements, kept for as long as the person's record is. */
 function scheduleFor(book: LeaveBook, person: Person, plan: NamedPlan, asOf: number): Kept['schedule'] {
@@ -224,12 +303,16 @@ export function statementOf(
   const plan = planFor(book, id, type);
   if (!plan) return undefined;
   const person = sureOf(book, id);
-  const movements = movementsOf(book, person, type, plan.rules, entries);
   const worked = statement(
-    { person: employmentOf(person), plan: plan.rules, movements, asOf },
-    scheduleFor(book, person, plan, toDay(asOf)),
+    {
+      person: employmentOf(person),
+      plan: plan.rules,
+      moved: movementsOf(book, person, type, plan, entries),
+      planned: scheduleFor(book, person, plan, toDay(asOf)),
+    },
+    asOf,
   );
-  return { ...worked, unit: plan.unit, plan: plan.name };
+  return { ...worked, lines: foldBookings(worked.lines, book.today), unit: plan.unit, plan: plan.name };
 }
 
 /** What open requests hold of a leave type from today on. */
@@ -243,8 +326,15 @@ export type BalanceAhead = {
   /** Balance today, as booked. */
   now: number;
   held: number;
-  /** The lowest balance from the span's first day on, with everything booked, held and the span taken. */
+  /** What the span takes, whether it fits, and what its longest run from the first day on takes that would fit. */
+  amount: number;
+  fits: boolean;
+  free: number;
+  /** The lowest balance on a day of leave from the span's first day on, with everything booked, held and the span taken. */
   after: number;
+  /** The balance at the end of the span's last day, and the lowest from its first day to the end of the next leave year. */
+  afterwards: number;
+  lowest: { balance: number; on: CivilDate };
   unit: 'days' | 'hours';
   expiring: Statement['expiring'];
   lines: Statement['lines'];
@@ -261,79 +351,185 @@ export function balanceAhead(
   span: LeaveSpan,
   request?: string,
 ): BalanceAhead | undefined {
-  const now = statementOf(book, id, type, book.today);
-  if (!now) return undefined;
+  const plan = planFor(book, id, type);
+  const now = plan && statementOf(book, id, type, book.today);
+  if (!plan || !now) return undefined;
+  const person = sureOf(book, id);
+  const employment = employmentOf(person);
   const others = book.entries.filter(e => e.request !== request);
   const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
-  const ends = [...others.filter(e => e.person === id), asked].map(e => toDay(e.span.to.date));
-  const last = fromDay(Math.max(toDay(book.today), ...ends));
-  const ahead = statementOf(book, id, type, last, [...others, asked]);
-  if (!ahead) return undefined;
-  const from = span.from.date;
-  const taken = ahead.lines.filter(line => line.kind === 'taken' && line.date >= from);
-  const after = taken.length > 0 ? Math.min(...taken.map(line => line.balance)) : ahead.balance;
+  const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
+  const end = lastDayOfWindow(plan.rules, person.joined, last);
+  const planned = scheduleFor(book, person, plan, end);
+  const moved = movementsOf(book, person, type, plan, others);
+  const taken = movedBy(book, person, type, plan.unit, others, asked);
+  const holdings = { person: employment, plan: plan.rules, planned, moved };
+  const { amount, fits, free, after, lowest } = affordable(holdings, {
+    first,
+    last,
+    days: taken,
+    overdraft: decimal(type.overdraft),
+  });
+  const withIt = [...moved, ...taken];
+  const onDays = withIt.filter(m => m.kind === 'taken' && m.on >= first && m.on <= end).map(m => m.on);
+  const balances = balancesIn({ ...holdings, moved: withIt }, { first, last: end }, onDays);
+  let least = after;
+  for (const day of onDays) {
+    const balance = balances.get(day);
+    if (balance && compare(balance, least) < 0) least = balance;
+  }
+  const until = fromDay(Math.max(toDay(book.today), last));
+  const ahead = statementOf(book, id, type, until, [...others, asked]);
   return {
     now: now.balance,
     held: heldOf(book, id, type, request),
-    after,
+    amount: toNumber(amount),
+    fits,
+    free: toNumber(free),
+    after: toNumber(least),
+    afterwards: toNumber(after),
+    lowest: { balance: toNumber(lowest.balance), on: fromDay(lowest.on) },
     unit: now.unit,
     expiring: now.expiring,
-    lines: ahead.lines,
+    lines: ahead?.lines ?? [],
   };
 }
 
-/** People of the team away, held or booked, on any half day of the span; the person not counted. */
-export function othersAway(book: LeaveBook, id: PersonId, span: LeaveSpan): Person[] {
-  const team = teamOf(book.index, id, span.from.date);
-  return team.filter(p => p.id !== id && book.entries.some(e => e.person === p.id && overlap(e.span, span)));
+/** The days of a span on which a person is away from scheduled work, held or booked. */
+export function awayDays(book: LeaveBook, id: PersonId, span: LeaveSpan): Set<DayNumber> {
+  const days = new Set<DayNumber>();
+  const person = book.index.person(id);
+  if (!person) return days;
+  for (const entry of book.entries) {
+    if (entry.person !== id || entry.span.to.date < addDays(span.from.date, -1) || entry.span.from.date > span.to.date)
+      continue;
+    for (const day of sharedDays(timeOf(book, person), entry.span, span)) days.add(day);
+  }
+  return days;
 }
 
-/** Why a span may not be asked for, worst first; empty when it may. `request` is left out of what is held. */
+/** People of the team away, held or booked, from scheduled work in the span; the person not counted. */
+export function othersAway(book: LeaveBook, id: PersonId, span: LeaveSpan): Person[] {
+  const team = teamOf(book.index, id, span.from.date);
+  return team.filter(p => p.id !== id && awayDays(book, p.id, span).size > 0);
+}
+
+/** When leave of another request is, in words. */
+function spanOn(book: LeaveBook, { from, to }: LeaveSpan): string {
+  return from.date === to.date
+    ? `on ${dateWords(from.date, yearOf(book.today))}`
+    : `from ${rangeWords(from.date, to.date, yearOf(book.today))}`;
+}
+
+export type AskedHow = {
+  /** The request itself, left out of what is held and of overlaps. */
+  request?: string;
+  /** Being asked now, being booked as it was asked, or entered by HR. */
+  how?: 'asked now' | 'asked before' | 'by HR';
+  /** The dates of this request as they were, when it is being changed: what has passed of them may stay. */
+  before?: LeaveSpan | null;
+};
+
+/** Why a span lies too far back to be asked for; nothing when it does not. */
+function tooFarBack(book: LeaveBook, type: LeaveType, span: LeaveSpan, before: LeaveSpan | null): Obstacle | undefined {
+  const back = type.daysBack ?? 0;
+  const earliest = addDays(book.today, -back);
+  if (span.from.date >= earliest || before?.from.date === span.from.date) return undefined;
+  const turnTo = type.turnTo ?? 'HR operations';
+  const how = back === 0 ? 'for days that have passed' : `more than ${back} ${back === 1 ? 'day' : 'days'} back`;
+  return {
+    code: 'too far back',
+    message: `${type.name} cannot be asked for ${how}. Turn to ${turnTo}, who can book it with a reason.`,
+  };
+}
+
+/** Leave of the same person that a span falls into and may not. */
+function clashOf(book: LeaveBook, person: Person, type: LeaveType, span: LeaveSpan, request?: string) {
+  const time = timeOf(book, person);
+  return book.entries.find(entry => {
+    if (entry.person !== person.id || entry.request === request) return false;
+    const other = book.types.find(t => t.id === entry.type);
+    const giveBack = [type, other].some(t => t?.insideLeave === 'gives back') && entry.type !== type.id;
+    if (giveBack) return false;
+    return overlap(
+      time,
+      entry.span,
+      span,
+      index => countsHalf(time, type, index) && (other ? countsHalf(time, other, index) : false),
+    );
+  });
+}
+
+/** Why a span may not be asked for, worst first; empty when it may. */
 export function obstacles(
   book: LeaveBook,
   id: PersonId,
   typeName: string,
   span: LeaveSpan,
-  request?: string,
+  { request, how = 'asked now', before = null }: AskedHow = {},
 ): Obstacle[] {
   const person = sureOf(book, id);
   const type = leaveType(book, typeName);
   if (!type) return [{ code: 'unknown type', message: `There is no leave type “${typeName}”.` }];
   if (endsBeforeItStarts(span)) {
-    return [{ code: 'ends before it starts', message: 'The last day is before the first. Choose a later last day.' }];
+    const message = isTimed(span)
+      ? 'The end is not after the beginning. Choose a later end.'
+      : 'The last day is before the first. Choose a later last day.';
+    return [{ code: 'ends before it starts', message }];
+  }
+  const longest = type.longest ?? longestSpan;
+  if (daysOf(span) > longest) {
+    const most = type.longest === undefined ? 'Two years' : `${longest} ${longest === 1 ? 'day' : 'days'}`;
+    return [
+      {
+        code: 'too long',
+        message: `${most} is the longest that can be asked for at once; this is ${daysOf(span)} days. Choose an earlier last day.`,
+      },
+    ];
+  }
+  if (isTimed(span) && !type.times && how === 'asked now') {
+    return [{ code: 'no times', message: `${type.name} is asked for by whole and half days, without times.` }];
   }
   if (span.from.date < person.joined || (person.left !== null && span.to.date > person.left)) {
     return [{ code: 'not employed', message: 'These dates are outside the time of employment.' }];
   }
   const found: Obstacle[] = [];
-  const clash = book.entries.find(e => e.person === id && e.request !== request && overlap(e.span, span));
+  const late = how === 'asked now' ? tooFarBack(book, type, span, before) : undefined;
+  if (late) found.push(late);
+  const clash = clashOf(book, person, type, span, request);
   if (clash) {
     const other = leaveType(book, clash.type)?.name.toLowerCase() ?? 'leave';
-    const dates =
-      clash.span.from.date === clash.span.to.date
-        ? `on ${dateWords(clash.span.from.date)}`
-        : `from ${rangeWords(clash.span.from.date, clash.span.to.date)}`;
     found.push({
       code: 'overlaps',
-      message: `These dates overlap your ${other} ${dates} (request ${clash.request}). Choose other dates or change that one.`,
+      message: `These dates overlap your ${other} ${spanOn(book, clash.span)} (request ${clash.request}). Choose other dates or change that one.`,
     });
   }
   const taken = amountOf(book, id, type, span);
-  if (taken && taken.minutes === 0 && taken.amount === 0) {
+  if (taken && taken.minutes === 0 && taken.days === 0) {
     found.push({
       code: 'no working time',
       message: 'Nothing is scheduled in these dates, so there is no leave to take.',
     });
   }
   const ahead = clash || !taken ? undefined : balanceAhead(book, id, type, span, request);
-  if (ahead && taken && ahead.after < -type.overdraft) {
-    const free = ahead.after + taken.amount;
-    found.push({
-      code: 'over balance',
-      message: `This takes ${amountOfUnit(taken.amount, ahead.unit)}; ${amountWords(free)} are free then. Choose fewer days.`,
-    });
-  }
+  if (ahead && !ahead.fits) found.push({ code: 'over balance', message: overBalance(book, ahead) });
   return found;
+}
+
+/** `This takes 51 days, and only the first 24½ of them are free.` */
+function overBalance(book: LeaveBook, { amount, free, lowest, unit }: BalanceAhead): string {
+  const takes = `This takes ${amountOfUnit(amount, unit)}`;
+  if (free > 0) return `${takes}, and only the first ${amountWords(free)} of them are free. Choose fewer days.`;
+  const then = dateWords(lowest.on, yearOf(book.today));
+  return `${takes}, and none of them is free: the balance would be ${amountOfUnit(lowest.balance, unit)} on ${then}. Choose fewer days, or others.`;
+}
+
+/** What is worth knowing about a span before it is sent, though it may be asked for. */
+export function leaveNotes(book: LeaveBook, id: PersonId, span: LeaveSpan): string[] {
+  const known = holidaysKnownUntil(book.index, sureOf(book, id), book.today);
+  return known !== undefined && Number(span.to.date.slice(0, 4)) > known
+    ? [`Holidays are known until the end of ${known}; days after that are counted without any.`]
+    : [];
 }
 
 /** Whole days on which a person is away from `from` on, for routing: spans that cover the day's both halves. */

@@ -3,7 +3,15 @@ import fc from 'fast-check';
 import { date, standard } from '../testing/house.ts';
 import { addDays, fromDay, toDay } from '../time/index.ts';
 import { fraction, plus, toNumber, zero } from './fraction.ts';
-import { type BalanceInput, balance, type LeavePlan, planSchedule, statement, yearBreaks } from './index.ts';
+import {
+  type BalanceInput,
+  balance,
+  type LeavePlan,
+  leaveYearFrom,
+  movedOf,
+  planSchedule,
+  statement,
+} from './index.ts';
 import { leaveYears, rate } from './plan.ts';
 
 const plan = (change: Partial<LeavePlan> = {}): LeavePlan => ({ ...standard.rules, ...change });
@@ -40,10 +48,11 @@ describe('leave years', () => {
     );
   });
 
-  test('break a span where a year begins and the day after carry-over lapsed', () => {
-    const breaks = yearBreaks(plan(), date('2020-01-01'), toDay('2025-12-20'), toDay('2026-04-05'));
-    expect(breaks.map(fromDay)).toEqual(['2026-01-01', '2026-04-01']);
-    expect(yearBreaks(plan(), date('2020-01-01'), toDay('2026-05-01'), toDay('2026-05-20'))).toEqual([]);
+  test('of a day, and some leave years on', () => {
+    expect(fromDay(leaveYearFrom(plan(), date('2020-01-01'), toDay('2025-12-20')))).toBe('2025-01-01');
+    expect(fromDay(leaveYearFrom(plan(), date('2020-01-01'), toDay('2025-12-20'), 2))).toBe('2027-01-01');
+    const anniversary = plan({ yearStart: 'anniversary' });
+    expect(fromDay(leaveYearFrom(anniversary, date('2024-02-29'), toDay('2026-02-28')))).toBe('2025-03-01');
   });
 });
 
@@ -111,7 +120,8 @@ describe('known facts', () => {
         const asOf = addDays(date('2024-01-01'), n);
         const movements = [{ date: date('2025-02-03'), kind: 'taken' as const, amount: 2.5 }];
         const one = input({ plan: standard.rules, asOf, movements });
-        expect(statement(one, kept)).toEqual(statement(one));
+        const holdings = { ...one, moved: movements.map(movedOf) };
+        expect(statement({ ...holdings, planned: kept }, asOf)).toEqual(statement(holdings, asOf));
       }),
       { numRuns: 200 },
     );
@@ -122,7 +132,7 @@ describe('known facts', () => {
       { date: date('2023-05-01'), kind: 'adjustment' as const, amount: 3 },
       { date: date('2026-07-01'), kind: 'taken' as const, amount: 5 },
     ];
-    const { lines, balance: now } = statement(input({ movements, asOf: date('2024-01-01') }));
+    const { lines, balance: now } = statement({ ...input(), moved: movements.map(movedOf) }, date('2024-01-01'));
     expect(lines.map(l => [l.date, l.kind, l.amount])).toEqual([
       ['2024-01-01', 'accrued', 26],
       ['2024-01-01', 'adjustment', 3],

@@ -55,6 +55,13 @@ export function* leaveYears(
   for (; yearStartIn(plan, joined, year) <= last; year++) yield leaveYear(plan, joined, year);
 }
 
+/** First day of the leave year in which a day lies, and of the one `further` leave years on. */
+export function leaveYearFrom(plan: LeavePlan, joined: CivilDate, day: DayNumber, further = 0): DayNumber {
+  const { year } = yearMonthDay(day);
+  const own = yearStartIn(plan, joined, year) > day ? year - 1 : year;
+  return yearStartIn(plan, joined, own + further);
+}
+
 /** Full years served on a day. */
 function servedOn(joined: CivilDate, day: DayNumber): number {
   const { year } = yearMonthDay(day);

@@ -1,6 +1,6 @@
 /** A leave span: first to last day by halves, or with wall-clock times. */
 import { z } from 'zod';
-import { CivilDate, halfIndex, minutesOf, TimeOfDay, toDay } from '../time/index.ts';
+import { CivilDate, type DayNumber, halfIndex, minutesOf, TimeOfDay, toDay, type WorkingTime } from '../time/index.ts';
 
 const HalfEnd = z.object({ date: CivilDate, half: z.enum(['am', 'pm']) }).strict();
 const TimeEnd = z.object({ date: CivilDate, time: TimeOfDay }).strict();
@@ -37,15 +37,69 @@ export function endsBeforeItStarts(span: LeaveSpan): boolean {
   return last < first;
 }
 
-/** The stretch that a span covers on the wall clock, a half day reckoned as its half of 24 hours. */
-function stretch(span: LeaveSpan): { start: number; end: number } {
-  if (isTimed(span)) return minutesSpan(span);
-  const { first, last } = halvesOf(span);
-  return { start: first * 720, end: (last + 1) * 720 };
+/** Calendar days from the first to the last, both counted. */
+export const daysOf = (span: LeaveSpan): number => toDay(span.to.date) - toDay(span.from.date) + 1;
+
+/** What a span takes of a part, as minutes since 1970-01-01T00:00; nothing when it takes none of it. */
+function takenOf(
+  span: LeaveSpan,
+  index: number,
+  part: { start: number; end: number },
+): { start: number; end: number } | undefined {
+  const day = Math.floor(index / 2);
+  const whole = { start: day * 1440 + part.start, end: day * 1440 + part.end };
+  if (!isTimed(span)) {
+    const { first, last } = halvesOf(span);
+    return first <= index && index <= last ? whole : undefined;
+  }
+  const { start, end } = minutesSpan(span);
+  const taken = { start: Math.max(start, whole.start), end: Math.min(end, whole.end) };
+  return taken.start < taken.end ? taken : undefined;
 }
 
-export function overlap(a: LeaveSpan, b: LeaveSpan): boolean {
-  const x = stretch(a);
-  const y = stretch(b);
-  return x.start < y.end && y.start < x.end;
+/** Whether a span takes the whole of a part. */
+export function takesPart(span: LeaveSpan, index: number, part: { start: number; end: number }): boolean {
+  const taken = takenOf(span, index, part);
+  return taken !== undefined && taken.end - taken.start === part.end - part.start;
 }
+
+/**
+ * The days on which two spans share a scheduled part or a minute of one, wherever midnight falls: a night that began
+ * the day before is the same shift.
+ * @param countsToo halves that count although nothing is scheduled, as with leave by calendar days
+ */
+export function* sharedDays(
+  time: WorkingTime,
+  a: LeaveSpan,
+  b: LeaveSpan,
+  countsToo: (index: number) => boolean = () => false,
+): Generator<DayNumber> {
+  const first = Math.max(toDay(a.from.date), toDay(b.from.date)) - 1;
+  const last = Math.min(toDay(a.to.date), toDay(b.to.date));
+  for (let day = first; day <= last; day++) {
+    const parts = time.parts(day);
+    const shared = (['am', 'pm'] as const).some(half => {
+      const index = halfIndex(day, half);
+      const part = parts[half];
+      if (!part) return takesHalf(a, index) && takesHalf(b, index) && countsToo(index);
+      const x = takenOf(a, index, part);
+      const y = takenOf(b, index, part);
+      return x !== undefined && y !== undefined && x.start < y.end && y.start < x.end;
+    });
+    if (shared) yield day;
+  }
+}
+
+function takesHalf(span: LeaveSpan, index: number): boolean {
+  if (isTimed(span)) return false;
+  const { first, last } = halvesOf(span);
+  return first <= index && index <= last;
+}
+
+/** Whether two spans of one person overlap. */
+export const overlap = (
+  time: WorkingTime,
+  a: LeaveSpan,
+  b: LeaveSpan,
+  countsToo?: (index: number) => boolean,
+): boolean => !sharedDays(time, a, b, countsToo).next().done;

@@ -52,7 +52,9 @@ describe('effective-dated records', () => {
     expect(zoneOf(wide, moved, date('2026-05-31'))).toBe('Europe/Lisbon');
     expect(zoneOf(wide, moved, date('2026-06-01'))).toBe('Europe/Oslo');
     expect(patternsOf(wide, moved).map(p => p.from)).toEqual(['2020-01-01', '2026-06-01']);
-    expect(holidaysOfPerson(wide, moved).map(h => h.name)).toEqual(['Ovay Friday', 'Half Midsummer']);
+    const off = holidaysOfPerson(wide, moved);
+    expect(off.get(toDay('2026-02-13'))?.name).toBe('Ovay Friday');
+    expect(off.get(toDay('2026-06-24'))).toEqual({ am: true, pm: false, name: 'Half Midsummer' });
     const time = workingTimeOf(wide, moved, { first: toDay('2026-05-01'), last: toDay('2026-07-31') });
     expect(time.parts(toDay('2026-05-29')).pm).not.toBeNull();
     const days = Array.from({ length: 30 }, (_, n) => time.parts(toDay('2026-06-01') + n));
@@ -63,7 +65,7 @@ describe('effective-dated records', () => {
   test('a place that is not on file has the time of nowhere, and no holidays', () => {
     const lost = { ...ina, records: [{ ...ina.records[0], place: 'atlantis' }] };
     expect(zoneOf(index, lost, date('2026-02-02'))).toBe('UTC');
-    expect(holidaysOfPerson(index, lost)).toEqual([]);
+    expect(holidaysOfPerson(index, lost).get(toDay('2026-06-24'))).toBeUndefined();
   });
 });
 

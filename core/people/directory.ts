@@ -6,9 +6,11 @@ import { z } from 'zod';
 import {
   type Calendar,
   type CivilDate,
+  calendarIndex,
   type DayNumber,
-  type Holiday,
-  holidaysOf,
+  type HolidayIndex,
+  knownUntil,
+  toDay,
   type WorkingTime,
   type WorkPattern,
   workingTime,
@@ -131,7 +133,9 @@ export type DirectoryIndex = {
   /** Posts that report to a post, or did or will on some other day. */
   readonly postsUnder: (id: PostId) => readonly Post[];
   readonly holdingsOfRole: (role: string) => readonly RoleHolding[];
-  readonly holidays: (calendar: string) => readonly Holiday[];
+  readonly holidays: (calendar: string) => HolidayIndex;
+  /** Monday to Friday less the calendar of a place, in days of no particular length. */
+  readonly placeTime: (place: string) => WorkingTime;
   readonly pattern: (id: string) => NamedPattern | undefined;
 };
 
@@ -146,6 +150,15 @@ function group<K, T>(all: readonly T[], key: (item: T) => K): Map<K, T[]> {
   return groups;
 }
 
+const workday = { am: ['09:00', '13:00'], pm: ['13:00', '17:00'] } as WorkPattern['cycle'][number];
+
+/** Monday to Friday: 1 January 2024 was a Monday. */
+const placePattern: WorkPattern = {
+  from: '1900-01-01' as CivilDate,
+  anchor: '2024-01-01' as CivilDate,
+  cycle: [workday, workday, workday, workday, workday, {}, {}],
+};
+
 export function indexDirectory(directory: Directory): DirectoryIndex {
   const people = new Map(directory.people.map(p => [p.id, p]));
   const posts = new Map(directory.posts.map(p => [p.id, p]));
@@ -159,7 +172,15 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     [...new Set(post.lines.map(line => line.reportsTo))].map(above => ({ above, post })),
   );
   const under = group(lines, line => line.above);
-  const holidays = new Map<string, readonly Holiday[]>();
+  const holidays = new Map<string, HolidayIndex>();
+  const placeTimes = new Map<string, WorkingTime>();
+  const holidaysOf = (calendar: string) => {
+    const known = holidays.get(calendar);
+    if (known) return known;
+    const found = calendarIndex(directory.calendars, calendar);
+    holidays.set(calendar, found);
+    return found;
+  };
   return {
     directory,
     person: id => people.get(id),
@@ -171,11 +192,13 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     holdingsOfPost: id => byPost.get(id) ?? [],
     postsUnder: id => (under.get(id) ?? []).map(line => line.post),
     holdingsOfRole: role => roles.get(role) ?? [],
-    holidays(calendar) {
-      const known = holidays.get(calendar);
+    holidays: holidaysOf,
+    placeTime(place) {
+      const known = placeTimes.get(place);
       if (known) return known;
-      const found = holidaysOf(directory.calendars, calendar);
-      holidays.set(calendar, found);
+      const calendar = places.get(place)?.calendar;
+      const found = workingTime([placePattern], calendar ? holidaysOf(calendar) : [], { first: 0, last: -1 });
+      placeTimes.set(place, found);
       return found;
     },
   };
@@ -225,15 +248,24 @@ export function patternsOf(index: DirectoryIndex, person: Person): WorkPattern[]
 }
 
 /** The holidays of a person: those of the calendar of the place where they are from each record on. */
-export function holidaysOfPerson(index: DirectoryIndex, person: Person): Holiday[] {
-  return person.records.flatMap((record, i) => {
-    const until = person.records[i + 1]?.from;
+export function holidaysOfPerson(index: DirectoryIndex, person: Person): HolidayIndex {
+  const stays = person.records.map((record, i) => {
     const calendar = index.place(record.place)?.calendar;
-    if (!calendar) return [];
-    return index
-      .holidays(calendar)
-      .filter(h => (i === 0 || h.date >= record.from) && (until === undefined || h.date < until));
+    return { from: i === 0 ? Number.NEGATIVE_INFINITY : toDay(record.from), off: calendar && index.holidays(calendar) };
   });
+  if (stays.length === 1) return stays[0].off || { get: () => undefined };
+  return {
+    get(day) {
+      const stay = stays.findLast(({ from }) => from <= day);
+      return stay?.off ? stay.off.get(day) : undefined;
+    },
+  };
+}
+
+/** The last year of which the holidays of a person's place are known; nothing where they are known for every year. */
+export function holidaysKnownUntil(index: DirectoryIndex, person: Person, day: CivilDate): number | undefined {
+  const calendar = index.place(recordOn(person, day).place)?.calendar;
+  return calendar ? knownUntil(index.directory.calendars, calendar) : undefined;
 }
 
 export function workingTimeOf(

@@ -8,8 +8,17 @@ import { CivilDate, type DayNumber, toDay } from './civilDate.ts';
 
 export type Half = 'am' | 'pm';
 
-/** Minutes since midnight of the day on which the part starts. */
-export type Part = { readonly start: number; readonly end: number };
+/** A part of a day; minutes since midnight of the day on which it starts. */
+export type Part = {
+  readonly start: number;
+  readonly end: number;
+  /** What the part counts in days of leave, in millionths: whole numbers, so that sums of any length stay exact. */
+  readonly share: number;
+};
+
+/** Millionths of a day in a day: shares of parts are kept as whole numbers. */
+export const wholeDay = 1_000_000;
+const halfDay = wholeDay / 2;
 
 const clock = /^(\d{2}):([0-5]\d)$/;
 
@@ -26,10 +35,26 @@ const PartInput = z
   .tuple([ClockTime(24 * 60 - 1), ClockTime(48 * 60)])
   .refine(([start, end]) => minutesOf(end) > minutesOf(start), 'a part ends after it starts');
 
+/** What a part counts in days: up to 10, with at most six decimals. */
+const DaysOfPart = z
+  .number()
+  .min(0)
+  .max(10)
+  .refine(days => Math.abs(days * wholeDay - Math.round(days * wholeDay)) < 1e-3, 'has at most six decimals');
+
 export const WorkPattern = z.object({
   from: CivilDate,
   anchor: CivilDate,
-  cycle: z.array(z.object({ am: PartInput.nullish(), pm: PartInput.nullish() })).min(1),
+  /** The days of the cycle; a part whose days are not said counts half a day. */
+  cycle: z
+    .array(
+      z.object({
+        am: PartInput.nullish(),
+        pm: PartInput.nullish(),
+        days: z.object({ am: DaysOfPart.nullish(), pm: DaysOfPart.nullish() }).nullish(),
+      }),
+    )
+    .min(1),
 });
 export type WorkPattern = z.infer<typeof WorkPattern>;
 
@@ -39,8 +64,14 @@ const freeDay: ScheduledDay = { am: null, pm: null };
 
 type Prepared = { from: DayNumber; anchor: DayNumber; days: ScheduledDay[] };
 
-const part = (input: readonly string[] | null | undefined): Part | null =>
-  input ? { start: minutesOf(input[0]), end: minutesOf(input[1]) } : null;
+const part = (input: readonly string[] | null | undefined, days: number | null | undefined): Part | null =>
+  input
+    ? {
+        start: minutesOf(input[0]),
+        end: minutesOf(input[1]),
+        share: days === null || days === undefined ? halfDay : Math.round(days * wholeDay),
+      }
+    : null;
 
 /** What the patterns schedule on a day, holidays aside. Before the first pattern nothing is scheduled. */
 export type Schedule = (day: DayNumber) => ScheduledDay;
@@ -51,7 +82,7 @@ export function schedule(patterns: readonly WorkPattern[]): Schedule {
     .map(p => ({
       from: toDay(p.from),
       anchor: toDay(p.anchor),
-      days: p.cycle.map(d => ({ am: part(d.am), pm: part(d.pm) })),
+      days: p.cycle.map(d => ({ am: part(d.am, d.days?.am), pm: part(d.pm, d.days?.pm) })),
     }))
     .sort((a, b) => a.from - b.from);
   return day => {

@@ -5,6 +5,7 @@ import {
   amountWords,
   clockWords,
   dateWords,
+  fullDate,
   momentWords,
   rangeWords,
   shortDate,
@@ -13,10 +14,11 @@ import {
 
 describe('dates in words', () => {
   test('a day has its weekday, and its year only when it is another', () => {
-    expect(dateWords(date('2026-02-09'))).toBe('Mon 9 February');
+    expect(fullDate(date('2026-02-09'))).toBe('Mon 9 February 2026');
     expect(dateWords(date('2026-02-09'), 2026)).toBe('Mon 9 February');
     expect(dateWords(date('2025-12-31'), 2026)).toBe('Wed 31 December 2025');
-    expect(shortDate(date('2026-02-09'))).toBe('Mon 9 Feb');
+    expect(shortDate(date('2026-02-09'), 2026)).toBe('Mon 9 Feb');
+    expect(shortDate(date('2026-02-09'), 2027)).toBe('Mon 9 Feb 2026');
   });
 
   test.each([
@@ -24,15 +26,17 @@ describe('dates in words', () => {
     ['2026-02-27', '2026-03-02', 'Fri 27 February to Mon 2 March'],
     ['2025-12-29', '2026-01-02', 'Mon 29 December 2025 to Fri 2 January 2026'],
     ['2026-02-09', '2026-02-09', 'Mon 9 February'],
+    ['2025-11-03', '2025-11-04', 'Mon 3 to Tue 4 November 2025'],
+    ['2025-10-31', '2025-11-04', 'Fri 31 October to Tue 4 November 2025'],
   ])('from %s to %s is %s', (from, to, words) => {
-    expect(rangeWords(date(from), date(to))).toBe(words);
+    expect(rangeWords(date(from), date(to), 2026)).toBe(words);
   });
 
   test('a moment is said on the wall clock of its reader', () => {
     const due = instant('2026-07-01T22:30:00Z');
-    expect(momentWords(due, 'Europe/Lisbon')).toBe('Wed 1 Jul 23:30');
-    expect(momentWords(due, 'Europe/Oslo')).toBe('Thu 2 Jul 00:30');
-    expect(momentWords(due, 'Atlantic/Reykjavik')).toBe('Wed 1 Jul 22:30');
+    expect(momentWords(due, 'Europe/Lisbon', 2026)).toBe('Wed 1 Jul 23:30');
+    expect(momentWords(due, 'Europe/Oslo', 2026)).toBe('Thu 2 Jul 00:30');
+    expect(momentWords(due, 'Atlantic/Reykjavik', 2027)).toBe('Wed 1 Jul 2026 22:30');
     expect(clockWords(32 * 60)).toBe('08:00');
   });
 });

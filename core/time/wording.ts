@@ -19,35 +19,46 @@ export const monthNames = [
   'December',
 ];
 
+/** The year of a day: dates of another year than that of whoever reads them are said with their year, always. */
+export const yearOf = (date: CivilDate | string): number => Number(date.slice(0, 4));
+
 /** `Mon 9 February`, with the year when it is not `year`. */
-export function dateWords(date: CivilDate, year?: number): string {
+export function dateWords(date: CivilDate, year: number): string {
   const day = toDay(date);
   const parts = yearMonthDay(day);
   const words = `${weekdays[weekday(day) - 1]} ${parts.day} ${monthNames[parts.month - 1]}`;
-  return year === undefined || year === parts.year ? words : `${words} ${parts.year}`;
+  return year === parts.year ? words : `${words} ${parts.year}`;
 }
 
-/** `Mon 9 Feb`. */
-export function shortDate(date: CivilDate): string {
+/** `Mon 9 February 2026`. */
+export const fullDate = (date: CivilDate): string => dateWords(date, Number.NaN);
+
+/** `Mon 9 Feb`, with the year when it is not `year`. */
+export function shortDate(date: CivilDate, year: number): string {
   const day = toDay(date);
   const parts = yearMonthDay(day);
-  return `${weekdays[weekday(day) - 1]} ${parts.day} ${monthNames[parts.month - 1].slice(0, 3)}`;
+  const words = `${weekdays[weekday(day) - 1]} ${parts.day} ${monthNames[parts.month - 1].slice(0, 3)}`;
+  return year === parts.year ? words : `${words} ${parts.year}`;
 }
 
-/** `Mon 9 to Fri 13 February`. */
-export function rangeWords(from: CivilDate, to: CivilDate): string {
-  if (from === to) return dateWords(from);
+/** `Mon 9 to Fri 13 February`, with the year when it is not `year`, and with both when they differ. */
+export function rangeWords(from: CivilDate, to: CivilDate, year: number): string {
+  if (from === to) return dateWords(from, year);
+  if (yearOf(from) !== yearOf(to)) return `${fullDate(from)} to ${fullDate(to)}`;
   const sameMonth = from.slice(0, 7) === to.slice(0, 7);
-  if (sameMonth) return `${weekdays[weekday(toDay(from)) - 1]} ${yearMonthDay(toDay(from)).day} to ${dateWords(to)}`;
-  const sameYear = from.slice(0, 4) === to.slice(0, 4);
-  return `${dateWords(from)}${sameYear ? '' : ` ${from.slice(0, 4)}`} to ${dateWords(to)}${sameYear ? '' : ` ${to.slice(0, 4)}`}`;
+  if (sameMonth)
+    return `${weekdays[weekday(toDay(from)) - 1]} ${yearMonthDay(toDay(from)).day} to ${dateWords(to, year)}`;
+  return `${dateWords(from, yearOf(from))} to ${dateWords(to, year)}`;
 }
 
-/** `Wed 4 Feb 17:00` on the wall clock of a zone. */
-export function momentWords(instant: Instant | string, zone: string): string {
+/** `Wed 4 Feb 17:00` on the wall clock of a zone, with the year when it is not `year`. */
+export function momentWords(instant: Instant | string, zone: string, year: number): string {
   const { date, minutes } = localAt(instant, zone);
-  return `${shortDate(date)} ${clockWords(minutes)}`;
+  return `${shortDate(date, year)} ${clockWords(minutes)}`;
 }
+
+/** `Wed 4 Feb 2026 17:00`. */
+export const fullMoment = (instant: Instant | string, zone: string): string => momentWords(instant, zone, Number.NaN);
 
 export const clockWords = (minutes: number): string =>
   `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;

@@ -5,12 +5,21 @@
  */
 import { type DayNumber, weekday } from './civilDate.ts';
 import { type Holiday, type HolidayIndex, indexHolidays } from './holidays.ts';
-import { type Half, type Part, type Schedule, type ScheduledDay, schedule, type WorkPattern } from './pattern.ts';
+import {
+  type Half,
+  type Part,
+  type Schedule,
+  type ScheduledDay,
+  schedule,
+  type WorkPattern,
+  wholeDay,
+} from './pattern.ts';
 
 /** A half day on the line of time: twice the day number, plus one for the afternoon. */
 export const halfIndex = (day: DayNumber, half: Half): number => day * 2 + (half === 'pm' ? 1 : 0);
 
-export type HalfSums = { readonly halves: number; readonly minutes: number };
+/** Days as the parts count them, and minutes. */
+export type PartSums = { readonly days: number; readonly minutes: number };
 
 export type WorkingTime = {
   /** The scheduled parts of a day, those that fall on a holiday left out. */
@@ -18,8 +27,8 @@ export type WorkingTime = {
   /** What the pattern alone schedules. */
   readonly schedule: Schedule;
   readonly holidays: HolidayIndex;
-  /** Scheduled halves and their minutes from one half index to another, both included. */
-  readonly scheduled: (first: number, last: number) => HalfSums;
+  /** What the scheduled parts count from one half index to another, both included. */
+  readonly scheduled: (first: number, last: number) => PartSums;
   /** Monday-to-Friday halves that are no holiday. */
   readonly weekdays: (first: number, last: number) => number;
 };
@@ -35,15 +44,15 @@ function without(day: ScheduledDay, off: { am: boolean; pm: boolean } | undefine
  */
 export function workingTime(
   patterns: readonly WorkPattern[],
-  holidays: readonly Holiday[],
+  holidays: readonly Holiday[] | HolidayIndex,
   window: { first: DayNumber; last: DayNumber },
 ): WorkingTime {
   const scheduled = schedule(patterns);
-  const off = indexHolidays(holidays);
+  const off = 'get' in holidays ? holidays : indexHolidays(holidays);
   const parts = (day: DayNumber) => without(scheduled(day), off.get(day));
   const base = window.first * 2;
   const size = Math.max(0, window.last - window.first + 1) * 2;
-  const halves = new Int32Array(size + 1);
+  const shares = new Float64Array(size + 1);
   const minutes = new Int32Array(size + 1);
   const weekdayHalves = new Int32Array(size + 1);
   for (let i = 0; i < size; i += 2) {
@@ -51,8 +60,8 @@ export function workingTime(
     const { am, pm } = parts(day);
     const free = off.get(day);
     const isWeekday = weekday(day) <= 5;
-    halves[i + 1] = halves[i] + (am ? 1 : 0);
-    halves[i + 2] = halves[i + 1] + (pm ? 1 : 0);
+    shares[i + 1] = shares[i] + (am?.share ?? 0);
+    shares[i + 2] = shares[i + 1] + (pm?.share ?? 0);
     minutes[i + 1] = minutes[i] + length(am);
     minutes[i + 2] = minutes[i + 1] + length(pm);
     weekdayHalves[i + 1] = weekdayHalves[i] + (isWeekday && !free?.am ? 1 : 0);
@@ -60,17 +69,17 @@ export function workingTime(
   }
   const covers = (first: number, last: number) => first >= base && last < base + size;
 
-  function walk(first: number, last: number): HalfSums & { weekdays: number } {
-    const sums = { halves: 0, minutes: 0, weekdays: 0 };
+  function walk(first: number, last: number): PartSums & { weekdays: number } {
+    const sums = { days: 0, minutes: 0, weekdays: 0 };
     for (let index = first; index <= last; index++) {
       const day = Math.floor(index / 2);
       const half: Half = index % 2 === 0 ? 'am' : 'pm';
       const found = parts(day)[half];
-      if (found) sums.halves++;
+      sums.days += found?.share ?? 0;
       sums.minutes += length(found);
       if (weekday(day) <= 5 && !off.get(day)?.[half]) sums.weekdays++;
     }
-    return sums;
+    return { ...sums, days: sums.days / wholeDay };
   }
 
   return {
@@ -78,10 +87,13 @@ export function workingTime(
     schedule: scheduled,
     holidays: off,
     scheduled(first, last) {
-      if (!covers(first, last)) return walk(first, last);
+      if (!covers(first, last)) {
+        const { days, minutes: sum } = walk(first, last);
+        return { days, minutes: sum };
+      }
       const a = first - base;
       const b = last - base + 1;
-      return { halves: halves[b] - halves[a], minutes: minutes[b] - minutes[a] };
+      return { days: (shares[b] - shares[a]) / wholeDay, minutes: minutes[b] - minutes[a] };
     },
     weekdays(first, last) {
       if (!covers(first, last)) return walk(first, last).weekdays;

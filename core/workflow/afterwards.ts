@@ -6,10 +6,11 @@ import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.
 import { Course } from './course.ts';
 import { type Afterwards, closingById, type Definition } from './definition.ts';
 import { fillIn } from './filling.ts';
+import { changeLeave, voidLeave } from './keptLeave.ts';
 import { allSteps, mayGoTo } from './sequence.ts';
 import { isOpen, type RequestState } from './state.ts';
 
-const kinds = ['change after approval', 'cancel after approval', 'correct'] as const;
+const kinds = ['change after approval', 'cancel after approval', 'correct', 'change leave', 'void leave'] as const;
 export type AfterwardsCommand = Extract<Command, { kind: (typeof kinds)[number] }>;
 export const isAfterwards = (command: Command): command is AfterwardsCommand =>
   (kinds as readonly string[]).includes(command.kind);
@@ -49,6 +50,8 @@ export function afterwards(
   context: Context,
 ): Result {
   if (command.kind === 'correct') return correct(definition, state, command, context);
+  if (command.kind === 'change leave') return changeLeave(definition, state, command, context);
+  if (command.kind === 'void leave') return voidLeave(definition, state, command.reason, context);
   const what = command.kind === 'change after approval' ? 'change' : 'cancel';
   const barred = mayAfterwards(definition, state, what, context);
   if (barred) return refuse('not open', barred);
@@ -122,7 +125,7 @@ function correct(
   const course = new Course(definition, state, context);
   course.happen({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
   course.remember(read.filled.answers, read.filled.scope);
-  if (state.leave) course.rebook();
+  if (state.leave) course.rebook(command.reason);
   if (state.asker !== context.actor) {
     course.mailAsker(
       `Corrected: ${course.title()}`,

@@ -1,8 +1,8 @@
 /** Asking: who may, for whom, and what is wrong with the answers before they are sent. */
-import type { Answers, FieldFault } from '../form/index.ts';
+import { type Answers, type FieldFault, isLeaveSpan } from '../form/index.ts';
 import { obstacles } from '../leave/index.ts';
 import { isEmployed, type PersonId, resolve } from '../people/index.ts';
-import { dateWords } from '../time/index.ts';
+import { fullDate } from '../time/index.ts';
 import { type Context, factsOf, houseListsOf, todayOf } from './context.ts';
 import type { Definition } from './definition.ts';
 import { fillIn } from './filling.ts';
@@ -15,16 +15,17 @@ export function leaveFaults(
   context: Context,
   subject: PersonId,
   request: string,
+  before: Answers = {},
 ) {
   const faults: FieldFault[] = [];
   for (const step of allSteps(definition)) {
     if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
     const span = given[step.effect.span];
     const type = given[step.effect.type];
-    if (typeof span !== 'object' || span === null || !('from' in span) || typeof span.from === 'string') continue;
-    if (typeof type !== 'string') continue;
-    const asked = span as Parameters<typeof obstacles>[3];
-    for (const obstacle of obstacles(context.book, subject, type, asked, request)) {
+    if (!isLeaveSpan(span) || typeof type !== 'string') continue;
+    const was = before[step.effect.span];
+    const how = { request, before: isLeaveSpan(was) ? was : null };
+    for (const obstacle of obstacles(context.book, subject, type, span, how)) {
       const field = obstacle.code === 'unknown type' ? step.effect.type : step.effect.span;
       if (!faults.some(f => f.message === obstacle.message)) faults.push({ field, message: obstacle.message });
     }
@@ -45,7 +46,7 @@ export function checkedAnswers(
   const facts = factsOf(context, asking.asker, asking.subject, asking.request);
   const read = fillIn(definition, definition.steps[0].id, before, input, facts, houseListsOf(context));
   const subject = asking.subject ?? asking.asker;
-  const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request);
+  const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request, before);
   const faults = [...(read.ok ? [] : read.faults), ...leave];
   return { faults, filled: read.filled };
 }
@@ -73,8 +74,8 @@ export function mayAsk(
   const { opening } = definition;
   if (!opening) return subject === asker ? undefined : 'This can be asked for oneself only.';
   const today = todayOf(context, asker);
-  if (opening.from && today < opening.from) return `This can be asked from ${dateWords(opening.from)} on.`;
-  if (opening.to && today > opening.to) return `This could be asked until ${dateWords(opening.to)}.`;
+  if (opening.from && today < opening.from) return `This can be asked from ${fullDate(opening.from)} on.`;
+  if (opening.to && today > opening.to) return `This could be asked until ${fullDate(opening.to)}.`;
   if (opening.who) {
     const found = resolve(opening.who, {
       index: context.index,

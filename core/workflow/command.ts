@@ -1,6 +1,7 @@
 /** What people and timers may ask of a request, and what they get: events and effects, or a refusal with its reason. */
 import { z } from 'zod';
 import { type FieldFault, GivenFile } from '../form/index.ts';
+import { LeaveSpan } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
 import { CivilDate } from '../time/index.ts';
 import type { Effect, RequestEvent, TimerKind } from './events.ts';
@@ -9,6 +10,8 @@ import type { RequestState } from './state.ts';
 const seen = z.number().int().nonnegative();
 const note = z.string().max(5000).nullish();
 const words = z.string().trim().min(1, 'Write a few words.').max(5000);
+/** Why HR books, changes or voids leave; it stands on the statement. */
+const reason = z.string().trim().min(1, 'Say why.').max(1000);
 const answers = z.record(z.string(), z.unknown());
 
 /** Somebody else who is to have a task: a person, or those who hold a role. */
@@ -72,6 +75,16 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('cancel after approval'), seen, note }),
   z.object({ kind: z.literal('appoint'), seen, step: z.string(), task: z.string().optional(), to: PersonId, note }),
   z.object({ kind: z.literal('correct'), seen, answers, reason: words }),
+  // HR keeps leave: books it for somebody, changes its dates, takes it back, also when it has begun or passed.
+  z.object({
+    kind: z.literal('book leave'),
+    subject: PersonId,
+    type: z.string().min(1).max(40),
+    span: LeaveSpan,
+    reason,
+  }),
+  z.object({ kind: z.literal('change leave'), seen, span: LeaveSpan, reason }),
+  z.object({ kind: z.literal('void leave'), seen, reason }),
 ]);
 export type Command = z.infer<typeof Command>;
 

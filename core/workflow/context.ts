@@ -6,11 +6,11 @@ import {
   type CivilDate,
   civilDateAt,
   type Deadline,
-  dateWords,
   deadlineFrom,
   endOfWork,
+  fullDate,
+  fullMoment,
   type Instant,
-  momentWords,
   toDay,
   toInstant,
   type WorkingAmount,
@@ -83,7 +83,7 @@ export function dueFor(context: Context, holder: PersonId, amount: WorkingAmount
   if ('error' in due) return { never: `${person.name} has no working time on file` };
   return {
     at: due.due,
-    reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${momentWords(context.now, zone)} (${zone})`,
+    reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${fullMoment(context.now, zone)} (${zone})`,
   };
 }
 
@@ -99,7 +99,7 @@ export function dueAfterPause(context: Context, holder: PersonId, due: Instant, 
   if ('error' in later) return { never: `${person.name} has no working time on file` };
   return {
     at: later.due,
-    reason: `${workingWords({ workingHours: Math.round(workingHours * 10) / 10 })} of ${person.name}’s working time were left when the clock stopped, counted from ${momentWords(context.now, zone)} (${zone})`,
+    reason: `${workingWords({ workingHours: Math.round(workingHours * 10) / 10 })} of ${person.name}’s working time were left when the clock stopped, counted from ${fullMoment(context.now, zone)} (${zone})`,
   };
 }
 
@@ -114,7 +114,7 @@ export function dueBefore(context: Context, holder: PersonId, date: CivilDate, d
   const day = workingDayFrom(time, toDay(date), days);
   const at = day === undefined ? undefined : endOfWork(time, day, zone);
   if (!at) return { never: `${person.name} has no working time on file` };
-  return { at, reason: `${daysBeforeWords(days)} ${what} (${dateWords(date)}) in ${person.name}’s working time` };
+  return { at, reason: `${daysBeforeWords(days)} ${what} (${fullDate(date)}) in ${person.name}’s working time` };
 }
 
 /** The first moment of a day so many working days before a date, where a person works. */

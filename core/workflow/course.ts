@@ -2,10 +2,10 @@
  * The course of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
-import type { Answers } from '../form/index.ts';
+import { type Answers, isLeaveSpan } from '../form/index.ts';
 import type { Scope } from '../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
-import { type CivilDate, dateWords, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
+import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
 import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
 import {
   closingById,
@@ -146,10 +146,10 @@ export class Course {
   }
 
   /** Books what the answers say now in place of what was booked or held before. */
-  rebook(): void {
+  rebook(reason?: string): void {
     const { leave } = this.#state;
     const wanted = this.#leaveAsked();
-    if (leave && wanted) this.happen({ kind: leave.state, ...wanted });
+    if (leave && wanted) this.happen({ kind: leave.state, ...wanted, ...(reason ? { reason } : {}) });
   }
 
   #leaveAsked(): Omit<Extract<Happening, { kind: 'held' | 'booked' }>, 'kind'> | null {
@@ -158,7 +158,7 @@ export class Course {
       const { span, type, planner } = step.effect;
       const asked = this.#state.answers[span];
       const kind = this.#state.answers[type];
-      if (isSpanAnswer(asked) && typeof kind === 'string') {
+      if (isLeaveSpan(asked) && typeof kind === 'string') {
         return { type: kind, span: asked, planner };
       }
     }
@@ -413,7 +413,7 @@ export class Course {
   #waitForDay(step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
     const at = morningBefore(this.context, this.subject, date, days);
     if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
-    const day = `${dateWords(date)} ${date.slice(0, 4)}`;
+    const day = fullDate(date);
     const words = days === 0 ? `until ${what} (${day})` : `until ${days} working days before ${what} (${day})`;
     this.#waitUntil(step, at, words);
   }
@@ -489,6 +489,3 @@ export class Course {
     return nameOf(this.context.index, id);
   }
 }
-
-const isSpanAnswer = (answer: unknown): answer is Extract<Happening, { kind: 'held' }>['span'] =>
-  typeof answer === 'object' && answer !== null && 'from' in answer && typeof answer.from === 'object';

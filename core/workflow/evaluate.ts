@@ -19,6 +19,7 @@ import {
 } from '../formula/index.ts';
 import {
   amountOf,
+  awayDays,
   balanceAhead,
   daysOfNotice,
   isTimed,
@@ -26,7 +27,6 @@ import {
   type LeaveSpan,
   leaveType,
   othersAway,
-  overlap,
   statementOf,
 } from '../leave/index.ts';
 import {
@@ -38,7 +38,15 @@ import {
   teamOf,
   workingTimeOf,
 } from '../people/index.ts';
-import { type CivilDate, fromDay, isCivilDate, toDay, workingDayFrom, workingDaysBetween } from '../time/index.ts';
+import {
+  type CivilDate,
+  type DayNumber,
+  fromDay,
+  isCivilDate,
+  toDay,
+  workingDayFrom,
+  workingDaysBetween,
+} from '../time/index.ts';
 import type { Definition, Figure, Unit } from './definition.ts';
 import { allSteps } from './sequence.ts';
 
@@ -200,14 +208,9 @@ const isDate = (value: Value): value is CivilDate => typeof value === 'string' &
 /** The fewest people of the team who are here on a day of the span, the person not counted. */
 function coverLeft(book: LeaveBook, id: PersonId, span: LeaveSpan): number {
   const others = teamOf(book.index, id, span.from.date as CivilDate).filter(p => p.id !== id);
-  let least = others.length;
-  for (let day = toDay(span.from.date); day <= toDay(span.to.date); day++) {
-    const date = fromDay(day);
-    const whole: LeaveSpan = { from: { date, half: 'am' }, to: { date, half: 'pm' } };
-    const away = others.filter(p => book.entries.some(e => e.person === p.id && overlap(e.span, whole)));
-    least = Math.min(least, others.length - away.length);
-  }
-  return least;
+  const away = new Map<DayNumber, number>();
+  for (const other of others) for (const day of awayDays(book, other.id, span)) away.set(day, (away.get(day) ?? 0) + 1);
+  return others.length - Math.max(0, ...away.values());
 }
 
 /** The house's functions over the leave book, for one subject and one request. */
@@ -227,9 +230,7 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
       case 'leave days': {
         const type = typeNamed(asked ?? book.types[0]?.id ?? null);
         if (!type || !isSpan(first)) return null;
-        const amount = amountOf(book, subject, type, first);
-        if (!amount) return null;
-        return amount.unit === 'days' ? amount.amount : amount.minutes / type.dayMinutes;
+        return amountOf(book, subject, type, first)?.days ?? null;
       }
       case 'balance': {
         const type = typeNamed(first);

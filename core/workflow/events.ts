@@ -10,7 +10,8 @@ export type Filled = { answers: Answers; figures: FigureValues; changes: readonl
 
 export type Happening =
   | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
-  | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean }
+  /** `reason` is said when HR booked or changed it. */
+  | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
   | { kind: 'released'; reason: string }
   /** `from` names the steps that it leaves; all of them when nothing is said. */
   | { kind: 'entered'; step: string; from?: readonly string[] }
@@ -91,6 +92,8 @@ export type Happening =
   /** What was asked for after approval is not given: everything is as it was approved. */
   | { kind: 'kept as approved'; reason: string }
   | { kind: 'cancelled'; note: string | null }
+  /** HR takes booked leave back, for a reason. */
+  | { kind: 'voided'; reason: string }
   | { kind: 'passed limit'; task: string; next: string }
   | { kind: 'waiting'; step: string; until: Instant | null; reason: string }
   | { kind: 'waited'; step: string; reason: string; filled?: Filled }

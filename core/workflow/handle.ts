@@ -4,7 +4,7 @@
  */
 import { fileFault, isEmptyAnswer, mayChange } from '../form/index.ts';
 import type { PersonId } from '../people/index.ts';
-import { civilDateAt, dateWords, type Instant, toMilliseconds } from '../time/index.ts';
+import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '../time/index.ts';
 import { afterwards, isAfterwards } from './afterwards.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
 import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
@@ -16,6 +16,7 @@ import { type Definition, fieldById } from './definition.ts';
 import { evaluateFigures } from './evaluate.ts';
 import { fillIn, levelAt } from './filling.ts';
 import { passLimit, remind } from './giving.ts';
+import { bookLeaveFor } from './keptLeave.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './passing.ts';
 import { stepById } from './sequence.ts';
 import { isOpen, type RequestState } from './state.ts';
@@ -29,6 +30,7 @@ export function handle(
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
+  if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);
   if (command.kind === 'comment') return comment(definition, state, command, context);
   if (command.kind === 'look') return look(definition, state, command.field, context);
   if ((command.seen < state.changed || command.seen > state.version) && (isOpen(state) || isAfterwards(command))) {
@@ -79,7 +81,7 @@ function lastWords(state: RequestState, context: Context): string {
       ? 'a moment ago'
       : minutes < 60
         ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} ago`
-        : `on ${dateWords(civilDateAt(state.last.at, 'UTC'))}`;
+        : `on ${dateWords(civilDateAt(state.last.at, 'UTC'), yearOf(context.now))}`;
   return `${nameOf(context.index, state.last.by)} ${state.last.did} this ${ago}.`;
 }
 
@@ -136,7 +138,7 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
     returned.fields,
   );
   const subject = state.subject ?? asker;
-  const leave = leaveFaults(definition, read.filled.answers, context, subject, state.request);
+  const leave = leaveFaults(definition, read.filled.answers, context, subject, state.request, state.answers);
   const faults = [...(read.ok ? [] : read.faults), ...leave];
   if (faults.length > 0) {
     const barred = faults.some(f => !returned.fields.includes(f.field) && f.message === 'This may not be changed now.');

@@ -25,6 +25,7 @@ export { formulasOf } from './formFindings.ts';
 export * from './formWords.ts';
 export * from './graph.ts';
 export * from './handle.ts';
+export { bookingOf } from './keptLeave.ts';
 export * from './letters.ts';
 export * from './moving.ts';
 export * from './path.ts';

@@ -6,9 +6,10 @@ import {
   amountWords,
   type CivilDate,
   civilDateAt,
-  dateWords,
+  fullDate,
   isCivilDate,
   momentWords,
+  yearOf,
 } from '../time/index.ts';
 import { type Context, houseListsOf, nameOf } from './context.ts';
 import type { Definition, Figure, Message } from './definition.ts';
@@ -26,8 +27,7 @@ export function figureWords(figure: Pick<Figure, 'unit'>, value: unknown): strin
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'number')
     return figure.unit === 'days' || figure.unit === 'hours' ? amountOfUnit(value, figure.unit) : amountWords(value);
-  if (figure.unit === 'date' && typeof value === 'string' && isCivilDate(value))
-    return `${dateWords(value as CivilDate)} ${value.slice(0, 4)}`;
+  if (figure.unit === 'date' && typeof value === 'string' && isCivilDate(value)) return fullDate(value as CivilDate);
   return String(value);
 }
 
@@ -128,5 +128,5 @@ export function dueWords(context: Context, holder: PersonId, due: string | null)
   if (due === null) return '';
   const person = context.index.person(holder);
   const zone = person ? zoneOf(context.index, person, civilDateAt(context.now, 'UTC')) : 'UTC';
-  return momentWords(due, zone);
+  return momentWords(due, zone, yearOf(civilDateAt(context.now, zone)));
 }

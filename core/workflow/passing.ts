@@ -1,6 +1,6 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
 import { type Holder, isEmployed, type PeopleRule, type PersonId } from '../people/index.ts';
-import { dateWords, momentWords, toDay } from '../time/index.ts';
+import { fullDate, fullMoment, toDay } from '../time/index.ts';
 import { heldTask } from './answering.ts';
 import { type Command, type Result, refuse, type ToWhom } from './command.ts';
 import { type Context, morningBefore, todayOf } from './context.ts';
@@ -127,7 +127,7 @@ export function setAside(
   const timer = (id: string) => course.timer(id, 'aside', back);
   if (lent.length === 0) timer(task.id);
   for (const holder of lent) {
-    const reason = `from ${course.who(context.actor)} until ${dateWords(until)}`;
+    const reason = `from ${course.who(context.actor)} until ${fullDate(until)}`;
     giveTo(course, step, holder, [reason], { ...carried(task), lentBy: task.holder, note });
     timer(course.state.tasks[course.state.tasks.length - 1].id);
   }
@@ -138,7 +138,7 @@ export function setAside(
           lent.map(h => h.person),
         )} meanwhile`
       : '';
-  tellAsker(course, `${course.who(context.actor)} has set it aside until ${dateWords(until)}${where}.`);
+  tellAsker(course, `${course.who(context.actor)} has set it aside until ${fullDate(until)}${where}.`);
   return { ok: true, ...course.outcome() };
 }
 
@@ -162,7 +162,7 @@ export function comeBack(course: Course, task: Task): void {
     if (other.step !== step.id || other.lentBy !== task.lentBy) continue;
     course.happen({ kind: 'brought back', step: step.id, task: other.id });
   }
-  const reason = `back from ${course.who(task.holder)} at ${momentWords(course.context.now, 'UTC')}`;
+  const reason = `back from ${course.who(task.holder)} at ${fullMoment(course.context.now, 'UTC')}`;
   giveTo(course, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
 }
 

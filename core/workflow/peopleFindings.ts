@@ -1,6 +1,6 @@
 /** Every people rule tried for everybody in the directory, on each of the days. */
 import { isEmployed, resolve } from '../people/index.ts';
-import { dateWords } from '../time/index.ts';
+import { fullDate } from '../time/index.ts';
 import type { StepOf } from './definition.ts';
 import type { Finding, Findings } from './finding.ts';
 import { structure } from './sequence.ts';
@@ -49,7 +49,7 @@ export function peopleFindings(findings: Findings): void {
     const raised = odd.filter(o => !o.stranded).map(o => o.one);
     if (stranded.length > 0) {
       const all = stranded.length === total;
-      const onDays = days.length > 1 ? `, on ${days.map(d => dateWords(d)).join(' or ')}` : '';
+      const onDays = days.length > 1 ? `, on ${days.map(d => fullDate(d)).join(' or ')}` : '';
       const n = new Set(stranded.map(s => s.person)).size;
       findings.add(
         all ? 'stops' : 'warns',

@@ -1,5 +1,5 @@
 /** What Record and Provision bring about: the leave ledger at once, everything else as an effect that is carried out after. */
-import { answerWords } from '../form/index.ts';
+import { answerWords, isLeaveSpan } from '../form/index.ts';
 import { obstacles } from '../leave/index.ts';
 import type { CivilDate } from '../time/index.ts';
 import type { Course } from './course.ts';
@@ -114,23 +114,17 @@ function bookLeave(
 ): boolean {
   const span = course.state.answers[effect.span];
   const type = course.state.answers[effect.type];
-  if (
-    typeof span !== 'object' ||
-    span === null ||
-    !('from' in span) ||
-    typeof span.from === 'string' ||
-    typeof type !== 'string'
-  ) {
+  if (!isLeaveSpan(span) || typeof type !== 'string') {
     course.stuck(step.id, 'The dates or the kind of leave are not known, so nothing can be booked.');
     return false;
   }
-  const asked = span as Parameters<typeof obstacles>[3];
-  const [obstacle] = obstacles(course.context.book, course.subject, type, asked, course.state.request);
+  const how = { request: course.state.request, how: 'asked before' } as const;
+  const [obstacle] = obstacles(course.context.book, course.subject, type, span, how);
   if (obstacle) {
     course.stuck(step.id, obstacle.message);
     return false;
   }
-  course.happen({ kind: 'booked', type, span: asked, planner: effect.planner });
+  course.happen({ kind: 'booked', type, span, planner: effect.planner });
   return true;
 }
 

@@ -74,7 +74,13 @@ export type RequestState = {
   readonly tasks: readonly Task[];
   /** How many tasks have ever been given, so that each has a name of its own. */
   readonly given: number;
-  readonly leave: { state: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean } | null;
+  readonly leave: {
+    state: 'held' | 'booked';
+    type: string;
+    span: LeaveSpan;
+    planner: boolean;
+    reason?: string;
+  } | null;
   /** The last time it was sent back, and what was changed since. */
   readonly returned: Return | null;
   readonly changes: readonly Change[];
@@ -162,6 +168,7 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   corrected: 'corrected',
   reopened: 'reopened',
   cancelled: 'cancelled',
+  voided: 'voided',
   'tried again': 'moved on',
 };
 
@@ -192,7 +199,16 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
       };
     case 'held':
     case 'booked':
-      return { ...state, leave: { state: event.kind, type: event.type, span: event.span, planner: event.planner } };
+      return {
+        ...state,
+        leave: {
+          state: event.kind,
+          type: event.type,
+          span: event.span,
+          planner: event.planner,
+          ...(event.reason ? { reason: event.reason } : {}),
+        },
+      };
     case 'released':
       return { ...state, leave: null };
     case 'entered':
@@ -270,6 +286,8 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     }
     case 'cancelled':
       return { ...state, ...ended, status: 'withdrawn', approved: null };
+    case 'voided':
+      return { ...state, ...ended, status: 'withdrawn', leave: null, approved: null };
     case 'passed limit':
       return { ...state, tasks: changeTask(state, event.task, () => ({ late: true })) };
     case 'set':

@@ -2,7 +2,7 @@
 import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, spanWords } from '../form/index.ts';
 import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
-import { dateWords, type Instant } from '../time/index.ts';
+import { dateWords, type Instant, yearOf } from '../time/index.ts';
 import { type Context, nameOf } from './context.ts';
 import { closingById, type Definition, fieldById } from './definition.ts';
 import type { RequestEvent } from './events.ts';
@@ -58,6 +58,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     const found = stepById(definition, id);
     return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why;
   };
+  const year = yearOf(context.book.today);
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
   const outcomeLabel = (id: string, outcome: string) => {
     const found = stepById(definition, id);
@@ -69,12 +70,15 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `asked for ${definition.name.toLowerCase()}${other}` };
     }
     case 'held':
-      return { text: `held ${typeName(event.type).toLowerCase()}, ${spanWords(event.span)}` };
+      return { text: `held ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
     case 'booked':
       return {
-        text: `booked ${typeName(event.type).toLowerCase()}, ${spanWords(event.span)}${event.planner ? ', on the planner' : ''}`,
+        text: `booked ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}${event.planner ? ', on the planner' : ''}`,
+        ...(event.reason ? { note: event.reason } : {}),
         tone: 'good',
       };
+    case 'voided':
+      return { text: 'voided the leave', note: event.reason, tone: 'bad' };
     case 'released':
       return { text: 'gave back the leave that was held', why: [event.reason] };
     case 'skipped':
@@ -185,7 +189,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'set aside': {
       const to = event.to ? ` and lent it to ${event.to.map(p => nameOf(index, p)).join(', ')}` : '';
-      return { text: `set ${step(event.step)} aside until ${dateWords(event.until)}${to}`, note: event.note };
+      return { text: `set ${step(event.step)} aside until ${dateWords(event.until, year)}${to}`, note: event.note };
     }
     case 'brought back':
       return { text: `took ${step(event.step)} back onto the desk` };

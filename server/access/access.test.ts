@@ -62,6 +62,7 @@ const commands = '/requests/:request/commands';
 /** The same answer for everybody who has to do with the request; it is not there for others. */
 const concerned = (status: number) => [401, status, status, status, status, status, 404, status];
 const cover = (person: string) => ({ person, by: 'per', from: '2026-04-01', to: '2026-03-01' });
+const before = { from: { date: '2010-03-01', half: 'am' }, to: { date: '2010-03-02', half: 'pm' } };
 const table: Row[] = [
   row('GET', '/session', [200, 200, 200, 200, 200, 200, 200]),
   row('GET', '/desk', [401, 200, 200, 200, 200, 200, 200]),
@@ -82,6 +83,22 @@ const table: Row[] = [
   row('POST', commands, [401, 403, 403, 409, 409, 403, 404, 403], given({ kind: 'try again' })),
   row('POST', commands, [401, 403, 403, 409, 409, 403, 404, 403], given({ kind: 'appoint', step: 'x', to: 'kay' })),
   row('POST', commands, [401, 403, 403, 409, 403, 403, 404, 403], given({ kind: 'correct', answers: {}, reason: 'x' })),
+  row('POST', commands, [401, 403, 403, 409, 409, 403, 404, 409], given({ kind: 'void leave', reason: 'x' })),
+  row(
+    'POST',
+    commands,
+    [401, 403, 403, 409, 409, 403, 404, 409],
+    given({ kind: 'change leave', span: before, reason: 'x' }),
+  ),
+  row('POST', '/leave', [401, 400, 400, 400, 400, 400, 400], { person: 'ina' }),
+  // HR may, though not before the person was there.
+  row('POST', '/leave', [401, 403, 403, 400, 400, 403, 403, 400], {
+    id: randomUUID(),
+    person: 'ina',
+    type: 'annual',
+    span: before,
+    reason: 'Forgotten',
+  }),
   row('POST', '/requests/:request/looks', [401, 200, 200, 200, 200, 200, 404, 200], {
     id: randomUUID(),
     field: 'kind',
@@ -193,6 +210,7 @@ describe('every route as every role', () => {
       change: false,
       cancel: false,
       correct: false,
+      keepLeave: false,
       appoint: null,
       comment: true,
     };

@@ -70,6 +70,13 @@ export function mustCommand(caller: Caller, kind: Command['kind']): void {
   if (kind === 'correct') must(mayCorrect(caller), 'Corrections are made by administrators.');
 }
 
+/** Leave is booked, changed and voided by HR operations, and by those in HR who look after the person. */
+export const mayKeepLeave = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean =>
+  mayTryAgain(caller) || looksAfter(index, caller.id, person, day);
+
+export const mustKeepLeave = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): void =>
+  must(mayKeepLeave(caller, person, index, day), 'Leave that is booked is changed and voided by HR operations.');
+
 /** What can be told without asking who has held a request: whose it is, who reads everything. */
 export const surelySeesRequest = (caller: Caller, request: { asker: string; subject: string | null }): boolean =>
   request.asker === caller.id || request.subject === caller.id || readsEverything(caller);

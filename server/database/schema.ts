@@ -6,7 +6,7 @@
 import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { MailChoice } from '@north-pebble/core/people';
-import type { WorkPattern } from '@north-pebble/core/time';
+import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import type { Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import {
   bigint,
@@ -148,6 +148,8 @@ export const calendars = mysqlTable('calendars', {
   id: id('id').primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
   buildsOn: id('builds_on'),
+  /** Holidays of every year; single days stand in `holidays`. */
+  rules: json<HolidayRule[]>('rules'),
 });
 
 export const holidays = mysqlTable(
@@ -352,6 +354,8 @@ export const leaveEntries = mysqlTable(
     lastDay: day('last_day').notNull(),
     span: json<LeaveSpan>('span').notNull(),
     planner: boolean('planner').notNull(),
+    /** Why HR booked or changed it, where HR did. */
+    reason: varchar('reason', { length: 1000 }),
   },
   t => [index('entries_of_person').on(t.person, t.lastDay), index('entries_by_day').on(t.lastDay, t.firstDay)],
 );

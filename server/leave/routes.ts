@@ -4,7 +4,7 @@ import { heldOf, statementOf } from '@north-pebble/core/leave';
 import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { Router } from 'express';
-import { maySeeBalance } from '../access/index.ts';
+import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, callerOf, notFound, read } from '../http/index.ts';
 import { todayFor } from '../requests/context.ts';
@@ -29,6 +29,9 @@ async function balances(house: House, caller: Caller, id: PersonId): Promise<Bal
         : [];
     }),
     others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),
+    bookable: mayKeepLeave(caller, id, index, today)
+      ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' }))
+      : [],
   };
 }
 

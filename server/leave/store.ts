@@ -14,6 +14,7 @@ const entry = (row: Row): LeaveEntry => ({
   type: row.type,
   span: row.span,
   state: row.state,
+  reason: row.reason,
 });
 
 export async function loadTypes(db: Executor): Promise<LeaveType[]> {
@@ -47,6 +48,7 @@ const entryColumns = {
   type: t.leaveEntries.type,
   span: t.leaveEntries.span,
   state,
+  reason: t.leaveEntries.reason,
 };
 
 // A look of its own for each: a union would put the spans, which are texts, into a table on disk every time.

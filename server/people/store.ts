@@ -62,6 +62,7 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
     patterns: (await db.select().from(t.patterns)).map(p => ({ ...p, anchor: day(p.anchor) })),
     calendars: (await db.select().from(t.calendars)).map(c => ({
       ...c,
+      rules: c.rules ?? [],
       holidays: (holidays.get(c.id) ?? []).map(h => ({ date: day(h.date), part: h.part, name: h.name })),
     })),
   };
@@ -135,7 +136,7 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
   await insertMany(
     db,
     t.calendars,
-    directory.calendars.map(({ id, name, buildsOn }) => ({ id, name, buildsOn })),
+    directory.calendars.map(({ id, name, buildsOn, rules }) => ({ id, name, buildsOn, rules: [...(rules ?? [])] })),
   );
   await insertMany(
     db,

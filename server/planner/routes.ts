@@ -10,7 +10,7 @@ import {
   reportsTo,
   workingTimeOf,
 } from '@north-pebble/core/people';
-import { CivilDate, fromDay, halfIndex, toDay } from '@north-pebble/core/time';
+import { CivilDate, fromDay, halfIndex, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { House } from '../house.ts';
@@ -73,7 +73,11 @@ async function planner(house: House, caller: Caller, from: CivilDate, to: CivilD
         entries: mine.map(e => {
           const what = named ? (types.find(type => type.id === e.type)?.name ?? 'Leave') : 'Away';
           const state = e.state === 'held' ? ', asked for' : '';
-          return { from: e.span.from.date, to: e.span.to.date, label: `${what}${state}: ${spanWords(e.span)}` };
+          return {
+            from: e.span.from.date,
+            to: e.span.to.date,
+            label: `${what}${state}: ${spanWords(e.span, yearOf(today))}`,
+          };
         }),
       };
     });

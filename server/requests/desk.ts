@@ -13,6 +13,7 @@ import {
   type Instant,
   toDay,
   weekday,
+  yearOf,
 } from '@north-pebble/core/time';
 import {
   answersSeen,
@@ -52,11 +53,12 @@ function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: st
   return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
 }
 
-function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[]): string[] {
+function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[], year: number): string[] {
   const facts: string[] = [];
   for (const field of definition.form.fields) {
     const answer = state.answers[field.id];
-    if (field.kind === 'leave span' && answer && typeof answer === 'object') facts.push(spanWords(answer as LeaveSpan));
+    if (field.kind === 'leave span' && answer && typeof answer === 'object')
+      facts.push(spanWords(answer as LeaveSpan, year));
   }
   // The first figure in days is in the item's own words already.
   const said = definition.figures.find(f => f.unit === 'days');
@@ -207,7 +209,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
       ? [state.stuck ?? '']
       : kind === 'reply'
         ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
-        : factsOf(definition, state, types);
+        : factsOf(definition, state, types, yearOf(around.today));
   return {
     request: stored.id ?? '',
     kind,

@@ -86,7 +86,7 @@ describe('a request from asking to booking', () => {
 describe('bad input is answered at its place, and nothing is stored by half', () => {
   test.each([
     ['a span that ends before it starts', '2026-04-10', '2026-04-09', 'The last day is before the first.'],
-    ['more than the balance', '2026-04-01', '2026-06-30', 'are free then'],
+    ['more than the balance', '2026-04-01', '2026-06-30', 'only the first 26 of them are free'],
     ['an overlap with own leave', '2026-03-10', '2026-03-10', 'overlap your annual leave'],
   ])('%s', async (_, from, to, message) => {
     const before = await rows();

@@ -1,5 +1,6 @@
 /** Asking, deciding, the desk, and one's own requests. */
 import {
+  BookLeave,
   FindRequests,
   HelpEffect,
   Look,
@@ -24,7 +25,7 @@ import { desk } from './desk.ts';
 import { writeCsv, writeXlsx } from './exporting.ts';
 import { look } from './looking.ts';
 import { exported, findRequests, headings } from './search.ts';
-import { command, liveDefinition, preview, submit } from './service.ts';
+import { bookLeave, command, liveDefinition, preview, submit } from './service.ts';
 import { deleteSet, savedSets, saveSet } from './sets.ts';
 import { helpEffect, helpTimer, stuckRequests } from './stuck.ts';
 import { keepUnsent } from './unsent.ts';
@@ -75,6 +76,10 @@ export function requestRoutes(house: House): Router {
   router.post('/requests', async (request, response) => {
     const caller = callerOf(request);
     response.status(201).json(await submit(house, caller, read(Submit, request.body)));
+  });
+  router.post('/leave', async (request, response) => {
+    const caller = callerOf(request);
+    response.status(201).json(await bookLeave(house, caller, read(BookLeave, request.body)));
   });
   router.get('/requests/find', async (request, response) => {
     response.json(await findRequests(house, callerOf(request), read(FindRequests, request.query)));

@@ -1,13 +1,25 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
-import type { AheadView, PreviewInput, PreviewView, SendCommand, Sent, Submit } from '@north-pebble/contract';
+import type {
+  AheadView,
+  BookLeave,
+  PreviewInput,
+  PreviewView,
+  SendCommand,
+  Sent,
+  Submit,
+} from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import {
   balanceAhead,
+  daysOf,
+  endsBeforeItStarts,
   explainAmount,
   type LeaveBook,
   type LeaveSpan,
   LeaveSpan as LeaveSpanSchema,
+  leaveNotes,
   leaveType,
+  longestSpan,
   othersAway,
 } from '@north-pebble/core/leave';
 import { type DirectoryIndex, isAbove, isEmployed, type PersonId } from '@north-pebble/core/people';
@@ -15,6 +27,7 @@ import { type Ahead, pathAhead } from '@north-pebble/core/proof';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import {
   allSteps,
+  bookingOf,
   type Context,
   type Definition,
   factsOf,
@@ -28,7 +41,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
-import { maySeeRequest, mustCommand, surelySeesRequest } from '../access/index.ts';
+import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '../access/index.ts';
 import {
   type Executor,
   insertion,
@@ -113,13 +126,57 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
   });
 }
 
+/** Books leave for somebody at once, through the live workflow that books leave of this type. */
+export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {
+  return once(house, caller, input.id, async (tx, keep) => {
+    const { person: subject, type, span, reason } = input;
+    const { index, now } = await house.moment(tx);
+    if (!index.person(subject)) throw notFound();
+    mustKeepLeave(caller, subject, index, todayFor(index, subject, now));
+    const live = await liveBookingOf(tx, type);
+    if (!live) throw refusedField('type', 'No workflow that is live books leave of this type.');
+    await lockPerson(tx, subject);
+    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: live.workflow });
+    const { state } = await openRequest(tx, {
+      workflow: live.workflow,
+      workflowVersion: live.version,
+      asker: caller.id,
+      now: context.now,
+      state: newRequest,
+    });
+    const brought = accepted(
+      handle(live.definition, state, { kind: 'book leave', subject, type, span, reason }, context),
+    );
+    await storeBrought(tx, live.definition, { state, head: null }, brought, context, [keep(brought.state)]);
+    return brought.state;
+  });
+}
+
+async function liveBookingOf(db: Executor, type: string) {
+  const rows = await db
+    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(isNull(t.workflows.archivedAt));
+  for (const { id, version } of rows) {
+    if (!version) continue;
+    const definition = await loadDefinition(db, id, version);
+    if (bookingOf(definition, type)) return { workflow: id, version, definition };
+  }
+  return undefined;
+}
+
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
   return once(house, caller, input.id, async (tx, keep) => {
     const { stored, moment } = await lockRequest(house, tx, request);
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
-    if (input.command.kind === 'submit') throw new ProblemError('bad input', 'A new request is sent to /requests.');
+    if (input.command.kind === 'submit' || input.command.kind === 'book leave')
+      throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
     mustCommand(caller, input.command.kind);
+    if (input.command.kind === 'change leave' || input.command.kind === 'void leave') {
+      const subject = subjectOf(stored);
+      mustKeepLeave(caller, subject, moment.index, todayFor(moment.index, subject, moment.now));
+    }
     if (input.command.kind === 'comment') await mustSee(house, tx, stored, input.command.mentions);
     const { workflow } = stored;
     const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
@@ -206,13 +263,16 @@ export function leaveReasons(
   book: LeaveBook,
   person: PersonId,
   request: string,
+  seesBalance = true,
 ) {
   const leave = leaveIn(definition, answers, book);
-  if (!leave || leave.span.to.date < leave.span.from.date) return null;
+  // Spans that are refused for their length are not explained day by day.
+  if (!leave || endsBeforeItStarts(leave.span) || daysOf(leave.span) > (leave.type.longest ?? longestSpan)) return null;
   const span: LeaveSpan = leave.span;
   return {
     days: explainAmount(book, person, leave.type, span),
-    balance: balanceAhead(book, person, leave.type, span, request) ?? null,
+    balance: (seesBalance && balanceAhead(book, person, leave.type, span, request)) || null,
+    notes: leaveNotes(book, person, span),
   };
 }
 

@@ -177,6 +177,7 @@ export function projectionsOf(
       lastDay: state.leave.span.to.date,
       span: state.leave.span,
       planner: state.leave.planner,
+      reason: state.leave.reason ?? null,
     },
     given: given.map(task => ({ ...task, open: isOpen(task.id), late: isLate(task.id) })),
     /** Tasks of before that have become late, or are given a new limit. */

@@ -32,7 +32,7 @@ import {
   trail,
 } from '@north-pebble/core/workflow';
 import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { mayCorrect, mayTryAgain } from '../access/index.ts';
+import { mayCorrect, mayKeepLeave, maySeeBalance, mayTryAgain } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, notFound } from '../http/index.ts';
@@ -238,7 +238,9 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     closing: state.closing,
     unsent: await unsentOf(db, caller, id),
     trail: trail(definition, events, { index, book, lists, sights }),
-    leave: stillOpen ? leaveReasons(definition, answers, book, subject, id) : null,
+    leave: stillOpen
+      ? leaveReasons(definition, answers, book, subject, id, maySeeBalance(caller, subject, index, today))
+      : null,
     leaveTypes: book.types.map(typeChoice),
     ahead: isOwn && stillOpen ? ahead() : null,
     usually: isOwn && stillOpen ? await usualDays(db, stored.workflow) : null,
@@ -257,6 +259,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       change: mayAfterwards(definition, state, 'change', asking) === undefined,
       cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
       correct: mayCorrect(caller) && state.status !== 'new',
+      keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
       appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
       comment: true,
     },
@@ -300,7 +303,12 @@ export function documentWaitedFor(definition: Definition, state: RequestState): 
   return hold?.step ?? null;
 }
 
-const typeChoice = (type: LeaveType) => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' });
+const typeChoice = (type: LeaveType) => ({
+  id: type.id,
+  name: type.name,
+  hasBalance: type.takesFrom !== 'nothing',
+  times: type.times ?? false,
+});
 
 /** Workflows that are live, for choosing what to ask. */
 export async function askable(house: House, caller: Caller): Promise<AskableRow[]> {

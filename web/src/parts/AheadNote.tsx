@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import type { AheadView } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import { Note } from './Notes.tsx';
-import { useHere } from './session.ts';
+import { useHere, useYear } from './session.ts';
 import { Why } from './Why.tsx';
 
 type Step = AheadView['steps'][number];
@@ -27,6 +27,7 @@ function wordsOf(step: Step): string {
 
 export function AheadNote({ ahead, title }: { ahead: AheadView; title: string }) {
   const { self } = useHere();
+  const year = useYear();
   const { steps, ends } = ahead;
   if (steps.length === 0) {
     return ends ? (
@@ -45,7 +46,7 @@ export function AheadNote({ ahead, title }: { ahead: AheadView; title: string })
             </Box>
             <span>
               {wordsOf(step)}
-              {step.due && `, due ${momentWords(step.due, self.zone)}`}
+              {step.due && `, due ${momentWords(step.due, self.zone, year)}`}
               {step.people.some(p => p.reasons.length > 0) && (
                 <Why about={namesOf(step)}>
                   {step.people.map(person => (

@@ -13,7 +13,7 @@ import {
   type Naming,
   sizeWords,
 } from '@north-pebble/core/form';
-import { type CivilDate, dateWords } from '@north-pebble/core/time';
+import { type CivilDate, fullDate } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { call, commandId } from '../api/client.ts';
@@ -42,11 +42,7 @@ export function AnswerWords({ field, answer, naming }: { field: Field; answer: A
   return (
     <>
       <FileLinks files={files} />
-      {expires && (
-        <Box sx={{ color: 'text.secondary', fontSize: 13 }}>
-          valid until {dateWords(expires)} {expires.slice(0, 4)}
-        </Box>
-      )}
+      {expires && <Box sx={{ color: 'text.secondary', fontSize: 13 }}>valid until {fullDate(expires)}</Box>}
     </>
   );
 }

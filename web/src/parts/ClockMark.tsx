@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { momentWords } from '@north-pebble/core/time';
+import { fullMoment } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/client.ts';
@@ -26,7 +26,7 @@ export function ClockMark() {
     mutationFn: (by: { days: number; hours: number }) => call('/clock', { method: 'POST', body: by }),
     onSettled: () => queryClient.invalidateQueries(),
   });
-  const words = momentWords(now, self.zone);
+  const words = fullMoment(now, self.zone);
   const mayMove = self.rights.includes('designer');
   return (
     <>

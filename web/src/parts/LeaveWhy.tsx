@@ -2,16 +2,26 @@
 
 import Typography from '@mui/material/Typography';
 import type { BalanceAhead, DayReason, StatementLine } from '@north-pebble/core/leave';
-import { amountOfUnit, amountWords, type CivilDate, dateWords, shortDate } from '@north-pebble/core/time';
+import {
+  amountOfUnit,
+  amountWords,
+  type CivilDate,
+  dateWords,
+  rangeWords,
+  shortDate,
+  yearOf,
+} from '@north-pebble/core/time';
+import { useYear } from './session.ts';
 import { ReasonRows, Why } from './Why.tsx';
 
 export function DaysWhy({ days, total }: { days: DayReason[]; total: string }) {
+  const year = useYear();
   return (
     <Why about={total}>
       <ReasonRows
         rows={days.map(day => ({
           key: day.date,
-          what: shortDate(day.date as CivilDate),
+          what: shortDate(day.date as CivilDate, year),
           note: day.reason,
           amount: day.days === 0 ? '0' : amountWords(day.days),
         }))}
@@ -32,8 +42,9 @@ const signed = (amount: number): string =>
   amount === 0 ? '' : amount > 0 ? `+${amountWords(amount)}` : amountWords(amount);
 
 export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
-  const year = ahead.lines.at(-1)?.date.slice(0, 4) ?? '';
-  const lines = ahead.lines.filter(line => line.date.slice(0, 4) >= String(Number(year) - 1)).slice(-14);
+  const year = useYear();
+  const lastYear = yearOf(ahead.lines.at(-1)?.date ?? '');
+  const lines = ahead.lines.filter(line => yearOf(line.date) >= lastYear - 1).slice(-14);
   const [first] = lines;
   const before = first ? first.balance - first.amount : 0;
   return (
@@ -44,11 +55,18 @@ export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
       <ReasonRows
         rows={[
           ...(first
-            ? [{ key: 'before', what: `Before ${shortDate(first.date)}`, note: 'balance', amount: amountWords(before) }]
+            ? [
+                {
+                  key: 'before',
+                  what: `Before ${shortDate(first.date, year)}`,
+                  note: 'balance',
+                  amount: amountWords(before),
+                },
+              ]
             : []),
           ...lines.map((line, i) => ({
             key: `${line.date}-${i}`,
-            what: dateWords(line.date, Number(year)),
+            what: line.until ? rangeWords(line.date, line.until, year) : dateWords(line.date, year),
             note: `${lineWords[line.kind].toLowerCase()}, ${line.reason}`,
             amount: `${signed(line.amount)} → ${amountWords(line.balance)}`,
           })),
@@ -58,10 +76,10 @@ export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
   );
 }
 
-export function balanceWords(ahead: BalanceAhead): string {
+export function balanceWords(ahead: BalanceAhead, year: number): string {
   const held = ahead.held > 0 ? `, ${amountWords(ahead.held)} held` : '';
   const expiring = ahead.expiring
-    .map(e => `; ${amountOfUnit(e.amount, ahead.unit)} of it to use by ${shortDate(e.on)}`)
+    .map(e => `; ${amountOfUnit(e.amount, ahead.unit)} of it to use by ${shortDate(e.on, year)}`)
     .join('');
   return `${amountWords(ahead.now)} now${held}, ${amountWords(ahead.after)} after${expiring}`;
 }

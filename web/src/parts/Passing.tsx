@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
-import { type CivilDate, civilDateAt, dateWords } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, fullDate } from '@north-pebble/core/time';
 import type { Command, ToWhom } from '@north-pebble/core/workflow';
 import { type FormEvent, lazy, Suspense, useState } from 'react';
 import { problemOf } from '../api/client.ts';
@@ -173,9 +173,7 @@ export function Passing({ request }: { request: RequestView }) {
         <Note
           tone="now"
           title={
-            task.lentBy
-              ? 'With you for a time'
-              : `Set aside until ${task.aside ? dateWords(task.aside.until) : 'later'}`
+            task.lentBy ? 'With you for a time' : `Set aside until ${task.aside ? fullDate(task.aside.until) : 'later'}`
           }
         >
           {task.aside?.note && `“${task.aside.note}” `}

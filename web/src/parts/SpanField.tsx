@@ -1,48 +1,91 @@
-/** A leave span: first and last day, each whole or from midday, to midday. */
+/** A leave span: first and last day, each whole or from midday, to midday; with times where the kind of leave allows them. */
 
 import Box from '@mui/material/Box';
 import FormHelperText from '@mui/material/FormHelperText';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { DayField } from './DayField.tsx';
+import { DayField, TimeField } from './DayField.tsx';
 
-/** What is being typed: days may still be missing or not readable. */
-export type HalfTyped = { from: { date: string; half: 'am' | 'pm' }; to: { date: string; half: 'am' | 'pm' } };
+type Half = 'am' | 'pm';
+/** What is being typed: days and times may still be missing or not readable. */
+export type HalfTyped = { from: { date: string; half: Half }; to: { date: string; half: Half } };
+export type TimeTyped = { from: { date: string; time: string }; to: { date: string; time: string } };
+export type SpanTyped = HalfTyped | TimeTyped;
 
-export function asTyped(value: unknown): HalfTyped {
-  const given = value as Partial<HalfTyped> | null | undefined;
-  return {
-    from: { date: given?.from?.date ?? '', half: given?.from?.half ?? 'am' },
-    to: { date: given?.to?.date ?? '', half: given?.to?.half ?? 'pm' },
-  };
+export const isTimeTyped = (typed: SpanTyped): typed is TimeTyped => 'time' in typed.from;
+
+type End = Partial<{ date: string; half: Half; time: string }>;
+
+export function asTyped(value: unknown): SpanTyped {
+  const { from = {}, to = {} } = (value ?? {}) as { from?: End; to?: End };
+  const days = { from: from.date ?? '', to: to.date ?? '' };
+  if (from.time !== undefined || to.time !== undefined)
+    return { from: { date: days.from, time: from.time ?? '' }, to: { date: days.to, time: to.time ?? '' } };
+  return { from: { date: days.from, half: from.half ?? 'am' }, to: { date: days.to, half: to.half ?? 'pm' } };
 }
+
+/** Whether a span is typed to its end. */
+export const isWholeSpan = (typed: SpanTyped): boolean =>
+  Boolean(typed.from.date && typed.to.date && (!isTimeTyped(typed) || (typed.from.time && typed.to.time)));
 
 type Props = {
   label: string;
   value: unknown;
-  onChange: (value: HalfTyped) => void;
+  onChange: (value: SpanTyped) => void;
+  /** Whether it may be asked for with times. */
+  times?: boolean;
   disabled?: boolean;
   fault?: string | undefined;
   help?: string | undefined;
   highlighted?: boolean;
 };
 
-export function SpanField({ label, value, onChange, disabled = false, fault, help, highlighted = false }: Props) {
+export function SpanField(props: Props) {
+  const { label, value, onChange, times = false, disabled = false, fault, help, highlighted = false } = props;
   const typed = asTyped(value);
-  const half = (end: 'from' | 'to', words: [am: string, pm: string], whole: 'am' | 'pm') => (
+  const timed = isTimeTyped(typed);
+  const choose = (end: 'from' | 'to', choice: Half | 'time') => {
+    const days = { from: typed.from.date, to: typed.to.date };
+    if (choice === 'time')
+      onChange({ from: { date: days.from, time: '' }, to: { date: days.to || days.from, time: '' } });
+    else if (timed) {
+      const halves = { from: 'am' as Half, to: 'pm' as Half, [end]: choice };
+      onChange({ from: { date: days.from, half: halves.from }, to: { date: days.to, half: halves.to } });
+    } else onChange({ ...typed, [end]: { ...typed[end], half: choice } });
+  };
+  const part = (end: 'from' | 'to', choices: [value: Half, words: string][]) => (
     <TextField
       select
       label={end === 'from' ? 'Begins' : 'Ends'}
-      value={typed[end].half}
+      value={timed ? 'time' : typed[end].half}
       disabled={disabled}
-      onChange={event => onChange({ ...typed, [end]: { ...typed[end], half: event.target.value as 'am' | 'pm' } })}
-      sx={{ minWidth: 170 }}
+      onChange={event => choose(end, event.target.value as Half | 'time')}
     >
-      <MenuItem value={whole}>{end === 'from' ? words[0] : words[1]}</MenuItem>
-      <MenuItem value={whole === 'am' ? 'pm' : 'am'}>{end === 'from' ? words[1] : words[0]}</MenuItem>
+      {choices.map(([half, words]) => (
+        <MenuItem key={half} value={half}>
+          {words}
+        </MenuItem>
+      ))}
+      {(times || timed) && <MenuItem value="time">at a time</MenuItem>}
     </TextField>
   );
+  const time = (end: 'from' | 'to') =>
+    timed && (
+      <TimeField
+        label={end === 'from' ? 'From' : 'To'}
+        time={typed[end].time}
+        disabled={disabled}
+        fault={fault !== undefined}
+        onTime={to => onChange({ ...typed, [end]: { ...typed[end], time: to } })}
+      />
+    );
+  const day = (end: 'from' | 'to', date: string) => {
+    const next = { ...typed, [end]: { ...typed[end], date } } as SpanTyped;
+    // A first day is a whole span of one day until more is said.
+    onChange(end === 'from' && !next.to.date ? ({ ...next, to: { ...next.to, date } } as SpanTyped) : next);
+  };
+  const columns = timed ? 'minmax(0, 1fr) 150px 110px' : 'minmax(0, 1fr) 170px';
   return (
     <Box
       role="group"
@@ -52,24 +95,32 @@ export function SpanField({ label, value, onChange, disabled = false, fault, hel
       <Typography variant="body2" sx={{ fontWeight: 600, mb: 1 }}>
         {label}
       </Typography>
-      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: '1fr 170px' } }}>
+      <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: { xs: '1fr', sm: columns } }}>
         <DayField
           label="First day"
           date={typed.from.date}
           disabled={disabled}
           fault={fault !== undefined}
-          onDate={date => onChange({ from: { ...typed.from, date }, to: { ...typed.to, date: typed.to.date || date } })}
+          onDate={date => day('from', date)}
         />
-        {half('from', ['in the morning', 'at midday'], 'am')}
+        {part('from', [
+          ['am', 'in the morning'],
+          ['pm', 'at midday'],
+        ])}
+        {time('from')}
         <DayField
           label="Last day"
           date={typed.to.date}
           start={typed.from.date}
           disabled={disabled}
           fault={fault !== undefined}
-          onDate={date => onChange({ ...typed, to: { ...typed.to, date } })}
+          onDate={date => day('to', date)}
         />
-        {half('to', ['at midday', 'in the evening'], 'pm')}
+        {part('to', [
+          ['pm', 'in the evening'],
+          ['am', 'at midday'],
+        ])}
+        {time('to')}
       </Box>
       <FormHelperText error={fault !== undefined} role={fault ? 'alert' : undefined}>
         {fault ?? help ?? ' '}

@@ -5,13 +5,15 @@ import { type Figure, figuresToTell, figureWords, isBalanceFigure } from '@north
 import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
-import { useHere } from './session.ts';
+import { useHere, yearHere } from './session.ts';
 import { TeamStrip } from './TeamStrip.tsx';
 
 export function RequestFacts({ request }: { request: RequestView }) {
-  const { self } = useHere();
+  const here = useHere();
+  const { self } = here;
   const { definition, leave } = request;
   const naming: Naming = {
+    year: yearHere(here),
     leaveType: id => request.leaveTypes.find(t => t.id === id)?.name ?? id,
     person: id => request.people.find(p => p.id === id)?.name ?? id,
     row: (list, id) =>
@@ -48,7 +50,7 @@ export function RequestFacts({ request }: { request: RequestView }) {
           <Fact key={figure.id} label={isBalanceFigure(figure) && leave?.balance ? 'Balance' : figure.name}>
             {isBalanceFigure(figure) && leave?.balance ? (
               <>
-                {balanceWords(leave.balance)}
+                {balanceWords(leave.balance, yearHere(here))}
                 <BalanceWhy ahead={leave.balance} />
               </>
             ) : (

@@ -128,6 +128,7 @@ const mayNothing: RequestView['may'] = {
   change: false,
   cancel: false,
   correct: false,
+  keepLeave: false,
   appoint: null,
   comment: false,
 };

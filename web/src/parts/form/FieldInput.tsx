@@ -313,6 +313,7 @@ export function FieldInput(props: FieldProps) {
           label={field.label}
           value={props.value}
           onChange={props.onChange}
+          times={house.leaveTypes.some(type => type.times && Object.values(props.answers).includes(type.id))}
           disabled={props.closed}
           fault={props.fault}
           help={field.help}

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { type AccessLevel, bySection, type FieldFault, isEmptyAnswer, mayChange } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
-import { asTyped } from '../SpanField.tsx';
+import { asTyped, isWholeSpan } from '../SpanField.tsx';
 import { FieldInput } from './FieldInput.tsx';
 import type { FormHouse } from './fieldFrame.ts';
 
@@ -17,7 +17,7 @@ export function answersOf(definition: Definition, typed: Typed): Typed {
     if (field.kind === 'fixed text') continue;
     if (field.kind === 'leave span') {
       const span = asTyped(value);
-      if (span.from.date && span.to.date) answers[field.id] = span;
+      if (isWholeSpan(span)) answers[field.id] = span;
     } else if (field.kind === 'date range') {
       const range = value as { from?: string; to?: string } | null | undefined;
       if (range?.from && range.to) answers[field.id] = range;

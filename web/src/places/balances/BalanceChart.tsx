@@ -12,6 +12,17 @@ const margin = { left: 34, right: 12, top: 14, bottom: 22 };
 
 type Point = { day: number; balance: number };
 
+/** The balance after each day that moved it; a line of several days is a step a day. */
+function pointsOf({ lines }: StatementOf): Point[] {
+  return lines.flatMap(line => {
+    let balance = line.balance - line.amount;
+    return (line.days ?? [line]).map(day => {
+      balance += day.amount;
+      return { day: toDay(day.date), balance };
+    });
+  });
+}
+
 export function BalanceChart({
   statement,
   ahead,
@@ -28,12 +39,12 @@ export function BalanceChart({
   const before = statement.lines.filter(l => toDay(l.date) < first).at(-1)?.balance ?? 0;
   const past: Point[] = [
     { day: first, balance: before },
-    ...statement.lines.filter(l => toDay(l.date) >= first).map(l => ({ day: toDay(l.date), balance: l.balance })),
+    ...pointsOf(statement).filter(p => p.day >= first),
     { day: now, balance: statement.balance },
   ];
   const future: Point[] = [
     { day: now, balance: statement.balance },
-    ...ahead.lines.filter(l => toDay(l.date) > now).map(l => ({ day: toDay(l.date), balance: l.balance })),
+    ...pointsOf(ahead).filter(p => p.day > now),
     { day: last, balance: ahead.balance },
   ];
   const [low = 0, high = 1] = extent([...past, ...future], p => p.balance);

@@ -1,19 +1,31 @@
 /** Balances: a statement with a running balance, what lapses, and the way to the end of the year. */
 
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
 import type { BalanceView } from '@north-pebble/contract';
 import type { StatementLine } from '@north-pebble/core/leave';
-import { amountOfUnit, amountWords, dateWords, shortDate } from '@north-pebble/core/time';
+import {
+  amountOfUnit,
+  amountWords,
+  type CivilDate,
+  dateWords,
+  rangeWords,
+  shortDate,
+  yearOf,
+} from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
-import { useSearchParams } from 'react-router';
+import { Fragment } from 'react';
+import { Link as RouterLink, useSearchParams } from 'react-router';
 import { balanceQuery } from '../../api/queries.ts';
+import { BookLeave } from '../../parts/KeepLeave.tsx';
 import { lineWords } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
+import { ReasonRows, Why } from '../../parts/Why.tsx';
 import { BalanceChart } from './BalanceChart.tsx';
 
 type OneType = BalanceView['types'][number];
@@ -26,7 +38,7 @@ const lineColour: Record<StatementLine['kind'], string> = {
   taken: 'text.primary',
 };
 
-function Lines({ lines, year }: { lines: StatementLine[]; year: number }) {
+function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; today: CivilDate }) {
   return (
     <Box
       component="table"
@@ -52,35 +64,88 @@ function Lines({ lines, year }: { lines: StatementLine[]; year: number }) {
         </Box>
       </thead>
       <tbody>
-        {lines.map((line, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a statement is worked out whole each time
-          <tr key={i}>
-            <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
-              {dateWords(line.date, year)}
-            </Box>
-            <Box component="td" sx={{ color: lineColour[line.kind], fontWeight: 600 }}>
-              {lineWords[line.kind]}
-            </Box>
-            <Box component="td" sx={{ color: 'text.secondary' }}>
-              {line.reason}
-            </Box>
-            <td className="n">
-              {line.amount === 0 ? '' : line.amount > 0 ? `+${amountWords(line.amount)}` : amountWords(line.amount)}
-            </td>
-            <Box component="td" className="n" sx={{ fontWeight: 650 }}>
-              {amountWords(line.balance)}
-            </Box>
-          </tr>
-        ))}
+        {lines.map((line, i) => {
+          const isAhead = line.date > today;
+          // The first line, from the newest on, that has come already.
+          const isToday = !isAhead && i > 0 && (lines[i - 1]?.date ?? today) > today;
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: a statement is worked out whole each time
+            <Fragment key={i}>
+              {isToday && (
+                <tr>
+                  <Box component="th" scope="rowgroup" colSpan={5} sx={{ color: 'primary.main', fontWeight: 650 }}>
+                    Today, {dateWords(today, year)}
+                  </Box>
+                </tr>
+              )}
+              <Box component="tr" sx={isAhead ? { '& td': { borderBottomStyle: 'dashed' } } : undefined}>
+                <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
+                  {line.until ? rangeWords(line.date, line.until, year) : dateWords(line.date, year)}
+                </Box>
+                <Box component="td" sx={{ color: lineColour[line.kind], fontWeight: 600, whiteSpace: 'nowrap' }}>
+                  {wordsOf(line, isAhead)}
+                </Box>
+                <Box component="td" sx={{ color: 'text.secondary' }}>
+                  <Reason line={line} />
+                </Box>
+                <Box component="td" className="n">
+                  {signed(line.amount)}
+                  {line.days && line.days.length > 1 && (
+                    <Why about={`${signed(line.amount)}, day by day`}>
+                      <ReasonRows
+                        rows={line.days.map(day => ({
+                          key: day.date,
+                          what: dateWords(day.date, year),
+                          note: '',
+                          amount: signed(day.amount),
+                        }))}
+                      />
+                    </Why>
+                  )}
+                </Box>
+                <Box component="td" className="n" sx={{ fontWeight: 650 }}>
+                  {amountWords(line.balance)}
+                </Box>
+              </Box>
+            </Fragment>
+          );
+        })}
       </tbody>
     </Box>
   );
 }
 
-function Statement({ type, today }: { type: OneType; today: string }) {
+const signed = (amount: number): string =>
+  amount === 0 ? '' : amount > 0 ? `+${amountWords(amount)}` : amountWords(amount);
+
+/** What is still to come is called by what it is now. */
+function wordsOf(line: StatementLine, isAhead: boolean): string {
+  if (line.kind === 'taken') return line.held ? 'Asked for' : isAhead ? 'Booked' : 'Taken';
+  if (!isAhead) return lineWords[line.kind];
+  return { accrued: 'To be earned', carried: 'To be carried', lapsed: 'Will lapse', adjustment: 'Adjusted' }[line.kind];
+}
+
+/** The request that a line names leads to it. */
+function Reason({ line: { reason, request } }: { line: StatementLine }) {
+  const at = request ? reason.indexOf(request) : -1;
+  if (!request || at < 0) return reason;
+  return (
+    <>
+      {reason.slice(0, at)}
+      <Link component={RouterLink} to={`/requests/${request}`}>
+        {request}
+      </Link>
+      {reason.slice(at + request.length)}
+    </>
+  );
+}
+
+function Statement({ type, today }: { type: OneType; today: CivilDate }) {
   const year = Number(today.slice(0, 4));
   const { statement, ahead } = type;
-  const lines = statement.lines.filter(line => Number(line.date.slice(0, 4)) >= year - 1).toReversed();
+  // What is booked, asked for, earned and lapses until the year’s end stands above what has been.
+  const toCome = ahead.lines.filter(line => line.date > today);
+  const lines = [...statement.lines.filter(line => yearOf(line.date) >= year - 1), ...toCome].toReversed();
   return (
     <Box
       sx={{
@@ -94,7 +159,7 @@ function Statement({ type, today }: { type: OneType; today: string }) {
         <BalanceChart statement={statement} ahead={ahead} today={today} />
         <Box sx={{ mt: 2 }}>
           <ScrollStrip label="Statement">
-            <Lines lines={lines} year={year} />
+            <Lines lines={lines} year={year} today={today} />
           </ScrollStrip>
         </Box>
       </Box>
@@ -108,7 +173,7 @@ function Statement({ type, today }: { type: OneType; today: string }) {
           <Note
             key={e.on}
             tone="waiting"
-            title={`${amountOfUnit(e.amount, statement.unit)} to use by ${shortDate(e.on)}`}
+            title={`${amountOfUnit(e.amount, statement.unit)} to use by ${shortDate(e.on, year)}`}
           >
             Carried over from last year; what is left of it lapses at the end of that day.
           </Note>
@@ -128,7 +193,15 @@ export function BalancesPlace() {
   const [search, setSearch] = useSearchParams();
   const balance = useQuery(balanceQuery(search.get('person') ?? 'me'));
   return (
-    <Page title={balance.data ? `Balances of ${balance.data.name}` : 'Balances'}>
+    <Page
+      title={balance.data ? `Balances of ${balance.data.name}` : 'Balances'}
+      actions={
+        balance.data &&
+        balance.data.bookable.length > 0 && (
+          <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
+        )
+      }
+    >
       <Loaded query={balance}>
         {view => {
           const chosen = view.types.find(t => t.id === search.get('type')) ?? view.types[0];

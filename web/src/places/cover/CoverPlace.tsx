@@ -16,11 +16,12 @@ import { DayField } from '../../parts/DayField.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { PersonField } from '../../parts/PersonField.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 
 const personOf = (to: ToWhom | null) => (to && 'person' in to ? to.person : null);
 
 function Row({ row, mine, onEnd }: { row: CoverRow; mine: boolean; onEnd?: () => void }) {
+  const year = useYear();
   return (
     <Box
       component="li"
@@ -34,7 +35,7 @@ function Row({ row, mine, onEnd }: { row: CoverRow; mine: boolean; onEnd?: () =>
       }}
     >
       <Box sx={{ flex: 1 }}>
-        <b>{mine ? row.byName : `For ${row.personName}`}</b>, {rangeWords(row.from, row.to)}
+        <b>{mine ? row.byName : `For ${row.personName}`}</b>, {rangeWords(row.from, row.to, year)}
         <Typography variant="body2" color="textSecondary">
           {row.workflows ? row.workflows.join(', ') : 'in every workflow'}
           {row.setByName && ` · set by ${row.setByName}`}
@@ -132,6 +133,7 @@ function CoverForm({ covers, from, to }: { covers: CoversView; from: string; to:
 }
 
 function Covers({ view, own }: { view: CoversView; own: boolean }) {
+  const year = useYear();
   const [suggested, setSuggested] = useState<{ from: CivilDate; to: CivilDate } | null>(null);
   const end = useMutation({
     mutationFn: (row: CoverRow) => call(`/covers/${row.person}/${row.from}`, { method: 'DELETE' }),
@@ -168,7 +170,7 @@ function Covers({ view, own }: { view: CoversView; own: boolean }) {
       </Box>
       <Box component="aside" aria-label="Margin">
         {view.suggested.map(away => (
-          <Note key={away.from} tone="waiting" title={`Away ${rangeWords(away.from, away.to)}`}>
+          <Note key={away.from} tone="waiting" title={`Away ${rangeWords(away.from, away.to, year)}`}>
             Nobody stands in then.{' '}
             <Button size="small" onClick={() => setSuggested(away)}>
               Take these days

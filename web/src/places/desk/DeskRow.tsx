@@ -4,7 +4,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import Checkbox from '@mui/material/Checkbox';
 import Typography from '@mui/material/Typography';
 import type { DeskItem, DeskView } from '@north-pebble/contract';
-import { dateWords } from '@north-pebble/core/time';
+import { fullDate } from '@north-pebble/core/time';
 import { PersonPebble } from '../../parts/Pebble.tsx';
 import { dueShort, type Group } from './urgency.ts';
 
@@ -26,7 +26,7 @@ export const besides = (item: DeskItem): string[] => [
   ...(item.coveredBy ? [`${item.coveredBy} stands in for you`] : []),
   ...(item.role ? [`for the role ${item.role}`] : []),
   ...(item.question ? ['waits for the reply to your question'] : []),
-  ...(item.aside ? [`until ${dateWords(item.aside.until)}${item.aside.note ? `: ${item.aside.note}` : ''}`] : []),
+  ...(item.aside ? [`until ${fullDate(item.aside.until)}${item.aside.note ? `: ${item.aside.note}` : ''}`] : []),
 ];
 
 const wrapped = { whiteSpace: { xs: 'normal', sm: 'nowrap' } };

@@ -19,7 +19,7 @@ import { Loaded } from '../../parts/Page.tsx';
 import { Passing } from '../../parts/Passing.tsx';
 import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 import { isTyping } from '../../parts/typing.ts';
 import { useUnsent } from '../../parts/unsent.ts';
 import { Why } from '../../parts/Why.tsx';
@@ -133,6 +133,7 @@ function Outcomes({
 
 function Standing({ request }: { request: RequestView }) {
   const { self } = useHere();
+  const year = useYear();
   const task = request.tasks.find(t => t.id === (request.may.answer ?? request.may.work?.task));
   const at = task?.step ?? request.at[0];
   const number = at ? stepNumber(request.definition, at) : '';
@@ -145,8 +146,8 @@ function Standing({ request }: { request: RequestView }) {
       {task?.due && !task.question && (
         <>
           {' · due '}
-          {momentWords(task.due, self.zone)}
-          <Why about={`due ${momentWords(task.due, self.zone)}, and why you`}>
+          {momentWords(task.due, self.zone, year)}
+          <Why about={`due ${momentWords(task.due, self.zone, year)}, and why you`}>
             <Typography variant="body2">{task.dueReason}.</Typography>
             {task.reasons.map(reason => (
               <Typography key={reason} variant="body2" sx={{ mt: 0.5 }}>

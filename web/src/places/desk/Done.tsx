@@ -1,23 +1,26 @@
 /** What I did: the last week by day, and a small chart of my weeks. */
+
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { DeskView } from '@north-pebble/contract';
-import { civilDateAt, dateWords, shortDate } from '@north-pebble/core/time';
+import { civilDateAt, dateWords, fullDate, shortDate } from '@north-pebble/core/time';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { Link as RouterLink } from 'react-router';
+import { useYear } from '../../parts/session.ts';
 
 const size = { width: 320, height: 64, foot: 14 };
 
 /** A bar a week; the words below say what a screen reader says. */
 function Weeks({ weeks }: { weeks: DeskView['weeks'] }) {
+  const year = useYear();
   const most = Math.max(1, ...weeks.map(week => week.done));
   const across = scaleBand(
     weeks.map(week => week.from),
     [0, size.width],
   ).padding(0.25);
   const up = scaleLinear([0, most], [0, size.height - size.foot - 12]);
-  const said = weeks.map(week => `${week.done} in the week from ${shortDate(week.from)}`).join(', ');
+  const said = weeks.map(week => `${week.done} in the week from ${shortDate(week.from, year)}`).join(', ');
   return (
     <svg width={size.width} height={size.height} role="img" aria-label={`What you did by week: ${said}`}>
       {weeks.map((week, i) => {
@@ -26,7 +29,7 @@ function Weeks({ weeks }: { weeks: DeskView['weeks'] }) {
         const last = i === weeks.length - 1;
         return (
           <g key={week.from}>
-            <title>{`${week.done} in the week from ${dateWords(week.from)}`}</title>
+            <title>{`${week.done} in the week from ${fullDate(week.from)}`}</title>
             <rect
               x={x}
               y={size.height - size.foot - height}
@@ -55,7 +58,7 @@ function Weeks({ weeks }: { weeks: DeskView['weeks'] }) {
                 fontSize={10.5}
                 fill="var(--mui-palette-text-secondary)"
               >
-                {last ? 'this week' : shortDate(week.from)}
+                {last ? 'this week' : shortDate(week.from, year)}
               </text>
             )}
           </g>
@@ -66,6 +69,7 @@ function Weeks({ weeks }: { weeks: DeskView['weeks'] }) {
 }
 
 export function Done({ desk }: { desk: DeskView }) {
+  const year = useYear();
   if (desk.done.length === 0 && desk.weeks.every(week => week.done === 0)) return null;
   let last = '';
   return (
@@ -75,7 +79,7 @@ export function Done({ desk }: { desk: DeskView }) {
       </Typography>
       {desk.done.length === 0 && <Typography color="textSecondary">Nothing yet.</Typography>}
       {desk.done.map(line => {
-        const day = dateWords(civilDateAt(line.at, desk.zone));
+        const day = dateWords(civilDateAt(line.at, desk.zone), year);
         const heading = day === last ? '' : day;
         last = day;
         return (

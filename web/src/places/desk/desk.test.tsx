@@ -65,7 +65,7 @@ describe('what stands beside an item', () => {
     [
       'until when it is set aside, with the note',
       { aside: { until: '2026-02-10' as never, note: 'tide table' } },
-      ['until Tue 10 February: tide table'],
+      ['until Tue 10 February 2026: tide table'],
     ],
   ])('%s', (_, change, words) => {
     expect(besides(deskItem(change))).toEqual(words);

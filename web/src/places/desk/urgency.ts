@@ -9,6 +9,7 @@ import {
   toDay,
   toMilliseconds,
   weekday,
+  yearOf,
 } from '@north-pebble/core/time';
 
 export const groups = ['Past the limit', 'Today', 'This week', 'Later', 'No limit', 'Set aside'] as const;
@@ -36,5 +37,7 @@ export function dueShort(due: Instant | null, now: Instant, zone: string): strin
     return days === 1 ? '1 day late' : `${days} days late`;
   }
   const local = localAt(due, zone);
-  return local.date === civilDateAt(now, zone) ? clockWords(local.minutes) : momentWords(due, zone);
+  return local.date === civilDateAt(now, zone)
+    ? clockWords(local.minutes)
+    : momentWords(due, zone, yearOf(civilDateAt(now, zone)));
 }

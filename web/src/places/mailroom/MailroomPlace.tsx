@@ -14,7 +14,7 @@ import { call } from '../../api/client.ts';
 import { mailroomQuery, queryClient } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 
 /** Writes back as the recipient, by a mail of its own. */
 function Answer({ mail }: { mail: MailView }) {
@@ -61,6 +61,7 @@ function Answer({ mail }: { mail: MailView }) {
 
 function Mails({ room }: { room: MailroomView }) {
   const { self } = useHere();
+  const year = useYear();
   const [search, setSearch] = useSearchParams();
   const filter = search.get('to') ?? '';
   const mails = room.mails.filter(mail => `${mail.to} ${mail.subject}`.toLowerCase().includes(filter.toLowerCase()));
@@ -115,7 +116,7 @@ function Mails({ room }: { room: MailroomView }) {
                   {mail.subject}
                 </Typography>
                 <Typography variant="body2" color="textSecondary" noWrap>
-                  {momentWords(mail.at.replace('.000Z', 'Z'), self.zone)} · {mail.to}
+                  {momentWords(mail.at.replace('.000Z', 'Z'), self.zone, year)} · {mail.to}
                 </Typography>
               </ButtonBase>
             ))}

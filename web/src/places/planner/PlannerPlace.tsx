@@ -17,6 +17,7 @@ import {
   toDay,
   weekday,
   yearMonthDay,
+  yearOf,
 } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { memo } from 'react';
@@ -218,7 +219,7 @@ export function PlannerPlace() {
   return (
     <Page
       title="Planner"
-      sub={rangeWords(from, to)}
+      sub={rangeWords(from, to, yearOf(today))}
       wide
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>

@@ -11,6 +11,7 @@ import { problemOf } from '../../api/client.ts';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { GiveUp } from '../../parts/GiveUp.tsx';
+import { KeepLeave } from '../../parts/KeepLeave.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { useUnsent } from '../../parts/unsent.ts';
 import { useCommand } from '../../parts/Work.tsx';
@@ -132,6 +133,7 @@ export function useAfterwards(request: RequestView) {
             command={note => ({ kind: 'cancel after approval', seen: request.version, note })}
           />
         )}
+        <KeepLeave request={request} />
         {correct && <Button onClick={() => setKind('correct')}>Correct it</Button>}
       </>
     ),

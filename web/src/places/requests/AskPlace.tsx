@@ -18,7 +18,7 @@ import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 import { PreviewMargin, usePreview, useSettled, WhatHappensNext } from './RequestForm.tsx';
 
 /** Whoever comes back to the form in a moment finds what they typed, not what was loaded before. */
@@ -71,6 +71,7 @@ function useDraft(workflow: string, typed: Typed, changed: boolean, done: boolea
 /** @param from the request whose answers stand in it at first */
 function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
   const { self } = useHere();
+  const year = useYear();
   const navigate = useNavigate();
   const [typed, setTyped] = useState<Typed>(() => initialTyped(ask.definition, ask.draft?.answers));
   const [changed, setChanged] = useState(false);
@@ -115,7 +116,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
             {draft.failing
               ? 'Not saved yet: trying again.'
               : draft.savedAt
-                ? `Draft saved ${momentWords(draft.savedAt, self.zone)}.`
+                ? `Draft saved ${momentWords(draft.savedAt, self.zone, year)}.`
                 : ask.draft
                   ? from
                     ? `Filled in as in ${from}.`

@@ -8,6 +8,7 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { annual, annualLeave, bookOf, halves, person } from '../../../../core/testing/house.ts';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
+import { open } from '../../testing/page.tsx';
 import { PreviewMargin, WhatHappensNext } from './RequestForm.tsx';
 
 afterEach(cleanup);
@@ -127,6 +128,7 @@ describe('the margin beside the form', () => {
     leave: {
       days: explainAmount(bookOf(), ina, annual, span),
       balance: balanceAhead(bookOf(), ina, annual, span) ?? null,
+      notes: [],
     },
     others: [],
     ahead: null,
@@ -134,19 +136,19 @@ describe('the margin beside the form', () => {
   });
 
   test('waits for both days', () => {
-    render(<PreviewMargin preview={undefined} definition={annualLeave} />);
+    open(<PreviewMargin preview={undefined} definition={annualLeave} />);
     expect(screen.getByText(/Worked out as soon as there is a first and a last day/)).toBeTruthy();
   });
 
   test('says days, balance before and after, and that nobody else is away', () => {
-    render(<PreviewMargin preview={view()} definition={annualLeave} />);
+    open(<PreviewMargin preview={view()} definition={annualLeave} />);
     expect(screen.getByText('4½ days')).toBeTruthy();
     expect(screen.getByText('Balance 31 → 26½')).toBeTruthy();
     expect(screen.getByText('Nobody else of your team is away')).toBeTruthy();
   });
 
   test('answers why there are so many days, day by day', async () => {
-    render(<PreviewMargin preview={view()} definition={annualLeave} />);
+    open(<PreviewMargin preview={view()} definition={annualLeave} />);
     await userEvent.setup().click(screen.getByRole('button', { name: 'Why 4½ days?' }));
     const dialog = screen.getByRole('dialog');
     expect(dialog.querySelectorAll('tr')).toHaveLength(5);
@@ -154,7 +156,7 @@ describe('the margin beside the form', () => {
   });
 
   test('answers what the balance is made of', async () => {
-    render(<PreviewMargin preview={view()} definition={annualLeave} />);
+    open(<PreviewMargin preview={view()} definition={annualLeave} />);
     await userEvent.setup().click(screen.getByRole('button', { name: 'Why 26½ after?' }));
     const { textContent } = screen.getByRole('dialog');
     expect(textContent).toContain('earned, for the leave year+26 → 31');
@@ -163,8 +165,8 @@ describe('the margin beside the form', () => {
   });
 
   test('names who else is away, and leave without a balance has none', () => {
-    const sick = view({ others: ['Per Lauder'], leave: { days: [], balance: null } });
-    render(<PreviewMargin preview={sick} definition={annualLeave} />);
+    const sick = view({ others: ['Per Lauder'], leave: { days: [], balance: null, notes: [] } });
+    open(<PreviewMargin preview={sick} definition={annualLeave} />);
     expect(screen.getByText('Also away then')).toBeTruthy();
     expect(screen.getByText('Per Lauder')).toBeTruthy();
     expect(screen.queryByText(/^Balance/)).toBeNull();

@@ -2,7 +2,7 @@
 
 import Typography from '@mui/material/Typography';
 import type { AskView, PreviewView } from '@north-pebble/contract';
-import { amountOfUnit, amountWords } from '@north-pebble/core/time';
+import { amountOfUnit, amountWords, fullDate } from '@north-pebble/core/time';
 import { allSteps, type Definition, figureWords } from '@north-pebble/core/workflow';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
@@ -71,13 +71,20 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
         counted in your own work pattern and holidays
         <DaysWhy days={leave.days} total={words} />
       </Note>
+      {leave.notes.map(note => (
+        <Note key={note} tone="waiting" title="Good to know">
+          {note}
+        </Note>
+      ))}
       {leave.balance && (
         <Note
-          tone={leave.balance.after < 0 ? 'stop' : 'now'}
+          tone={leave.balance.fits ? 'now' : 'stop'}
           title={`Balance ${amountWords(leave.balance.now)} → ${amountWords(leave.balance.after)}`}
         >
           {leave.balance.held > 0 && `${amountOfUnit(leave.balance.held, leave.balance.unit)} held by other requests. `}
-          {leave.balance.unit === 'hours' && 'In hours, as your plan counts. '}
+          {leave.balance.unit === 'hours' && `It takes ${amountOfUnit(leave.balance.amount, 'hours')}. `}
+          {leave.balance.lowest.balance < leave.balance.after &&
+            `At the lowest ${amountOfUnit(leave.balance.lowest.balance, leave.balance.unit)} on ${fullDate(leave.balance.lowest.on)}. `}
           with everything that is booked and asked for
           <BalanceWhy ahead={leave.balance} />
         </Note>

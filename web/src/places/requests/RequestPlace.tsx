@@ -23,7 +23,7 @@ import { Loaded, Page } from '../../parts/Page.tsx';
 import { Passing } from '../../parts/Passing.tsx';
 import { Remedies } from '../../parts/Remedies.tsx';
 import { RequestFacts } from '../../parts/requestFacts.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 import { Usually } from '../../parts/Usually.tsx';
 import { useUnsent } from '../../parts/unsent.ts';
 import { Why } from '../../parts/Why.tsx';
@@ -76,6 +76,7 @@ function FilteredTrail({ lines }: { lines: TrailLine[] }) {
 
 export function Trail({ lines }: { lines: TrailLine[] }) {
   const { self } = useHere();
+  const year = useYear();
   return (
     <Box component="ol" aria-label="Trail" sx={{ listStyle: 'none', m: 0, p: 0 }}>
       {lines.map((line, i) => (
@@ -93,7 +94,7 @@ export function Trail({ lines }: { lines: TrailLine[] }) {
             fontSize: 14,
           }}
         >
-          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{momentWords(line.at, self.zone)}</Box>
+          <Box sx={{ color: 'text.secondary', fontSize: 13 }}>{momentWords(line.at, self.zone, year)}</Box>
           <Box>
             <b>{line.who}</b>{' '}
             <Box component="span" sx={{ color: line.tone === 'plain' ? undefined : toneColour[line.tone] }}>
@@ -188,6 +189,7 @@ function ReworkForm({ request }: { request: RequestView }) {
 
 function Request({ request }: { request: RequestView }) {
   const { self } = useHere();
+  const year = useYear();
   const { state } = useLocation();
   const sent = (state as { sent?: boolean } | null)?.sent === true;
   const [task] = request.tasks;
@@ -225,7 +227,7 @@ function Request({ request }: { request: RequestView }) {
       {sent && (
         <Note tone="good" title={request.status === 'closed' ? `Done: ${request.standing}` : 'Sent'} role="status">
           {task
-            ? `${task.holderName} has it${task.due ? ` and it is due ${momentWords(task.due, self.zone)}` : ''}. You are told by mail how it ends.`
+            ? `${task.holderName} has it${task.due ? ` and it is due ${momentWords(task.due, self.zone, year)}` : ''}. You are told by mail how it ends.`
             : 'The trail below says what happened.'}{' '}
           {request.usually && <Usually time={request.usually} />}
         </Note>

@@ -10,7 +10,7 @@ import { scaleBand, scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { comingQuery } from '../../api/queries.ts';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 
 const size = { width: 560, height: 84, foot: 16, head: 14 };
 const few = 8;
@@ -23,6 +23,7 @@ const Label = ({ x, y, words }: { x: number; y: number; words: string }) => (
 
 /** A bar a day, limits below, reminders and waits above them. */
 function Days({ days }: { days: ComingView['days'] }) {
+  const year = useYear();
   const total = (day: ComingView['days'][number]) => day.limits + day.reminders + day.others;
   const across = scaleBand(
     days.map(day => day.day),
@@ -31,7 +32,7 @@ function Days({ days }: { days: ComingView['days'] }) {
   const up = scaleLinear([0, Math.max(1, ...days.map(total))], [0, size.height - size.foot - size.head]);
   const said = days
     .filter(day => total(day) > 0)
-    .map(day => `${shortDate(day.day)}: ${day.limits} limits, ${day.reminders} reminders, ${day.others} waits`);
+    .map(day => `${shortDate(day.day, year)}: ${day.limits} limits, ${day.reminders} reminders, ${day.others} waits`);
   const floor = size.height - size.foot;
   return (
     <svg
@@ -67,7 +68,7 @@ function Days({ days }: { days: ComingView['days'] }) {
             <line x1={x} x2={x + width} y1={floor} y2={floor} stroke="var(--mui-palette-divider)" />
             {total(day) > 0 && <Label x={x + width / 2} y={floor - all - 4} words={String(total(day))} />}
             {(i % 2 === 0 || days.length < 8) && (
-              <Label x={x + width / 2} y={size.height - 3} words={shortDate(day.day)} />
+              <Label x={x + width / 2} y={size.height - 3} words={shortDate(day.day, year)} />
             )}
           </g>
         );
@@ -78,6 +79,7 @@ function Days({ days }: { days: ComingView['days'] }) {
 
 export function Coming() {
   const { self } = useHere();
+  const year = useYear();
   const { data } = useQuery(comingQuery);
   const [all, setAll] = useState(false);
   if (!data) return null;
@@ -108,7 +110,7 @@ export function Coming() {
             }}
           >
             <Box sx={{ color: one.what === 'limit' ? 'warning.main' : 'text.secondary' }}>
-              {momentWords(one.at, self.zone)}
+              {momentWords(one.at, self.zone, year)}
             </Box>
             <Box sx={{ minWidth: 0, overflowWrap: 'anywhere' }}>
               <b>{one.askerName}</b>,{' '}

@@ -14,7 +14,7 @@ import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, stuckQuery } from '../../api/queries.ts';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { PersonField } from '../../parts/PersonField.tsx';
-import { useHere } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/session.ts';
 import { Coming } from './Coming.tsx';
 
 const causes: Record<StuckRow['cause'], string> = {
@@ -37,6 +37,7 @@ const give = (row: StuckRow, command: object) =>
 
 function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) {
   const { self } = useHere();
+  const year = useYear();
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [to, setTo] = useState<ToWhom | null>(null);
   const [refused, setRefused] = useState<Readonly<Record<string, string>>>({});
@@ -134,7 +135,7 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
                 )}
               </Box>
               <Box sx={{ color: 'text.secondary', gridColumn: { xs: '2', md: 'auto' } }}>
-                {momentWords(row.since, self.zone)}
+                {momentWords(row.since, self.zone, year)}
               </Box>
             </Box>
           );

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { contextOf, type Rehearsal } from '@north-pebble/core/proof';
-import { momentWords } from '@north-pebble/core/time';
+import { fullMoment } from '@north-pebble/core/time';
 import { trail } from '@north-pebble/core/workflow';
 import { Why } from '../../parts/Why.tsx';
 
@@ -50,7 +50,7 @@ export function HappenedAt({ step, rehearsal, zone }: { step: string; rehearsal:
         // biome-ignore lint/suspicious/noArrayIndexKey: what happened is only ever added to
         <Box key={i} sx={{ color: toneColour[line.tone] }}>
           <Box component="span" sx={{ color: 'text.secondary', mr: 1 }}>
-            {momentWords(line.at, zone)}
+            {fullMoment(line.at, zone)}
           </Box>
           <b>{line.who}</b> {line.text}
           {line.note && ` “${line.note}”`}

@@ -7,7 +7,7 @@ import type { SurroundingsView } from '@north-pebble/contract';
 import { type Answers, mayChange } from '@north-pebble/core/form';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { keep, nextMoment, type Outgoing, type Rehearsal } from '@north-pebble/core/proof';
-import { type Instant, momentWords, toInstant } from '@north-pebble/core/time';
+import { fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
 import {
   type Command,
   type Definition,
@@ -66,7 +66,7 @@ function TaskCard({
       </Typography>
       <Typography variant="body2" color="textSecondary">
         {step?.verb === 'Do' ? step.task : 'decides'}
-        {task.due && ` · due ${momentWords(task.due, zone)}`}
+        {task.due && ` · due ${fullMoment(task.due, zone)}`}
         <Why about={`${name}`}>
           {[...task.reasons, ...(task.dueReason ? [task.dueReason] : [])].map(reason => (
             <Typography key={reason} variant="body2">
@@ -348,10 +348,10 @@ function Rehearsing(props: Props) {
         aria-label="Rehearsal"
       >
         <Typography sx={{ fontWeight: 650, mr: 1 }}>
-          {person(rehearsal.asker)}, {momentWords(rehearsal.now, zone)}
+          {person(rehearsal.asker)}, {fullMoment(rehearsal.now, zone)}
         </Typography>
         <Button size="small" disabled={ended || !next} onClick={playing.skipToNext}>
-          {next ? `To ${momentWords(next, zone)}` : 'Nothing is timed'}
+          {next ? `To ${fullMoment(next, zone)}` : 'Nothing is timed'}
         </Button>
         <Button size="small" disabled={ended} onClick={() => playing.skip(day)}>
           A day later
@@ -448,7 +448,7 @@ function Rehearsing(props: Props) {
               subject={mail.subject}
               body={mail.body}
               {...(mail.html ? { html: mail.html } : {})}
-              to={`${mail.kind === 'mail' ? person(mail.to) : mail.address}, ${momentWords(mail.at, zone)}`}
+              to={`${mail.kind === 'mail' ? person(mail.to) : mail.address}, ${fullMoment(mail.at, zone)}`}
             />
           ))}
       </Box>

@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SheetView } from '@north-pebble/contract';
 import { contextOf, type Rehearsal } from '@north-pebble/core/proof';
-import { type CivilDate, civilDateAt, isCivilDate, momentWords } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, isCivilDate, momentWords, yearOf } from '@north-pebble/core/time';
 import {
   type Definition,
   evaluateFigures,
@@ -64,7 +64,7 @@ function saveWords(state: SaveState, zone: string): string {
     case 'saving':
       return 'Draft, saving …';
     case 'saved':
-      return `Draft, saved ${momentWords(state.at, zone)}`;
+      return `Draft, saved ${momentWords(state.at, zone, yearOf(state.at))}`;
     case 'waiting':
       return 'Draft, not saved yet: trying again';
     case 'refused':

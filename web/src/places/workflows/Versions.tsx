@@ -9,7 +9,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { Keepers, MovedView, SheetView } from '@north-pebble/contract';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
-import { momentWords } from '@north-pebble/core/time';
+import { fullMoment } from '@north-pebble/core/time';
 import { compare, type Definition, type Difference, differenceWords, pieces } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -334,7 +334,7 @@ export function Versions({
           <Box>
             {v.comment}
             <Typography variant="body2" color="textSecondary">
-              {v.publishedBy}, {momentWords(v.publishedAt, zone)} {v.publishedAt.slice(0, 4)}
+              {v.publishedBy}, {fullMoment(v.publishedAt, zone)}
               {v.open > 0 && ` · ${v.open} open ${v.open === 1 ? 'request stays' : 'requests stay'} on it`}
             </Typography>
           </Box>

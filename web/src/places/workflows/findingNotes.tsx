@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { inWords } from '@north-pebble/core/proof';
-import { dateWords, momentWords } from '@north-pebble/core/time';
+import { fullDate, fullMoment } from '@north-pebble/core/time';
 import { type Definition, type Finding, setAt, stepById, structure } from '@north-pebble/core/workflow';
 import { dequal } from 'dequal';
 import { memo, useState } from 'react';
@@ -24,7 +24,7 @@ function People({ people }: { people: NonNullable<Finding['people']> }) {
           {people.map(p => (
             <li key={`${p.person}-${p.day}`}>
               {p.name}
-              {several && `, ${dateWords(p.day)}`}: {p.why}
+              {several && `, ${fullDate(p.day)}`}: {p.why}
             </li>
           ))}
         </Box>
@@ -165,7 +165,7 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
       id: `note:${note.id}`,
       step: note.on.what === 'step' ? note.on.id : null,
       node: (
-        <Note tone="rework" title={`${who}, ${momentWords(note.at, zone)}`}>
+        <Note tone="rework" title={`${who}, ${fullMoment(note.at, zone)}`}>
           {note.text}
           {!readOnly && (
             <div>

@@ -1,0 +1,2 @@
+ALTER TABLE `calendars` ADD `rules` longtext;--> statement-breakpoint
+ALTER TABLE `leave_entries` ADD `reason` varchar(1000);
