@@ -19,6 +19,7 @@ import {
   organisation,
   workflows,
 } from './index.ts';
+import { recount } from './testing/recount.ts';
 
 const directory = organisation();
 const index = indexDirectory(directory);
@@ -84,6 +85,14 @@ describe('its history', () => {
     const stuck = history.requests.filter(r => r.state.status === 'stuck');
     expect(stuck.map(r => [r.asker, r.workflow])).toEqual([['rory-flint', 'compensation-time']]);
     expect(stuck[0].state.stuck).toContain('no line manager is on file');
+  });
+
+  test('has the days, the balance and the others away that the facts alone give, in every request', () => {
+    const { wrong, checked } = recount(index, history);
+    expect(wrong).toEqual([]);
+    expect(checked.days).toBeGreaterThan(1500);
+    expect(checked.others).toBe(checked.days);
+    expect(checked.balances).toBeGreaterThan(1000);
   });
 
   test('has rework, reminders, passed limits and cover, and a desk with work on it', () => {

@@ -18,6 +18,8 @@ export type Affordable = {
   readonly after: Fraction;
   /** The lowest balance of the window with the whole of it, and the first day that has it. */
   readonly lowest: { readonly balance: Fraction; readonly on: DayNumber };
+  /** The balance at the end of each day of the window on which it may have changed, with the whole of it. */
+  readonly balances: ReadonlyMap<DayNumber, Fraction>;
 };
 
 export type Asked = {
@@ -37,17 +39,19 @@ export function affordable(holdings: Holdings, asked: Asked): Affordable {
   const { person, plan } = holdings;
   const window = { first: asked.first, last: lastDayOfWindow(plan, person.joined, asked.last) };
   const planned = holdings.planned ?? planSchedule(plan, person, window.last);
-  const alsoOn = [...asked.days.map(day => day.on), asked.last];
+  const alsoOn = [...asked.days.map(day => day.on), asked.last, ...holdings.moved.map(moved => moved.on)];
   const least = { top: -asked.overdraft.top, bottom: asked.overdraft.bottom };
   const balancesWith = (days: Asked['days']) => {
     const taken: Moved[] = days.map(({ on, amount }) => ({ on, kind: 'taken', amount }));
     return balancesIn({ person, plan, planned, moved: [...holdings.moved, ...taken] }, window, alsoOn);
   };
-  const without = balancesWith([]);
+  let without: Map<DayNumber, Fraction> | undefined;
+  const isAsWithout = (day: DayNumber, balance: Fraction) => {
+    without ??= balancesWith([]);
+    return compare(balance, without.get(day) ?? balance) === 0;
+  };
   const fitsWith = (balances: Map<DayNumber, Fraction>) =>
-    [...balances].every(
-      ([day, balance]) => compare(balance, least) >= 0 || compare(balance, without.get(day) ?? balance) === 0,
-    );
+    [...balances].every(([day, balance]) => compare(balance, least) >= 0 || isAsWithout(day, balance));
   const whole = balancesWith(asked.days);
   const fits = fitsWith(whole);
   // More days never leave more on any day, so whatever is longer than a run that does not fit does not fit either.
@@ -66,6 +70,7 @@ export function affordable(holdings: Holdings, asked: Asked): Affordable {
     free: sum(asked.days.slice(0, run)),
     after: whole.get(asked.last) ?? zero,
     lowest: lowest ?? { balance: zero, on: asked.first },
+    balances: whole,
   };
 }
 

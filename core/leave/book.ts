@@ -28,7 +28,7 @@ import {
   yearOf,
 } from '../time/index.ts';
 import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
-import { balancesIn, foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
+import { foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
 import {
   Counting,
   countDays,
@@ -322,28 +322,72 @@ export function heldOf(book: LeaveBook, id: PersonId, type: LeaveType, except?: 
     .reduce((sum, e) => sum + (amountOf(book, id, type, e.span)?.amount ?? 0), 0);
 }
 
-export type BalanceAhead = {
-  /** Balance today, as booked. */
-  now: number;
-  held: number;
+/** What a span does to the balance that it takes from. */
+export type SpanEffect = {
   /** What the span takes, whether it fits, and what its longest run from the first day on takes that would fit. */
   amount: number;
   fits: boolean;
   free: number;
-  /** The lowest balance on a day of leave from the span's first day on, with everything booked, held and the span taken. */
+  /**
+   * The lowest balance on a day of leave from the span's first day on, or at the end of its last, with everything booked,
+   * held and the span taken.
+   */
   after: number;
-  /** The balance at the end of the span's last day, and the lowest from its first day to the end of the next leave year. */
-  afterwards: number;
+  /** The lowest balance on any day from its first to the end of the next leave year. */
   lowest: { balance: number; on: CivilDate };
   unit: 'days' | 'hours';
-  expiring: Statement['expiring'];
-  lines: Statement['lines'];
 };
 
 /**
- * The balance before and after a span. Later bookings count too: a span that fits today but would leave
- * too little for leave already booked does not fit.
+ * What a span does to its balance; nothing where it takes from none. Later bookings count too: a span that fits today but
+ * would leave too little for leave already booked does not fit.
  */
+export function spanEffect(
+  book: LeaveBook,
+  id: PersonId,
+  type: LeaveType,
+  span: LeaveSpan,
+  request?: string,
+): SpanEffect | undefined {
+  const plan = planFor(book, id, type);
+  if (!plan) return undefined;
+  const person = sureOf(book, id);
+  const others = book.entries.filter(e => e.request !== request);
+  const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
+  const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
+  const end = lastDayOfWindow(plan.rules, person.joined, last);
+  const moved = movementsOf(book, person, type, plan, others);
+  const days = movedBy(book, person, type, plan.unit, others, asked);
+  const worked = affordable(
+    { person: employmentOf(person), plan: plan.rules, planned: scheduleFor(book, person, plan, end), moved },
+    { first, last, days, overdraft: decimal(type.overdraft) },
+  );
+  let after = worked.after;
+  for (const { on, kind } of [...moved, ...days]) {
+    const balance = kind === 'taken' ? worked.balances.get(on) : undefined;
+    if (balance && compare(balance, after) < 0) after = balance;
+  }
+  const { amount, fits, free, lowest } = worked;
+  return {
+    amount: toNumber(amount),
+    fits,
+    free: toNumber(free),
+    after: toNumber(after),
+    lowest: { balance: toNumber(lowest.balance), on: fromDay(lowest.on) },
+    unit: plan.unit,
+  };
+}
+
+export type BalanceAhead = SpanEffect & {
+  /** Balance today, as booked, and what open requests hold of it. */
+  now: number;
+  held: number;
+  expiring: Statement['expiring'];
+  /** Every movement up to the end of the span, with what is held and the span itself. */
+  lines: Statement['lines'];
+};
+
+/** The balance before and after a span, with all that makes it up. */
 export function balanceAhead(
   book: LeaveBook,
   id: PersonId,
@@ -351,45 +395,16 @@ export function balanceAhead(
   span: LeaveSpan,
   request?: string,
 ): BalanceAhead | undefined {
-  const plan = planFor(book, id, type);
-  const now = plan && statementOf(book, id, type, book.today);
-  if (!plan || !now) return undefined;
-  const person = sureOf(book, id);
-  const employment = employmentOf(person);
-  const others = book.entries.filter(e => e.request !== request);
+  const effect = spanEffect(book, id, type, span, request);
+  const now = effect && statementOf(book, id, type, book.today);
+  if (!effect || !now) return undefined;
   const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
-  const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
-  const end = lastDayOfWindow(plan.rules, person.joined, last);
-  const planned = scheduleFor(book, person, plan, end);
-  const moved = movementsOf(book, person, type, plan, others);
-  const taken = movedBy(book, person, type, plan.unit, others, asked);
-  const holdings = { person: employment, plan: plan.rules, planned, moved };
-  const { amount, fits, free, after, lowest } = affordable(holdings, {
-    first,
-    last,
-    days: taken,
-    overdraft: decimal(type.overdraft),
-  });
-  const withIt = [...moved, ...taken];
-  const onDays = withIt.filter(m => m.kind === 'taken' && m.on >= first && m.on <= end).map(m => m.on);
-  const balances = balancesIn({ ...holdings, moved: withIt }, { first, last: end }, onDays);
-  let least = after;
-  for (const day of onDays) {
-    const balance = balances.get(day);
-    if (balance && compare(balance, least) < 0) least = balance;
-  }
-  const until = fromDay(Math.max(toDay(book.today), last));
-  const ahead = statementOf(book, id, type, until, [...others, asked]);
+  const until = fromDay(Math.max(toDay(span.to.date), toDay(book.today)));
+  const ahead = statementOf(book, id, type, until, [...book.entries.filter(e => e.request !== request), asked]);
   return {
+    ...effect,
     now: now.balance,
     held: heldOf(book, id, type, request),
-    amount: toNumber(amount),
-    fits,
-    free: toNumber(free),
-    after: toNumber(least),
-    afterwards: toNumber(after),
-    lowest: { balance: toNumber(lowest.balance), on: fromDay(lowest.on) },
-    unit: now.unit,
     expiring: now.expiring,
     lines: ahead?.lines ?? [],
   };
@@ -511,13 +526,13 @@ export function obstacles(
       message: 'Nothing is scheduled in these dates, so there is no leave to take.',
     });
   }
-  const ahead = clash || !taken ? undefined : balanceAhead(book, id, type, span, request);
-  if (ahead && !ahead.fits) found.push({ code: 'over balance', message: overBalance(book, ahead) });
+  const effect = clash || !taken ? undefined : spanEffect(book, id, type, span, request);
+  if (effect && !effect.fits) found.push({ code: 'over balance', message: overBalance(book, effect) });
   return found;
 }
 
 /** `This takes 51 days, and only the first 24½ of them are free.` */
-function overBalance(book: LeaveBook, { amount, free, lowest, unit }: BalanceAhead): string {
+function overBalance(book: LeaveBook, { amount, free, lowest, unit }: SpanEffect): string {
   const takes = `This takes ${amountOfUnit(amount, unit)}`;
   if (free > 0) return `${takes}, and only the first ${amountWords(free)} of them are free. Choose fewer days.`;
   const then = dateWords(lowest.on, yearOf(book.today));

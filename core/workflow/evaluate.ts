@@ -20,13 +20,13 @@ import {
 import {
   amountOf,
   awayDays,
-  balanceAhead,
   daysOfNotice,
   isTimed,
   type LeaveBook,
   type LeaveSpan,
   leaveType,
   othersAway,
+  spanEffect,
   statementOf,
 } from '../leave/index.ts';
 import {
@@ -241,7 +241,7 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
         const type = typeNamed(first);
         if (!type || !isSpan(second)) return null;
         if (type.takesFrom === 'nothing') return 0;
-        return balanceAhead(book, subject, type, second, request)?.after ?? null;
+        return spanEffect(book, subject, type, second, request)?.after ?? null;
       }
       case 'others away':
         return isSpan(first) ? othersAway(book, subject, first).length : null;

@@ -101,7 +101,7 @@ describe('due times', () => {
     const due = dueFor(context, person('tom'), { workingDays: 2 });
     expect(due).toEqual({
       at: '2026-02-04T17:00:00Z',
-      reason: '2 working days in Tom Lund’s working time, counted from Mon 2 Feb 10:00 (Europe/Lisbon)',
+      reason: '2 working days in Tom Lund’s working time, counted from Mon 2 Feb 2026 10:00 (Europe/Lisbon)',
     });
     expect(dueFor(context, person('nobody'), { workingDays: 1 })).toEqual({ never: 'the holder is not on file' });
   });
