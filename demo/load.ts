@@ -124,7 +124,7 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
       t.timers,
       timers.map(({ timer: { key, task, what, at }, request }) => ({ key, request, task, what, at })),
     );
-    await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1 });
+    await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1, sealed: true });
   });
   return { people: directory.people.length, requests: history.requests.length };
 }

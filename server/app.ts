@@ -23,6 +23,8 @@ export type AppOptions = {
   pages: string | null;
   mailReceived: string;
   signInTriesPerMinute: number;
+  /** Proxies before us whose word about a caller’s address counts. */
+  proxies: number;
 };
 
 const isOfApi = (path: string): boolean => path === '/api' || path.startsWith('/api/');
@@ -37,9 +39,13 @@ const neverAPage: RequestHandler = (_request, response, next) => {
   next();
 };
 
+const yearInSeconds = 31_536_000;
+
 export function createApp(house: House, live: Live, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', options.proxies);
+  const isSecure = house.address.startsWith('https:');
   const forPages = helmet({
     contentSecurityPolicy: {
       useDefaults: false,
@@ -56,7 +62,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
         'form-action': ["'self'"],
       },
     },
-    strictTransportSecurity: false,
+    strictTransportSecurity: isSecure && { maxAge: yearInSeconds, includeSubDomains: false },
   });
   app.use((request, response, next) => (isOfApi(request.path) ? next() : forPages(request, response, next)));
   // Where nobody reads them, calls are not written down one by one; faults are.
@@ -75,6 +81,12 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   });
   const api = express.Router();
   api.use(neverAPage);
+  if (isSecure) {
+    api.use((_request, response, next) => {
+      response.setHeader('Strict-Transport-Security', `max-age=${yearInSeconds}`);
+      next();
+    });
+  }
   api.use(ownPagesOnly);
   api.use(express.json({ limit: '2mb' }));
   api.use(knowCaller(house));

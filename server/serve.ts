@@ -3,7 +3,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
-import { sealOlder } from './audit/index.ts';
+import { keepAnchored, sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { alone, migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house.ts';
@@ -33,12 +33,14 @@ export async function serve(settings: Settings): Promise<Serving> {
   });
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
+  const stopAnchoring = keepAnchored(house);
   const door = settings.NP_SMTP_IN === undefined ? null : await openDoor(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? null,
     mailReceived: settings.NP_MAILROOM,
     signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
+    proxies: settings.NP_PROXIES,
   });
   const server: Server = createServer(app);
   await new Promise<void>((done, fail) => {
@@ -55,6 +57,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       server.closeAllConnections();
       await new Promise(done => server.close(done));
       stopTidying();
+      await stopAnchoring();
       await stopTimers();
       await postman.stop();
       await db.pool.end();

@@ -8,6 +8,8 @@ const Settings = z.object({
   NP_PROCESSES: z.coerce.number().int().min(1).max(64).default(1),
   /** Where people open the application, for links in mails. */
   NP_ADDRESS: z.url('NP_ADDRESS must be an address that begins with http').optional(),
+  /** How many proxies stand before it whose word about a caller’s address counts. */
+  NP_PROXIES: z.coerce.number().int().min(0).max(8).default(0),
   NP_SMTP: z.string().default('smtp://127.0.0.1:8425'),
   /** Where mails come in; not at all when nothing is said. */
   NP_SMTP_IN: z.coerce.number().int().min(0).max(65_535).optional(),

@@ -1,13 +1,15 @@
-/** What is cleared away in the background: loose files, and typing that nobody has come back to. */
+/** What is cleared away in the background: loose files, typing that nobody has come back to, sessions that are over. */
 import { clearLoose } from './files/index.ts';
 import type { House } from './house.ts';
 import { dropOldUnsent } from './requests/index.ts';
+import { dropOldSessions } from './session/index.ts';
 
 /** Once an hour, until stopped. Several servers may: what is gone is gone. */
 export function keepTidy(house: House, pause = 60 * 60_000): () => void {
   const clear = async () => {
     await clearLoose(house);
     await dropOldUnsent(house.db);
+    await dropOldSessions(house.db);
   };
   const timer = setInterval(() => {
     clear().catch(fault => house.log.warn({ err: fault }, 'tidying'));

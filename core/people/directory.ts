@@ -226,7 +226,7 @@ export function looksAfter(index: DirectoryIndex, who: PersonId, person: PersonI
 export const looksAfterSome = (index: DirectoryIndex, who: PersonId): boolean =>
   index.holdingsOfRole(hrPartner).some(holding => holding.person === who);
 
-export const isEmployed = (person: Person, day: CivilDate): boolean =>
+export const isEmployed = (person: Pick<Person, 'joined' | 'left'>, day: CivilDate): boolean =>
   person.joined <= day && (person.left === null || person.left >= day);
 
 /** Whether somebody worked here before a day and does not any more; whoever is still to come has not left. */

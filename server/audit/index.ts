@@ -4,6 +4,9 @@ import { fold } from '@north-pebble/core/workflow';
 import { and, asc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { type Database, type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { sealOf } from '../requests/seal.ts';
+import { anchorFaults } from './anchors.ts';
+
+export { anchorAll, keepAnchored } from './anchors.ts';
 
 export type AuditFault = { request: string; seq: number | null; words: string };
 export type Audit = { requests: number; events: number; faults: AuditFault[] };
@@ -31,7 +34,8 @@ function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventR
       at(row.seq, 'its columns say something else than the event');
     }
   }
-  if (request.head !== seal) at(null, 'events are missing at the end, or were added by hand');
+  if (request.head === null && rows.length > 0) at(null, 'its seal was emptied');
+  else if (request.head !== seal) at(null, 'events are missing at the end, or were added by hand');
   const folded = JSON.parse(
     JSON.stringify(
       fold(
@@ -46,7 +50,7 @@ function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventR
   return faults;
 }
 
-/** Reads every request with its events, some hundreds at a time. */
+/** Reads every request with its events, some hundreds at a time, and what the house’s own chain says of them. */
 export async function audit(db: Executor): Promise<Audit> {
   const found: Audit = { requests: 0, events: 0, faults: [] };
   let after = 0;
@@ -57,7 +61,7 @@ export async function audit(db: Executor): Promise<Audit> {
       .where(and(gt(t.requests.number, after), isNotNull(t.requests.id)))
       .orderBy(asc(t.requests.number))
       .limit(batch);
-    if (requests.length === 0) return found;
+    if (requests.length === 0) break;
     after = requests[requests.length - 1].number;
     const ids = requests.map(r => r.id ?? '');
     const events = await db
@@ -71,10 +75,17 @@ export async function audit(db: Executor): Promise<Audit> {
     found.requests += requests.length;
     found.events += events.length;
   }
+  found.faults.push(...(await anchorFaults(db)));
+  return found;
 }
 
-/** Gives seals to requests that were stored before there were any; how many requests that were. */
+/**
+ * Gives seals to requests that were stored before there were any, once in the life of a house; how many requests that
+ * were. Afterwards a request without its head is a fault that the audit names, and nothing here makes it whole again.
+ */
 export async function sealOlder(db: Database): Promise<number> {
+  const [house] = await db.select({ sealed: t.house.sealed }).from(t.house).where(eq(t.house.id, 1));
+  if (!house || house.sealed) return 0;
   const open = await db
     .select({ id: t.requests.id })
     .from(t.requests)
@@ -82,6 +93,7 @@ export async function sealOlder(db: Database): Promise<number> {
   for (const { id } of open) {
     if (id !== null) await inTransaction(db, tx => sealOne(tx, id));
   }
+  await db.update(t.house).set({ sealed: true }).where(eq(t.house.id, 1));
   return open.length;
 }
 

@@ -44,7 +44,8 @@ export function mailConnection(url: string): MailConnection {
     maxConnections: 2,
     connectionTimeout: 3000,
     greetingTimeout: 3000,
-    socketTimeout: 10_000,
+    // A mail server may take ten minutes over the end of a mail (RFC 5321, 4.5.3.2.6); given up earlier, it would have it twice.
+    socketTimeout: 600_000,
   } as Parameters<typeof createTransport>[0]);
   return {
     async send(mail) {

@@ -1,4 +1,12 @@
-/** The pool of connections, transactions over it, and telling "the database is away" from other faults. */
+/**
+ * The pool of connections, transactions over it, and telling "the database is away" from other faults.
+ *
+ * The driver writes values into a statement's text itself, quoted by the rules of the session's mode. So every connection
+ * is given that mode, and is asked for it, before anybody else may use it; a connection whose mode is another one is not
+ * used at all, since what quotes under one mode would not under the other.
+ */
+
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import type { QueryOptions, QueryValues } from 'mysql2';
 import { createPool, type Pool } from 'mysql2/promise';
@@ -11,21 +19,97 @@ export type Transaction = MySql2Database<typeof schema> & { readonly line: Line 
 /** A transaction, or the database itself for single statements. */
 export type Executor = Transaction | Database;
 
-export function openDatabase(url: string, connections = 16): Database {
+/** The rules by which values are quoted and refused, whatever the server's own are. */
+const sessionMode = 'STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SUBSTITUTION';
+
+/** How long somebody waits for a connection that others use. */
+const connectionWait = 8000;
+const mostWaiting = 2000;
+
+/** A fault of ours: it would wait for a connection that it may be holding itself. */
+export class OutsideTransaction extends Error {
+  constructor() {
+    super('work inside a transaction asked the pool for another connection');
+  }
+}
+
+/** No connection came free in time. */
+export class TooBusy extends Error {
+  readonly code = 'NP_TOO_BUSY';
+  constructor() {
+    super('no connection to the database came free in time');
+  }
+}
+
+/** While work is inside a transaction, the pool of its connection: it may ask on that one and on no other of the pool. */
+const inside = new AsyncLocalStorage<Pool['pool']>();
+
+/** @param wait milliseconds after which waiting for a connection is given up */
+export function openDatabase(url: string, connections = 16, wait = connectionWait): Database {
   const pool = createPool({
     uri: url,
     connectionLimit: connections,
+    queueLimit: mostWaiting,
     connectTimeout: 3000,
     enableKeepAlive: true,
     charset: 'utf8mb4_bin',
-    // One trip for what belongs together; values are never part of a statement's text.
+    // One trip for what belongs together. Texts are ours; values are quoted by the driver under a mode that is checked.
     multipleStatements: true,
+    // A value that is an object is a text, never a list of columns.
+    stringifyObjects: true,
     // Traces of where each statement was asked for cost more than most of them.
     trace: false,
   });
-  // Readers see what is committed; what must not change meanwhile is locked by name.
-  pool.pool.on('connection', connection => connection.query('set session transaction isolation level read committed'));
+  guard(pool.pool, wait);
   return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool }) as Database;
+}
+
+type GotConnection = Parameters<Pool['pool']['getConnection']>[0];
+
+/** Hands out connections that are as they must be, in time, and never to work that already has one. */
+function guard(pool: Pool['pool'], wait: number): void {
+  const ready = new WeakSet<Connection>();
+  const next = pool.getConnection.bind(pool);
+  pool.getConnection = (got: GotConnection) => {
+    if (inside.getStore() === pool) return got(new OutsideTransaction() as never, undefined as never);
+    let isOver = false;
+    const timer = setTimeout(() => {
+      isOver = true;
+      got(new TooBusy() as never, undefined as never);
+    }, wait);
+    const give: GotConnection = (fault, connection) => {
+      clearTimeout(timer);
+      if (isOver) return connection?.release();
+      isOver = true;
+      got(fault && isQueueFull(fault) ? (new TooBusy() as never) : fault, connection);
+    };
+    next((fault, connection) => {
+      if (fault || isOver || ready.has(connection)) return give(fault, connection);
+      makeReady(connection, failed => {
+        if (failed) {
+          connection.destroy();
+          return give(failed as never, undefined as never);
+        }
+        ready.add(connection);
+        give(null, connection);
+      });
+    });
+  };
+}
+
+const isQueueFull = (fault: Error): boolean => fault.message === 'Queue limit reached.';
+
+function makeReady(connection: Connection, done: (fault: Error | null) => void): void {
+  // Readers see what is committed; what must not change meanwhile is locked by name.
+  const text = `set session transaction isolation level read committed;
+    set session sql_mode = '${sessionMode}';
+    select @@session.sql_mode as mode, @@session.character_set_client as letters`;
+  connection.query(text, (fault: Error | null, results: unknown) => {
+    if (fault) return done(fault);
+    const [{ mode, letters }] = (results as { mode: string; letters: string }[][])[2];
+    const isAsked = mode === sessionMode && letters.startsWith('utf8');
+    done(isAsked ? null : new Error(`a connection stands under the mode “${mode}” and the letters “${letters}”`));
+  });
 }
 
 /** What the driver has at hand for asking: a pool, or one of its connections. */
@@ -132,6 +216,7 @@ const awayCodes = new Set([
   'PROTOCOL_CONNECTION_LOST',
   'ER_SERVER_SHUTDOWN',
   'POOL_CLOSED',
+  'NP_TOO_BUSY',
 ]);
 
 /** The first error code in a chain of causes. */
@@ -156,7 +241,7 @@ async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promis
   try {
     // The builder only ever calls `query` of what it is given.
     const tx = Object.assign(drizzle(line as never), { line }) as unknown as Transaction;
-    const result = await work(tx);
+    const result = await inside.run(db.pool.pool, async () => await work(tx));
     await line.commit();
     return result;
   } catch (fault) {
@@ -167,6 +252,7 @@ async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promis
 
 /** Runs work in one transaction; the loser of a deadlock is run again. */
 export async function inTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
+  if (inside.getStore() === db.pool.pool) throw new OutsideTransaction();
   for (let tries = 1; ; tries++) {
     try {
       return await oneTransaction(db, work);

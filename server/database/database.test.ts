@@ -8,6 +8,7 @@ import {
   inBatches,
   insertion,
   inTransaction,
+  isDatabaseAway,
   isDuplicate,
   openDatabase,
   reader,
@@ -17,10 +18,17 @@ import {
 } from './index.ts';
 
 let db: Database;
+/** Somebody else at the same database. */
+let other: Database;
 beforeAll(async () => {
-  db = openDatabase(await smallHouse(), 2);
+  const url = await smallHouse();
+  db = openDatabase(url, 2);
+  other = openDatabase(url, 1);
 });
-afterAll(() => db.pool.end());
+afterAll(async () => {
+  await db.pool.end();
+  await other.pool.end();
+});
 
 const draftOf = ready<'person'>((build, slot) =>
   build
@@ -132,7 +140,7 @@ describe('a transaction', () => {
         .insert(t.requestDrafts)
         .values(draft('pim', 'x'))
         .onDuplicateKeyUpdate({ set: draft('pim', 'x') });
-      const [outside] = await db.select().from(t.requestDrafts).where(eq(t.requestDrafts.person, 'pim'));
+      const [outside] = await other.select().from(t.requestDrafts).where(eq(t.requestDrafts.person, 'pim'));
       return { row, outside };
     });
     expect(seen.row.now).toBe('2026-02-02T10:00:00Z');
@@ -167,5 +175,58 @@ describe('asking for many at once', () => {
     expect(faults.map(f => f.status)).toEqual(['rejected', 'rejected']);
     isAway = false;
     expect(await oneOf('a')).toBe(1);
+  });
+});
+
+describe('connections', () => {
+  test('work inside a transaction asks on its own connection only', async () => {
+    const second = inTransaction(db, async () => db.select().from(t.house));
+    await expect(second).rejects.toMatchObject({ cause: { message: expect.stringContaining('another connection') } });
+    await expect(inTransaction(db, () => inTransaction(db, async () => 1))).rejects.toThrow('another connection');
+    await expect(inTransaction(db, () => together(db, [draftOf({ person: 'ines' })]))).rejects.toThrow(
+      'another connection',
+    );
+    // And gives it back, whatever became of it.
+    for (let i = 0; i < 5; i++) await db.select().from(t.house);
+  });
+
+  test('waiting for one has an end, and is told from other faults', async () => {
+    const narrow = openDatabase(await smallHouse(), 1, 50);
+    let letGo = () => {};
+    const held = inTransaction(narrow, async tx => {
+      await tx.select().from(t.house);
+      await new Promise<void>(done => {
+        letGo = done;
+      });
+    });
+    const fault = await narrow
+      .select()
+      .from(t.house)
+      .catch((failed: unknown) => failed);
+    expect(isDatabaseAway(fault)).toBe(true);
+    letGo();
+    await held;
+    expect(await narrow.select().from(t.house)).toHaveLength(1);
+    await narrow.pool.end();
+  });
+
+  test('quote by our own mode where the server has another', async () => {
+    const url = await smallHouse();
+    const before = openDatabase(url, 1);
+    // A server that takes a slash for a letter: what the driver escapes would end the text there.
+    await before.execute(sql`set global sql_mode = 'NO_BACKSLASH_ESCAPES'`);
+    await before.pool.end();
+    const after = openDatabase(url, 1);
+    try {
+      const note = `\\'); update accounts set rights = '["administrator"]'; -- `;
+      await together(after, [drafts([draft('ines', note)])]);
+      const [rows] = await together(after, [draftOf({ person: 'ines' })]);
+      expect(read((rows as Record<string, unknown>[])[0]).answers.note).toBe(note);
+      const rights = (await after.select().from(t.accounts)).map(account => account.rights);
+      expect(rights.filter(held => held.includes('administrator'))).toHaveLength(1);
+    } finally {
+      await after.execute(sql`set global sql_mode = default`);
+      await after.pool.end();
+    }
   });
 });

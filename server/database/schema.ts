@@ -43,7 +43,28 @@ export const house = mysqlTable('house', {
   now: instant('now'),
   directoryVersion: int('directory_version').notNull(),
   secret: char('secret', { length: 64 }),
+  /** Set once requests of before there were seals have theirs; nothing is sealed afterwards but by being stored. */
+  sealed: boolean('sealed').notNull().default(false),
+  /** The chain that anchors the chains of requests: how many links it has, the seal of the last, and how far it reaches. */
+  anchors: int('anchors').notNull().default(0),
+  anchorHead: char('anchor_head', { length: 64 }),
+  anchoredUntil: machineTime('anchored_until').notNull().default(0),
+  anchoredNumber: int('anchored_number').notNull().default(0),
 });
+
+/** What the heads of requests were at some time: a request or an event that is taken away afterwards is missed. */
+export const anchors = mysqlTable(
+  'anchors',
+  {
+    n: int('n').primaryKey(),
+    request: id('request').notNull(),
+    /** How many events the request had, and the seal of the last. */
+    version: int('version').notNull(),
+    head: char('head', { length: 64 }).notNull(),
+    seal: char('seal', { length: 64 }).notNull(),
+  },
+  t => [index('anchors_of_request').on(t.request, t.n)],
+);
 
 export const people = mysqlTable('people', {
   id: id('id').primaryKey(),
@@ -193,6 +214,8 @@ export const accounts = mysqlTable('accounts', {
   person: id('person').primaryKey(),
   passwordHash: varchar('password_hash', { length: 200 }),
   rights: json<('designer' | 'administrator' | 'auditor')[]>('rights').notNull(),
+  /** Switched off: nobody signs in with it, and sessions that are open end at once. */
+  closed: boolean('closed').notNull().default(false),
   /** Position and words of the sign-in card, in the demo only. */
   card: int('card'),
   cardWords: varchar('card_words', { length: 200 }),
@@ -442,6 +465,8 @@ export const outbox = mysqlTable(
     notBefore: instant('not_before'),
     person: id('person'),
     daily: boolean('daily').notNull().default(false),
+    /** Which sender has it in hand, as long as `next_try` is ahead. */
+    claimedBy: char('claimed_by', { length: 36 }),
   },
   t => [uniqueIndex('outbox_key').on(t.key), index('outbox_waiting').on(t.state, t.nextTry)],
 );

@@ -6,15 +6,21 @@ import { ProblemError } from './problem.ts';
 
 export type Caller = { readonly id: PersonId; readonly rights: readonly Right[] };
 
-const callers = new WeakMap<Request, Caller>();
+type Known = { caller: Caller; again: () => Promise<Caller | null> };
+const callers = new WeakMap<Request, Known>();
 
-export const setCaller = (request: Request, caller: Caller): void => void callers.set(request, caller);
+/** @param again who it is by now; nobody when the session has ended or its person has left */
+export const setCaller = (request: Request, caller: Caller, again: Known['again']): void =>
+  void callers.set(request, { caller, again });
+
+/** Who a long call is for by now; nobody when it must end. */
+export const callerByNow = async (request: Request): Promise<Caller | null> => callers.get(request)?.again() ?? null;
 
 /** The caller; signed-out calls end here. */
 export function callerOf(request: Request): Caller {
-  const caller = callers.get(request);
+  const caller = callers.get(request)?.caller;
   if (!caller) throw new ProblemError('signed out', 'Sign in to go on.');
   return caller;
 }
 
-export const callerOrNobody = (request: Request): Caller | null => callers.get(request) ?? null;
+export const callerOrNobody = (request: Request): Caller | null => callers.get(request)?.caller ?? null;

@@ -8,10 +8,10 @@ import { type Response, Router } from 'express';
 import { mayTryAgain } from '../access/index.ts';
 import { isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { type Caller, callerOf } from '../http/index.ts';
+import { type Caller, callerByNow, callerOf } from '../http/index.ts';
 import { waitingFor } from '../requests/desk.ts';
 
-type Listener = { caller: Caller; response: Response };
+type Listener = { caller: Caller; response: Response; byNow: () => Promise<Caller | null> };
 
 const pause = 1000;
 /** Servers’ clocks differ a little, and a change is stored a moment after its time is taken. */
@@ -45,7 +45,7 @@ export class Live {
         'Cache-Control': 'no-cache, no-transform',
         Connection: 'keep-alive',
       });
-      const listener = { caller, response };
+      const listener: Listener = { caller, response, byNow: () => callerByNow(request) };
       this.#listeners.add(listener);
       request.on('close', () => this.#listeners.delete(listener));
       await this.#tell(listener);
@@ -67,12 +67,28 @@ export class Live {
 
   async #look(): Promise<void> {
     try {
-      if (this.#listeners.size > 0) await this.#tellChanged();
-      else this.#since = Date.now() - overlap;
+      if (this.#listeners.size > 0) {
+        await this.#endOld();
+        await this.#tellChanged();
+      } else this.#since = Date.now() - overlap;
     } catch (fault) {
       if (!isDatabaseAway(fault)) this.#house.log.error({ err: fault }, 'live');
     }
     if (!this.#stopped) this.#timer = setTimeout(() => void this.#look(), pause);
+  }
+
+  /** Whoever has signed out, left, or been switched off hears nothing more; others go on with the rights of now. */
+  async #endOld(): Promise<void> {
+    const all = [...this.#listeners];
+    const callers = await Promise.all(all.map(listener => listener.byNow()));
+    for (const [i, listener] of all.entries()) {
+      const caller = callers[i];
+      if (caller) listener.caller = caller;
+      else {
+        this.#listeners.delete(listener);
+        listener.response.end();
+      }
+    }
   }
 
   async #tellChanged(): Promise<void> {

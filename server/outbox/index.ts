@@ -1,16 +1,19 @@
 /**
  * Delivers what commands left in the outbox: at least once, with a key that lets the receiver tell a repeat,
- * tried again with growing pauses. A row is claimed for a while; a server that dies gives its claims back by that.
+ * tried again with growing pauses. Each letter is claimed for a while, renewed while it is being sent and checked again
+ * before: a slow mail server doubles nothing, and a server that dies gives its claims back.
  */
+import { randomUUID } from 'node:crypto';
 import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt, type Instant } from '@north-pebble/core/time';
-import { and, asc, eq, inArray, isNull, lte, or, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
 import type { MailConnection } from '../connections/mail.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house.ts';
 import { replyAddress } from '../messages/address.ts';
 
-const claimMilliseconds = 15_000;
+/** How long a letter is in one sender’s hands before another may take it; renewed while it is being sent. */
+const leaseMilliseconds = 15_000;
 const batch = 20;
 const longestPause = 300_000;
 /** How long a mail server that cannot be reached is left alone at most. */
@@ -18,7 +21,12 @@ const longestSilence = 15_000;
 
 type Row = typeof t.outbox.$inferSelect;
 
-async function claim(house: House): Promise<Row[]> {
+/** One sender of letters: a server has one. */
+export type Sender = { readonly id: string; readonly mail: MailConnection; readonly lease?: number };
+
+const leaseOf = ({ lease = leaseMilliseconds }: Sender): number => lease;
+
+async function claim(house: House, sender: Sender): Promise<Row[]> {
   return inTransaction(house.db, async tx => {
     const now = sql`coalesce((select ${t.house.now} from ${t.house} where ${t.house.id} = 1), ${machineNow()})`;
     const ripe = or(isNull(t.outbox.notBefore), lte(t.outbox.notBefore, now));
@@ -33,11 +41,38 @@ async function claim(house: House): Promise<Row[]> {
       const ids = rows.map(row => row.id);
       await tx
         .update(t.outbox)
-        .set({ nextTry: Date.now() + claimMilliseconds })
+        .set({ nextTry: Date.now() + leaseOf(sender), claimedBy: sender.id })
         .where(inArray(t.outbox.id, ids));
     }
     return rows;
   });
+}
+
+/** Whether a letter is still in this sender’s hands, for another while; those before it may have taken long. */
+async function renew(house: House, sender: Sender, id: number): Promise<boolean> {
+  const mine = and(
+    eq(t.outbox.id, id),
+    eq(t.outbox.state, 'waiting'),
+    eq(t.outbox.claimedBy, sender.id),
+    gt(t.outbox.nextTry, Date.now()),
+  );
+  const [{ affectedRows }] = await house.db
+    .update(t.outbox)
+    .set({ nextTry: Date.now() + leaseOf(sender) })
+    .where(mine);
+  return affectedRows === 1;
+}
+
+/** Does something that may take long with a letter in hand; the claim is renewed meanwhile. */
+async function inHand<T>(house: House, sender: Sender, id: number, work: () => Promise<T>): Promise<T> {
+  const timer = setInterval(() => {
+    renew(house, sender, id).catch(fault => house.log.warn({ err: fault }, 'outbox lease'));
+  }, leaseOf(sender) / 3);
+  try {
+    return await work();
+  } finally {
+    clearInterval(timer);
+  }
 }
 
 /**
@@ -130,7 +165,9 @@ function linkOf({ address }: House, { key, payload }: Row): { link?: string } {
   return { link: `${address}/${payload.task ? 'desk?item=' : 'requests/'}${request}` };
 }
 
-async function deliver(house: House, mail: MailConnection, row: Row): Promise<void> {
+async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
+  const { mail } = sender;
+  if (!(await renew(house, sender, row.id))) return;
   const index = await house.directory(house.db);
   const { address } = row.payload;
   const person = index.person(row.payload.to as PersonId);
@@ -138,7 +175,7 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
     address === undefined ? person && { name: person.name, mail: person.mail } : { name: address, mail: address };
   try {
     if (to) {
-      await mail.send({
+      const letter = {
         key: row.key,
         to,
         subject: row.payload.subject,
@@ -157,7 +194,8 @@ async function deliver(house: House, mail: MailConnection, row: Row): Promise<vo
             }
           : {}),
         at: row.writtenAt,
-      });
+      };
+      await inHand(house, sender, row.id, () => mail.send(letter));
     }
     await house.db
       .update(t.outbox)
@@ -179,14 +217,14 @@ const unreachable = new Set(['ECONNECTION', 'ECONNREFUSED', 'ESOCKET', 'ETIMEDOU
 const isMailAway = (fault: unknown): boolean => unreachable.has(errorCode(fault) ?? '');
 
 /** Delivers everything that is ready; how many rows were tried. */
-export async function deliverReady(house: House, mail: MailConnection): Promise<number> {
+export async function deliverReady(house: House, sender: Sender): Promise<number> {
   let tried = 0;
-  for (let rows = await claim(house); rows.length > 0; rows = await claim(house)) {
+  for (let rows = await claim(house, sender); rows.length > 0; rows = await claim(house, sender)) {
     const due = await putOff(house, rows);
     for (const person of new Set(due.flatMap(row => (row.daily && row.person ? [row.person] : [])))) {
-      await deliverDaily(house, mail, person);
+      await deliverDaily(house, sender.mail, person);
     }
-    for (const row of due) if (!row.daily) await deliver(house, mail, row);
+    for (const row of due) if (!row.daily) await deliver(house, sender, row);
     tried += rows.length;
   }
   return tried;
@@ -196,6 +234,7 @@ export type Postman = { wake: () => void; stop: () => Promise<void> };
 
 /** Delivers when woken, and every `pause` milliseconds for what is to be tried again. */
 export function keepDelivering(house: () => House, mail: MailConnection, pause = 1000): Postman {
+  const sender: Sender = { id: randomUUID(), mail };
   let stopped = false;
   let again = false;
   let running: Promise<void> | null = null;
@@ -205,7 +244,7 @@ export function keepDelivering(house: () => House, mail: MailConnection, pause =
     do {
       again = false;
       try {
-        await deliverReady(house(), mail);
+        await deliverReady(house(), sender);
         failures = 0;
       } catch (fault) {
         if (fault instanceof MailAway) {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { type MailChoice, usualMailChoice } from '@north-pebble/core/people';
 import { pino } from 'pino';
@@ -5,7 +6,7 @@ import type { Mail, MailConnection } from '../connections/mail.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { type House, openHouse } from '../house.ts';
 import { houseNow, smallHouse } from '../testing/serving.ts';
-import { deliverReady } from './index.ts';
+import { deliverReady, type Sender } from './index.ts';
 
 let db: Database;
 let house: House;
@@ -36,16 +37,19 @@ const letter = (key: string, to = 'ina') => ({
   writtenAt: houseNow,
 });
 
-function postOffice(broken: (mail: Mail) => boolean = () => false) {
+/** @param pause milliseconds that the mail server takes over each mail */
+function postOffice(broken: (mail: Mail) => boolean = () => false, pause = 0, lease?: number) {
   const sent: Mail[] = [];
-  const connection: MailConnection = {
-    async send(mail) {
-      if (broken(mail)) throw new Error('the mail server is shut');
-      sent.push(mail);
+  const mail: MailConnection = {
+    async send(one) {
+      if (broken(one)) throw new Error('the mail server is shut');
+      if (pause > 0) await new Promise(done => setTimeout(done, pause));
+      sent.push(one);
     },
     close: () => {},
   };
-  return { sent, connection };
+  const sender: Sender = { id: randomUUID(), mail, ...(lease ? { lease } : {}) };
+  return { sent, sender };
 }
 
 const rows = () => db.select().from(t.outbox).orderBy(t.outbox.id);
@@ -53,11 +57,11 @@ const rows = () => db.select().from(t.outbox).orderBy(t.outbox.id);
 describe('the outbox', () => {
   test('sends each letter once, in the order in which it was written, to the address on file', async () => {
     await db.insert(t.outbox).values(['a', 'b', 'c'].map(key => letter(key)));
-    const { sent, connection } = postOffice();
-    expect(await deliverReady(house, connection)).toBe(3);
+    const { sent, sender } = postOffice();
+    expect(await deliverReady(house, sender)).toBe(3);
     expect(sent.map(m => m.key)).toEqual(['a', 'b', 'c']);
     expect(sent[0]).toMatchObject({ to: { name: 'Ina Okell', mail: 'ina@selkie.example' }, at: houseNow });
-    expect(await deliverReady(house, connection)).toBe(0);
+    expect(await deliverReady(house, sender)).toBe(0);
     expect((await rows()).map(r => [r.state, r.attempts])).toEqual([
       ['sent', 1],
       ['sent', 1],
@@ -75,8 +79,8 @@ describe('the outbox', () => {
         letter('R-7:3:1:per', 'per'),
         { ...outside, payload: { ...outside.payload, address: 'ada@example.org' } },
       ]);
-    const { sent, connection } = postOffice();
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice();
+    await deliverReady(house, sender);
     expect(sent.map(mail => mail.link)).toEqual([
       'http://pebble.example/desk?item=R-7',
       'http://pebble.example/requests/R-7',
@@ -86,11 +90,11 @@ describe('the outbox', () => {
 
   test('a letter that fails waits longer each time, and holds no other up', async () => {
     await db.insert(t.outbox).values([letter('bad'), letter('good')]);
-    const { sent, connection } = postOffice(mail => mail.key === 'bad');
+    const { sent, sender } = postOffice(mail => mail.key === 'bad');
     const pauses: number[] = [];
     for (let i = 0; i < 4; i++) {
       const before = Date.now();
-      await deliverReady(house, connection);
+      await deliverReady(house, sender);
       const [bad] = await rows();
       expect(bad).toMatchObject({ state: 'waiting', attempts: i + 1 });
       pauses.push(bad.nextTry - before);
@@ -104,25 +108,40 @@ describe('the outbox', () => {
     await db.insert(t.outbox).values(Array.from({ length: 60 }, (_, i) => letter(`n${i}`)));
     const one = postOffice();
     const two = postOffice();
-    await Promise.all([deliverReady(house, one.connection), deliverReady(house, two.connection)]);
+    await Promise.all([deliverReady(house, one.sender), deliverReady(house, two.sender)]);
     const keys = [...one.sent, ...two.sent].map(m => m.key);
     expect(keys).toHaveLength(60);
     expect(new Set(keys).size).toBe(60);
   });
 
+  test('a mail server that takes longer than a claim lasts gets each letter once, from whichever server', async () => {
+    await db.insert(t.outbox).values(Array.from({ length: 20 }, (_, i) => letter(`slow${i}`)));
+    const offices = [postOffice(undefined, 70, 50), postOffice(undefined, 70, 50)];
+    const rounds = async ({ sender }: (typeof offices)[number]) => {
+      for (let left = 1; left > 0; ) {
+        await deliverReady(house, sender);
+        left = (await rows()).filter(row => row.state === 'waiting').length;
+      }
+    };
+    await Promise.all(offices.map(rounds));
+    const keys = offices.flatMap(({ sent }) => sent.map(m => m.key));
+    expect(new Set(keys).size).toBe(20);
+    expect(keys).toHaveLength(20);
+  });
+
   test('a claim that its server did not live to keep is free again after a while', async () => {
     await db.insert(t.outbox).values([{ ...letter('orphan'), nextTry: Date.now() + 10_000 }]);
-    const { sent, connection } = postOffice();
-    expect(await deliverReady(house, connection)).toBe(0);
+    const { sent, sender } = postOffice();
+    expect(await deliverReady(house, sender)).toBe(0);
     await db.update(t.outbox).set({ nextTry: Date.now() - 1 });
-    expect(await deliverReady(house, connection)).toBe(1);
+    expect(await deliverReady(house, sender)).toBe(1);
     expect(sent).toHaveLength(1);
   });
 
   test('a letter to someone who is not on file any more is put away, not tried for ever', async () => {
     await db.insert(t.outbox).values([letter('gone', 'nobody')]);
-    const { sent, connection } = postOffice();
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice();
+    await deliverReady(house, sender);
     expect(sent).toEqual([]);
     expect(await rows()).toMatchObject([{ state: 'sent' }]);
   });
@@ -139,8 +158,8 @@ describe('mails as their readers want them', () => {
   test('mails to a role are not sent to those who turned them off', async () => {
     await choose('ina', { role: 'off' });
     await db.insert(t.outbox).values([forRole('role'), letter('own'), forRole('other', 'tom')]);
-    const { sent, connection } = postOffice();
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice();
+    await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['own', 'other']);
     expect((await rows()).map(r => r.state)).toEqual(['unsent', 'sent', 'sent']);
   });
@@ -148,19 +167,19 @@ describe('mails as their readers want them', () => {
   test('daily ones are kept until their time and go out as one mail, once', async () => {
     await choose('ina', { own: 'daily', dailyAt: '07:30' });
     await db.insert(t.outbox).values([letter('a'), letter('b'), letter('c', 'tom')]);
-    const { sent, connection } = postOffice();
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice();
+    await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['c']);
     await db.insert(t.outbox).values([letter('later')]);
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
     await atTime('2026-02-03T07:29:00Z');
-    expect(await deliverReady(house, connection)).toBe(0);
+    expect(await deliverReady(house, sender)).toBe(0);
     await atTime('2026-02-03T07:30:00Z');
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
     expect(sent.slice(1)).toMatchObject([
       { key: 'daily:a', subject: '3 things since your last mail', to: { name: 'Ina Okell' } },
     ]);
-    expect(await deliverReady(house, connection)).toBe(0);
+    expect(await deliverReady(house, sender)).toBe(0);
     expect((await rows()).map(r => r.state)).toEqual(Array(4).fill('sent'));
   });
 
@@ -169,9 +188,9 @@ describe('mails as their readers want them', () => {
     await db.insert(t.outbox).values(Array.from({ length: 50 }, (_, i) => letter(`n${i}`)));
     const one = postOffice();
     const two = postOffice();
-    await deliverReady(house, one.connection);
+    await deliverReady(house, one.sender);
     await atTime('2026-02-04T00:00:00Z');
-    await Promise.all([deliverReady(house, one.connection), deliverReady(house, two.connection)]);
+    await Promise.all([deliverReady(house, one.sender), deliverReady(house, two.sender)]);
     const sent = [...one.sent, ...two.sent];
     expect(sent.map(m => m.key)).toEqual(['daily:n0']);
     expect(sent[0].text.match(/•/g)).toHaveLength(50);
@@ -181,17 +200,17 @@ describe('mails as their readers want them', () => {
     await choose('ina', { own: 'daily' });
     await db.insert(t.outbox).values([letter('a'), letter('b')]);
     let shut = true;
-    const { sent, connection } = postOffice(() => shut);
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice(() => shut);
+    await deliverReady(house, sender);
     await atTime('2026-02-04T00:00:00Z');
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
     expect(await rows()).toMatchObject([
       { state: 'waiting', attempts: 1 },
       { state: 'waiting', attempts: 1 },
     ]);
     shut = false;
     await db.update(t.outbox).set({ nextTry: 0 });
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
     expect(sent).toHaveLength(1);
   });
 
@@ -199,28 +218,28 @@ describe('mails as their readers want them', () => {
     await choose('ina', { quiet: { from: '09:00', to: '17:00' } });
     const answer = { ...letter('answer'), payload: { ...letter('answer').payload, answers: '<m@selkie.example>' } };
     await db.insert(t.outbox).values([letter('quiet'), answer]);
-    const { sent, connection } = postOffice();
-    await deliverReady(house, connection);
+    const { sent, sender } = postOffice();
+    await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['answer']);
     expect((await rows())[0].notBefore).toBe('2026-02-02T17:00:00Z');
     await atTime('2026-02-02T17:00:00Z');
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['answer', 'quiet']);
   });
 
   test('a mail server that is shut for an hour of house time loses nothing and sends nothing twice', async () => {
     await db.insert(t.outbox).values(Array.from({ length: 30 }, (_, i) => letter(`m${i}`)));
     let shut = true;
-    const { sent, connection } = postOffice(() => shut);
+    const { sent, sender } = postOffice(() => shut);
     for (let minute = 0; minute < 60; minute += 10) {
       await atTime(`2026-02-02T11:${String(minute).padStart(2, '0')}:00Z`);
-      await deliverReady(house, connection);
+      await deliverReady(house, sender);
       await db.update(t.outbox).set({ nextTry: 0 });
     }
     expect(sent).toEqual([]);
     shut = false;
-    await deliverReady(house, connection);
-    await deliverReady(house, connection);
+    await deliverReady(house, sender);
+    await deliverReady(house, sender);
     expect(sent.map(m => m.key).sort()).toEqual(Array.from({ length: 30 }, (_, i) => `m${i}`).sort());
     expect((await rows()).every(r => r.state === 'sent' && r.attempts === 7)).toBe(true);
   });

@@ -1,10 +1,12 @@
 /** Passing requests on, asking back, standing in, changing after approval: over HTTP, on a real database. */
+
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { BalanceView, CoversView, DeskView, RequestView } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
-import { and, eq } from 'drizzle-orm';
-import { audit, sealOlder } from '../audit/index.ts';
+import { fold } from '@north-pebble/core/workflow';
+import { and, desc, eq, gt } from 'drizzle-orm';
+import { anchorAll, audit, sealOlder } from '../audit/index.ts';
 import { tables as t } from '../database/index.ts';
 import { type Browser, eventually, type Small, signedIn, startSmall } from '../testing/serving.ts';
 
@@ -267,9 +269,56 @@ describe('the trail', () => {
     expect(await faults()).toEqual([]);
   });
 
+  test('names what is gone or washed clean: an emptied head, a request taken out whole, an end that was cut off', async () => {
+    const { db } = small;
+    const request = await asked('2026-11-02', '2026-11-06');
+    await anchorAll(db);
+    const words = async () => (await audit(db)).faults.map(f => `${f.request}: ${f.words}`);
+    expect(await words()).toEqual([]);
+    const [row] = await db.select().from(t.requests).where(eq(t.requests.id, request));
+    const events = await db.select().from(t.events).where(eq(t.events.request, request)).orderBy(t.events.seq);
+    const put = () => db.update(t.requests).set(row).where(eq(t.requests.number, row.number));
+
+    await db.update(t.requests).set({ head: null }).where(eq(t.requests.id, request));
+    // Starting again seals nothing anew.
+    await sealOlder(db);
+    expect(await words()).toEqual([`${request}: its seal was emptied`]);
+    await put();
+
+    // The last events cut off, and the head and the state put back to what they were before them.
+    const kept = events.slice(0, 2);
+    await db.delete(t.events).where(and(eq(t.events.request, request), gt(t.events.seq, 2)));
+    const state = fold(
+      request,
+      kept.map(event => event.body),
+    );
+    await db.update(t.requests).set({ head: kept[1].seal, state }).where(eq(t.requests.id, request));
+    expect(await words()).toEqual([`${request}: events that were there are missing or changed`]);
+
+    await db.delete(t.events).where(eq(t.events.request, request));
+    await db.delete(t.requests).where(eq(t.requests.id, request));
+    expect(await words()).toEqual([`${request}: the request was removed`]);
+    await db.insert(t.requests).values(row);
+    await db.insert(t.events).values(events);
+    expect(await words()).toEqual([]);
+
+    const [link] = await db.select().from(t.anchors).orderBy(desc(t.anchors.n)).limit(1);
+    await db.delete(t.anchors).where(eq(t.anchors.n, link.n));
+    expect((await words())[0]).toContain('the house’s chain was cut');
+    await db.insert(t.anchors).values(link);
+    await db
+      .update(t.anchors)
+      .set({ version: link.version + 1 })
+      .where(eq(t.anchors.n, link.n));
+    expect((await words())[0]).toContain('of the house’s chain was changed');
+    await db.update(t.anchors).set(link).where(eq(t.anchors.n, link.n));
+    expect(await words()).toEqual([]);
+  });
+
   test('what was stored before there were seals is sealed once', async () => {
     await small.db.update(t.events).set({ seal: null });
     await small.db.update(t.requests).set({ head: null });
+    await small.db.update(t.house).set({ sealed: false });
     expect(await sealOlder(small.db)).toBeGreaterThan(5);
     expect(await sealOlder(small.db)).toBe(0);
     expect((await audit(small.db)).faults).toEqual([]);

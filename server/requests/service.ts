@@ -107,7 +107,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
   return once(house, caller, input.id, async (tx, keep) => {
     const { definition, version } = await liveDefinition(tx, input.workflow);
     const subject = (input.subject ?? caller.id) as PersonId;
-    await checkSubject(house, definition, caller, subject);
+    await checkSubject(house, tx, definition, caller, subject);
     await lockPerson(tx, subject);
     const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
     const { state } = await openRequest(tx, {
@@ -277,9 +277,15 @@ export function leaveReasons(
 }
 
 /** Nobody looks at somebody else's balance by asking for them, unless the workflow and the reporting line allow it. */
-async function checkSubject(house: House, definition: Definition, caller: Caller, subject: PersonId): Promise<void> {
+async function checkSubject(
+  house: House,
+  db: Executor,
+  definition: Definition,
+  caller: Caller,
+  subject: PersonId,
+): Promise<void> {
   if (subject === caller.id) return;
-  const { index, now } = await house.moment(house.db);
+  const { index, now } = await house.moment(db);
   const may = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
   if (!may.includes(subject)) throw notFound();
 }
@@ -311,7 +317,7 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
     definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
-  if (!input.request) await checkSubject(house, definition, caller, subject);
+  if (!input.request) await checkSubject(house, house.db, definition, caller, subject);
   const context = await contextOf(house, house.db, { subject, actor: caller.id, workflow: input.workflow });
   const facts = factsOf(context, caller.id, subject, request);
   const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));

@@ -1,2 +1,3 @@
 /** Sessions. */
 export * from './routes.ts';
+export { dropOldSessions } from './service.ts';

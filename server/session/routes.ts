@@ -1,7 +1,7 @@
 /** Sign-in and sign-out, and the middleware that says who is calling. */
 import { SignIn } from '@north-pebble/contract';
-import { type RequestHandler, Router } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { type Request, type RequestHandler, Router } from 'express';
+import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import type { House } from '../house.ts';
 import { callerOrNobody, ProblemError, read, send, setCaller } from '../http/index.ts';
 import { callersByToken, sessionView, signIn, signOut } from './service.ts';
@@ -16,8 +16,9 @@ function tokenOf(header: string | undefined): string | undefined {
   return undefined;
 }
 
-const cookie = (value: string, maxAge: number): string =>
-  `${cookieName}=${value}; HttpOnly; SameSite=Strict; Path=/; Max-Age=${maxAge}`;
+/** @param isSecure whether people reach us over TLS: then the cookie never goes out in the open */
+const cookie = (value: string, maxAge: number, isSecure: boolean): string =>
+  `${cookieName}=${value}; HttpOnly; SameSite=Strict; Path=/; Max-Age=${maxAge}${isSecure ? '; Secure' : ''}`;
 
 /** Knows the caller by their cookie; who is not known goes on as nobody. */
 export function knowCaller(house: House): RequestHandler {
@@ -25,7 +26,7 @@ export function knowCaller(house: House): RequestHandler {
   return async (request, _response, next) => {
     const token = tokenOf(request.headers.cookie);
     const caller = token ? await callerOf(token) : null;
-    if (caller) setCaller(request, caller);
+    if (token && caller) setCaller(request, caller, () => callerOf(token));
     next();
   };
 }
@@ -37,29 +38,57 @@ export const ownPagesOnly: RequestHandler = (request, response, next) => {
   send(response, new ProblemError('not allowed', 'This call did not come from North Pebble’s own pages.'));
 };
 
+const minute = 60_000;
+
+/**
+ * Guessing is slowed down in three ways, each counting tries that failed: of one address at one account; of one address
+ * at all accounts, which is much, since a whole house may share one; and of all addresses at one account. So nobody who
+ * guesses keeps their colleagues out.
+ */
+function slowDown(tries: number): RequestHandler[] {
+  const account = (request: Request) => {
+    const { mail, card } = (request.body ?? {}) as { mail?: unknown; card?: unknown };
+    return String(mail ?? card ?? '')
+      .trim()
+      .toLowerCase()
+      .slice(0, 200);
+  };
+  const address = (request: Request) => ipKeyGenerator(request.ip ?? '');
+  const limiter = (limit: number, keyGenerator: (request: Request) => string) =>
+    rateLimit({
+      windowMs: minute,
+      limit,
+      keyGenerator,
+      skipSuccessfulRequests: true,
+      standardHeaders: true,
+      legacyHeaders: false,
+      handler: (_request, response) =>
+        send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
+    });
+  return [
+    limiter(tries, request => `${address(request)} ${account(request)}`),
+    limiter(tries * 20, address),
+    limiter(tries * 5, account),
+  ];
+}
+
 export function sessionRoutes(house: House, triesPerMinute: number): Router {
   const router = Router();
-  const slowDown = rateLimit({
-    windowMs: 60_000,
-    limit: triesPerMinute,
-    skipSuccessfulRequests: true,
-    handler: (_request, response) =>
-      send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
-  });
+  const isSecure = house.address.startsWith('https:');
   router.get('/session', async (request, response) => {
     response.json(await sessionView(house, callerOrNobody(request)));
   });
-  router.post('/session', slowDown, async (request, response) => {
+  router.post('/session', ...slowDown(triesPerMinute), async (request, response) => {
     const before = tokenOf(request.headers.cookie);
     const token = await signIn(house, read(SignIn, request.body));
     if (before) await signOut(house, before);
-    response.setHeader('Set-Cookie', cookie(token, 14 * 86_400));
+    response.setHeader('Set-Cookie', cookie(token, 14 * 86_400, isSecure));
     response.status(201).json({});
   });
   router.delete('/session', async (request, response) => {
     const token = tokenOf(request.headers.cookie);
     if (token) await signOut(house, token);
-    response.setHeader('Set-Cookie', cookie('', 0));
+    response.setHeader('Set-Cookie', cookie('', 0, isSecure));
     response.status(204).end();
   });
   return router;

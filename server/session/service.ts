@@ -1,12 +1,12 @@
 /** Signing in and out. Only a token's hash is kept; each sign-in gets a new token. */
 import { createHash, randomBytes } from 'node:crypto';
-import { verify } from '@node-rs/argon2';
+import { hash, verify } from '@node-rs/argon2';
 import type { Right, SessionView, SignIn } from '@north-pebble/contract';
 import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
-import { civilDateAt } from '@north-pebble/core/time';
-import { asc, eq, isNotNull, sql } from 'drizzle-orm';
+import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Executor, inBatches, ready, tables as t, together } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { type House, machineNow } from '../house.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 
 const sessionDays = 14;
@@ -22,6 +22,9 @@ async function accountByMail(db: Executor, mail: string) {
   return row?.account;
 }
 
+/** The hash of a password that nobody has. */
+const nobodysHash = hash(randomBytes(16).toString('hex'));
+
 async function accountFor(house: House, input: SignIn) {
   if ('card' in input) {
     const [row] = house.demo ? await house.db.select().from(t.accounts).where(eq(t.accounts.person, input.card)) : [];
@@ -29,8 +32,10 @@ async function accountFor(house: House, input: SignIn) {
     throw new ProblemError('bad input', 'There is no such card to sign in with.');
   }
   const account = await accountByMail(house.db, input.mail);
-  const right = account?.passwordHash ? await verify(account.passwordHash, input.password) : false;
-  if (!account || !right) throw new ProblemError('bad input', 'The mail address or the password is not right.');
+  // A name that nobody has takes as long as one that somebody has.
+  const right = await verify(account?.passwordHash ?? (await nobodysHash), input.password);
+  if (!account?.passwordHash || !right)
+    throw new ProblemError('bad input', 'The mail address or the password is not right.');
   return account;
 }
 
@@ -39,8 +44,9 @@ export async function signIn(house: House, input: SignIn): Promise<string> {
   const account = await accountFor(house, input);
   const index = await house.directory(house.db);
   const person = index.person(account.person as PersonId);
-  const today = civilDateAt(await house.now(house.db), 'UTC');
-  if (!person || !isEmployed(person, today)) throw new ProblemError('not allowed', 'This account is not open now.');
+  const today = person && todayOf(house, person.id, await house.now(house.db));
+  if (!person || !today || account.closed || !isEmployed(person, today))
+    throw new ProblemError('not allowed', 'This account is not open now.');
   const token = randomBytes(32).toString('base64url');
   const expires = Date.now() + sessionDays * 86_400_000;
   await house.db.insert(t.sessions).values({ tokenHash: hashOf(token), person: person.id, expires });
@@ -51,6 +57,9 @@ export async function signOut(house: House, token: string): Promise<void> {
   await house.db.delete(t.sessions).where(eq(t.sessions.tokenHash, hashOf(token)));
 }
 
+/** Sessions that are over are forgotten. */
+export const dropOldSessions = (db: Executor) => db.delete(t.sessions).where(lt(t.sessions.expires, Date.now()));
+
 const sessionsByHash = ready<'hashes'>((build, slot) =>
   build
     .select({
@@ -58,13 +67,32 @@ const sessionsByHash = ready<'hashes'>((build, slot) =>
       person: t.sessions.person,
       expires: t.sessions.expires,
       rights: t.accounts.rights,
+      joined: t.people.joined,
+      leftOn: t.people.leftOn,
+      now: sql<string | null>`(select ${t.house.now} from ${t.house} where ${t.house.id} = 1)`.as('now'),
     })
     .from(t.sessions)
-    .innerJoin(t.accounts, eq(t.accounts.person, t.sessions.person))
+    .innerJoin(t.accounts, and(eq(t.accounts.person, t.sessions.person), eq(t.accounts.closed, false)))
+    .innerJoin(t.people, eq(t.people.id, t.sessions.person))
     .where(sql`${t.sessions.tokenHash} in (${slot('hashes')})`),
 );
 /** As the driver gives it. */
-type SessionRow = { token_hash: string; person: PersonId; expires: number; rights: string };
+type SessionRow = {
+  token_hash: string;
+  person: PersonId;
+  expires: number;
+  rights: string;
+  joined: CivilDate;
+  left_on: CivilDate | null;
+  now: string | null;
+};
+
+/** Today where a person works; by the clock of the whole world until the directory has been read. */
+function todayOf(house: House, id: PersonId, now: string): CivilDate {
+  const index = house.lastSeen()?.index;
+  const person = index?.person(id);
+  return civilDateAt(now, index && person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
+}
 
 /** Tells whose token one is, while it lasts; those who ask at the same moment are looked up together. */
 export function callersByToken(house: House): (token: string) => Promise<Caller | null> {
@@ -74,7 +102,11 @@ export function callersByToken(house: House): (token: string) => Promise<Caller 
   });
   return async token => {
     const row = await sessionOf(hashOf(token));
-    return row && row.expires > Date.now() ? { id: row.person, rights: JSON.parse(row.rights) as Right[] } : null;
+    if (!row || row.expires <= Date.now()) return null;
+    // Asked at every call: whoever has left has no rights from the first minute after their last day.
+    const today = todayOf(house, row.person, row.now ?? machineNow());
+    const isHere = isEmployed({ joined: row.joined, left: row.left_on }, today);
+    return isHere ? { id: row.person, rights: JSON.parse(row.rights) as Right[] } : null;
   };
 }
 

@@ -1,7 +1,9 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { SessionView } from '@north-pebble/contract';
+import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { dropOldSessions } from './index.ts';
 
 let small: Small;
 beforeAll(async () => {
@@ -62,5 +64,54 @@ describe('sessions', () => {
     }
     expect(tries.at(-1)).toBe(429);
     expect(tries).not.toContain(201);
+  });
+
+  test('another account is not kept out by those who guess at one', async () => {
+    const browser = new Browser(small.base);
+    for (let i = 0; i < 5; i++)
+      await browser.call('POST', '/session', { mail: 'kay@selkie.example', password: `guess ${i}` });
+    const right = { mail: 'per@selkie.example', password: 'low-tide' };
+    expect((await browser.call('POST', '/session', right)).status).toBe(201);
+  });
+
+  test('whoever has left, or is switched off, has no rights from the next call on, and hears nothing more', async () => {
+    const stays = async (who: string, change: () => Promise<unknown>, back: () => Promise<unknown>) => {
+      const browser = await signedIn(small.base, who);
+      const stream = await fetch(`${small.base}/api/live`, { headers: { Cookie: browser.cookie } });
+      const reading = (async () => {
+        for await (const _ of stream.body ?? []);
+      })();
+      expect((await browser.get('/desk')).status).toBe(200);
+      await change();
+      const after = (await browser.get('/desk')).status;
+      await reading;
+      await back();
+      return after;
+    };
+    const leave = (leftOn: string | null) => () =>
+      small.db.update(t.people).set({ leftOn }).where(eq(t.people.id, 'con'));
+    expect(await stays('con', leave('2026-02-01'), leave(null))).toBe(401);
+    const close = (closed: boolean) => () =>
+      small.db.update(t.accounts).set({ closed }).where(eq(t.accounts.person, 'per'));
+    expect(await stays('per', close(true), close(false))).toBe(401);
+    const out = await signedIn(small.base, 'sub');
+    const stream = await fetch(`${small.base}/api/live`, { headers: { Cookie: out.cookie } });
+    await out.call('DELETE', '/session');
+    for await (const _ of stream.body ?? []);
+  });
+
+  test('over TLS the cookie never goes out in the open, and sessions that are over are forgotten', async () => {
+    const secure = await startSmall({ NP_ADDRESS: 'https://pebble.selkie.example' });
+    const response = await fetch(`${secure.base}/api/session`, {
+      method: 'POST',
+      headers: { 'X-North-Pebble': '1', 'Content-Type': 'application/json' },
+      body: JSON.stringify({ card: 'tom' }),
+    });
+    expect(response.headers.get('Set-Cookie')).toContain('; Secure');
+    expect(response.headers.get('Strict-Transport-Security')).toContain('max-age=');
+    await secure.db.update(t.sessions).set({ expires: 1 });
+    await dropOldSessions(secure.db);
+    expect(await secure.db.select().from(t.sessions)).toEqual([]);
+    await secure.stop();
   });
 });

@@ -58,7 +58,7 @@ export async function smallHouse(server = process.env.NP_DATABASE ?? ''): Promis
       comment: 'First.',
     },
   ]);
-  await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1 });
+  await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1, sealed: true });
   await db.pool.end();
   forgetDefinitions();
   return url;
