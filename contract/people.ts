@@ -1,6 +1,6 @@
 /** People to choose from, and who stands in for whom. */
 import { type MailChoice, PersonId } from '@north-pebble/core/people';
-import { CivilDate } from '@north-pebble/core/time';
+import { type CivilDate, NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
 export type FoundPerson = { id: PersonId; name: string; what: string };
@@ -11,8 +11,8 @@ export const SetCover = z
     /** Oneself when nobody is said; somebody else only by HR operations. */
     person: PersonId.nullish(),
     by: PersonId,
-    from: CivilDate,
-    to: CivilDate,
+    from: NearDate,
+    to: NearDate,
     /** All of them when nothing is said. */
     workflows: z.array(z.string().min(1).max(40)).min(1, 'Choose a workflow, or all of them.').max(200).nullish(),
   })

@@ -8,6 +8,7 @@ export type ProblemCode =
   | 'not found'
   | 'refused'
   | 'stale'
+  | 'closed'
   | 'findings'
   | 'too many tries'
   | 'database away'

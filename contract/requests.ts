@@ -3,7 +3,7 @@ import type { AccessLevel, Answer, Answers, Change, FieldFault, ReferenceList } 
 import { type BalanceAhead, type DayReason, LeaveSpan } from '@north-pebble/core/leave';
 import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/people';
 import type { AheadStep } from '@north-pebble/core/proof';
-import { CivilDate, type Instant } from '@north-pebble/core/time';
+import { type CivilDate, type Instant, NearDate } from '@north-pebble/core/time';
 import {
   Command,
   type Definition,
@@ -14,14 +14,22 @@ import {
 } from '@north-pebble/core/workflow';
 import { z } from 'zod';
 
+/** Answers as they come in: so many fields, each of a bounded size and depth. */
+const AnswersInput = z
+  .record(z.string().max(80), z.unknown())
+  .refine(answers => Object.keys(answers).length <= 400, 'These are more answers than any form has fields.');
+
+/** How many letters of typing are kept at one place. */
+const mostUnsent = 60_000;
+
 const CommandId = z.uuid('A command needs an id of its own.');
 
 export const Submit = z.object({
   id: CommandId,
-  workflow: z.string().min(1),
+  workflow: z.string().min(1).max(40),
   /** For whom it is asked, when not for oneself. */
   subject: z.string().min(1).max(40).nullish(),
-  answers: z.record(z.string(), z.unknown()),
+  answers: AnswersInput,
 });
 export type Submit = z.infer<typeof Submit>;
 
@@ -39,13 +47,13 @@ export const SendCommand = z.object({ id: CommandId, command: Command });
 export type SendCommand = z.infer<typeof SendCommand>;
 
 export const PreviewInput = z.object({
-  workflow: z.string().min(1),
+  workflow: z.string().min(1).max(40),
   /** The request that is being changed, when it is not a new one. */
-  request: z.string().nullish(),
+  request: z.string().max(40).nullish(),
   subject: z.string().min(1).max(40).nullish(),
-  answers: z.record(z.string(), z.unknown()),
+  answers: AnswersInput,
   /** Fields that the asker has typed in; the others take what is known. */
-  touched: z.array(z.string()).max(500).optional(),
+  touched: z.array(z.string().max(80)).max(500).optional(),
 });
 export type PreviewInput = z.infer<typeof PreviewInput>;
 
@@ -87,7 +95,9 @@ export type AheadView = {
   ends: string | null;
 };
 
-export const SaveDraft = z.object({ answers: z.record(z.string(), z.unknown()) });
+export const SaveDraft = z.object({
+  answers: AnswersInput.refine(answers => JSON.stringify(answers).length <= mostUnsent, 'That is too much to be kept.'),
+});
 export type SaveDraft = z.infer<typeof SaveDraft>;
 
 export type LeaveTypeChoice = {
@@ -157,8 +167,8 @@ export const FindRequests = z.object({
   status: listOf(z.enum(['open', 'rework', 'stuck', 'closed', 'withdrawn'])),
   workflow: listOf(z.string().max(40)),
   words: z.string().trim().max(100).default(''),
-  from: z.union([CivilDate, z.literal('').transform(() => undefined)]).optional(),
-  to: z.union([CivilDate, z.literal('').transform(() => undefined)]).optional(),
+  from: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
+  to: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
   columns: listOf(Columns).transform(found =>
     found.length > 0 ? found : (Object.keys(requestColumns) as RequestColumn[]),
   ),
@@ -284,7 +294,6 @@ export type TeamStrip = {
   here: number[];
 };
 
-const mostUnsent = 60_000;
 /** What was typed for a request and not sent yet; nothing when it was sent or emptied. */
 export const Unsent = z
   .object({ value: z.json() })

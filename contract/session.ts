@@ -4,11 +4,11 @@ import type { Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
 
 export const SignIn = z.union([
-  z.object({ card: z.string().min(1) }).strict(),
+  z.object({ card: z.string().min(1).max(40) }).strict(),
   z
     .object({
-      mail: z.string().trim().min(1, 'Give your mail address.'),
-      password: z.string().min(1, 'Give your password.'),
+      mail: z.string().trim().min(1, 'Give your mail address.').max(200),
+      password: z.string().min(1, 'Give your password.').max(200),
     })
     .strict(),
 ]);

@@ -25,7 +25,9 @@ export type ShelfRow = {
   /** The workflow in one sentence, made from its definition. */
   sentence: string;
   /** How many findings stop the draft, or the live version when there is none, and how many warn. */
-  findings: { stops: number; warns: number };
+  findings: { stops: number; warns: number } | null;
+  /** Whether they are being worked out for how things stand now. */
+  checking: boolean;
   archived: boolean;
   liveVersion: number | null;
   open: number;

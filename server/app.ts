@@ -8,7 +8,7 @@ import { pinoHttp } from 'pino-http';
 import { clockRoutes } from './clock/index.ts';
 import { fileRoutes } from './files/index.ts';
 import type { House } from './house.ts';
-import { answerFaults, notFound, ProblemError, send } from './http/index.ts';
+import { answerFaults, boundedBody, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import type { Live } from './live/index.ts';
 import { mailroomRoutes } from './messages/index.ts';
@@ -89,6 +89,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   }
   api.use(ownPagesOnly);
   api.use(express.json({ limit: '2mb' }));
+  api.use(boundedBody);
   api.use(knowCaller(house));
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
   api.use(live.routes());

@@ -9,8 +9,15 @@ import type { Logger } from 'pino';
 import { type Database, type Executor, type Ready, ready, tables, together } from './database/index.ts';
 import { loadLists } from './lists/store.ts';
 import { loadDirectory } from './people/store.ts';
+import type { Proving } from './proving/index.ts';
 
-export type Moment = { index: DirectoryIndex; lists: readonly ReferenceList[]; now: Instant };
+export type Moment = {
+  index: DirectoryIndex;
+  lists: readonly ReferenceList[];
+  now: Instant;
+  /** Of the directory and the lists; it grows with every change. */
+  directoryVersion: number;
+};
 export type HouseRow = { now: string | null; directoryVersion: number };
 
 export type House = {
@@ -33,6 +40,8 @@ export type House = {
   readonly lastSeen: () => Moment | null;
   /** Takes over the house's row as it was read beside something else; nothing when the directory has changed since. */
   readonly stillStands: (row: HouseRow) => Moment | null;
+  /** The thread on which definitions are proven. */
+  readonly proving: Proving;
   /** Called when something new may be waiting in the outbox. */
   readonly wake: () => void;
 };
@@ -55,14 +64,14 @@ function readHouseRow(found: unknown): HouseRow {
   return row ? { now: row.now, directoryVersion: row.directory_version } : { now: null, directoryVersion: 0 };
 }
 
-export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' | 'wake'>): House {
+export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'>): House {
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
   let lastNow: Instant | null = null;
   function stillStands({ now, directoryVersion }: HouseRow): Moment | null {
     if (kept?.version !== directoryVersion) return null;
     lastNow = now as Instant | null;
-    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() };
+    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow(), directoryVersion };
   }
   async function moment(executor: Executor): Promise<Moment> {
     const [found] = await together(executor, [houseRow()]);
@@ -72,7 +81,7 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' |
     const [index, lists] = [await loadDirectory(executor), await loadLists(executor)];
     kept = { version: row.directoryVersion, index, lists };
     lastNow = row.now as Instant | null;
-    return { index, lists, now: lastNow ?? machineNow() };
+    return { index, lists, now: lastNow ?? machineNow(), directoryVersion: row.directoryVersion };
   }
   let secretKept: string | null = null;
   async function secret(executor: Executor): Promise<string> {
@@ -95,7 +104,13 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' |
     ...parts,
     moment,
     stillStands,
-    lastSeen: () => kept && { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow() },
+    lastSeen: () =>
+      kept && {
+        index: kept.index,
+        lists: kept.lists,
+        now: lastNow ?? machineNow(),
+        directoryVersion: kept.version,
+      },
     lists: async executor => (await moment(executor)).lists,
     directory: async executor => (await moment(executor)).index,
     now: async executor => (await moment(executor)).now,

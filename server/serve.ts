@@ -10,6 +10,7 @@ import { type House, openHouse } from './house.ts';
 import { Live } from './live/index.ts';
 import { openDoor } from './messages/door.ts';
 import { keepDelivering } from './outbox/index.ts';
+import { Proving } from './proving/index.ts';
 import type { Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
@@ -24,7 +25,9 @@ export async function serve(settings: Settings): Promise<Serving> {
     await sealOlder(db);
   });
   const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
+  const proving = new Proving();
   const house: House = openHouse({
+    proving,
     db,
     log,
     demo: settings.NP_DEMO === '1',
@@ -60,6 +63,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       await stopAnchoring();
       await stopTimers();
       await postman.stop();
+      await proving.stop();
       await db.pool.end();
     },
   };

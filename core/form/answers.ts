@@ -4,10 +4,13 @@ import { isTimed, type LeaveSpan, LeaveSpan as LeaveSpanSchema } from '../leave/
 import { type DirectoryIndex, isEmployed, type PersonId } from '../people/index.ts';
 import {
   amountWords,
-  CivilDate,
+  type CivilDate,
   dateWords,
   fullDate,
   isCivilDate,
+  isNear,
+  NearDate,
+  nearWords,
   rangeWords,
   TimeOfDay,
   yearOf,
@@ -61,7 +64,7 @@ const decimals = (places: number, message: string) =>
   number.refine(n => Math.abs(n * 10 ** places - Math.round(n * 10 ** places)) < 1e-6, message);
 
 const Range = z
-  .object({ from: CivilDate, to: CivilDate })
+  .object({ from: NearDate, to: NearDate })
   .refine(range => range.from <= range.to, 'The last day is before the first.');
 
 const cell = (column: Column): z.ZodType<Cell> => {
@@ -73,7 +76,7 @@ const cell = (column: Column): z.ZodType<Cell> => {
     case 'money':
       return decimals(2, 'At most two decimals.');
     case 'date':
-      return CivilDate;
+      return NearDate;
     case 'yes/no':
       return z.boolean();
   }
@@ -96,7 +99,7 @@ export function filesOf(answer: unknown): GivenFile[] {
 function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string, unknown>>): z.ZodType<Answer> {
   switch (field.kind) {
     case 'leave span':
-      return LeaveSpanSchema;
+      return LeaveSpanSchema.refine(span => isNear(span.from.date) && isNear(span.to.date), nearWords);
     case 'choice': {
       if (field.options !== 'leave types') return oneOf(field.options);
       const allowed = house.leaveTypes.filter(t => field.only?.includes(t.id) ?? true);
@@ -118,7 +121,7 @@ function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string
     case 'money':
       return bounded(decimals(2, 'At most two decimals.'), 0, field.most);
     case 'date':
-      return CivilDate;
+      return NearDate;
     case 'time':
       return TimeOfDay as unknown as z.ZodType<Answer>;
     case 'date range':
@@ -136,7 +139,7 @@ function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string
       return z.array(fileFor(field)).max(field.most ?? 20, `At most ${field.most ?? 20} files.`);
     case 'document':
       return z
-        .object({ file: fileFor(field), expires: CivilDate.nullable() })
+        .object({ file: fileFor(field), expires: NearDate.nullable() })
         .refine(document => !field.expires || document.expires !== null, 'Say until when it is valid.');
     case 'table': {
       const shape = Object.fromEntries(field.columns.map(column => [column.id, cell(column).nullable()]));
@@ -152,7 +155,7 @@ export const isEmptyAnswer = (value: unknown): boolean =>
 
 const readable = (field: Field, error: z.ZodError): string => {
   const [issue] = error.issues;
-  if (field.kind === 'leave span') return 'Give a first and a last day.';
+  if (field.kind === 'leave span') return issue.code === 'custom' ? issue.message : 'Give a first and a last day.';
   if (field.kind === 'date range' && issue.code !== 'custom') return 'Give a first and a last day.';
   if (field.kind === 'table' && issue.path.length > 1) {
     const column = field.columns.find(c => c.id === issue.path[1])?.label ?? String(issue.path[1]);
@@ -192,14 +195,20 @@ export function readAnswers(
       answers[field.id] = null;
     }
   }
+  const known = new Set(form.fields.map(field => field.id));
   for (const key of Object.keys(given.data)) {
-    if (!form.fields.some(f => f.id === key)) faults.push({ field: key, message: 'The form has no such field.' });
+    if (!known.has(key)) faults.push({ field: key.slice(0, 80), message: 'The form has no such field.' });
+    // One is told of some of them; nobody reads thousands.
+    if (faults.length >= mostFaults) break;
   }
   return faults.length > 0 ? { ok: false, faults, answers } : { ok: true, answers };
 }
 
 export const sameAnswer = (a: Answer | undefined, b: Answer | undefined): boolean =>
   JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+/** More faults than anybody mends at once. */
+const mostFaults = 300;
 
 export type Change = { field: string; before: Answer; after: Answer };
 

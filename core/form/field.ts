@@ -35,9 +35,11 @@ const common = {
   shownWhen: Formula.optional(),
   checks: z.array(Check).max(10).optional(),
   /** Only people of these places are asked. */
-  places: z.array(z.string().min(1).max(80)).min(1).optional(),
+  places: z.array(z.string().min(1).max(80)).min(1).max(100).optional(),
   /** Besides whoever it is about, only people with these roles read it, and each look is recorded. */
   readers: z.array(z.string().trim().min(1).max(80)).min(1).max(10).optional(),
+  /** The asker reads it although it is not on their own form: what others fill in for them. */
+  askerReads: z.literal(true).optional(),
 };
 
 const filing = {
@@ -73,7 +75,7 @@ export const Field = z.discriminatedUnion('kind', [
     /** Fixed words, or the leave types of the house. */
     options: z.union([words, z.literal('leave types')]),
     /** Of the leave types, only these. */
-    only: z.array(z.string()).min(1).optional(),
+    only: z.array(z.string().max(40)).min(1).max(100).optional(),
   }),
   z.object({ ...common, kind: z.literal('several choices'), options: words }),
   z.object({ ...common, kind: z.literal('date') }),
@@ -103,7 +105,10 @@ export const fieldKinds = Field.options.map(option => option.shape.kind.value) a
 export const Section = z.object({ id: Id, title: Name, help: z.string().max(500).optional() });
 export type Section = z.infer<typeof Section>;
 
-export const Form = z.object({ sections: z.array(Section).max(40).optional(), fields: z.array(Field) });
+export const Form = z.object({
+  sections: z.array(Section).max(40).optional(),
+  fields: z.array(Field).max(200, 'has more than 200 fields'),
+});
 export type Form = z.infer<typeof Form>;
 
 /** Fields under their sections, in order; fields of no known section come first, under no title. */

@@ -126,7 +126,11 @@ export const builtIns: Record<string, BuiltIn> = {
     takes: ['date', 'number'],
     gives: 'date',
     help: 'the date some calendar days later',
-    work: ([a, n]) => (isDate(a) && typeof n === 'number' && Number.isInteger(n) ? addDays(a, n) : null),
+    work: ([a, n]) => {
+      if (!isDate(a) || typeof n !== 'number' || !Number.isInteger(n) || Math.abs(n) > 100_000) return null;
+      const later = addDays(a, n);
+      return isCivilDate(later) ? later : null;
+    },
   },
   nights: {
     takes: ['date range'],

@@ -31,6 +31,13 @@ export const CivilDate = z
   .brand<'CivilDate'>();
 export type CivilDate = z.infer<typeof CivilDate>;
 
+/** Years that people mean; a slip of the finger is no reason to count through millennia. */
+export const isNear = (date: CivilDate | string): boolean => date >= '1900-01-01' && date <= '2199-12-31';
+export const nearWords = 'Give a day between 1900 and 2199.';
+
+/** A date as people may give it. */
+export const NearDate = CivilDate.refine(isNear, nearWords);
+
 /** The day number of a year, month (1 to 12) and day. Source: the proleptic Gregorian calendar counted in eras of 400 years. */
 export function dayNumber(year: number, month: number, day: number): DayNumber {
   const y = month <= 2 ? year - 1 : year;

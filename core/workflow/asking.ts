@@ -64,6 +64,29 @@ export function preview(
   return { faults, figures: filled.figures };
 }
 
+/** Why a workflow is not open to somebody, for whomever they would ask; nothing when it is. */
+export function isNotOpen(
+  { opening }: Definition,
+  context: Pick<Context, 'index' | 'now'>,
+  asker: PersonId,
+): string | undefined {
+  if (!opening) return undefined;
+  const today = todayOf(context, asker);
+  if (opening.from && today < opening.from) return `This can be asked from ${fullDate(opening.from)} on.`;
+  if (opening.to && today > opening.to) return `This could be asked until ${fullDate(opening.to)}.`;
+  if (!opening.who) return undefined;
+  const found = resolve(opening.who, {
+    index: context.index,
+    day: today,
+    asker,
+    away: [],
+    mayBeAsker: true,
+    whenAway: 'waits',
+  });
+  const isAmong = found.ok && found.holders.some(h => h.person === asker);
+  return isAmong ? undefined : 'This is not open to you.';
+}
+
 /** Why somebody may not ask at all, or for this subject; nothing when they may. */
 export function mayAsk(
   definition: Definition,
@@ -72,21 +95,10 @@ export function mayAsk(
   subject: PersonId = asker,
 ): string | undefined {
   const { opening } = definition;
+  const closed = isNotOpen(definition, context, asker);
+  if (closed) return closed;
   if (!opening) return subject === asker ? undefined : 'This can be asked for oneself only.';
   const today = todayOf(context, asker);
-  if (opening.from && today < opening.from) return `This can be asked from ${fullDate(opening.from)} on.`;
-  if (opening.to && today > opening.to) return `This could be asked until ${fullDate(opening.to)}.`;
-  if (opening.who) {
-    const found = resolve(opening.who, {
-      index: context.index,
-      day: today,
-      asker,
-      away: [],
-      mayBeAsker: true,
-      whenAway: 'waits',
-    });
-    if (!found.ok || !found.holders.some(h => h.person === asker)) return 'This is not open to you.';
-  }
   if (subject === asker) return opening.forWhom.includes('self') ? undefined : 'This is asked for somebody else.';
   const person = context.index.person(subject);
   if (!person) return 'The person that it is for is not on file.';

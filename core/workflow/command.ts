@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type FieldFault, GivenFile } from '../form/index.ts';
 import { LeaveSpan } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
-import { CivilDate } from '../time/index.ts';
+import { NearDate } from '../time/index.ts';
 import type { Effect, RequestEvent, TimerKind } from './events.ts';
 import type { RequestState } from './state.ts';
 
@@ -12,7 +12,9 @@ const note = z.string().max(5000).nullish();
 const words = z.string().trim().min(1, 'Write a few words.').max(5000);
 /** Why HR books, changes or voids leave; it stands on the statement. */
 const reason = z.string().trim().min(1, 'Say why.').max(1000);
-const answers = z.record(z.string(), z.unknown());
+const answers = z
+  .record(z.string().max(80), z.unknown())
+  .refine(all => Object.keys(all).length <= 400, 'These are more answers than any form has fields.');
 
 /** Somebody else who is to have a task: a person, or those who hold a role. */
 export const ToWhom = z.union([
@@ -30,8 +32,8 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('answer'),
     seen,
-    task: z.string(),
-    outcome: z.string(),
+    task: z.string().max(80),
+    outcome: z.string().max(80),
     note,
     answers: answers.optional(),
   }),
@@ -40,25 +42,25 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('complete'),
     seen,
-    task: z.string(),
+    task: z.string().max(80),
     /** Of the checklist; all of it must be ticked. */
-    ticked: z.array(z.string()).max(40).default([]),
+    ticked: z.array(z.string().max(80)).max(40).default([]),
     answers: answers.default({}),
     note,
   }),
-  z.object({ kind: z.literal('could not'), seen, task: z.string(), note }),
+  z.object({ kind: z.literal('could not'), seen, task: z.string().max(80), note }),
   z.object({ kind: z.literal('resubmit'), seen, answers }),
-  z.object({ kind: z.literal('hand in'), seen, step: z.string(), answers }),
+  z.object({ kind: z.literal('hand in'), seen, step: z.string().max(80), answers }),
   z.object({ kind: z.literal('withdraw'), seen, note }),
   z.object({ kind: z.literal('try again'), seen }),
-  z.object({ kind: z.literal('ask'), seen, task: z.string(), question: words }),
-  z.object({ kind: z.literal('reply'), seen, task: z.string(), reply: words }),
-  z.object({ kind: z.literal('hand over'), seen, task: z.string(), to: ToWhom, note: words }),
+  z.object({ kind: z.literal('ask'), seen, task: z.string().max(80), question: words }),
+  z.object({ kind: z.literal('reply'), seen, task: z.string().max(80), reply: words }),
+  z.object({ kind: z.literal('hand over'), seen, task: z.string().max(80), to: ToWhom, note: words }),
   z.object({
     kind: z.literal('set aside'),
     seen,
-    task: z.string(),
-    until: CivilDate,
+    task: z.string().max(80),
+    until: NearDate,
     /** Oneself when nobody is said. */
     to: ToWhom.nullish(),
     note,
@@ -73,7 +75,14 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('look'), field: z.string().max(40) }),
   z.object({ kind: z.literal('change after approval'), seen, answers, note }),
   z.object({ kind: z.literal('cancel after approval'), seen, note }),
-  z.object({ kind: z.literal('appoint'), seen, step: z.string(), task: z.string().optional(), to: PersonId, note }),
+  z.object({
+    kind: z.literal('appoint'),
+    seen,
+    step: z.string().max(80),
+    task: z.string().max(80).optional(),
+    to: PersonId,
+    note,
+  }),
   z.object({ kind: z.literal('correct'), seen, answers, reason: words }),
   // HR keeps leave: books it for somebody, changes its dates, takes it back, also when it has begun or passed.
   z.object({

@@ -41,7 +41,7 @@ export type Go = z.infer<typeof Go>;
 export const Rework = z.object({
   to: z.literal('rework'),
   whom: Id.optional(),
-  fields: z.array(Id).min(1, 'names no field that may be changed'),
+  fields: z.array(Id).min(1, 'names no field that may be changed').max(200),
   resume: Id,
   atMost: z.number().int().min(1).max(20),
 });
@@ -56,7 +56,7 @@ export const Outcome = z.object({
   tone: Tone,
   note: z.enum(['none', 'may', 'must']),
   /** Fields that must be filled in before this outcome can be chosen. */
-  needs: z.array(Id).min(1).optional(),
+  needs: z.array(Id).min(1).max(200).optional(),
   leads: z.discriminatedUnion('to', [...Go.options, Rework]),
 });
 export type Outcome = z.infer<typeof Outcome>;
@@ -134,17 +134,20 @@ const flat = [
     verb: z.literal('Choose'),
     id: Id,
     when,
-    rows: z.array(
-      z.object({
-        id: Id,
-        condition: Formula,
-        sets: z
-          .array(z.object({ field: Id, formula: Formula }))
-          .min(1)
-          .optional(),
-        go: Go,
-      }),
-    ),
+    rows: z
+      .array(
+        z.object({
+          id: Id,
+          condition: Formula,
+          sets: z
+            .array(z.object({ field: Id, formula: Formula }))
+            .min(1)
+            .max(20)
+            .optional(),
+          go: Go,
+        }),
+      )
+      .max(100, 'has more than 100 rows'),
     otherwise: Go.nullable(),
   }),
   z.object({
@@ -312,6 +315,23 @@ const After = z.enum(['decided', 'at once', 'not']);
 export const Afterwards = z.object({ change: After, cancel: After });
 export type Afterwards = z.infer<typeof Afterwards>;
 
+/** So much fits on one sheet; more is several workflows. */
+export const mostSteps = 300;
+const deepestSplit = 5;
+
+/** How many steps there are, those of lanes too, and how deep splits stand in one another. */
+function sizeOf(steps: readonly Step[], depth = 1): { count: number; depth: number } {
+  let size = { count: steps.length, depth };
+  for (const step of steps) {
+    if (step.verb !== 'Split') continue;
+    for (const lane of step.lanes) {
+      const inside = sizeOf(lane.steps, depth + 1);
+      size = { count: size.count + inside.count, depth: Math.max(size.depth, inside.depth) };
+    }
+  }
+  return size;
+}
+
 export const Definition = z.object({
   formatVersion: z.literal(formatVersion),
   name: Name,
@@ -321,13 +341,21 @@ export const Definition = z.object({
   opening: Opening.optional(),
   afterwards: Afterwards.optional(),
   /** What else means an outcome in a reply by mail, by the label of the outcome. */
-  phrases: z.record(Name, z.array(Name).max(10)).optional(),
+  phrases: z
+    .record(Name, z.array(Name).max(10))
+    .refine(all => Object.keys(all).length <= 100, 'has phrases for more than 100 outcomes')
+    .optional(),
   form: Form,
   access: Access.optional(),
-  figures: z.array(Figure),
-  steps: z.array(Step).min(1, 'has no step'),
-  messages: z.array(Message),
-  closings: z.array(Closing).min(1, 'has no closing'),
+  figures: z.array(Figure).max(100, 'has more than 100 figures'),
+  steps: z
+    .array(Step)
+    .min(1, 'has no step')
+    .max(mostSteps, `has more than ${mostSteps} steps`)
+    .refine(steps => sizeOf(steps).count <= mostSteps, `has more than ${mostSteps} steps`)
+    .refine(steps => sizeOf(steps).depth <= deepestSplit, `has splits more than ${deepestSplit - 1} deep`),
+  messages: z.array(Message).max(100, 'has more than 100 messages'),
+  closings: z.array(Closing).min(1, 'has no closing').max(50, 'has more than 50 closings'),
   notes: z.array(SheetNote).max(500).optional(),
   checks: z.array(KeptCheck).max(100).optional(),
 });

@@ -20,10 +20,11 @@ import {
 import {
   amountOf,
   awayDays,
+  daysOf,
   daysOfNotice,
   isTimed,
   type LeaveBook,
-  type LeaveSpan,
+  LeaveSpan,
   leaveType,
   othersAway,
   spanEffect,
@@ -200,8 +201,18 @@ export function figuresToTell(
   return definition.figures.filter(figure => !isBalanceFigure(figure));
 }
 
+/** The farthest that days are counted over: longer ago and later nothing is known. */
+const farthestDays = 3660;
+
+/** A span that can be counted. */
 const isSpan = (value: Value): value is LeaveSpan =>
-  typeof value === 'object' && value !== null && 'from' in value && typeof value.from === 'object';
+  typeof value === 'object' &&
+  value !== null &&
+  'from' in value &&
+  LeaveSpan.safeParse(value).success &&
+  daysOf(value as LeaveSpan) <= farthestDays;
+
+const isFar = (a: CivilDate, b: CivilDate): boolean => Math.abs(toDay(a) - toDay(b)) > 2 * farthestDays;
 
 const isDate = (value: Value): value is CivilDate => typeof value === 'string' && isCivilDate(value);
 
@@ -234,7 +245,7 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
       }
       case 'balance': {
         const type = typeNamed(first);
-        if (!type || !isDate(second)) return null;
+        if (!type || !isDate(second) || isFar(second, book.today)) return null;
         return statementOf(book, subject, type, second)?.balance ?? null;
       }
       case 'balance after': {
@@ -253,13 +264,14 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
         return book.today;
       case 'working days between': {
         const working = time();
-        return working && isDate(first) && isDate(second)
+        return working && isDate(first) && isDate(second) && !isFar(first, second)
           ? workingDaysBetween(working, toDay(first), toDay(second))
           : null;
       }
       case 'add working days': {
         const working = time();
         if (!working || !isDate(first) || typeof second !== 'number' || !Number.isInteger(second)) return null;
+        if (Math.abs(second) > farthestDays) return null;
         if (second === 0) return first;
         const day = workingDayFrom(working, toDay(first), -second);
         return day === undefined ? null : fromDay(day);

@@ -1,7 +1,7 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
 export { afterwardsOf, mayAfterwards } from './afterwards.ts';
 export { isHeldBy } from './answering.ts';
-export { mayAsk, preview } from './asking.ts';
+export { isNotOpen, mayAsk, preview } from './asking.ts';
 export * from './command.ts';
 export {
   afterwardsWords,

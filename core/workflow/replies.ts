@@ -2,6 +2,7 @@
  * Deciding by mail: the first line of a reply is read for an outcome’s phrases. What is not clear is never taken for a
  * decision; quoted text, signatures and the courtesies around them are not read as one’s own words.
  */
+import { Parser } from 'htmlparser2';
 import type { Definition, Outcome } from './definition.ts';
 
 /** A mail as it came in, its parts already decoded. */
@@ -32,29 +33,93 @@ export function isAutomatic({ headers, subject }: Pick<IncomingMail, 'headers' |
 }
 
 /** A reply is short: what stands farther down is quoted text, and is not looked at. */
-const mostRead = { text: 20_000, html: 100_000, line: 400 };
+const mostRead = { text: 20_000, html: 200_000, line: 400 };
 
-const entities: Record<string, string> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'", nbsp: ' ' };
+const silent = new Set([
+  'style',
+  'script',
+  'head',
+  'title',
+  'template',
+  'noscript',
+  'textarea',
+  'select',
+  'object',
+  'svg',
+]);
+const blocks = new Set([
+  'p',
+  'div',
+  'li',
+  'tr',
+  'br',
+  'h1',
+  'h2',
+  'h3',
+  'h4',
+  'h5',
+  'h6',
+  'table',
+  'ul',
+  'ol',
+  'section',
+]);
+const quoting = /quote|reply|forward/i;
+const hiding =
+  /display\s*:\s*none|visibility\s*:\s*hidden|opacity\s*:\s*0(?![.\d]*[1-9])|(?:font-size|max-height|max-width|height|width|line-height)\s*:\s*0(?![.\d]*[1-9])|mso-hide\s*:\s*all|text-indent\s*:\s*-\d|clip\s*:|transform\s*:\s*scale\(0/i;
 
-/** The words of an HTML mail; what it quotes is left out, a block is a line. */
+/** Whether an element is not shown to whoever reads the mail: what nobody sees decides nothing. */
+const isHidden = (attributes: Readonly<Record<string, string>>): boolean =>
+  'hidden' in attributes ||
+  attributes['aria-hidden'] === 'true' ||
+  hiding.test((attributes.style ?? '').slice(0, 2000));
+
+const isQuote = (name: string, attributes: Readonly<Record<string, string>>): boolean =>
+  name === 'blockquote' ||
+  name === 'hr' ||
+  quoting.test((attributes.class ?? '').slice(0, 500)) ||
+  quoting.test((attributes.id ?? '').slice(0, 500));
+
+/** The words of an HTML mail that its reader sees; what it quotes is left out, a block is a line. Reads it once, in order. */
 export function wordsOfHtml(html: string): string {
-  return html
-    .slice(0, mostRead.html)
-    .replace(/<!--[\s\S]*?-->/g, '')
-    .replace(/<(style|script|head|title)\b[\s\S]*?<\/\1>/gi, '')
-    .replace(/<(div|span|p|table)\b[^>]*\b(?:class|id)="[^"]*(quote|reply|forward)[^"]*"[\s\S]*$/i, '\n')
-    .replace(/<blockquote\b[\s\S]*$/i, '\n')
-    .replace(/<hr\b[\s\S]*$/i, '\n')
-    .replace(/\s*[\r\n]\s*/g, ' ')
-    .replace(/<(br|\/p|\/div|\/li|\/tr|\/h\d)\b[^>]*>/gi, '\n')
-    .replace(/<[^>]*>/g, '')
-    .replace(/&(#x?[0-9a-f]+|[a-z]+);/gi, (whole, name: string) => {
-      if (name[0] !== '#') return entities[name.toLowerCase()] ?? whole;
-      const code = name[1] === 'x' ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1));
-      return Number.isFinite(code) && code > 0 && code < 0x110000 ? String.fromCodePoint(code) : whole;
-    })
+  let words = '';
+  /** Elements that are open inside one that is not shown, that one too. */
+  let unseen = 0;
+  let isOver = false;
+  const empty = new Set(['br', 'hr', 'img', 'input', 'meta', 'link', 'col', 'area', 'base', 'wbr', 'source']);
+  const parser = new Parser(
+    {
+      onopentag(name, attributes) {
+        if (isOver) return;
+        if (unseen > 0) {
+          if (!empty.has(name)) unseen += 1;
+          return;
+        }
+        if (isQuote(name, attributes)) {
+          isOver = true;
+          words += '\n';
+        } else if (silent.has(name) || isHidden(attributes)) {
+          if (!empty.has(name)) unseen = 1;
+        } else if (blocks.has(name) && name !== 'table') words += '\n';
+      },
+      onclosetag(name) {
+        if (isOver) return;
+        if (unseen > 0) {
+          if (!empty.has(name)) unseen -= 1;
+        } else if (blocks.has(name)) words += '\n';
+      },
+      ontext(text) {
+        if (!isOver && unseen === 0 && words.length < mostRead.text) words += text.replace(/\s+/g, ' ');
+      },
+    },
+    { decodeEntities: true, lowerCaseTags: true, lowerCaseAttributeNames: true },
+  );
+  parser.write(html.slice(0, mostRead.html));
+  parser.end();
+  return words
     .split('\n')
     .map(line => line.trim())
+    .filter((line, i, all) => line !== '' || all[i - 1] !== '')
     .join('\n');
 }
 
@@ -165,6 +230,19 @@ const names = (line: string, outcome: Sayable): boolean =>
     ),
   );
 
+/** Words that take back what was just said. */
+const takesBack =
+  /\b(on second thoughts?|second thoughts|wait|hold on|hang on|actually|ignore|disregard|scrap (that|this|it)|changed my mind|take (that|this|it) back|forget (that|this|it)|by mistake|i meant|never ?mind|cancel (that|this|it)|not what i)\b/;
+/** Besides, in words after a yes: a yes with a no behind it is no yes. */
+const refuses =
+  /\b(no|not|nope|don ?t|dont|do not|cannot|can ?t|won ?t|never|rather|instead|unless|except|but|only if|provided|however|later|stop|undo|decline|reject|nein|nicht|non|pas|nej|ikke)\b/;
+
+/** Whether what stands behind the outcome leaves a doubt about it. */
+const isDoubted = (outcome: Pick<Outcome, 'tone'>, behind: readonly string[]): boolean => {
+  const words = plain(behind.join(' '));
+  return takesBack.test(words) || (outcome.tone === 'good' && refuses.test(words));
+};
+
 /** @param phrases what else means an outcome, by its label */
 export function readReply(
   mail: IncomingMail,
@@ -176,7 +254,17 @@ export function readReply(
   if (/^\s*(fwd?|wg|tr|enc|rv|doorst|vs|i)\s*:/i.test(mail.subject)) {
     return { kind: 'unclear', because: 'It was forwarded, not replied to.' };
   }
-  const text = mail.text?.trim() ? mail.text : mail.html ? wordsOfHtml(mail.html) : '';
+  const inHtml = mail.html ? wordsOfHtml(mail.html) : '';
+  if (!mail.text?.trim()) return readWords(inHtml, choices, outcomes);
+  const read = readWords(mail.text, choices, outcomes);
+  // Most mails say the same twice. One that says two things, each to another reader, says nothing.
+  const seen = inHtml.trim() ? readWords(inHtml, choices, outcomes) : read;
+  if (read.kind === 'outcome' && seen.kind === 'outcome' && read.outcome !== seen.outcome)
+    return { kind: 'unclear', because: 'It says one thing as plain text and another as a page.' };
+  return read;
+}
+
+function readWords(text: string, choices: readonly Outcome[], outcomes: readonly Sayable[]): Reading {
   const own = ownWords(text);
   while (own.length > 1 && (own[0] === '' || greeting.test(plain(own[0])))) own.shift();
   if (own.length === 0) return { kind: 'unclear', because: 'Nothing is written above the quoted text.' };
@@ -188,6 +276,11 @@ export function readReply(
   );
   if (other) {
     return { kind: 'unclear', because: `It says “${found.outcome.label}” and “${other.label}”.` };
+  }
+  const chosen = choices.find(choice => choice.id === found.outcome.id);
+  const behind = [found.rest, ...more].filter(line => line !== '');
+  if (chosen && isDoubted(chosen, behind)) {
+    return { kind: 'unclear', because: `It says “${found.outcome.label}”, and then something that may take it back.` };
   }
   const note = [found.rest, ...more]
     .filter(line => !courtesy.test(plain(line)))

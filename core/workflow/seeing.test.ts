@@ -10,6 +10,7 @@ import {
   insertions,
   newRequest,
   type Reader,
+  readersWords,
   sightOf,
   sightsOf,
   titleOf,
@@ -58,6 +59,17 @@ describe('who sees a field', () => {
       expect([id, sight(id, { own: true })]).toEqual([id, 'open']);
     const secret: Definition = { ...definition, access: { ask: { cost: 'hidden' } } };
     expect(sightOf(secret, field('cost'), { ...nobody, own: true })).toBe('hidden');
+  });
+
+  test('what others fill in is read by the asker only where the designer says so, and the sheet says who reads it', () => {
+    const desk = field('desk');
+    expect(sightOf(definition, desk, { ...nobody, own: true })).toBe('hidden');
+    expect(sightOf(definition, { ...desk, askerReads: true }, { ...nobody, own: true })).toBe('open');
+    expect(readersWords(definition, desk)).toMatch(/^Read by whoever has step 3.* and those who look after requests\.$/);
+    expect(readersWords(definition, { ...desk, askerReads: true })).toContain('Read by the asker, whoever has step 3');
+    expect(readersWords(definition, field('remark'))).toContain('everybody else who sees the request');
+    expect(readersWords(definition, field('reason'))).toContain('those who are HR partner');
+    expect(readersWords(definition, field('note'))).toContain('each look of others than the asker recorded');
   });
 
   test('a field with named readers is opened one at a time by them, and by nobody else', () => {

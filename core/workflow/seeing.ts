@@ -2,11 +2,19 @@
  * Who sees which answer of a request. A field is open to a reader, guarded (opened one at a time, each look recorded),
  * withheld (they know that something was given, not what), or hidden altogether.
  */
-import { type Answers, type Field, isEmptyAnswer, mayChange, type ReferenceList } from '../form/index.ts';
+import {
+  type AccessLevel,
+  type Answers,
+  type Field,
+  isEmptyAnswer,
+  mayChange,
+  type ReferenceList,
+} from '../form/index.ts';
 import type { Compiled } from '../formula/index.ts';
 import type { Definition, Step } from './definition.ts';
 import { compileWorkflow, type FigureValues } from './evaluate.ts';
 import { levelAt } from './filling.ts';
+import { allSteps, stepNumber } from './sequence.ts';
 
 /** What somebody has to do with a request. */
 export type Reader = {
@@ -44,10 +52,32 @@ export function sightOf(definition: Definition, field: Field, reader: Reader): S
   return isHiddenSomewhere(definition, field) ? 'hidden' : 'open';
 }
 
-/** What the asker gave, and what somebody fills in later for them to read, as the number of an account. */
+/** What the asker gave, and what somebody fills in later that the designer says is for them to read. */
 const isTheirs = (definition: Definition, field: Field): boolean =>
-  levelAt(definition, definition.steps[0].id, field) !== 'hidden' ||
-  (!field.readers && Object.values(definition.access ?? {}).some(l => l[field.id] && mayChange(l[field.id])));
+  levelAt(definition, definition.steps[0].id, field) !== 'hidden' || field.askerReads === true;
+
+/** Who reads a field, in one sentence, as it is and not as it is meant. */
+export function readersWords(definition: Definition, field: Field): string {
+  const asker = isTheirs(definition, field) ? ['the asker'] : [];
+  const holding = allSteps(definition).filter(step => step.verb === 'Decide' || step.verb === 'Do');
+  const guarded = isGuarded(field);
+  const mayRead = (level: AccessLevel) => (guarded && field.readers ? mayChange(level) : level !== 'hidden');
+  const steps = holding.filter(step => mayRead(levelAt(definition, step.id, field)));
+  const numbers = steps.map(step => String(stepNumber(definition, step.id)));
+  const roles = (field.readers ?? []).map(role => `those who are ${role}`);
+  const others = guarded
+    ? []
+    : isHiddenSomewhere(definition, field)
+      ? ['those who look after requests']
+      : ['everybody else who sees the request'];
+  const holders = numbers.length > 0 ? [`whoever has step ${listWords(numbers, 'or')}`] : [];
+  const all = [...asker, ...roles, ...holders, ...others];
+  if (all.length === 0) return 'Read by nobody.';
+  return `Read by ${listWords(all, 'and')}${guarded ? ', each look of others than the asker recorded' : ''}.`;
+}
+
+const listWords = (all: readonly string[], last: 'and' | 'or'): string =>
+  all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} ${last} ${all[all.length - 1]}`;
 
 /** Sight of every field. */
 export type Sights = ReadonlyMap<string, Sight>;

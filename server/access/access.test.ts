@@ -256,7 +256,7 @@ describe('the rules themselves', () => {
 
   test('the line above sees, the line below does not', () => {
     const sees = (who: Caller, holders: string[] = []) =>
-      maySeeRequest(who, { asker, subject: null, holders }, index, day);
+      maySeeRequest(who, { workflow: 'annual', asker, subject: null, holders }, index, day);
     expect(sees(caller('ina'))).toBe(true);
     expect(sees(caller('tom'))).toBe(true);
     expect(sees(caller('dora'))).toBe(true);
@@ -273,13 +273,14 @@ describe('the rules themselves', () => {
       roles: [{ role: 'HR partner', person: caller('con').id, place: 'skarn' }],
     });
     const about = (subject: string) =>
-      maySeeRequest(caller('con'), { asker, subject: caller(subject).id, holders: [] }, house, day);
+      maySeeRequest(caller('con'), { workflow: 'annual', asker, subject: caller(subject).id, holders: [] }, house, day);
     expect(about('kay')).toBe(true);
     expect(about('ina')).toBe(false);
     expect(maySeeBalance(caller('con'), caller('kay').id, house, day)).toBe(true);
     expect(maySeeBalance(caller('con'), caller('ina').id, house, day)).toBe(false);
     // A role that is held for one place opens nothing of another.
-    const readerIs = (subject: string) => readerOf(caller('con'), { asker, subject, given: [] }, house, day);
+    const readerIs = (subject: string) =>
+      readerOf(caller('con'), { workflow: 'annual', asker, subject, given: [] }, house, day);
     expect(readerIs('kay')).toMatchObject({ roles: ['HR partner'], all: true });
     expect(readerIs('ina')).toMatchObject({ roles: [], all: false });
   });

@@ -2,6 +2,7 @@
 
 import type { Keepers } from '@north-pebble/contract';
 import {
+  type Cover,
   type DirectoryIndex,
   isAbove,
   isHeldFor,
@@ -81,19 +82,26 @@ export const mustKeepLeave = (caller: Caller, person: PersonId, index: Directory
 export const surelySeesRequest = (caller: Caller, request: { asker: string; subject: string | null }): boolean =>
   request.asker === caller.id || request.subject === caller.id || readsEverything(caller);
 
+/** Whether somebody stands in for somebody today, in this workflow: a cover for some workflows opens no others. */
+const isStandingIn = (cover: Cover, caller: Caller, workflow: string, day: CivilDate): boolean =>
+  cover.by === caller.id &&
+  cover.from <= day &&
+  day <= cover.to &&
+  (cover.workflows === undefined || cover.workflows.includes(workflow));
+
 /**
  * A request is seen by its asker and its subject, its present and past holders, whoever covers for them now, the line
  * above, those in HR who look after the subject, and those who read everything.
  */
 export function maySeeRequest(
   caller: Caller,
-  request: { asker: PersonId; subject: PersonId | null; holders: readonly string[] },
+  request: { workflow: string; asker: PersonId; subject: PersonId | null; holders: readonly string[] },
   index: DirectoryIndex,
   day: CivilDate,
 ): boolean {
   const subject = request.subject ?? request.asker;
   const covers = index.directory.covers.some(
-    c => c.by === caller.id && c.from <= day && day <= c.to && request.holders.includes(c.person),
+    c => isStandingIn(c, caller, request.workflow, day) && request.holders.includes(c.person),
   );
   return (
     surelySeesRequest(caller, request) ||
@@ -108,6 +116,7 @@ export function maySeeRequest(
 export function readerOf(
   caller: Caller,
   request: {
+    workflow: string;
     asker: string;
     subject: string | null;
     given: readonly Pick<EventOf<'given'>, 'step' | 'holder' | 'coverFor'>[];
@@ -119,7 +128,7 @@ export function readerOf(
   const subject = (request.subject ?? request.asker) as PersonId;
   const about = index.person(subject);
   const record = about && recordOn(about, day);
-  const standsInFor = covers.filter(c => c.by === caller.id && c.from <= day && day <= c.to).map(c => c.person);
+  const standsInFor = covers.filter(c => isStandingIn(c, caller, request.workflow, day)).map(c => c.person);
   const holders = new Set<string>([caller.id, ...standsInFor]);
   return {
     own: request.asker === caller.id || request.subject === caller.id,

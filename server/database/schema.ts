@@ -236,6 +236,8 @@ export const workflows = mysqlTable('workflows', {
   position: int('position').notNull(),
   liveVersion: int('live_version'),
   draft: json<Definition>('draft'),
+  /** What was found about the draft, or about the live version where there is none, and of what state of things. */
+  found: json<{ of: string; stops: number; warns: number }>('found'),
   draftRevision: int('draft_revision').notNull(),
   draftSavedAt: instant('draft_saved_at'),
   draftSavedBy: id('draft_saved_by'),
@@ -343,6 +345,8 @@ export const commands = mysqlTable('commands', {
   actor: id('actor').notNull(),
   request: id('request').notNull(),
   version: int('version').notNull(),
+  /** Of what was sent: the same id with something else is another command. */
+  digest: char('digest', { length: 64 }),
 });
 
 /** Everybody who holds or held a request, for the desk and for who may see it. */

@@ -10,6 +10,9 @@ import type { House } from '../house.ts';
 import { type Caller, callerOf, notFound, read } from '../http/index.ts';
 import { keepOf, type StoredFile, takeIn, tooLarge } from './service.ts';
 
+/** How long somebody who goes on sending what was refused is listened to. */
+const lingering = 10_000;
+
 /** @param mustRead throws when a file is not for the caller */
 export function fileRoutes(
   house: House,
@@ -21,8 +24,13 @@ export function fileRoutes(
     const { name } = read(NewFile, request.query);
     if (Number(request.headers['content-length'] ?? 0) > largestFile * 1_000_000) throw tooLarge(name);
     try {
-      response.status(201).json(await takeIn(house, caller, name, request));
+      // What is refused is answered at once; the rest of it is taken off the line meanwhile and thrown away.
+      const content = request.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>;
+      response.status(201).json(await takeIn(house, caller, name, content));
     } catch (fault) {
+      response.setHeader('Connection', 'close');
+      request.resume();
+      setTimeout(() => request.destroy(), lingering).unref();
       // Nobody is there any more to be told.
       if (!request.readableAborted) throw fault;
     }

@@ -2,7 +2,7 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { type Answers, type Field, fileFault, filesOf, type GivenFile, largestFile } from '@north-pebble/core/form';
 import type { Definition, RequestState } from '@north-pebble/core/workflow';
-import { and, eq, inArray, isNull, lt, or } from 'drizzle-orm';
+import { and, count, eq, inArray, isNull, lt, or, sum } from 'drizzle-orm';
 import { type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
 import { type Caller, type ProblemError, refusedField } from '../http/index.ts';
@@ -14,6 +14,21 @@ export const keepOf = (house: House): FileKeep => databaseKeep(house.db);
 export type StoredFile = typeof t.files.$inferSelect;
 
 const mostBytes = largestFile * 1_000_000;
+/** What one person may have given that no request has yet, and how many files a request may have. */
+const mostLoose = { files: 100, bytes: 500_000_000 };
+const mostOfRequest = 200;
+
+async function mustHaveRoom(house: House, caller: Caller): Promise<void> {
+  const [{ files, bytes }] = await house.db
+    .select({ files: count(), bytes: sum(t.files.size) })
+    .from(t.files)
+    .where(and(eq(t.files.owner, caller.id), isNull(t.files.request)));
+  if (files >= mostLoose.files || Number(bytes ?? 0) >= mostLoose.bytes)
+    throw refusedField(
+      'file',
+      'You have given more files than are kept without a request. Send the requests that they are for, or come back in a month.',
+    );
+}
 
 /** Takes a file in. Until a request names it, it is its owner’s alone; broken off halfway, nothing is left of it. */
 export async function takeIn(
@@ -22,6 +37,7 @@ export async function takeIn(
   name: string,
   content: AsyncIterable<Buffer>,
 ): Promise<GivenFile> {
+  await mustHaveRoom(house, caller);
   const id = randomUUID();
   const keep = keepOf(house);
   const hash = createHash('sha256');
@@ -91,10 +107,20 @@ export async function attachFiles(
   const fresh = [...answered, ...commented.map(file => ({ field: ofComments, file }))];
   if (fresh.length === 0) return;
   const ids = fresh.map(g => g.file.id);
+  const [{ n }] = await tx.select({ n: count() }).from(t.files).where(eq(t.files.request, after.request));
+  if (n + ids.length > mostOfRequest)
+    throw refusedField(
+      fresh[0].field === ofComments ? 'files' : fresh[0].field,
+      `A request has at most ${mostOfRequest} files.`,
+    );
   const rows = await tx.select().from(t.files).where(inArray(t.files.id, ids)).for('update');
   for (const { field, file } of fresh) {
     const row = rows.find(r => r.id === file.id);
-    const isOurs = row?.whole && (row.request === null ? row.owner === caller.id : row.request === after.request);
+    // A file that the request has already stays where it is: given again with a comment, or at another field, it would
+    // lose what guards it.
+    const isOurs =
+      row?.whole &&
+      (row.request === null ? row.owner === caller.id : row.request === after.request && row.field === field);
     const isSame = row?.name === file.name && row.size === file.size && row.type === file.type;
     if (!isOurs || !isSame)
       throw refusedField(field === ofComments ? 'files' : field, `“${file.name}” is not here any more. Give it again.`);

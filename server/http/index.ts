@@ -1,3 +1,4 @@
 /** What all routes share: reading input, answering with problems, and who is asking. */
+export * from './bounds.ts';
 export * from './caller.ts';
 export * from './problem.ts';

@@ -13,7 +13,8 @@ const titles: Record<ProblemCode, [status: number, title: string]> = {
   'not allowed': [403, 'This is not for you'],
   'not found': [404, 'There is no such thing'],
   refused: [422, 'This cannot be done now'],
-  stale: [409, 'Somebody was faster'],
+  stale: [409, 'It has moved on meanwhile'],
+  closed: [409, 'It is not open any more'],
   findings: [422, 'The workflow has findings that stop it'],
   'too many tries': [429, 'Too many tries'],
   'database away': [503, 'The database is away'],
@@ -34,7 +35,7 @@ export const notFound = (): ProblemError =>
 
 const codeOf: Record<Refusal['code'], ProblemCode> = {
   stale: 'stale',
-  'not open': 'stale',
+  'not open': 'closed',
   'not yours': 'not allowed',
   'bad answers': 'bad input',
   'no such outcome': 'bad input',
@@ -63,19 +64,27 @@ export function send(response: Response, { problem }: ProblemError): void {
   response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
 }
 
-const isMalformed = (fault: unknown): boolean =>
-  fault instanceof Error && 'type' in fault && String(fault.type).startsWith('entity.');
+/** What Express and its readers say of a call that cannot be read: a bad escape, an unknown encoding, broken JSON. */
+const isMalformed = (fault: unknown): fault is Error & { type?: string } => {
+  const status = fault instanceof Error && 'status' in fault ? Number(fault.status) : 0;
+  return status >= 400 && status < 500;
+};
+
+const malformedWords = (type = ''): string =>
+  type === 'entity.too.large'
+    ? 'This is too large.'
+    : type.startsWith('entity.')
+      ? 'This is not JSON that can be read.'
+      : type.startsWith('encoding.') || type.startsWith('charset.')
+        ? 'This is written in an encoding that is not read here. Send it as UTF-8.'
+        : 'This address or this call cannot be read.';
 
 export function answerFaults(log: Logger): ErrorRequestHandler {
   return (fault, request, response, next) => {
     if (response.headersSent) return next(fault);
     if (fault instanceof ProblemError) return send(response, fault);
     if (isMalformed(fault)) {
-      const large = fault.type === 'entity.too.large';
-      return send(
-        response,
-        new ProblemError('bad input', large ? 'This is too large.' : 'This is not JSON that can be read.'),
-      );
+      return send(response, new ProblemError('bad input', malformedWords(fault.type)));
     }
     if (isDatabaseAway(fault)) {
       log.warn({ path: request.path }, 'database away');

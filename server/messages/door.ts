@@ -1,11 +1,15 @@
 /** The way in for mail: SMTP. A mail is taken only when it has been read to its end; else its sender tries again. */
+import { createHash } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
+import { Readable } from 'node:stream';
 import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 import type { House } from '../house.ts';
 import { type Incoming, receive } from './incoming.ts';
 
 const mostBytes = 5_000_000;
+/** Of its text and of its page: a reply is short. */
+const mostLetters = 500_000;
 
 const addresses = (field: AddressObject | AddressObject[] | undefined): string[] =>
   (Array.isArray(field) ? field : field ? [field] : []).flatMap(one =>
@@ -24,15 +28,35 @@ export async function asIncoming(
 ): Promise<Incoming> {
   const mail = await simpleParser(source, { skipHtmlToText: true, skipImageLinks: true, skipTextToHtml: true });
   const headers = headersOf(mail);
+  const from = addresses(mail.from);
+  const text = mail.text?.slice(0, mostLetters) ?? null;
+  const html = typeof mail.html === 'string' ? mail.html.slice(0, mostLetters) : null;
+  // A mail without an id of its own is told apart by all that it says.
+  const said = createHash('sha256')
+    .update(JSON.stringify([headers.date, envelope, mail.subject, text, html]))
+    .digest('hex');
   return {
-    id: mail.messageId ?? `${headers.date ?? ''} ${envelope.from} ${mail.subject ?? ''}`,
-    from: addresses(mail.from)[0] ?? envelope.from,
+    id: mail.messageId ?? said,
+    from: from[0] ?? envelope.from,
+    senders: Math.max(from.length, mail.headerLines.filter(({ key }) => key.toLowerCase() === 'from').length),
     to: envelope.to,
-    subject: mail.subject ?? '',
-    text: mail.text ?? null,
-    html: typeof mail.html === 'string' ? mail.html : null,
+    subject: (mail.subject ?? '').slice(0, 1000),
+    text,
+    html,
     headers: envelope.from === '' ? { ...headers, 'return-path': '<>' } : headers,
   };
+}
+
+/** A mail larger than may come in: the rest of it is not even read. */
+class TooLarge extends Error {}
+
+async function* within(stream: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  let size = 0;
+  for await (const chunk of stream) {
+    size += chunk.length;
+    if (size > mostBytes) throw new TooLarge();
+    yield chunk;
+  }
 }
 
 export type Door = { port: number; close: () => Promise<void> };
@@ -43,19 +67,26 @@ export function openDoor(house: House, port: number): Promise<Door> {
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
     size: mostBytes,
+    maxClients: 50,
+    socketTimeout: 60_000,
     onData(stream, session, done) {
       const from = session.envelope.mailFrom;
       const envelope = {
         from: from ? from.address : '',
         to: session.envelope.rcptTo.map(to => to.address),
       };
-      asIncoming(stream, envelope)
+      const content = stream.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>;
+      asIncoming(Readable.from(within(content)), envelope)
         .then(async mail => {
           const verdict = await receive(house, mail);
           house.log.info({ verdict }, 'mail received');
           done();
         })
         .catch(fault => {
+          // What is left of it is taken off the line and thrown away.
+          stream.resume();
+          if (fault instanceof TooLarge)
+            return done(Object.assign(new Error('This mail is too large.'), { responseCode: 552 }));
           house.log.error({ err: fault }, 'mail in');
           done(Object.assign(new Error('Try again later.'), { responseCode: 451 }));
         });

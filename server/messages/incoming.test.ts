@@ -145,7 +145,8 @@ describe('a reply by mail', () => {
     expect((await answers('tom@selkie.example')).at(-1)).toMatch(/time to answer by mail is over/);
     const forged = replyAddress('guess', task.id, task.holder, houseNow as Instant);
     await send(forged, { text: 'Approve' });
-    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/its own questions only/);
+    // It is no reply to a letter of ours, and is not answered at all.
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/time to answer by mail is over/);
     expect((await view(request)).status).toBe('open');
   });
 });

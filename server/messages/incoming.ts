@@ -26,6 +26,8 @@ export type Incoming = IncomingMail & {
   id: string;
   /** The bare address of the sender. */
   from: string;
+  /** How many it says to be from; one, as a rule. */
+  senders: number;
   to: readonly string[];
 };
 
@@ -55,13 +57,13 @@ async function judge(house: House, mail: Incoming): Promise<Judged> {
   const secret = await house.secret(house.db);
   const address = mail.to.map(to => readAddress(secret, to)).find(found => found !== null);
   if (!address) {
-    const answer = `North Pebble reads replies to its own questions only. ${undecided} Sign in to see what waits for you.`;
-    return { verdict: 'not ours', request: null, answer };
+    // It is no reply to a letter of ours: whoever’s address stands on it has perhaps not written it, and hears nothing.
+    return { verdict: 'not ours', ...nothing };
   }
   const { index, now } = await house.moment(house.db);
   const person = index.person(address.person);
   // The address was meant for one person; whoever else writes to it learns nothing of the request.
-  if (!person || person.mail.toLowerCase() !== mail.from.toLowerCase()) {
+  if (!person || mail.senders !== 1 || person.mail.toLowerCase() !== mail.from.toLowerCase()) {
     return {
       verdict: 'wrong sender',
       request: null,

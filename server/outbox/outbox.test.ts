@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import type { Mail, MailConnection } from '../connections/mail.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { type House, openHouse } from '../house.ts';
+import { Proving } from '../proving/index.ts';
 import { houseNow, smallHouse } from '../testing/serving.ts';
 import { deliverReady, type Sender } from './index.ts';
 
@@ -13,6 +14,7 @@ let house: House;
 beforeAll(async () => {
   db = openDatabase(await smallHouse(), 8);
   house = openHouse({
+    proving: new Proving(),
     db,
     log: pino({ level: 'silent' }),
     demo: true,

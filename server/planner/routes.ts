@@ -10,7 +10,7 @@ import {
   reportsTo,
   workingTimeOf,
 } from '@north-pebble/core/people';
-import { CivilDate, fromDay, halfIndex, toDay, yearOf } from '@north-pebble/core/time';
+import { type CivilDate, fromDay, halfIndex, NearDate, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { House } from '../house.ts';
@@ -19,7 +19,7 @@ import { loadEntries, loadTypes } from '../leave/store.ts';
 import { todayFor } from '../requests/context.ts';
 import { halfState } from './halves.ts';
 
-const Query = z.object({ from: CivilDate, to: CivilDate });
+const Query = z.object({ from: NearDate, to: NearDate });
 
 async function planner(house: House, caller: Caller, from: CivilDate, to: CivilDate): Promise<PlannerView> {
   const { db } = house;

@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import { directory } from '../../core/testing/house.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { type House, openHouse, raiseDirectoryVersion } from '../house.ts';
+import { Proving } from '../proving/index.ts';
 import { smallHouse } from '../testing/serving.ts';
 import { contextOf, inContext } from './context.ts';
 
@@ -14,6 +15,7 @@ let house: House;
 beforeAll(async () => {
   db = openDatabase(await smallHouse(), 2);
   house = openHouse({
+    proving: new Proving(),
     db,
     log: pino({ level: 'silent' }),
     demo: true,

@@ -1,4 +1,5 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
+import { createHash } from 'node:crypto';
 import type {
   AheadView,
   BookLeave,
@@ -33,6 +34,7 @@ import {
   factsOf,
   fieldsAt,
   handle,
+  isNotOpen,
   newRequest,
   preview as previewAnswers,
   type RequestState,
@@ -82,12 +84,14 @@ async function once(
   house: House,
   caller: Caller,
   commandId: string,
+  sent: unknown,
   work: (tx: Transaction, keep: Keep) => Promise<RequestState>,
 ): Promise<Sent> {
+  const digest = createHash('sha256').update(JSON.stringify(sent)).digest('hex');
   try {
     const { request, version } = await inTransaction(house.db, tx =>
       work(tx, state =>
-        keptCommand([{ id: commandId, actor: caller.id, request: state.request, version: state.version }]),
+        keptCommand([{ id: commandId, actor: caller.id, request: state.request, version: state.version, digest }]),
       ),
     );
     house.wake();
@@ -97,14 +101,19 @@ async function once(
     const before =
       isDuplicate(fault) || fault instanceof ProblemError ? await doneBefore(house.db, commandId) : undefined;
     if (!before) throw fault;
-    if (before.actor !== caller.id) throw new ProblemError('refused', 'This command’s id is taken. Send it again.');
+    const isSame = before.actor === caller.id && (before.digest === null || before.digest === digest);
+    if (!isSame)
+      throw new ProblemError(
+        'refused',
+        'Something else was sent under the id of this command, so this was not done. Send it under an id of its own.',
+      );
     return { request: before.request, version: before.version };
   }
 }
 
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
-  return once(house, caller, input.id, async (tx, keep) => {
+  return once(house, caller, input.id, input, async (tx, keep) => {
     const { definition, version } = await liveDefinition(tx, input.workflow);
     const subject = (input.subject ?? caller.id) as PersonId;
     await checkSubject(house, tx, definition, caller, subject);
@@ -128,7 +137,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
 
 /** Books leave for somebody at once, through the live workflow that books leave of this type. */
 export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {
-  return once(house, caller, input.id, async (tx, keep) => {
+  return once(house, caller, input.id, input, async (tx, keep) => {
     const { person: subject, type, span, reason } = input;
     const { index, now } = await house.moment(tx);
     if (!index.person(subject)) throw notFound();
@@ -167,7 +176,7 @@ async function liveBookingOf(db: Executor, type: string) {
 
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
-  return once(house, caller, input.id, async (tx, keep) => {
+  return once(house, caller, input.id, [request, input], async (tx, keep) => {
     const { stored, moment } = await lockRequest(house, tx, request);
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit' || input.command.kind === 'book leave')
@@ -177,7 +186,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
       const subject = subjectOf(stored);
       mustKeepLeave(caller, subject, moment.index, todayFor(moment.index, subject, moment.now));
     }
-    if (input.command.kind === 'comment') await mustSee(house, tx, stored, input.command.mentions);
+    if (input.command.kind === 'comment') await mustSee(house, tx, stored, caller, input.command.mentions);
     const { workflow } = stored;
     const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
     const about = { subject: subjectOf(stored), actor: caller.id, workflow };
@@ -192,14 +201,29 @@ export function command(house: House, caller: Caller, request: string, input: Se
   });
 }
 
+/** How many letters one person sends from one request by naming others in comments. */
+const mostMentions = 60;
+
+async function mustNotFlood(db: Executor, request: string, caller: Caller, more: number): Promise<void> {
+  const rows = await db
+    .select({ body: t.events.body })
+    .from(t.events)
+    .where(and(eq(t.events.request, request), eq(t.events.kind, 'commented'), eq(t.events.actor, caller.id)));
+  const before = rows.reduce((sum, { body }) => sum + (body.kind === 'commented' ? body.mentions.length : 0), 0);
+  if (before + more > mostMentions)
+    throw refusedField('mentions', `You have named others here ${before} times already. Write without naming anybody.`);
+}
+
 /** A comment tells nobody of a request that they may not see. */
 async function mustSee(
   house: House,
   db: Executor,
   stored: StoredRequest,
+  caller: Caller,
   mentions: readonly PersonId[],
 ): Promise<void> {
   if (mentions.length === 0) return;
+  await mustNotFlood(db, stored.id ?? '', caller, mentions.length);
   const accounts = await db
     .select({ person: t.accounts.person, rights: t.accounts.rights })
     .from(t.accounts)
@@ -220,7 +244,8 @@ export async function isConcerned(house: House, db: Executor, stored: StoredRequ
   const subject = subjectOf(stored);
   const holders = await holdersOf(db, stored.id ?? '');
   const day = todayFor(index, subject, now);
-  return maySeeRequest(caller, { asker: stored.asker as PersonId, subject, holders }, index, day);
+  const about = { workflow: stored.workflow, asker: stored.asker as PersonId, subject, holders };
+  return maySeeRequest(caller, about, index, day);
 }
 
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
@@ -317,7 +342,11 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
     definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;
   const request = input.request ?? 'new';
-  if (!input.request) await checkSubject(house, house.db, definition, caller, subject);
+  if (!input.request) {
+    const closed = isNotOpen(definition, await house.moment(house.db), caller.id);
+    if (closed) throw new ProblemError('not allowed', closed);
+    await checkSubject(house, house.db, definition, caller, subject);
+  }
   const context = await contextOf(house, house.db, { subject, actor: caller.id, workflow: input.workflow });
   const facts = factsOf(context, caller.id, subject, request);
   const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));

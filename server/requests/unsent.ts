@@ -1,11 +1,14 @@
 /** What somebody has typed for a request and not sent yet: theirs alone, kept until they send it, on whatever machine. */
 import type { Unsent } from '@north-pebble/contract';
-import { and, eq, lt } from 'drizzle-orm';
+import { and, count, eq, lt, ne } from 'drizzle-orm';
 import { type Database, type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { type Caller, notFound } from '../http/index.ts';
+import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { isConcerned } from './service.ts';
 import { loadRequest } from './store.ts';
+
+/** At so many places what one person has typed is kept. */
+const mostPlaces = 1000;
 
 export async function keepUnsent(house: House, caller: Caller, request: string, what: string, { value }: Unsent) {
   const { db } = house;
@@ -17,6 +20,12 @@ export async function keepUnsent(house: House, caller: Caller, request: string, 
       .where(and(eq(t.unsent.person, caller.id), eq(t.unsent.request, request), eq(t.unsent.what, what)));
     return;
   }
+  const [{ n }] = await db
+    .select({ n: count() })
+    .from(t.unsent)
+    .where(and(eq(t.unsent.person, caller.id), ne(t.unsent.what, what)));
+  if (n >= mostPlaces)
+    throw new ProblemError('refused', 'You have typed at more places than are kept. Send or empty some of it first.');
   const typed = { value, at: Date.now() };
   await db
     .insert(t.unsent)

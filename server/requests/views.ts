@@ -20,6 +20,7 @@ import {
   type Definition,
   figuresSeen,
   isHeldBy,
+  isNotOpen,
   isOpen,
   listsOf,
   mayAfterwards,
@@ -35,7 +36,7 @@ import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { mayCorrect, mayKeepLeave, maySeeBalance, mayTryAgain } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house.ts';
-import { type Caller, notFound } from '../http/index.ts';
+import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { loadEntries, loadTypes } from '../leave/store.ts';
 import { halfState } from '../planner/halves.ts';
 import { contextOf, subjectOf, todayFor } from './context.ts';
@@ -351,6 +352,8 @@ async function usualDays(db: Executor, workflow: string): Promise<UsualTime | nu
 export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {
   const { definition, version } = await liveDefinition(house.db, workflow);
   const { index, lists, now } = await house.moment(house.db);
+  const closed = isNotOpen(definition, { index, now }, caller.id);
+  if (closed) throw new ProblemError('not allowed', closed);
   const subjects = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
   const [draft] = await house.db
     .select()

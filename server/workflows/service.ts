@@ -10,15 +10,12 @@ import type {
   TakeBack,
 } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
-import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
-import { type CheckResult, runCheck } from '@north-pebble/core/proof';
+import type { PersonId } from '@north-pebble/core/people';
 import { civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import {
   type Definition,
   type Finding,
-  findings,
   inOneSentence,
-  listsOf,
   nameOf,
   openStatuses,
   readDefinition,
@@ -27,8 +24,9 @@ import {
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House, Moment } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
+import { type CheckFacts, type Proven, TooMuchToProve } from '../proving/index.ts';
 import { loadDefinition } from '../requests/store.ts';
 import { rehearsalFacts } from './rehearsal.ts';
 
@@ -80,40 +78,57 @@ const around = async (house: House, db: Executor) => {
   const rows = await db.select({ id: t.workflows.id }).from(t.workflows);
   const types = await db.select({ id: t.leaveTypes.id }).from(t.leaveTypes);
   return {
-    people: { index, days: [civilDateAt(now, 'UTC')] },
-    lists: listsOf({ index, lists }),
+    index,
+    lists,
+    days: [civilDateAt(now, 'UTC')],
     leaveTypes: types.map(type => type.id),
     workflows: rows.map(row => row.id),
   };
 };
 
-type Counts = { stops: number; warns: number };
-// What was found about a definition stays as long as the directory that it was tried on.
-const foundBefore = new WeakMap<DirectoryIndex, Map<string, Counts>>();
+const countsOf = (found: readonly Finding[]) => {
+  const stops = found.filter(f => f.level === 'stops').length;
+  return { stops, warns: found.length - stops };
+};
 
-function countFindings(row: Row, definition: Definition, surroundings: Awaited<ReturnType<typeof around>>): Counts {
-  const { index } = surroundings.people;
-  const known = foundBefore.get(index) ?? new Map<string, Counts>();
-  foundBefore.set(index, known);
-  const key = `${row.id}/${row.liveVersion}/${row.draftRevision}/${surroundings.people.days[0]}`;
-  let counts = known.get(key);
-  if (!counts) {
-    const found = findings(definition, surroundings);
-    const stops = found.filter(f => f.level === 'stops').length;
-    counts = { stops, warns: found.length - stops };
-    known.set(key, counts);
-  }
-  return counts;
+/** Of which state of things findings are: a later one may have others. */
+const stateOf = (row: Row, { now, directoryVersion }: Moment): string =>
+  `${row.liveVersion}/${row.draftRevision}/${civilDateAt(now, 'UTC')}/${directoryVersion}`;
+
+const beingProven = new Set<string>();
+
+/** Has the findings of a workflow worked out and kept beside it; whoever reads the shelf does not wait for it. */
+function findAnew(house: House, row: Row, state: string): void {
+  if (beingProven.has(row.id)) return;
+  beingProven.add(row.id);
+  const work = async () => {
+    const surroundings = await around(house, house.db);
+    const { findings: found } = await house.proving.prove({
+      ...surroundings,
+      definition: await shownOf(house.db, row),
+      facts: [],
+    });
+    await house.db
+      .update(t.workflows)
+      .set({ found: { of: state, ...countsOf(found) } })
+      .where(eq(t.workflows.id, row.id));
+  };
+  work()
+    .catch(fault => house.log.warn({ err: fault, workflow: row.id }, 'findings'))
+    .finally(() => beingProven.delete(row.id));
 }
 
 export async function shelf(house: House, caller: Caller): Promise<ShelfRow[]> {
   const { db } = house;
   const all = await db.select().from(t.workflows).orderBy(asc(t.workflows.position), asc(t.workflows.id));
   const rows = all.filter(row => workflowRights(caller, row.keepers).see);
-  const surroundings = await around(house, db);
+  const moment = await house.moment(db);
   return Promise.all(
     rows.map(async row => {
       const shown = await shownOf(db, row);
+      const state = stateOf(row, moment);
+      const isOld = row.found?.of !== state;
+      if (isOld) findAnew(house, row, state);
       const open = await openByVersion(db, row.id);
       const [stuck] = await db
         .select({ n: count() })
@@ -125,8 +140,10 @@ export async function shelf(house: House, caller: Caller): Promise<ShelfRow[]> {
         area: shown.area,
         purpose: shown.purpose,
         tags: shown.tags ?? [],
-        sentence: inOneSentence(shown, surroundings.people.index),
-        findings: countFindings(row, shown, surroundings),
+        sentence: inOneSentence(shown, moment.index),
+        // Those of the state before, until those of now are there.
+        findings: row.found && { stops: row.found.stops, warns: row.found.warns },
+        checking: isOld,
         archived: row.archivedAt !== null,
         liveVersion: row.liveVersion,
         open: [...open.values()].reduce((sum, n) => sum + n, 0),
@@ -297,51 +314,56 @@ export async function setKeepers(house: House, caller: Caller, id: string, keepe
   });
 }
 
-/** Every kept check of a definition, each on the facts of its own asker. */
-async function tryChecks(house: House, db: Executor, definition: Definition): Promise<CheckResult[]> {
-  const results: CheckResult[] = [];
-  for (const check of definition.checks ?? []) {
-    const facts = await rehearsalFacts(house, db, (check.subject ?? check.asker) as PersonId);
-    results.push(runCheck(definition, check, facts));
-  }
-  return results;
-}
-
 /** What publishing would be stopped by: findings, and kept checks that come out otherwise. */
-async function obstaclesTo(
-  house: House,
-  db: Executor,
-  definition: Definition,
-): Promise<{ found: Finding[]; failed: CheckResult[] }> {
-  const results = await tryChecks(house, db, definition);
-  const surroundings = { ...(await around(house, db)), samples: results.map(r => r.sample) };
-  return { found: findings(definition, surroundings), failed: results.filter(r => !r.ok) };
+async function obstaclesTo(house: House, definition: Definition): Promise<Proven> {
+  const { db } = house;
+  const facts: CheckFacts[] = [];
+  for (const check of definition.checks ?? []) {
+    const { away, book } = await rehearsalFacts(house, db, (check.subject ?? check.asker) as PersonId);
+    const { index: _, ...rest } = book;
+    facts.push({ away, book: rest });
+  }
+  try {
+    return await house.proving.prove({ ...(await around(house, db)), definition, facts });
+  } catch (fault) {
+    if (!(fault instanceof TooMuchToProve)) throw fault;
+    throw new ProblemError(
+      'refused',
+      'Checking this workflow takes too long, so it is not published. Make it shorter, or keep fewer checks.',
+    );
+  }
 }
 
 /** Makes the draft the live version, unless a finding or a kept check stops it. Open requests stay on the version they began with. */
 export async function publish(house: House, caller: Caller, id: string, input: Publish): Promise<Published> {
   const index = await house.directory(house.db);
-  return inTransaction(house.db, async tx => {
-    const row = await rowFor(tx, caller, id, true);
+  const mustBeAsSeen = (row: Row) => {
     mustPublish(caller, row.keepers);
     if (!row.draft) throw new ProblemError('refused', 'There is no draft to publish.');
     checkRevision(row, input.revision, { name: person => nameOf(index, person as PersonId | null) });
-    const definition = await shownOf(tx, row);
-    const { found, failed } = await obstaclesTo(house, tx, definition);
-    if (stopsPublishing(found)) {
-      const stops = found.filter(f => f.level === 'stops');
-      throw new ProblemError(
-        'findings',
-        `${stops.length === 1 ? 'One finding stops' : `${stops.length} findings stop`} publishing: ${stops[0].title}.`,
-      );
-    }
-    if (failed.length > 0) {
-      const [{ check, differences }] = failed;
-      throw new ProblemError(
-        'findings',
-        `The check “${check.name}” comes out otherwise: expected “${differences[0].expected ?? 'the end'}”, found “${differences[0].found ?? 'the end'}”. Mend the draft, or keep the check anew.`,
-      );
-    }
+  };
+  // Proven before anything is locked; the revision says that it is still what was proven.
+  const before = await rowFor(house.db, caller, id);
+  mustBeAsSeen(before);
+  const definition = await shownOf(house.db, before);
+  const { findings: found, failed } = await obstaclesTo(house, definition);
+  if (stopsPublishing(found)) {
+    const stops = found.filter(f => f.level === 'stops');
+    throw new ProblemError(
+      'findings',
+      `${stops.length === 1 ? 'One finding stops' : `${stops.length} findings stop`} publishing: ${stops[0].title}.`,
+    );
+  }
+  if (failed.length > 0) {
+    const [{ name, expected, found: came }] = failed;
+    throw new ProblemError(
+      'findings',
+      `The check “${name}” comes out otherwise: expected “${expected ?? 'the end'}”, found “${came ?? 'the end'}”. Mend the draft, or keep the check anew.`,
+    );
+  }
+  return inTransaction(house.db, async tx => {
+    const row = await rowFor(tx, caller, id, true);
+    mustBeAsSeen(row);
     const [newest] = await tx
       .select({ version: t.workflowVersions.version })
       .from(t.workflowVersions)

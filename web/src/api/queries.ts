@@ -65,7 +65,12 @@ export const balanceQuery = (person: string) =>
   });
 export const plannerQuery = (from: string, to: string) =>
   queryOptions({ queryKey: ['planner', from, to], queryFn: () => call<PlannerView>(`/planner?from=${from}&to=${to}`) });
-export const shelfQuery = queryOptions({ queryKey: ['workflows'], queryFn: () => call<ShelfRow[]>('/workflows') });
+export const shelfQuery = queryOptions({
+  queryKey: ['workflows'],
+  queryFn: () => call<ShelfRow[]>('/workflows'),
+  // Findings that are being worked out are there in a moment.
+  refetchInterval: ({ state }) => (state.data?.some(row => row.checking) ? 2000 : false),
+});
 export const sheetQuery = (id: string) =>
   queryOptions({ queryKey: ['sheet', id], queryFn: () => call<SheetView>(`/workflows/${encodeURIComponent(id)}`) });
 export const directoryQuery = queryOptions({

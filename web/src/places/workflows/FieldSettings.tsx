@@ -13,6 +13,7 @@ import type { DirectoryIndex } from '@north-pebble/core/people';
 import {
   type Definition,
   kindWords,
+  readersWords,
   removeField,
   rename,
   setAt,
@@ -35,9 +36,9 @@ type Props = {
 
 /** A field of another kind with everything that the two have in common. */
 export function asKind(field: Field, kind: Field['kind']): Field {
-  const { id, label, help, required, section, start, shownWhen, checks, places, readers } = field;
+  const { id, label, help, required, section, start, shownWhen, checks, places, readers, askerReads } = field;
   const common = JSON.parse(
-    JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places, readers }),
+    JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places, readers, askerReads }),
   ) as Pick<Field, 'id' | 'label' | 'required'>;
   switch (kind) {
     case 'choice':
@@ -124,6 +125,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
     onChange(setAt(definition, ['form', 'fields', at], merged));
   };
   const uses = usesOfField(definition, field);
+  const hiddenAtAsking = accessAt(definition.access, definition.steps[0].id, true, field) === 'hidden';
   const places = index?.directory.places ?? [];
   const roles = [...new Set([...(index?.directory.roles.map(r => r.role) ?? []), ...(field.readers ?? [])])].sort();
   const taken =
@@ -243,13 +245,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
           size="small"
           label="Read by these roles only"
           value={field.readers ?? []}
-          helperText={
-            field.readers
-              ? 'Besides whoever it is about. Every look is recorded.'
-              : field.kind === 'document'
-                ? 'Nobody named: read by those who decide on it. Every look is recorded.'
-                : 'Nobody named: read by everybody who sees it at their step.'
-          }
+          helperText={readersWords(definition, field)}
           slotProps={{ select: { multiple: true } }}
           onChange={event => {
             const readers = event.target.value as unknown as string[];
@@ -262,6 +258,18 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
             </MenuItem>
           ))}
         </TextField>
+      )}
+      {hiddenAtAsking && (
+        <FormControlLabel
+          control={
+            <Checkbox
+              size="small"
+              checked={field.askerReads ?? false}
+              onChange={event => change({ askerReads: event.target.checked ? true : undefined })}
+            />
+          }
+          label="The asker reads it once it is filled in"
+        />
       )}
       {(field.checks ?? []).map((check, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: checks have no identity besides their place

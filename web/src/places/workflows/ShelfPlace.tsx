@@ -29,7 +29,9 @@ function facts(row: ShelfRow): string {
   return said.filter(Boolean).join(' · ');
 }
 
-const findingWords = ({ stops, warns }: ShelfRow['findings']): string | null => {
+const findingWords = (found: ShelfRow['findings']): string | null => {
+  if (!found) return 'being checked';
+  const { stops, warns } = found;
   if (stops > 0) return `${stops} ${stops === 1 ? 'finding stops' : 'findings stop'} it`;
   return warns > 0 ? `${warns} ${warns === 1 ? 'warning' : 'warnings'}` : null;
 };
@@ -83,7 +85,7 @@ function Shelf({
                 </Typography>
               )}
               {findingWords(row.findings) && (
-                <Typography variant="body2" color={row.findings.stops > 0 ? 'error' : 'textSecondary'}>
+                <Typography variant="body2" color={(row.findings?.stops ?? 0) > 0 ? 'error' : 'textSecondary'}>
                   {findingWords(row.findings)}
                 </Typography>
               )}

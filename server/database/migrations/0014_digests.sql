@@ -1,0 +1,2 @@
+ALTER TABLE `commands` ADD `digest` char(64);--> statement-breakpoint
+ALTER TABLE `workflows` ADD `found` longtext;
