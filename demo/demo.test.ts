@@ -27,6 +27,7 @@ const around = {
   people: { index, days: [demoDay] },
   lists: listsOf({ index, lists }),
   leaveTypes: leaveTypes.map(t => t.id),
+  leaveTypeNames: leaveTypes.map(t => t.name),
   workflows: [],
 };
 
@@ -57,7 +58,9 @@ describe('the demo organisation', () => {
   });
 
   test.each(starters)('the starter $id has no finding in this house', ({ definition }) => {
-    expect(findings(definition, around).map(f => `${f.title}: ${f.detail}`)).toEqual([]);
+    // What the house cannot bring about yet is said, and nothing else is.
+    const found = findings(definition, around).filter(f => !f.id.startsWith('undelivered'));
+    expect(found.map(f => `${f.title}: ${f.detail}`)).toEqual([]);
   });
 
   test('every post and role that it names is held by somebody on file', () => {

@@ -99,6 +99,7 @@ export const annualLeave: Definition = {
       id: 'line-manager',
       when: null,
       who: { first: { kind: 'manager', levels: 1 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
+      handTo: 'anybody',
       whenAway: 'goes up',
       limit: {
         within: { workingDays: 2 },

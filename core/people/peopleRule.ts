@@ -292,8 +292,16 @@ export const coverOn = (q: Pick<Question, 'index' | 'day' | 'workflow'>, person:
       (!c.workflows || (q.workflow !== undefined && c.workflows.includes(q.workflow))),
   );
 
-/** Who takes the item of someone who may be away: themselves, their cover, or whoever is above. */
-function present(person: Person, q: Question, reasons: string[]): Holder {
+/**
+ * Who takes the item of someone who may be away: themselves, their cover, or whoever is above.
+ * @param mayCover whether somebody may have it as a cover
+ */
+function present(
+  person: Person,
+  q: Question,
+  reasons: string[],
+  mayCover: (id: PersonId) => boolean = () => true,
+): Holder {
   const chain = new Set<PersonId>();
   let at = person;
   for (;;) {
@@ -303,7 +311,9 @@ function present(person: Person, q: Question, reasons: string[]): Holder {
     if ((!away && !cover) || chain.has(at.id)) return self;
     chain.add(at.id);
     const by = cover && q.index.person(cover.by);
-    if (by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker)) {
+    const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker);
+    if (by && isAble && !mayCover(by.id)) reasons.push(`${by.name} covers for ${at.name}, but may not have this`);
+    else if (by && isAble) {
       reasons.push(
         away
           ? `${at.name} is away until ${away.to}; ${by.name} covers`
@@ -326,6 +336,42 @@ function present(person: Person, q: Question, reasons: string[]): Holder {
     reasons.push(`${at.name} is away until ${away.to} with no cover; it waits`);
     return { person: at.id, coverFor: at === person ? null : person.id };
   }
+}
+
+/** Whether a rule names a group: then only those who belong to it may have what comes to it, covers too. */
+const isGroup = (rule: SingleRule): boolean => rule.kind === 'role' || rule.kind === 'everyone';
+
+const mayCoverIn = (rule: SingleRule, members: readonly Person[]) => (id: PersonId) =>
+  !isGroup(rule) || members.some(member => member.id === id);
+
+/** Whether somebody who covers for a holder of this rule may have what the holder has. */
+export function mayCoverFor(rule: PeopleRule, q: Question, id: PersonId): boolean {
+  const parts = [rule.first, ...rule.otherwise];
+  if (excluded(rule, q).has(id)) return false;
+  if (!parts.every(isGroup)) return true;
+  return parts.some(part => {
+    const found = candidates(part, q);
+    return 'people' in found && found.people.some(p => p.id === id);
+  });
+}
+
+/**
+ * Whether somebody may hold what a rule gives: whoever any part of it finds, and, where a part names a person and not a
+ * group, whoever stands above that person. Where no part finds anybody at all, there is nothing to hold anybody to.
+ */
+export function mayHold(rule: PeopleRule, q: Question, id: PersonId): boolean {
+  if (excluded(rule, q).has(id)) return false;
+  let anybody = false;
+  for (const part of [rule.first, ...rule.otherwise]) {
+    const found = candidates(part, q);
+    if (!('people' in found)) continue;
+    anybody ||= found.people.length > 0;
+    if (found.people.some(p => p.id === id)) return true;
+    if (isGroup(part)) continue;
+    for (const person of found.people)
+      for (const { person: manager } of lineAbove(q.index, person.id, q.day)) if (manager.id === id) return true;
+  }
+  return !anybody;
 }
 
 /** Who has an item that comes to somebody without a rule, as when a limit passes: they, their cover, or whoever is above. */
@@ -364,7 +410,7 @@ export function resolve(rule: PeopleRule, q: Question): Resolution {
     for (const person of kept) {
       const able = standing(person, q, reasons);
       if (!able) continue;
-      const holder = present(able, q, reasons);
+      const holder = present(able, q, reasons, mayCoverIn(single, found.people));
       if (!never.has(holder.person)) holders.set(holder.person, holder);
     }
     if (holders.size > 0) return { ok: true, holders: [...holders.values()], reasons };

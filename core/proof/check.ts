@@ -51,7 +51,9 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
       return `booked ${event.type}`;
     case 'recorded':
     case 'provisioned':
-      return `${event.step}: ${event.words}`;
+      return `${event.step}: ${event.undelivered ? 'asked for ' : ''}${event.words}`;
+    case 'held back':
+      return `not sent: ${event.message}`;
     case 'told':
       return `told ${[...event.people, ...(event.addresses ?? [])].join(', ')}: ${event.message}`;
     case 'stuck':

@@ -5,7 +5,8 @@ import { blank, starters } from './index.ts';
 
 describe.each(starters)('the starter $id', ({ definition }) => {
   test('has no findings of its own', () => {
-    expect(findings(definition)).toEqual([]);
+    // What the house cannot bring about yet is said, and nothing else is.
+    expect(findings(definition).filter(f => !f.id.startsWith('undelivered'))).toEqual([]);
   });
 
   test('is described by one sentence made from it', () => {

@@ -183,6 +183,7 @@ export const annualLeave: Definition = {
       id: 'manager',
       when: null,
       who: { first: { kind: 'manager', levels: 1 }, otherwise: [] },
+      handTo: 'anybody',
       whenAway: 'goes up',
       limit: {
         within: { workingDays: 2 },

@@ -1,6 +1,6 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
 import { isEmptyAnswer, mayChange } from '../form/index.ts';
-import { coverOn, type PersonId } from '../people/index.ts';
+import { coverOn, mayCoverFor, type PersonId } from '../people/index.ts';
 import { type Command, type Result, refuse, refuseAnswers } from './command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from './context.ts';
 import { openOutcomes } from './counting.ts';
@@ -12,15 +12,39 @@ import { allDone, countAnswer, offerAgain } from './giving.ts';
 import { stepById } from './sequence.ts';
 import type { RequestState, Task } from './state.ts';
 
-type Held = Pick<Task, 'holder' | 'coverFor'>;
+type Held = Pick<Task, 'step' | 'holder' | 'coverFor'>;
 type Around = Pick<Context, 'index' | 'now' | 'workflow'>;
 
-/** Whether somebody covers for the holder now, so that what was given before the cover began is theirs too. */
-const covers = (task: Held, person: PersonId, { index, now, workflow }: Around): boolean =>
-  coverOn({ index, workflow, day: todayOf({ index, now }, task.holder) }, task.holder)?.by === person;
+/**
+ * Whether somebody covers for the holder now, so that what was given before the cover began is theirs too; not what only
+ * those of a group may have.
+ */
+function covers(
+  definition: Definition,
+  task: Held,
+  person: PersonId,
+  { index, now, workflow }: Around,
+  { asker, subject }: Pick<RequestState, 'asker' | 'subject'>,
+): boolean {
+  const day = todayOf({ index, now }, task.holder);
+  if (coverOn({ index, workflow, day }, task.holder)?.by !== person) return false;
+  const step = stepById(definition, task.step);
+  if (!asker || (step?.verb !== 'Decide' && step?.verb !== 'Do') || step.handTo) return true;
+  const q = {
+    index,
+    day,
+    asker,
+    ...(subject ? { subject } : {}),
+    away: [],
+    mayBeAsker: false,
+    whenAway: step.whenAway,
+  };
+  return mayCoverFor(step.who, q, person);
+}
 
 /** A task is its holder’s, that of the person for whom the holder stands in, and that of whoever covers for the holder. */
 export const isHeldBy = (
+  definition: Definition,
   task: Held,
   person: PersonId | null,
   context: Around,
@@ -30,17 +54,22 @@ export const isHeldBy = (
   (task.holder === person ||
     task.coverFor === person ||
     // Nobody decides their own request, not as a cover either.
-    (person !== state.asker && person !== state.subject && covers(task, person, context)));
+    (person !== state.asker && person !== state.subject && covers(definition, task, person, context, state)));
 
 /** For whom somebody answers: nobody else when the one who was stood in for answers after all. */
 const coverOf = (task: Task, actor: PersonId | null): PersonId | null =>
   task.holder === actor ? task.coverFor : task.coverFor === actor ? null : task.holder;
 
 /** A task by its id, when it is there and waits for whoever acts. */
-export function heldTask(state: RequestState, id: string, context: Context): { task: Task } | { refused: Result } {
+export function heldTask(
+  definition: Definition,
+  state: RequestState,
+  id: string,
+  context: Context,
+): { task: Task } | { refused: Result } {
   const task = state.tasks.find(t => t.id === id);
   if (!task) return { refused: refuse('not open', 'This is not waiting for anybody’s answer any more.') };
-  if (!isHeldBy(task, context.actor, context, state)) {
+  if (!isHeldBy(definition, task, context.actor, context, state)) {
     return { refused: refuse('not yours', `This waits for ${nameOf(context.index, task.holder)}, not for you.`) };
   }
   return { task };
@@ -54,7 +83,7 @@ function taskFor<V extends 'Decide' | 'Do'>(
   context: Context,
   verb: V,
 ): { task: Task; step: StepOf<V> } | { refused: Result } {
-  const found = heldTask(state, id, context);
+  const found = heldTask(definition, state, id, context);
   if ('refused' in found) return found;
   const step = stepById(definition, found.task.step);
   if (step?.verb === verb) return { task: found.task, step: step as StepOf<V> };

@@ -13,7 +13,7 @@ export function ask(
   command: Extract<Command, { kind: 'ask' }>,
   context: Context,
 ): Result {
-  const found = heldTask(state, command.task, context);
+  const found = heldTask(definition, state, command.task, context);
   if ('refused' in found) return found.refused;
   const { task } = found;
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');

@@ -1,7 +1,7 @@
 /** Everything that a command may look at besides the request itself. There is no clock here: now is given. */
 import type { HouseLists, ReferenceList } from '../form/index.ts';
 import type { LeaveBook } from '../leave/index.ts';
-import { type Away, type DirectoryIndex, type PersonId, workingTimeOf, zoneOf } from '../people/index.ts';
+import { type Away, type DirectoryIndex, type PersonId, recordOn, workingTimeOf, zoneOf } from '../people/index.ts';
 import {
   type CivilDate,
   civilDateAt,
@@ -106,21 +106,46 @@ export function dueAfterPause(context: Context, holder: PersonId, due: Instant, 
 const daysBeforeWords = (days: number): string =>
   days === 0 ? 'the last working day up to' : `${days} working ${days === 1 ? 'day' : 'days'} before`;
 
-/** Counted back from a date: at the end of the holder's work on that working day. */
-export function dueBefore(context: Context, holder: PersonId, date: CivilDate, days: number, what: string): Due {
-  const calendar = calendarOf(context, holder);
-  if (!calendar) return { never: 'the holder is not on file' };
-  const { person, time, zone } = calendar;
-  const day = workingDayFrom(time, toDay(date), days);
-  const at = day === undefined ? undefined : endOfWork(time, day, zone);
-  if (!at) return { never: `${person.name} has no working time on file` };
-  return { at, reason: `${daysBeforeWords(days)} ${what} (${fullDate(date)}) in ${person.name}’s working time` };
+/**
+ * The working days by which days before a date are counted: those of the place where the person works or will work,
+ * Monday to Friday less its calendar. Their own pattern may not hold yet.
+ */
+function placeOf(context: Pick<Context, 'index'>, id: PersonId, date: CivilDate) {
+  const person = context.index.person(id);
+  if (!person) return undefined;
+  const place = recordOn(person, date)?.place;
+  const found = place === undefined ? undefined : context.index.place(place);
+  if (place === undefined || !found) return undefined;
+  return { time: context.index.placeTime(place), zone: found.zone, name: found.name };
 }
 
-/** The first moment of a day so many working days before a date, where a person works. */
-export function morningBefore(context: Context, person: PersonId, date: CivilDate, days: number): Instant | undefined {
-  const calendar = calendarOf(context, person);
-  if (!calendar) return undefined;
-  const day = days === 0 ? toDay(date) : workingDayFrom(calendar.time, toDay(date), days);
-  return day === undefined ? undefined : toInstant(wallClock(day, 0, calendar.zone));
+/**
+ * Counted back from a date in working days of the subject's place: at the end of the holder's work on that day, or of
+ * the place's where the holder does not work then.
+ */
+export function dueBefore(
+  context: Context,
+  holder: PersonId,
+  subject: PersonId,
+  date: CivilDate,
+  days: number,
+  what: string,
+): Due {
+  const place = placeOf(context, subject, date);
+  if (!place) return { never: `the place of ${nameOf(context.index, subject)} is not on file` };
+  const day = workingDayFrom(place.time, toDay(date), days);
+  const calendar = calendarOf(context, holder);
+  const own = day === undefined || !calendar ? undefined : endOfWork(calendar.time, day, calendar.zone);
+  const at = own ?? (day === undefined ? undefined : endOfWork(place.time, day, place.zone));
+  if (!at) return { never: `${place.name} has no working day before ${fullDate(date)}` };
+  return { at, reason: `${daysBeforeWords(days)} ${what} (${fullDate(date)}), in working days of ${place.name}` };
+}
+
+/** The first moment of a day so many working days before a date, at the place of the person that it is about. */
+export function morningBefore(context: Context, subject: PersonId, date: CivilDate, days: number): Instant | undefined {
+  const place = placeOf(context, subject, date);
+  const zone = place?.zone ?? calendarOf(context, subject)?.zone;
+  if (zone === undefined) return undefined;
+  const day = days === 0 ? toDay(date) : place && workingDayFrom(place.time, toDay(date), days);
+  return day === undefined ? undefined : toInstant(wallClock(day, 0, zone));
 }

@@ -1,5 +1,7 @@
 /** How answers of several people become one outcome. It settles as soon as no further answer could change it. */
-import type { Outcome, StepOf } from './definition.ts';
+import { type Field, isEmptyAnswer } from '../form/index.ts';
+import type { Definition, Outcome, StepOf } from './definition.ts';
+import { levelAt } from './filling.ts';
 import type { RequestState, Vote } from './state.ts';
 
 export type Settled = { outcome: string; reason: string };
@@ -18,6 +20,19 @@ export const openOutcomes = (
   { rounds }: Pick<RequestState, 'rounds'>,
 ): Outcome[] =>
   step.outcomes.filter(({ id, leads }) => leads.to !== 'rework' || (rounds[`${step.id}/${id}`] ?? 0) < leads.atMost);
+
+/** Of those, the ones that a reply by mail can bring about: a mail fills in no fields. */
+export const mailedOutcomes = (
+  definition: Definition,
+  step: StepOf<'Decide'>,
+  state: Pick<RequestState, 'rounds' | 'answers'>,
+): Outcome[] =>
+  openOutcomes(step, state).filter(outcome => {
+    const missing = (outcome.needs ?? []).some(field => isEmptyAnswer(state.answers[field]));
+    const isFilled = (field: Field) =>
+      levelAt(definition, step.id, field) !== 'required' || !isEmptyAnswer(state.answers[field.id]);
+    return !missing && (outcome.tone !== 'good' || definition.form.fields.every(isFilled));
+  });
 
 /** Why nobody is asked at a step whose every outcome is spent. */
 export const nothingToAnswer = 'Every answer here sends it back, and it was sent back as often as it may be.';

@@ -17,10 +17,11 @@ import {
   type Step,
   type StepOf,
 } from './definition.ts';
+import { waitedFor } from './delivery.ts';
 import { evaluateFigures, judge, workOut } from './evaluate.ts';
 import type { Effect, Happening, RequestEvent, TimerKind } from './events.ts';
 import { give } from './giving.ts';
-import { fillMessage, insertions, type Letter, titleOf } from './letters.ts';
+import { fillMessage, insertions, type Letter, titleOf, withReason } from './letters.ts';
 import { provision, record } from './recording.ts';
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from './sequence.ts';
 import { isOpen, type RequestState, reduce } from './state.ts';
@@ -454,7 +455,7 @@ export class Course {
       // A reader who cannot be found does not hold the request up; the trail shows who was told.
       if (found.ok) for (const holder of found.holders) people.add(holder.person);
     }
-    this.send(step.message, [...people], step.addresses, step.attach);
+    if (!this.#heldBack(step.message, step.id)) this.send(step.message, [...people], step.addresses, step.attach);
     this.goOn({ to: 'next' }, step.id);
   }
 
@@ -463,15 +464,35 @@ export class Course {
     people: readonly PersonId[],
     addresses: readonly string[] = [],
     attach?: 'invitation' | 'pdf',
+    reason: string | null = null,
   ): void {
     const message = messageById(this.definition, messageId);
     if (!message || people.length + addresses.length === 0) return;
     this.happen({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
     const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
-    const { subject, body, ...more } = { ...letter, ...(attach ? { attach } : {}) };
+    const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
     for (const person of people) this.mail(person, subject, body, more);
     for (const address of addresses)
       this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, ...more });
+  }
+
+  /**
+   * Whether a message waits for something that was asked for and is not delivered: then it does not go out, and the
+   * trail says so. How it ended is told to the asker all the same, in the house's own words.
+   */
+  #heldBack(message: string, step: string | null): boolean {
+    const because = waitedFor(this.definition, this.#state, step);
+    if (because.length === 0) return false;
+    this.happen({ kind: 'held back', message, because });
+    if (step === null) {
+      const closing = closingById(this.definition, this.#state.closing ?? '');
+      const list = because.map(words => `- ${words}`).join('\n');
+      this.mailAsker(
+        `${closing?.name ?? 'Ended'}, not all of it done yet: ${this.title()}`,
+        `This was decided. What was asked for is not delivered yet:\n\n${list}\n\nUntil it is, it is not done. HR operations sees it on the request.`,
+      );
+    }
+    return true;
   }
 
   #close(closingId: string): void {
@@ -482,7 +503,10 @@ export class Course {
     // Leave that was only held is given back; booked leave stays booked.
     if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);
     this.happen({ kind: 'closed', closing: closing.id });
-    if (closing.message) this.send(closing.message, [this.asker]);
+    // Whoever is declined reads why, also where the message does not think of it.
+    const reason = closing.tone === 'bad' ? this.#state.reason : null;
+    if (closing.message && !(closing.tone === 'good' && this.#heldBack(closing.message, null)))
+      this.send(closing.message, [this.asker], [], undefined, reason);
   }
 
   who(id: PersonId | null): string {

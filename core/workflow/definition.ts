@@ -95,6 +95,8 @@ export type Counting = z.infer<typeof Counting>;
 
 const when = Formula.nullable().default(null);
 const whenAway = z.enum(['waits', 'goes up']);
+/** To whom a holder may pass it on: those whom its own rule may find, when nothing is said, or anybody. */
+const handTo = z.literal('anybody').optional();
 const Valued = z.object({ name: Name, formula: Formula });
 
 export const Until = z.discriminatedUnion('kind', [
@@ -117,6 +119,21 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('open'), workflow: z.string().min(1).max(40), values: z.array(Valued).max(40) }),
 ]);
 export type RecordEffect = z.infer<typeof RecordEffect>;
+
+/** What a person’s record has that a request may ask to be changed. */
+export const recordProperties = [
+  'name',
+  'mail',
+  'post',
+  'place',
+  'department',
+  'line manager',
+  'dotted-line manager',
+  'work pattern',
+  'full-time share',
+  'leave plan',
+  'last day',
+] as const;
 
 export const provisions = [
   'create account',
@@ -159,6 +176,9 @@ const flat = [
     whenAway,
     /** Whoever approved the step before is not asked again. */
     once: z.literal(true).optional(),
+    /** The asker may hold it: it is not a decision about their own wish, but about its course. */
+    askerMay: z.literal(true).optional(),
+    handTo,
     limit: Limit.nullable(),
     outcomes: z.array(Outcome).min(1, 'has no outcome').max(9),
   }),
@@ -169,6 +189,7 @@ const flat = [
     who: PeopleRule,
     /** The first to take it does it; otherwise everybody found does. */
     pool: z.literal(true).optional(),
+    handTo,
     whenAway,
     task: z.string().trim().min(1, 'says nothing to do').max(200),
     checklist: z

@@ -37,6 +37,8 @@ export type Happening =
       remindAt?: Instant;
       /** Only until its day comes; then it goes back to this holder. */
       lentBy?: PersonId;
+      /** For whom it was meant before a limit or a holder passed it on. */
+      meantFor?: PersonId;
     }
   | {
       kind: 'answered';
@@ -110,8 +112,11 @@ export type Happening =
       note: string | null;
     }
   | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
-  | { kind: 'recorded' | 'provisioned'; step: string; words: string }
-  | { kind: 'opened'; step: string; workflow: string; key: string }
+  /** `undelivered` where the house cannot do it itself: it is asked for, and not done. */
+  | { kind: 'recorded' | 'provisioned'; step: string; words: string; undelivered?: true }
+  | { kind: 'opened'; step: string; workflow: string; key: string; undelivered?: true }
+  /** A message that says that something is done, and did not go out because it is not. */
+  | { kind: 'held back'; message: string; because: readonly string[] }
   | { kind: 'opened closed'; key: string; closing: string }
   | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
   | { kind: 'stuck'; step: string; reason: string }

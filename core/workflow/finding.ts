@@ -33,6 +33,8 @@ export type Surroundings = {
   lists?: readonly ReferenceList[];
   /** Leave types of the house, by id. */
   leaveTypes?: readonly string[];
+  /** The same by name, as conditions compare them. */
+  leaveTypeNames?: readonly string[];
   /** Ids of the workflows that a request may open. */
   workflows?: readonly string[];
   /** Values of figures and fields, by name, in the samples that were tried. */

@@ -6,8 +6,11 @@ import {
   compile,
   type Domain,
   divisionsByNothing,
+  divisorsOf,
+  nearest,
   type Problem,
   type Type,
+  wordsCompared,
 } from '../formula/index.ts';
 import type { Definition, Step } from './definition.ts';
 import { compileWorkflow, namesOf, unitType } from './evaluate.ts';
@@ -342,6 +345,19 @@ function formulaFindings(findings: Findings): void {
         { place },
       );
     }
+    valueFindings(findings, at, Object.keys(names));
+    for (const { name, place } of divisorsOf(at.source, Object.keys(names))) {
+      if (!mayBeNothing(definition, name)) continue;
+      findings.add(
+        'stops',
+        `may divide:${name}`,
+        at.step,
+        at.path,
+        `“${name}” may be 0, and nothing can be divided by 0`,
+        `Write “if ${name} = 0 then … else …”, or let the field begin at 1.`,
+        { place },
+      );
+    }
     if (at.wanted === 'yes/no' && at.path.at(-1) === 'when' && !canHold(at.source, domain)) {
       findings.add(
         'stops',
@@ -352,6 +368,56 @@ function formulaFindings(findings: Findings): void {
         `No answers make “${at.source}” true.`,
       );
     }
+  }
+}
+
+/** Whether a number by which something is divided may be nothing: a field that may begin at 0, a figure that may come to it. */
+function mayBeNothing(definition: Definition, name: string): boolean {
+  const field = definition.form.fields.find(f => f.label === name);
+  if (field) return !(field.kind === 'whole number' || field.kind === 'decimal') || (field.least ?? 0) <= 0;
+  return definition.figures.some(f => f.name === name);
+}
+
+/** The values that a name can have, where the house or the form says which. */
+function valuesOf(findings: Findings, name: string): readonly string[] | undefined {
+  const { definition, around } = findings;
+  const directory = around.people?.index.directory;
+  if (name === 'Asker place') return directory?.places.map(place => place.name);
+  if (name === 'Asker department') return directory?.departments.map(department => department.name);
+  if (name === 'Asker post') return directory?.posts.map(post => post.title);
+  const field = definition.form.fields.find(f => f.label === name);
+  if (field?.kind === 'choice') return field.options === 'leave types' ? around.leaveTypeNames : field.options;
+  if (field?.kind === 'pick') return around.lists?.find(list => list.id === field.list)?.rows.map(row => row.title);
+  return undefined;
+}
+
+/** A comparison with words that nothing ever has, as after a slip of the pen or when a place was renamed. */
+function valueFindings(findings: Findings, at: Placement, names: readonly string[]): void {
+  for (const { name, value, place } of wordsCompared(at.source, names)) {
+    const known = valuesOf(findings, name);
+    if (!known || known.includes(value)) continue;
+    const near = nearest(value, known);
+    const text = JSON.stringify(near ?? '');
+    findings.add(
+      'stops',
+      `no such value:${value}`,
+      at.step,
+      at.path,
+      `“${name}” is never “${value}”`,
+      known.length > 8 ? 'No record has it.' : `It can be ${known.map(one => `“${one}”`).join(', ')}.`,
+      {
+        place,
+        ...(near
+          ? {
+              mend: {
+                label: `Take “${near}”`,
+                path: at.path,
+                value: at.source.slice(0, place.from) + text + at.source.slice(place.to),
+              },
+            }
+          : {}),
+      },
+    );
   }
 }
 

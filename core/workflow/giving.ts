@@ -11,7 +11,7 @@ import {
 } from '../people/index.ts';
 import { toMilliseconds } from '../time/index.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from './context.ts';
-import { nothingToAnswer, openOutcomes, type Settled, settle } from './counting.ts';
+import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './counting.ts';
 import type { Course } from './course.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from './definition.ts';
 import { levelAt } from './filling.ts';
@@ -21,7 +21,10 @@ import type { Task } from './state.ts';
 
 export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 
-function questionOf(course: Course, step: PersonStep): Question {
+/** Nobody decides their own wish; a step at which the asker answers for the course alone may be theirs. */
+export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
+
+export function questionOf(course: Course, step: PersonStep): Question {
   const { context } = course;
   return {
     index: context.index,
@@ -31,7 +34,7 @@ function questionOf(course: Course, step: PersonStep): Question {
     facts: course.ruleFacts(),
     away: context.away,
     workflow: context.workflow,
-    mayBeAsker: step.verb === 'Do',
+    mayBeAsker: mayBeAsker(step),
     whenAway: step.whenAway,
   };
 }
@@ -63,7 +66,7 @@ export function give(course: Course, step: PersonStep): void {
   const counted = step.count === undefined ? undefined : of;
   const waiting: { holder: Holder; again: string | null }[] = [];
   for (const holder of found.holders) {
-    const before = keptAnswer(course, step, holder.person);
+    const before = keptAnswer(course, step, holder);
     if (before && 'outcome' in before) {
       course.happen({ kind: 'kept', step: step.id, holder: holder.person, ...before });
     } else waiting.push({ holder, again: before?.again ?? null });
@@ -80,12 +83,13 @@ export function give(course: Course, step: PersonStep): void {
 
 /**
  * An earlier answer of this person that still stands: after a rework when nothing changed that they looked at,
- * or because they approved the step before and the step asks nobody twice.
+ * or because they approved the step before and would be asked twice in a row: where the step asks nobody twice, and
+ * always where one of the two comes to them in somebody else's place.
  */
 function keptAnswer(
   course: Course,
   step: StepOf<'Decide'>,
-  person: PersonId,
+  { person, coverFor }: Holder,
 ): { outcome: string; reason: string } | { again: string } | undefined {
   const { definition, state } = course;
   const good = (id: string) => step.outcomes.find(o => o.id === id)?.tone === 'good';
@@ -108,7 +112,8 @@ function keptAnswer(
     return { again: `asked again, because ${names.join(', ')} changed` };
   }
   const last = state.settled[state.settled.length - 1];
-  if (step.once && last && last.step !== step.id && last.people.includes(person)) {
+  const inPlace = coverFor !== null || (last?.stoodIn?.includes(person) ?? false);
+  if ((step.once || inPlace) && last && last.step !== step.id && last.people.includes(person)) {
     const before = stepById(definition, last.step);
     const agreed = before?.verb === 'Decide' && before.outcomes.find(o => o.id === last.outcome)?.tone === 'good';
     const outcome = step.outcomes.find(o => o.tone === 'good');
@@ -122,7 +127,7 @@ function dueOf(course: Course, holder: PersonId, within: LimitTime): Due {
   const date = course.dateOf(within.field);
   const label = fieldById(course.definition, within.field)?.label ?? within.field;
   if (!date) return { never: `${label} is not known` };
-  return dueBefore(course.context, holder, date, within.workingDaysBefore, label);
+  return dueBefore(course.context, holder, course.subject, date, within.workingDaysBefore, label);
 }
 
 /** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
@@ -132,6 +137,8 @@ type Giving = {
   /** Its limit goes on, it does not begin anew. */
   due?: Task['due'];
   lentBy?: PersonId;
+  /** For whom it was meant, when it comes to somebody else by a limit or by being passed on. */
+  meantFor?: PersonId;
   note?: string | null;
 };
 
@@ -166,6 +173,7 @@ export function giveTo(
     ...(giving.rest ? { rest: giving.rest } : {}),
     ...(remindAt ? { remindAt } : {}),
     ...(giving.lentBy ? { lentBy: giving.lentBy } : {}),
+    ...(giving.meantFor && giving.meantFor !== holder.person ? { meantFor: giving.meantFor } : {}),
   });
   if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(course.context.now)) {
     course.timer(task, 'limit', due.at);
@@ -187,10 +195,19 @@ function mailHolder(course: Course, step: PersonStep, taskId: string, holder: Pe
   const facts = factsInMail(course.definition, course.state, course.context, step.id).join('\n');
   course.mail(
     holder,
-    `For you to ${what}: ${asker}, ${course.title()}`,
-    `${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(course, step)}`,
+    `For you to ${what}${course.state.approved ? ' again' : ''}: ${asker}, ${course.title()}`,
+    `${afterApproval(course)}${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(course, step)}`,
     { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
   );
+}
+
+/** What was approved already and is asked about again. */
+function afterApproval(course: Course): string {
+  const { approved } = course.state;
+  if (!approved) return '';
+  return approved.what === 'cancel'
+    ? 'This was approved, and is to be cancelled: until you decide, it stays as it is.\n\n'
+    : 'This was approved, and is to be changed: until you decide, what was approved stands.\n\n';
 }
 
 /** Whether a step comes to a role, so that its mails may be turned off by those who share it. */
@@ -198,9 +215,9 @@ const forRole = (step: PersonStep): { forRole?: true } =>
   roleOf(step) !== null || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
 
 /** How a decision can be given by a reply to the mail. */
-function byMail({ state }: Course, step: PersonStep): string {
+function byMail({ definition, state }: Course, step: PersonStep): string {
   if (step.verb !== 'Decide') return '';
-  const outcomes = openOutcomes(step, state);
+  const outcomes = mailedOutcomes(definition, step, state);
   if (outcomes.length === 0) return '';
   const named = (outcomes: readonly Outcome[], last: string) =>
     outcomes
@@ -243,12 +260,15 @@ export function passLimit(course: Course, task: Task): void {
   const late = (next: string) => {
     course.happen({ kind: 'passed limit', task: task.id, next });
     course.mail(task.holder, `Past the limit: ${course.title()}`, 'This is late and still waits for your answer.');
+    tellAsker(course, `It is late: it still waits for ${course.who(task.holder)}, whose limit has passed.`);
   };
   if (atLimit === 'wait') return late('it goes on waiting');
   if (atLimit === 'pass up') {
-    const day = todayOf(course.context, task.holder);
-    const post = mainPost(course.context.index, task.holder, day);
-    const next = post && above(course.context.index, post, day, new Set([course.asker, course.subject, task.holder]));
+    const meant = meantOf(task);
+    const day = todayOf(course.context, meant);
+    const post = mainPost(course.context.index, meant, day);
+    const passed = new Set([course.asker, course.subject, task.holder, meant]);
+    const next = post && above(course.context.index, post, day, passed);
     if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
     const taken = takenBy(next.person, questionOf(course, step));
     // Whoever let the limit pass does not get it back as the cover of the manager above.
@@ -264,11 +284,16 @@ export function passLimit(course: Course, task: Task): void {
     return passTo(course, step, task, others, found.reasons, 'on');
   }
   if ('tell' in atLimit) {
-    const found = find(course, step, atLimit.tell);
+    // Telling is not deciding: the asker may be told of their own request, and whoever is away reads it later.
+    const question = { ...questionOf(course, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
+    const found = resolve(atLimit.tell, question);
     const told = found.ok ? found.holders.map(h => h.person) : [];
     late(told.length > 0 ? `${told.map(p => course.who(p)).join(', ')} is told` : 'nobody is found to be told');
-    for (const person of told)
-      course.mail(person, `Past the limit: ${course.title()}`, `This still waits for ${course.who(task.holder)}.`);
+    for (const person of told) {
+      // The asker has been told already, as of everything that is late.
+      if (person !== course.asker && person !== task.holder)
+        course.mail(person, `Past the limit: ${course.title()}`, `This still waits for ${course.who(task.holder)}.`);
+    }
     return;
   }
   if (step.verb === 'Do') return late('it goes on waiting');
@@ -307,8 +332,22 @@ function passTo(
     `No longer needed: ${course.title()}`,
     `The limit passed and it went ${where}. Nothing is left for you to do.`,
   );
-  for (const holder of fresh) giveTo(course, step, holder, reasons, task.rest ? { rest: task.rest } : {});
-  if (fresh.length === 0) withFewer(course, step, task);
+  for (const holder of fresh) giveTo(course, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
+  if (fresh.length > 0)
+    tellAsker(course, `${course.who(task.holder)} has not answered in time, so it went to ${names} instead.`);
+  else withFewer(course, step, task);
+}
+
+/** For whom a task was meant in the first place: the one who is stood in for, or who had it before it was passed on. */
+export const meantOf = (task: Pick<Task, 'holder' | 'coverFor' | 'meantFor'>): PersonId =>
+  task.meantFor ?? task.coverFor ?? task.holder;
+
+/** Whose turn comes after a task, where people are asked in turn. */
+const turnOf = (task: Task) => (task.rest ? { rest: task.rest } : {});
+
+/** What is news to the asker, who has not done it. */
+export function tellAsker(course: Course, words: string): void {
+  if (course.asker !== course.context.actor) course.mailAsker(`News: ${course.title()}`, words);
 }
 
 /** One fewer is asked than before: that may settle the step, or it is the next one’s turn. */

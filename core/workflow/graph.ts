@@ -115,11 +115,10 @@ export function leadingOut(definition: Definition): Set<string> {
   return out;
 }
 
-/** Steps that always wait for a person, for working time or for something handed in. */
-const surelyWaits = (step: Step): boolean =>
-  step.verb === 'Do' || (step.verb === 'Decide' && !step.once) || (step.verb === 'Hold' && step.until.kind === 'time');
+/** Steps at which a person always has a say: time that goes by ends no circle. */
+const surelyWaits = (step: Step): boolean => step.verb === 'Do' || (step.verb === 'Decide' && !step.once);
 
-/** Steps that lie on a circle in which nobody is asked and nothing is waited for. */
+/** Steps that lie on a circle in which nobody is asked, whatever is waited for in it. */
 export function idleCircles(definition: Definition): Set<string> {
   // A step with a condition may be skipped, so it does not break a circle by itself.
   const idle = new Map(

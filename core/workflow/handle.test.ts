@@ -216,7 +216,7 @@ describe('limits and reminders', () => {
   test('at the limit it is passed to the manager above, and the one who had it is told', () => {
     const passed = tick(asked().state, 'limit');
     expect(passed.state.tasks).toMatchObject([{ holder: 'dora' }]);
-    expect(passed.effects.filter(e => e.kind === 'mail').map(e => e.to)).toEqual(['tom', 'dora']);
+    expect(passed.effects.filter(e => e.kind === 'mail').map(e => e.to)).toEqual(['tom', 'dora', 'ina']);
   });
 
   test('the manager above who is covered is stood in for, but not by whoever let the limit pass', () => {

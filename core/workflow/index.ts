@@ -15,6 +15,7 @@ export {
 export * from './context.ts';
 export * from './counting.ts';
 export * from './definition.ts';
+export { spacesAsked, undeliveredBy } from './delivery.ts';
 export * from './edit.ts';
 export * from './evaluate.ts';
 export * from './events.ts';

@@ -38,6 +38,7 @@ export function insertions(definition: Definition, state: RequestState, context:
     subject: nameOf(context.index, state.subject),
     request: state.request,
     workflow: definition.name,
+    reason: state.reason ?? 'no reason was given',
   };
   const names = naming(context);
   const sights = sightsInMail(definition);
@@ -59,6 +60,7 @@ export const insertionNames = (definition: Definition): string[] => [
   'subject',
   'request',
   'workflow',
+  'reason',
   ...definition.form.fields.filter(f => f.kind !== 'fixed text').map(f => f.label),
   ...definition.figures.map(f => f.name),
 ];
@@ -81,6 +83,17 @@ export function fillMessage(message: Message, words: Readonly<Record<string, str
   const escaped = Object.fromEntries(Object.entries(words).map(([name, value]) => [name, escapeHtml(value)]));
   const html = fill(cleanRich(message.body), escaped);
   return { subject, body: plainOf(html), html };
+}
+
+/** The letter with the reason of a decision below, unless its message has a place for it. */
+export function withReason(letter: Letter, message: Message, reason: string | null): Letter {
+  if (reason === null || insertedNames(`${message.subject} ${message.body}`).includes('reason')) return letter;
+  const { html } = letter;
+  return {
+    ...letter,
+    body: `${letter.body}\n\n“${reason}”`,
+    ...(html ? { html: `${html}<p>“${escapeHtml(reason)}”</p>` } : {}),
+  };
 }
 
 /**

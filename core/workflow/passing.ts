@@ -1,5 +1,5 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
-import { type Holder, isEmployed, type PeopleRule, type PersonId } from '../people/index.ts';
+import { type Holder, isEmployed, mayHold, type PeopleRule, type PersonId } from '../people/index.ts';
 import { fullDate, fullMoment, toDay } from '../time/index.ts';
 import { heldTask } from './answering.ts';
 import { type Command, type Result, refuse, type ToWhom } from './command.ts';
@@ -7,13 +7,14 @@ import { type Context, morningBefore, todayOf } from './context.ts';
 import { nothingToAnswer, openOutcomes } from './counting.ts';
 import { Course } from './course.ts';
 import type { Definition } from './definition.ts';
-import { find, giveTo, type PersonStep, personStep } from './giving.ts';
+import { find, giveTo, mayBeAsker, meantOf, type PersonStep, personStep, questionOf, tellAsker } from './giving.ts';
+import { peopleWords } from './ruleWords.ts';
 import type { RequestState, Task } from './state.ts';
 
 type Passing = { task: Task; step: PersonStep; course: Course } | { refused: Result };
 
 function passing(definition: Definition, state: RequestState, id: string, context: Context): Passing {
-  const found = heldTask(state, id, context);
+  const found = heldTask(definition, state, id, context);
   if ('refused' in found) return found;
   const { task } = found;
   const course = new Course(definition, state, context);
@@ -28,19 +29,31 @@ type FoundOrGap = { found: readonly Holder[] } | { gap: string };
 /** Somebody named, or whoever covers for them: never the asker where something is decided, nobody who has left. */
 function named(course: Course, step: PersonStep, id: PersonId): FoundOrGap {
   const { state, context } = course;
-  if (step.verb === 'Decide' && (id === state.asker || id === state.subject)) {
+  if (!mayBeAsker(step) && (id === state.asker || id === state.subject)) {
     return { gap: 'Nobody decides their own request.' };
   }
   const person = context.index.person(id);
   if (!person || !isEmployed(person, todayOf(context, id))) {
     return { gap: `${person?.name ?? 'Nobody of that name'} does not work here now.` };
   }
+  const barred = mayNotHold(course, step, id);
+  if (barred) return { gap: barred };
   return ruled(course, step, { kind: 'person', person: id });
+}
+
+/** Why somebody may not have a step, by its own rule; nothing when they may, or when it may go to anybody. */
+function mayNotHold(course: Course, step: PersonStep, id: PersonId): string | undefined {
+  if (step.handTo === 'anybody' || mayHold(step.who, questionOf(course, step), id)) return undefined;
+  return `${course.who(id)} may not have this step: it is for ${peopleWords(step.who, course.context.index, course.definition)}. Choose one of them, or let HR operations open the step to others.`;
 }
 
 function ruled(course: Course, step: PersonStep, first: PeopleRule['first']): FoundOrGap {
   const found = find(course, step, { first, otherwise: [] });
-  return found.ok ? { found: found.holders } : { gap: found.gap };
+  if (!found.ok) return { gap: found.gap };
+  // Whoever covers for them, or holds that role, must be among those who may have it too.
+  const able = found.holders.filter(h => mayNotHold(course, step, h.person) === undefined || h.coverFor !== null);
+  if (able.length > 0) return { found: able };
+  return { gap: mayNotHold(course, step, found.holders[0].person) ?? 'Nobody of them may have this step.' };
 }
 
 /** Who would have a task instead of its holder: nobody who has a voice at this step already. */
@@ -65,7 +78,11 @@ function others(course: Course, step: PersonStep, task: Task, to: ToWhom): Found
 }
 
 /** What a task takes over from the one before it. */
-const carried = (task: Task) => ({ due: task.due, ...(task.rest ? { rest: task.rest } : {}) });
+const carried = (task: Task) => ({
+  due: task.due,
+  meantFor: meantOf(task),
+  ...(task.rest ? { rest: task.rest } : {}),
+});
 
 export function handOver(
   definition: Definition,
@@ -200,7 +217,3 @@ export function appoint(
 }
 
 const names = (course: Course, people: readonly PersonId[]): string => people.map(p => course.who(p)).join(', ');
-
-function tellAsker(course: Course, words: string): void {
-  if (course.asker !== course.context.actor) course.mailAsker(`News: ${course.title()}`, words);
-}

@@ -3,6 +3,7 @@ import { isEmployed, resolve } from '../people/index.ts';
 import { fullDate } from '../time/index.ts';
 import type { StepOf } from './definition.ts';
 import type { Finding, Findings } from './finding.ts';
+import { mayBeAsker } from './giving.ts';
 import { structure } from './sequence.ts';
 
 type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
@@ -22,16 +23,28 @@ export function peopleFindings(findings: Findings): void {
   const everyone = days.map(day => index.directory.people.filter(p => isEmployed(p, day)));
   const total = everyone.reduce((sum, people) => sum + people.length, 0);
   const tryAll = (step: PersonStep): Odd[] => {
-    const mayBeAsker = step.verb === 'Do';
-    const key = JSON.stringify([step.who, mayBeAsker, step.whenAway]);
+    const atLeast = step.verb === 'Decide' && typeof step.count === 'object' ? step.count.atLeast : 1;
+    const asked = mayBeAsker(step);
+    const key = JSON.stringify([step.who, asked, step.whenAway, atLeast]);
     let odd = known.get(key);
     if (odd) return odd;
     odd = [];
     days.forEach((day, d) => {
       for (const { id, name } of everyone[d]) {
-        const found = resolve(step.who, { index, day, asker: id, away: [], mayBeAsker, whenAway: step.whenAway });
+        const found = resolve(step.who, {
+          index,
+          day,
+          asker: id,
+          away: [],
+          mayBeAsker: asked,
+          whenAway: step.whenAway,
+        });
         if (!found.ok) {
           if (!found.depends) odd.push({ stranded: true, one: { person: id, name, why: found.gap, day } });
+        } else if (found.holders.length < atLeast) {
+          const to = found.holders.map(h => index.person(h.person)?.name).join(', ');
+          const why = `At least ${atLeast} must answer, and only ${found.holders.length === 1 ? 'one is' : `${found.holders.length} are`} found: ${to}.`;
+          odd.push({ stranded: true, one: { person: id, name, why, day } });
         } else if (found.reasons.some(isRaised)) {
           const to = found.holders.map(h => index.person(h.person)?.name).join(', ');
           odd.push({ stranded: false, one: { person: id, name, why: `goes to ${to}`, day } });
@@ -102,7 +115,7 @@ function fallbackMend(
     ({ person, day }) =>
       resolve(
         { ...step.who, otherwise },
-        { index, day, asker: person, away: [], mayBeAsker: step.verb === 'Do', whenAway: step.whenAway },
+        { index, day, asker: person, away: [], mayBeAsker: mayBeAsker(step), whenAway: step.whenAway },
       ).ok,
   );
   return helps ? { mend: { label: 'Else ask an HR partner', path, value: otherwise } } : {};

@@ -1,7 +1,8 @@
 /** What Record and Provision bring about: the leave ledger at once, everything else as an effect that is carried out after. */
 import { answerWords, isLeaveSpan } from '../form/index.ts';
 import { obstacles } from '../leave/index.ts';
-import type { CivilDate } from '../time/index.ts';
+import type { PersonId } from '../people/index.ts';
+import { type CivilDate, fullDate, isCivilDate, rangeWords } from '../time/index.ts';
 import type { Course } from './course.ts';
 import { fieldById, type StepOf } from './definition.ts';
 import { workOut } from './evaluate.ts';
@@ -27,16 +28,37 @@ function values(
   return found;
 }
 
-const listed = (found: NamedValues): string =>
+/** A value as people read it: a person by name, a date with its weekday. */
+function valueWords(course: Course, value: unknown): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'string') {
+    const person = course.context.index.person(value as PersonId);
+    return person?.name ?? (isCivilDate(value) ? fullDate(value as CivilDate) : value);
+  }
+  if (Array.isArray(value)) return value.map(one => valueWords(course, one)).join(', ');
+  return typeof value === 'object' ? JSON.stringify(value) : String(value);
+}
+
+const listed = (course: Course, found: NamedValues): string =>
   Object.entries(found)
-    .map(([name, value]) => `${name} ${typeof value === 'object' ? JSON.stringify(value) : String(value)}`)
+    .map(([name, value]) => `${name} ${valueWords(course, value)}`)
     .join(', ');
+
+/** Values as a list keeps them: whoever reads a row reads a name, not the id of a person. */
+const inCells = (course: Course, found: NamedValues): NamedValues =>
+  Object.fromEntries(
+    Object.entries(found).map(([name, value]) => {
+      const person = typeof value === 'string' ? course.context.index.person(value as PersonId) : undefined;
+      return [name, person ? person.name : value];
+    }),
+  );
 
 export function record(course: Course, step: StepOf<'Record'>): void {
   const { effect } = step;
   const { definition, state } = course;
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
   const recorded = (words: string) => course.happen({ kind: 'recorded', step: step.id, words });
+  const askedFor = (words: string) => course.happen({ kind: 'recorded', step: step.id, words, undelivered: true });
   switch (effect.kind) {
     case 'book leave':
       if (!bookLeave(course, step, effect)) return;
@@ -56,7 +78,9 @@ export function record(course: Course, step: StepOf<'Record'>): void {
         to,
         label: effect.label,
       });
-      recorded(`put “${effect.label}” on the planner for ${course.who(course.subject)}, ${from} to ${to}`);
+      askedFor(
+        `“${effect.label}” on the planner for ${course.who(course.subject)}, ${rangeWords(from, to, Number.NaN)}`,
+      );
       break;
     }
     case 'person': {
@@ -70,14 +94,19 @@ export function record(course: Course, step: StepOf<'Record'>): void {
         property: effect.property,
         value,
       });
-      recorded(`set ${effect.property} of ${course.who(course.subject)} to ${String(value)}`);
+      askedFor(`${effect.property} of ${course.who(course.subject)}: ${valueWords(course, value)}`);
       break;
     }
     case 'add row': {
       const found = values(course, step.id, effect.values);
       if (!found) return;
-      course.effect({ kind: 'add row', key: course.key(effect.list), list: effect.list, values: found });
-      recorded(`added a row to ${effect.list}: ${listed(found)}`);
+      course.effect({
+        kind: 'add row',
+        key: course.key(effect.list),
+        list: effect.list,
+        values: inCells(course, found),
+      });
+      recorded(`added a row to ${effect.list}: ${listed(course, found)}`);
       break;
     }
     case 'change row': {
@@ -88,8 +117,14 @@ export function record(course: Course, step: StepOf<'Record'>): void {
       }
       const found = values(course, step.id, effect.values);
       if (!found) return;
-      course.effect({ kind: 'change row', key: course.key(field.list), list: field.list, row, values: found });
-      recorded(`changed ${answerWords(field, row, naming(course.context))} in ${field.list}: ${listed(found)}`);
+      course.effect({
+        kind: 'change row',
+        key: course.key(field.list),
+        list: field.list,
+        row,
+        values: inCells(course, found),
+      });
+      recorded(`changed ${answerWords(field, row, naming(course.context))} in ${field.list}: ${listed(course, found)}`);
       break;
     }
     case 'set':
@@ -100,7 +135,7 @@ export function record(course: Course, step: StepOf<'Record'>): void {
       if (!found) return;
       const key = course.key(effect.workflow);
       course.effect({ kind: 'open request', key, workflow: effect.workflow, person: course.subject, values: found });
-      course.happen({ kind: 'opened', step: step.id, workflow: effect.workflow, key });
+      course.happen({ kind: 'opened', step: step.id, workflow: effect.workflow, key, undelivered: true });
       break;
     }
   }
@@ -139,11 +174,12 @@ export function provision(course: Course, step: StepOf<'Provision'>): void {
   }
   const { connection, action } = step;
   course.effect({ kind: 'provision', key: course.key(connection), connection, action, values: found, undoOn });
-  const until = undoOn ? `, undone again on ${undoOn}` : '';
+  const until = undoOn ? `, until ${fullDate(undoOn)}` : '';
   course.happen({
     kind: 'provisioned',
     step: step.id,
-    words: `asked ${connection} to ${action}: ${listed(found)}${until}`,
+    words: `${connection}: ${action}, ${listed(course, found)}${until}`,
+    undelivered: true,
   });
   course.goOn({ to: 'next' }, step.id);
 }

@@ -274,12 +274,22 @@ export type After = {
   atLimit?: AtLimit | { takeLabel: string };
   goesUp?: true;
   once?: true;
+  askerMay?: true;
+  handTo?: 'anybody';
 };
 
 /** One sentence of those that stand after a decision or a task. */
 export function readAfter(s: Scanner, known: Known, after: After): boolean {
   if (s.eat(/whoever approved the step before is not asked again\.?/)) {
     after.once = true;
+    return true;
+  }
+  if (s.eat(/the asker may have it\.?/)) {
+    after.askerMay = true;
+    return true;
+  }
+  if (s.eat(/it may be handed to anybody\.?/)) {
+    after.handTo = 'anybody';
     return true;
   }
   if (s.eat(/away without cover: it goes up the line\.?/)) {

@@ -26,7 +26,7 @@ const definition: Definition = {
       ...annualLeave.form.fields,
       { kind: 'long text', id: 'reason', label: 'Reason', required: false, readers: ['HR partner'] },
       { kind: 'document', id: 'note', label: 'Doctor’s note', required: false, expires: false },
-      { kind: 'text', id: 'desk', label: 'Desk number', required: false },
+      { kind: 'text', id: 'desk', label: 'Desk number', required: false, askerReads: true },
       { kind: 'money', id: 'cost', label: 'Cost', currency: 'EUR', required: false },
     ],
   },
@@ -62,10 +62,12 @@ describe('who sees a field', () => {
   });
 
   test('what others fill in is read by the asker only where the designer says so, and the sheet says who reads it', () => {
-    const desk = field('desk');
+    const { askerReads: _, ...desk } = field('desk');
     expect(sightOf(definition, desk, { ...nobody, own: true })).toBe('hidden');
     expect(sightOf(definition, { ...desk, askerReads: true }, { ...nobody, own: true })).toBe('open');
-    expect(readersWords(definition, desk)).toMatch(/^Read by whoever has step 3.* and those who look after requests\.$/);
+    expect(readersWords(definition, desk)).toMatch(
+      /^Read by whoever has step 3.* and those who look after requests\.$/,
+    );
     expect(readersWords(definition, { ...desk, askerReads: true })).toContain('Read by the asker, whoever has step 3');
     expect(readersWords(definition, field('remark'))).toContain('everybody else who sees the request');
     expect(readersWords(definition, field('reason'))).toContain('those who are HR partner');

@@ -27,6 +27,7 @@ export type Task = {
   /** Out of sight until a day. */
   readonly aside?: { readonly until: CivilDate; readonly back: Instant; readonly note: string | null };
   readonly lentBy?: PersonId;
+  readonly meantFor?: PersonId;
 };
 
 /** What stood approved when a change or a cancellation was asked for. */
@@ -52,7 +53,7 @@ export type Return = {
 };
 
 /** An answer of one person at one step. */
-export type Vote = { readonly person: PersonId; readonly outcome: string };
+export type Vote = { readonly person: PersonId; readonly outcome: string; readonly stoodIn?: true };
 
 /** An answer that may still stand after a rework, with all that changed since it was given. */
 export type Given = Vote & { readonly changed: readonly string[]; readonly round: number };
@@ -99,13 +100,19 @@ export type RequestState = {
     readonly step: string;
     readonly outcome: string;
     readonly people: readonly PersonId[];
+    /** Those of them who answered in somebody else’s place. */
+    readonly stoodIn?: readonly PersonId[];
   }[];
   /** Lanes that are done, by split. */
   readonly lanes: Readonly<Record<string, readonly string[]>>;
   readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: string }[];
+  /** What was asked for outside and is not delivered, by step. */
+  readonly undelivered: readonly { readonly step: string; readonly words: string }[];
   /** Requests that this one opened and that have not ended, by key. */
   readonly opened: readonly string[];
   readonly closing: string | null;
+  /** What was said with the last answer that had a note. */
+  readonly reason: string | null;
   /** Set while a change or a cancellation after approval is on its way. */
   readonly approved?: Approved | null;
   readonly stuckAt: readonly { readonly step: string; readonly reason: string }[];
@@ -139,8 +146,10 @@ export const newRequest = (request: string): RequestState => ({
   settled: [],
   lanes: {},
   holds: [],
+  undelivered: [],
   opened: [],
   closing: null,
+  reason: null,
   stuckAt: [],
   stuck: null,
   last: null,
@@ -216,28 +225,30 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'given':
       return given(state, event);
     case 'answered': {
-      const vote: Vote = { person: event.by!, outcome: event.outcome };
-      const counted = voted(state, event.step, vote, event.filled);
+      const stoodIn =
+        event.coverFor !== null || state.tasks.find(task => task.id === event.task)?.meantFor !== undefined;
+      const vote: Vote = { person: event.by!, outcome: event.outcome, ...(stoodIn ? { stoodIn: true as const } : {}) };
+      const counted = voted(reasoned(state, event.note), event.step, vote, event.filled);
       const after = fill({ ...counted, tasks: without(state, event.task) }, event.filled);
       // Where nobody counts, the first answer settles.
-      return event.step in state.asked ? after : settled(after, event.step, event.outcome, [vote.person]);
+      return event.step in state.asked ? after : settled(after, event.step, event.outcome, [vote]);
     }
     case 'kept':
       return voted(state, event.step, { person: event.holder, outcome: event.outcome });
     case 'settled': {
-      const people = (state.votes[event.step] ?? []).filter(v => v.outcome === event.outcome).map(v => v.person);
-      return settled(state, event.step, event.outcome, people);
+      const votes = (state.votes[event.step] ?? []).filter(v => v.outcome === event.outcome);
+      return settled(state, event.step, event.outcome, votes);
     }
     case 'taken':
       return { ...state, tasks: changeTask(state, event.task, () => ({ pool: 'taken' })) };
     case 'put back':
       return { ...state, tasks: without(state, event.task) };
     case 'done': {
-      const people = event.by ? [event.by] : [];
-      return fill(settled({ ...state, tasks: without(state, event.task) }, event.step, 'done', people), event.filled);
+      const votes = event.by ? [{ person: event.by, outcome: 'done' }] : [];
+      return fill(settled({ ...state, tasks: without(state, event.task) }, event.step, 'done', votes), event.filled);
     }
     case 'could not':
-      return { ...state, tasks: without(state, event.task) };
+      return { ...reasoned(state, event.note), tasks: without(state, event.task) };
     case 'ended': {
       const asked = event.of ? { ...state.asked, [event.of.step]: event.of.people } : state.asked;
       return { ...state, tasks: without(state, event.task), asked };
@@ -324,8 +335,13 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
       const filled = fill(state, { answers, figures, changes });
       return { ...filled, returned: null, changes, visited: [], reworks: state.reworks + 1 };
     }
-    case 'opened':
-      return { ...state, opened: [...state.opened, event.key] };
+    case 'recorded':
+    case 'provisioned':
+      return event.undelivered ? asked(state, event.step, event.words) : state;
+    case 'opened': {
+      const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`) : state;
+      return { ...after, opened: [...state.opened, event.key] };
+    }
     case 'opened closed':
       return { ...state, opened: state.opened.filter(key => key !== event.key) };
     case 'stuck':
@@ -344,8 +360,7 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'skipped':
     case 'chose':
     case 'told':
-    case 'recorded':
-    case 'provisioned':
+    case 'held back':
       return state;
   }
 }
@@ -379,10 +394,12 @@ function leave(state: RequestState, steps: readonly string[]): RequestState {
   };
 }
 
-const settled = (state: RequestState, step: string, outcome: string, people: readonly PersonId[]): RequestState => ({
-  ...state,
-  settled: [...state.settled.filter(s => s.step !== step), { step, outcome, people }],
-});
+function settled(state: RequestState, step: string, outcome: string, votes: readonly Vote[]): RequestState {
+  const people = votes.map(vote => vote.person);
+  const stoodIn = votes.filter(vote => vote.stoodIn).map(vote => vote.person);
+  const one = { step, outcome, people, ...(stoodIn.length > 0 ? { stoodIn } : {}) };
+  return { ...state, settled: [...state.settled.filter(s => s.step !== step), one] };
+}
 
 function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given' }>): RequestState {
   const task: Task = {
@@ -400,10 +417,19 @@ function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given'
     ...(event.rest ? { rest: event.rest } : {}),
     ...(event.remindAt ? { remindAt: event.remindAt } : {}),
     ...(event.lentBy ? { lentBy: event.lentBy } : {}),
+    ...(event.meantFor ? { meantFor: event.meantFor } : {}),
   };
   const asked = event.of === undefined ? state.asked : { ...state.asked, [event.step]: event.of };
   return { ...state, tasks: [...state.tasks, task], given: state.given + 1, asked };
 }
+
+const asked = (state: RequestState, step: string, words: string): RequestState => ({
+  ...state,
+  undelivered: [...(state.undelivered ?? []), { step, words }],
+});
+
+const reasoned = (state: RequestState, note: string | null): RequestState =>
+  note === null ? state : { ...state, reason: note };
 
 function voted(state: RequestState, step: string, vote: Vote, filled?: Filled): RequestState {
   const votes = [...(state.votes[step] ?? []).filter(v => v.person !== vote.person), vote];

@@ -2,7 +2,16 @@
 import type { Field, FieldKind } from '../form/index.ts';
 import { readTable } from '../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../people/index.ts';
-import { fieldById, type Go, type LimitTime, type Rework, type Step, type StepOf } from './definition.ts';
+import {
+  fieldById,
+  type Go,
+  type LimitTime,
+  type Rework,
+  recordProperties,
+  type Step,
+  type StepOf,
+} from './definition.ts';
+import { standsBefore, undeliveredBy } from './delivery.ts';
 import { compileWorkflow } from './evaluate.ts';
 import { levelAt } from './filling.ts';
 import { type Findings, nearestMend } from './finding.ts';
@@ -28,7 +37,22 @@ export function stepFindings(findings: Findings): void {
     if (step.verb === 'Ask' && placed !== first)
       findings.add('stops', 'ask', step, path, 'Ask stands twice', 'Only the first step asks.');
     one(findings, placed);
+    deliveryFinding(findings, placed);
   }
+}
+
+/** What the house only asks for is not done when the step is behind it. */
+function deliveryFinding(findings: Findings, { step, path, number }: Placed): void {
+  const what = undeliveredBy(step);
+  if (!what) return;
+  findings.add(
+    'warns',
+    'undelivered',
+    step,
+    path,
+    `Step ${number} is asked for, and not delivered`,
+    `North Pebble cannot bring about ${what} yet. The trail says so, and messages after it that say it is done do not go out.`,
+  );
 }
 
 function one(findings: Findings, placed: Placed): void {
@@ -207,6 +231,16 @@ function decideFindings(findings: Findings, placed: Placed, step: StepOf<'Decide
   const { path } = placed;
   ruleReferences(findings, step.who, step, [...path, 'who']);
   limitFindings(findings, placed, step);
+  if (step.askerMay)
+    findings.add(
+      'warns',
+      'asker may',
+      step,
+      [...path, 'askerMay'],
+      `The asker may have step ${placed.number}`,
+      'That is right where they take it back, confirm or give something in. Nobody should decide their own wish.',
+      { mend: { label: 'Never let the asker have it', path: [...path, 'askerMay'], value: undefined } },
+    );
   if (typeof step.count === 'object' && !step.outcomes.some(o => o.tone === 'good')) {
     findings.add(
       'stops',
@@ -346,7 +380,7 @@ function holdFindings(findings: Findings, { path }: Placed, step: StepOf<'Hold'>
 
 function recordFindings(findings: Findings, { path }: Placed, step: StepOf<'Record'>): void {
   const { effect } = step;
-  const { definition, around } = findings;
+  const { around } = findings;
   const at: Path = [...path, 'effect'];
   switch (effect.kind) {
     case 'book leave': {
@@ -400,8 +434,22 @@ function recordFindings(findings: Findings, { path }: Placed, step: StepOf<'Reco
           ),
         );
       return;
-    default:
-      if (definition.form.fields.length === 0) return;
+    case 'person':
+      if ((recordProperties as readonly string[]).includes(effect.property)) return;
+      findings.add(
+        'stops',
+        'property',
+        step,
+        [...at, 'property'],
+        `The record of a person has no “${effect.property}”`,
+        `It has ${recordProperties.join(', ')}.`,
+        nearestMend(
+          effect.property,
+          recordProperties.map(name => ({ id: name, name })),
+          [...at, 'property'],
+        ),
+      );
+      return;
   }
 }
 
@@ -413,15 +461,48 @@ function ruleReferences(findings: Findings, rule: PeopleRule, step: Step, path: 
   rule.except?.forEach((single, n) => reference(findings, single, step, [...path, 'except', n]));
 }
 
+/** A step that goes to whoever stands in a field goes to nobody while the field is empty and nobody else is named. */
+function mayBeEmpty(findings: Findings, step: Step, field: Field, path: Path): void {
+  const { definition } = findings;
+  // Only the holders of a step are waited for, and only the first whom its rule names can be missed.
+  if ((step.verb !== 'Decide' && step.verb !== 'Do') || path.at(-1) !== 'first' || path.at(-2) !== 'who') return;
+  const before = structure(definition).all.filter(
+    ({ step: other }) => other.id === definition.steps[0].id || standsBefore(definition, other.id, step.id),
+  );
+  const isNeeded =
+    field.shownWhen === undefined &&
+    field.places === undefined &&
+    before.some(({ step: other }) => levelAt(definition, other.id, field) === 'required');
+  const isGuarded = step.when?.includes(field.label) ?? false;
+  if (isNeeded || isGuarded || step.who.otherwise.length > 0 || field.start !== undefined) return;
+  findings.add(
+    'stops',
+    'may be empty',
+    step,
+    path,
+    `“${field.label}” may be empty, and then nobody has this step`,
+    'Make the field needed, or say who has the step instead.',
+    {
+      mend: {
+        label: 'Else ask an HR partner',
+        path: [...path.slice(0, -1), 'otherwise'],
+        value: [{ kind: 'role', role: 'HR partner' }],
+      },
+    },
+  );
+}
+
 function reference(findings: Findings, rule: SingleRule, step: Step, path: Path): void {
   const { definition, around } = findings;
   const index = around.people?.index;
   if ('of' in rule && typeof rule.of === 'object')
     fieldReference(findings, step, rule.of.field, [...path, 'of', 'field'], ['person'], 'a person');
   switch (rule.kind) {
-    case 'person in':
-      fieldReference(findings, step, rule.field, [...path, 'field'], ['person'], 'a person');
+    case 'person in': {
+      const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['person'], 'a person');
+      if (field) mayBeEmpty(findings, step, field, path);
       return;
+    }
     case 'post in': {
       const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['pick'], 'a pick of posts');
       if (field?.kind === 'pick' && field.list !== 'posts')
@@ -433,6 +514,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
           `“${field.label}” picks no posts`,
           `It picks from “${field.list}”.`,
         );
+      if (field) mayBeEmpty(findings, step, field, path);
       return;
     }
     case 'decided': {

@@ -165,7 +165,7 @@ function readOutcome(text: string, known: Known, taken: readonly string[]): Outc
 
 const isNone = (within: unknown): within is 'none' => within === 'none';
 
-type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit'> & { once?: true };
+type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo'>;
 
 /** The sentences after a step, and the limit that they belong to. */
 function personParts(
@@ -192,7 +192,13 @@ function personParts(
     }
     limit = { within, remind: after.remind ?? null, atLimit };
   }
-  return { limit, whenAway: after.goesUp ? 'goes up' : 'waits', ...(after.once ? { once: true as const } : {}) };
+  return {
+    limit,
+    whenAway: after.goesUp ? 'goes up' : 'waits',
+    ...(after.once ? { once: after.once } : {}),
+    ...(after.askerMay ? { askerMay: after.askerMay } : {}),
+    ...(after.handTo ? { handTo: after.handTo } : {}),
+  };
 }
 
 /** Reads a whole passage as one step; ids are made from the words. */
@@ -223,7 +229,7 @@ export function readStep(
             outcomes.map(o => o.id),
           ),
         );
-      const { limit, whenAway, once } = personParts(passage, known, within, outcomes);
+      const { limit, whenAway, ...more } = personParts(passage, known, within, outcomes);
       return {
         verb: 'Decide',
         id,
@@ -231,7 +237,7 @@ export function readStep(
         who,
         ...(count ? { count } : {}),
         whenAway,
-        ...(once ? { once } : {}),
+        ...more,
         limit,
         outcomes,
       };
@@ -365,13 +371,14 @@ function readDo(s: Scanner, passage: Passage, known: Known, id: string): StepOf<
     }
     finish(r);
   }
-  const { limit, whenAway } = personParts(passage, known, within, []);
+  const { limit, whenAway, handTo } = personParts(passage, known, within, []);
   return {
     verb: 'Do',
     id,
     when,
     who,
     ...(pool ? { pool: true as const } : {}),
+    ...(handTo ? { handTo } : {}),
     whenAway,
     task,
     ...(checklist.length > 0 ? { checklist } : {}),

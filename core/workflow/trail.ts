@@ -4,7 +4,7 @@ import { leaveType } from '../leave/index.ts';
 import type { PersonId } from '../people/index.ts';
 import { dateWords, type Instant, yearOf } from '../time/index.ts';
 import { type Context, nameOf } from './context.ts';
-import { closingById, type Definition, fieldById } from './definition.ts';
+import { closingById, type Definition, fieldById, messageById } from './definition.ts';
 import type { RequestEvent } from './events.ts';
 import { naming } from './letters.ts';
 import { type Sights, tellsClosed } from './seeing.ts';
@@ -150,9 +150,21 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `went on behind the lanes of ${step(event.step)}`, why: [event.reason] };
     case 'recorded':
     case 'provisioned':
-      return { text: event.words, tone: 'good' };
+      return event.undelivered
+        ? { text: `asked for, not delivered: ${event.words}`, tone: 'late' }
+        : { text: event.words, tone: 'good' };
     case 'opened':
-      return { text: `opened a request in ${event.workflow}` };
+      return event.undelivered
+        ? { text: `asked for, not delivered: a request in ${event.workflow}`, tone: 'late' }
+        : { text: `opened a request in ${event.workflow}` };
+    case 'held back': {
+      const name = messageById(definition, event.message)?.name ?? event.message;
+      return {
+        text: `did not send “${name}”, because what it tells of is not delivered`,
+        why: event.because,
+        tone: 'late',
+      };
+    }
     case 'opened closed':
       return { text: `heard that a request that it opened has ended: ${event.closing}` };
     case 'moved':

@@ -74,9 +74,29 @@ function afterPhrases(pen: Pen, step: StepOf<'Decide'> | StepOf<'Do'>, path: Pat
       edit: { kind: 'choice', path: [...path, 'once'], value: true, choices: onceChoices },
     });
   }
+  if (step.verb === 'Decide' && step.askerMay) {
+    phrases.push({
+      text: 'The asker may have it.',
+      edit: { kind: 'choice', path: [...path, 'askerMay'], value: true, choices: askerMayChoices },
+    });
+  }
+  if (step.handTo) {
+    phrases.push({
+      text: 'It may be handed to anybody.',
+      edit: { kind: 'choice', path: [...path, 'handTo'], value: 'anybody', choices: handToChoices },
+    });
+  }
   return phrases;
 }
 
+export const askerMayChoices: Choice[] = [
+  { value: true, words: 'The asker may have it: it is not about their own wish' },
+  { value: undefined, words: 'Nobody decides their own request' },
+];
+export const handToChoices: Choice[] = [
+  { value: 'anybody', words: 'It may be handed to anybody' },
+  { value: undefined, words: 'It is handed only to those whom its own rule may find' },
+];
 export const awayChoices: Choice[] = [
   { value: 'waits', words: 'Away without cover: it waits' },
   { value: 'goes up', words: 'Away without cover: it goes up the line' },

@@ -9,8 +9,8 @@ import {
   type IncomingMail,
   isAutomatic,
   isOpen,
+  mailedOutcomes,
   nameOf,
-  openOutcomes,
   readReply,
   stepById,
 } from '@north-pebble/core/workflow';
@@ -90,7 +90,7 @@ async function judge(house: House, mail: Incoming): Promise<Judged> {
     const state = isOpen(stored.state) ? 'It does not wait for your answer any more.' : 'It is closed.';
     return { verdict: 'answered already', ...about, answer: `${who}${state} Your reply has changed nothing.` };
   }
-  const outcomes = openOutcomes(step, stored.state);
+  const outcomes = mailedOutcomes(definition, step, stored.state);
   const choices = `Reply with one of these as the first line: ${outcomes.map(o => o.label).join(', ')}.`;
   const read = readReply(mail, outcomes, definition.phrases);
   if (read.kind !== 'outcome') {

@@ -1,8 +1,9 @@
 /** Cover: who stands in for whom, set by people themselves, or by HR operations for somebody who is ill. */
+import { randomUUID } from 'node:crypto';
 import type { CoverRow, CoversView, SetCover } from '@north-pebble/contract';
 import { awayOf } from '@north-pebble/core/leave';
 import { type Cover, type DirectoryIndex, isEmployed, type PersonId } from '@north-pebble/core/people';
-import { addDays, type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import { addDays, type CivilDate, civilDateAt, rangeWords, yearOf } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
@@ -98,7 +99,27 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
       .values({ person, from: input.from, ...row })
       .onDuplicateKeyUpdate({ set: row });
     await raiseDirectoryVersion(tx);
+    if (input.by !== caller.id) {
+      const year = yearOf(now);
+      const days = rangeWords(input.from, input.to, year);
+      const names = input.workflows?.map(id => known.find(w => w.id === id)?.name ?? id).join(', ');
+      await tx.insert(t.outbox).values({
+        key: `cover:${randomUUID()}`,
+        payload: {
+          to: input.by,
+          subject: `You stand in for ${nameOf(index, person)}, ${days}`,
+          body: `What comes to ${nameOf(index, person)} comes to your desk ${days}${names ? `, for ${names}` : ''}. ${
+            caller.id === person ? 'They have' : `${nameOf(index, caller.id)} has`
+          } asked you to stand in.`,
+        },
+        state: 'waiting',
+        attempts: 0,
+        nextTry: 0,
+        writtenAt: now,
+      });
+    }
   });
+  house.wake();
 }
 
 export async function endCover(house: House, caller: Caller, person: PersonId, from: string): Promise<void> {

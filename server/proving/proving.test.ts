@@ -12,6 +12,7 @@ const task = {
   facts: [],
   days: [date('2026-02-02')],
   leaveTypes: [annual.id, sick.id],
+  leaveTypeNames: [annual.name, sick.name],
   workflows: ['annual'],
 };
 
@@ -23,6 +24,7 @@ describe('proving beside the thread that answers', () => {
         people: { index, days: task.days },
         lists: listsOf({ index, lists: [] }),
         leaveTypes: task.leaveTypes,
+        leaveTypeNames: task.leaveTypeNames,
         workflows: task.workflows,
         samples: [],
       });

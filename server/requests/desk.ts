@@ -142,7 +142,7 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
     const definition = await definitionOf(stored);
     const { state, workflow } = stored;
     for (const task of state.tasks) {
-      if (!isHeldBy(task, caller.id, { index, now, workflow }, state)) continue;
+      if (!isHeldBy(definition, task, caller.id, { index, now, workflow }, state)) continue;
       const verb = stepById(definition, task.step)?.verb;
       items.push({ kind: verb === 'Do' ? 'do' : 'decide', stored, definition, task });
       // One item a request: the next of its tasks follows when this one is done.

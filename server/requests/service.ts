@@ -35,14 +35,16 @@ import {
   fieldsAt,
   handle,
   isNotOpen,
+  isOpen,
   newRequest,
   preview as previewAnswers,
   type RequestState,
   type Result,
+  spacesAsked,
   type TimerCommand,
   withStarts,
 } from '@north-pebble/core/workflow';
-import { and, eq, inArray, isNull, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '../access/index.ts';
 import {
   type Executor,
@@ -127,6 +129,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       state: newRequest,
     });
     const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
+    await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
     await attachFiles(tx, caller, definition, {}, brought.state);
     const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
     const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
@@ -134,6 +137,39 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     return brought.state;
   });
 }
+
+/** A space of a name that somebody has or has asked for already is refused where the name is given. */
+async function mustBeNewSpace(
+  tx: Transaction,
+  workflow: string,
+  definition: Definition,
+  state: RequestState,
+  context: Context,
+): Promise<void> {
+  const factsFor = (asked: RequestState) => factsOf(context, asked.asker!, asked.subject, asked.request);
+  const wanted = spacesAsked(definition, state.answers, factsFor(state));
+  if (wanted.length === 0) return;
+  const rows = await tx
+    .select({ id: t.requests.id, state: t.requests.state, version: t.requests.workflowVersion })
+    .from(t.requests)
+    .where(and(eq(t.requests.workflow, workflow), ne(t.requests.status, 'withdrawn'), isNotNull(t.requests.state)))
+    .orderBy(desc(t.requests.number))
+    .limit(mostCompared);
+  for (const { id, state: other, version } of rows) {
+    if (!other || other.request === state.request || !(isOpen(other) || (other.undelivered ?? []).length > 0)) continue;
+    const before = await loadDefinition(tx, workflow, version);
+    const names = spacesAsked(before, other.answers, factsFor(other)).map(space => space.name.toLowerCase());
+    const taken = wanted.find(space => names.includes(space.name.toLowerCase()));
+    if (!taken) continue;
+    // Said where the name is typed: in a text that the name is made of, maybe by way of a figure.
+    const made = definition.figures.filter(f => taken.formula.includes(f.name)).map(f => f.formula);
+    const sources = [taken.formula, ...made].join(' ');
+    const field = definition.form.fields.find(f => f.kind === 'text' && sources.includes(f.label))?.id ?? '';
+    throw refusedField(field, `A space called “${taken.name}” is asked for already, with ${id}. Choose another name.`);
+  }
+}
+
+const mostCompared = 2000;
 
 /** Books leave for somebody at once, through the live workflow that books leave of this type. */
 export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {

@@ -46,7 +46,8 @@ import { loadDefinition, loadEvents, loadRequest, type StoredRequest } from './s
 import { unsentOf } from './unsent.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
-  const names = [...new Set(state.tasks.map(task => nameOf(index, task.holder)))];
+  // Who has asked something back waits themselves.
+  const names = [...new Set(state.tasks.filter(task => !task.question).map(task => nameOf(index, task.holder)))];
   return names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} others` : names.join(', ');
 };
 
@@ -56,6 +57,8 @@ export function standing(definition: Definition, state: RequestState, index: Dir
     case 'new':
       return 'being sent';
     case 'open':
+      if (state.tasks.length > 0 && state.tasks.every(task => task.question))
+        return `waits for a reply of ${nameOf(index, state.subject ?? state.asker)}`;
       if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
       return state.holds.length > 0 ? `waits ${state.holds[0].reason}` : 'going on';
     case 'rework':
@@ -183,7 +186,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const stillOpen = isOpen(state);
   const leave = stillOpen ? leaveIn(definition, answers, book) : null;
   const around = { index, now, workflow: stored.workflow };
-  const mine = state.tasks.find(task => isHeldBy(task, caller.id, around, state));
+  const mine = state.tasks.find(task => isHeldBy(definition, task, caller.id, around, state));
   const asking = { index, now, actor: caller.id };
   const byHr = mayTryAgain(caller);
   const verb = mine && stepById(definition, mine.step)?.verb;

@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type {
+  AskView,
   Begun,
   Movable,
   MovedView,
@@ -17,7 +18,7 @@ import { type Definition, setAt } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { annualLeave, halves, index } from '../../core/testing/house.ts';
 import { tables as t } from '../database/index.ts';
-import { type Browser, eventually, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { type Browser, eventually, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
 let kay: Browser;
@@ -226,4 +227,37 @@ describe('a workflow with lanes, lists and tasks', () => {
     });
     expect(sent.status).toBe(404);
   });
+});
+
+test('two spaces of one name are not asked for', async () => {
+  const starter = starters.find(s => s.id === 'shared-space');
+  if (!starter) throw new Error('there is such a starter');
+  const { id } = (await kay.call<Begun>('POST', '/workflows', { definition: starter.definition })).body;
+  await small.db.insert(t.workflowVersions).values({
+    workflow: id,
+    version: 1,
+    definition: starter.definition,
+    publishedAt: houseNow,
+    publishedBy: 'kay',
+    comment: 'First.',
+  });
+  await small.db.update(t.workflows).set({ liveVersion: 1, draft: null }).where(eq(t.workflows.id, id));
+  const view = (await ina.get<AskView>(`/askable/${id}`)).body;
+  const ask = (name: string) => {
+    const answers: Record<string, unknown> = {};
+    for (const field of view.definition.form.fields) {
+      if (!field.required) continue;
+      answers[field.id] = field.kind === 'person' ? 'ina' : field.kind === 'yes/no' ? false : 'x';
+      if (field.kind === 'choice' && field.options !== 'leave types') answers[field.id] = field.options[0];
+      if (field.kind === 'date') answers[field.id] = '2026-05-04';
+      if (field.kind === 'text') answers[field.id] = name;
+    }
+    return ina.call('POST', '/requests', { id: randomUUID(), workflow: id, answers });
+  };
+  const first = await ask('OBS-tides');
+  expect(first.problem?.faults ?? []).toEqual([]);
+  const second = await ask('obs-TIDES');
+  expect(second.status).toBe(400);
+  expect(second.problem.detail).toContain('is asked for already');
+  expect((await ask('OBS-waves')).status).toBe(201);
 });

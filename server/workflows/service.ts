@@ -26,6 +26,7 @@ import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import type { House, Moment } from '../house.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
+import { loadTypes } from '../leave/store.ts';
 import { type CheckFacts, type Proven, TooMuchToProve } from '../proving/index.ts';
 import { loadDefinition } from '../requests/store.ts';
 import { rehearsalFacts } from './rehearsal.ts';
@@ -76,12 +77,13 @@ async function shownOf(db: Executor, row: Row): Promise<Definition> {
 const around = async (house: House, db: Executor) => {
   const { index, lists, now } = await house.moment(db);
   const rows = await db.select({ id: t.workflows.id }).from(t.workflows);
-  const types = await db.select({ id: t.leaveTypes.id }).from(t.leaveTypes);
+  const types = await loadTypes(db);
   return {
     index,
     lists,
     days: [civilDateAt(now, 'UTC')],
     leaveTypes: types.map(type => type.id),
+    leaveTypeNames: types.map(type => type.name),
     workflows: rows.map(row => row.id),
   };
 };

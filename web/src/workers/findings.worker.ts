@@ -56,6 +56,7 @@ self.onmessage = (event: MessageEvent<ToWorker>) => {
               people: { index: house.index, days },
               lists: listsOf({ index: house.index, lists: house.surroundings.lists }),
               leaveTypes: house.surroundings.leaveTypes.map(t => t.id),
+              leaveTypeNames: house.surroundings.leaveTypes.map(t => t.name),
               workflows: house.surroundings.workflows.map(w => w.id),
               samples: checks.map(c => c.sample),
             }

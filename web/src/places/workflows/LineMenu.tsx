@@ -15,6 +15,10 @@ export type LineAction = 'up' | 'down' | 'copy' | 'cut' | 'paste' | 'note' | 're
 function additions(definition: Definition, line: Line, step: Step): { words: string; next: () => Definition }[] {
   const put = (key: string, value: unknown) => () => setAt(definition, [...line.path, key], value);
   const found: { words: string; next: () => Definition }[] = [];
+  const handing = (handTo: 'anybody' | undefined) => ({
+    words: handTo ? 'Hand it only to those of its rule' : 'It may be handed to anybody',
+    next: put('handTo', handTo ? undefined : 'anybody'),
+  });
   const labels =
     definition.figures[0]?.name ?? definition.form.fields.find(f => f.kind !== 'fixed text')?.label ?? 'Asker place';
   const isNumber = definition.figures.length > 0;
@@ -59,6 +63,11 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
         words: step.once ? 'Ask everybody, also twice' : 'Ask nobody twice in a row',
         next: put('once', step.once ? undefined : true),
       });
+      found.push({
+        words: step.askerMay ? 'Never let the asker have it' : 'The asker may have it',
+        next: put('askerMay', step.askerMay ? undefined : true),
+      });
+      found.push(handing(step.handTo));
       break;
     }
     case 'Do':
@@ -76,6 +85,7 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
         words: step.couldNot ? 'It can only be done' : 'It may turn out not to be possible',
         next: put('couldNot', step.couldNot ? undefined : { to: 'next' }),
       });
+      found.push(handing(step.handTo));
       break;
     case 'Split': {
       const name = `Lane ${step.lanes.length + 1}`;

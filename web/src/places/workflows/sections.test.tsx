@@ -81,7 +81,7 @@ describe('about a workflow', () => {
         onGone={() => {}}
       />
     ));
-    expect(screen.getByText(/Nobody named: read by those who decide on it/)).toBeTruthy();
+    expect(screen.getByText(/^Read by the asker.*each look of others than the asker recorded/)).toBeTruthy();
     await user.click(screen.getByRole('combobox', { name: /^Read by these roles only/ }));
     await user.click(screen.getByRole('option', { name: 'HR partner' }));
     await user.keyboard('{Escape}');

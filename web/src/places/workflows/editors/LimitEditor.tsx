@@ -150,11 +150,27 @@ export function LimitEditor({ edit, definition, index, onDone }: Props<'limit'>)
             label="Send reminders"
           />
           {limit.remind && (
-            <AmountFields
-              label="First after, then every"
-              amount={limit.remind.after}
-              onChange={after => change({ remind: { atMost: limit.remind?.atMost ?? 3, after } })}
-            />
+            <>
+              <AmountFields
+                label="First after"
+                amount={limit.remind.after}
+                onChange={after => limit.remind && change({ remind: { ...limit.remind, after } })}
+              />
+              <AmountFields
+                label="Then every"
+                amount={limit.remind.every ?? limit.remind.after}
+                onChange={every => limit.remind && change({ remind: { ...limit.remind, every } })}
+              />
+              <TextField
+                label="At most"
+                value={limit.remind.atMost}
+                onChange={event => {
+                  const n = Number(event.target.value.replace(/\D/g, ''));
+                  if (limit.remind) change({ remind: { ...limit.remind, atMost: Math.min(20, Math.max(1, n)) } });
+                }}
+                slotProps={{ htmlInput: { inputMode: 'numeric' }, input: { endAdornment: 'reminders' } }}
+              />
+            </>
           )}
         </Box>
       )}
