@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { indexDirectory, isEmployed, managerOf } from '@north-pebble/core/people';
 import { starters } from '@north-pebble/core/starters';
 import type { Instant } from '@north-pebble/core/time';
-import { findings, listsOf, stopsPublishing } from '@north-pebble/core/workflow';
+import { aloud, findings, listsOf, procedure, readWords, stopsPublishing } from '@north-pebble/core/workflow';
 import { createSchema, migrateDatabase, openDatabase } from '@north-pebble/server/database';
 import {
   demoDay,
@@ -134,4 +134,17 @@ describe('its history', () => {
     await db.pool.end();
     // Four thousand requests with their events; longer where everything else runs beside it.
   }, 180_000);
+});
+
+test('every sentence on a sheet of the demo can be typed as it is shown, with its verb', () => {
+  const missed = [...workflows, ...newWorkflows].flatMap(({ definition }) =>
+    procedure(definition, index, lists)
+      .filter(line => line.verb !== 'Ask')
+      .flatMap(line => {
+        const typed = `${line.verb}: ${aloud(line.sentence)}`;
+        const read = readWords(typed, definition, index, { lists });
+        return read.ok && read.steps[0].verb === line.verb ? [] : [typed];
+      }),
+  );
+  expect(missed).toEqual([]);
 });

@@ -16,8 +16,8 @@ const cases = (kind: string) => {
     .map(line => JSON.parse(line) as { in: unknown; out: unknown });
 };
 
-const calc = (kind: string, input: string) =>
-  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', kind], { input, encoding: 'utf8' })
+const calc = (kind: string, input: string, ...house: string[]) =>
+  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', kind, ...house], { input, encoding: 'utf8', stdio: 'pipe' })
     .trim()
     .split('\n')
     .map(line => JSON.parse(line) as unknown);
@@ -45,5 +45,40 @@ describe('the calc door', () => {
     expect(out[1]).toEqual(good.out);
     expect(out[2].error).toContain('malformed');
     expect(out[3]).toEqual(good.out);
+  });
+
+  test('reads sentences as people type them: none is taken wrongly, and most are understood', () => {
+    const known = cases('sentences') as unknown as {
+      say: string;
+      want?: string[];
+      not?: string[];
+      refuse?: boolean;
+      may?: boolean;
+    }[];
+    const out = calc(
+      'sentences',
+      known.map(({ say }) => JSON.stringify({ say })).join('\n'),
+      'scripts/cases/sentences-house.json',
+    ) as { taken: boolean; sentences: string[]; left: string[] }[];
+    const read = known.map((one, i) => {
+      const said = out[i].sentences.join(' ').toLowerCase();
+      const right =
+        !one.refuse &&
+        (one.want ?? []).every(part => said.includes(part)) &&
+        !one.not?.some(part => said.includes(part));
+      return { ...one, taken: out[i].taken, right, left: out[i].left };
+    });
+    expect(read.filter(one => one.taken && !one.right).map(one => one.say)).toEqual([]);
+    expect(read.filter(one => !one.taken && one.left.length === 0).map(one => one.say)).toEqual([]);
+    const wanted = read.filter(one => !one.refuse && !one.may);
+    expect(wanted.length).toBeGreaterThan(150);
+    expect(wanted.filter(one => one.taken).length / wanted.length).toBeGreaterThan(0.95);
+  });
+
+  test('a house that is missing or malformed is refused before anything is read', () => {
+    expect(() => calc('sentences', '{"say":"HR decides"}')).toThrow();
+    expect(() => calc('sentences', '{"say":"HR decides"}', 'package.json')).toThrow();
+    const out = calc('sentences', '{"says":1}\n{"say":"HR decides"}', 'scripts/cases/sentences-house.json');
+    expect(out).toMatchObject([{ error: expect.stringContaining('malformed') }, { taken: true }]);
   });
 });

@@ -1,11 +1,14 @@
 /**
  * The calculation door: one JSON input a line on stdin, one JSON output a line on stdout, in order, through the core alone.
  * Usage: npm run -s calc -- leave-days|balance|afford|deadline < in.jsonl > out.jsonl
+ *        npm run -s calc -- sentences HOUSE.json < in.jsonl > out.jsonl
  */
+import { readFileSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import type { z } from 'zod';
 import { AffordInput, afford, BalanceInput, balance, LeaveDaysInput, leaveDays } from '../core/leave/index.ts';
 import { DeadlineInput, deadline } from '../core/time/index.ts';
+import { SentencesHouse, SentencesInput, sentencesOf } from '../core/workflow/index.ts';
 
 type Door = (input: unknown) => unknown;
 
@@ -35,11 +38,31 @@ function answer(work: Door, line: string): unknown {
   }
 }
 
-const work = doors[process.argv[2] ?? ''];
-if (!work) {
-  process.stderr.write(`calc: say one of ${Object.keys(doors).join(', ')}\n`);
+function refuse(why: string): never {
+  process.stderr.write(`calc: ${why}\n`);
   process.exit(2);
 }
+
+/** Sentences are read in a house, that a file tells. */
+function sentences(path: string | undefined): Door {
+  if (!path) return refuse('sentences are read in a house: say the path of its file');
+  let house: unknown;
+  try {
+    house = JSON.parse(readFileSync(path, 'utf8'));
+  } catch (fault) {
+    return refuse(`the house ${path} cannot be read: ${fault instanceof Error ? fault.message : String(fault)}`);
+  }
+  const read = SentencesHouse.safeParse(house);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    return refuse(`the house ${path} is malformed: ${issue.path.join('.')} ${issue.message}`);
+  }
+  return door(SentencesInput, sentencesOf(read.data));
+}
+
+const [wanted = '', house] = process.argv.slice(2);
+const work = wanted === 'sentences' ? sentences(house) : doors[wanted];
+if (!work) refuse(`say one of ${[...Object.keys(doors), 'sentences HOUSE'].join(', ')}`);
 for await (const line of createInterface({ input: process.stdin, crlfDelay: Number.POSITIVE_INFINITY })) {
-  if (line.trim() !== '') process.stdout.write(`${JSON.stringify(answer(work, line))}\n`);
+  if (line.trim() !== '') process.stdout.write(`${JSON.stringify(answer(work as Door, line))}\n`);
 }

@@ -84,7 +84,7 @@ export function nearest(word: string, known: Iterable<string>): string | undefin
 }
 
 /** Letters to add, drop, change, or swap with their neighbour, to make one word of the other. */
-function distance(a: string, b: string): number {
+export function distance(a: string, b: string): number {
   let before: number[] = [];
   let row = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {

@@ -26,7 +26,7 @@ export const Whose = z.union([z.literal('subject'), z.object({ field: Text }).st
 export type Whose = z.infer<typeof Whose>;
 const of = Whose.optional();
 
-export const SingleRule = z.discriminatedUnion('kind', [
+const single = [
   z.object({ kind: z.literal('asker') }),
   z.object({ kind: z.literal('subject') }),
   z.object({ kind: z.literal('person'), person: PersonId }),
@@ -46,6 +46,18 @@ export const SingleRule = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('everyone'), place: Text.optional(), department: Text.optional() }),
   /** Whoever settled an earlier step. */
   z.object({ kind: z.literal('decided'), step: Text }),
+  /** Whoever stands above the post that is picked in the form, whoever holds it. */
+  z.object({ kind: z.literal('above post in'), field: Text }),
+] as const;
+
+/** A rule that is no group of others. */
+export const PlainRule = z.discriminatedUnion('kind', single);
+export type PlainRule = z.infer<typeof PlainRule>;
+
+export const SingleRule = z.discriminatedUnion('kind', [
+  ...single,
+  /** Those of one and those of the other, as one group. */
+  z.object({ kind: z.literal('either'), rules: z.array(PlainRule).min(2).max(6) }),
 ]);
 export type SingleRule = z.infer<typeof SingleRule>;
 
@@ -168,6 +180,24 @@ function candidates(rule: SingleRule, q: Question): Candidates {
       if (!q.facts) return later('It depends on a post in the form.');
       const post = q.facts.post(rule.field);
       return post ? holding(q, post) : none('No post is given in the form yet.');
+    }
+    case 'either': {
+      const found = rule.rules.map(one => candidates(one, q));
+      const people = [...new Set(found.flatMap(one => ('people' in one ? one.people : [])))];
+      const reasons = found.flatMap(one => one.reasons);
+      if (people.length > 0) return { people, reasons };
+      const gaps = found.flatMap(one => ('gap' in one ? [one] : []));
+      const depends = gaps.find(one => one.depends);
+      return depends ?? none(gaps.map(one => one.gap).join(' '), reasons);
+    }
+    case 'above post in': {
+      if (!q.facts) return later('It depends on a post in the form.');
+      const id = q.facts.post(rule.field);
+      const post = id ? index.post(id) : undefined;
+      if (!post) return none('No post is given in the form yet.');
+      const found = above(index, post, day, new Set());
+      if ('gap' in found) return none(found.gap, [...found.reasons]);
+      return { people: [found.person], reasons: [`${post.title} is the post in the form`, ...found.reasons] };
     }
     case 'decided': {
       if (!q.facts) return later('It depends on who decides an earlier step.');
@@ -339,7 +369,8 @@ function present(
 }
 
 /** Whether a rule names a group: then only those who belong to it may have what comes to it, covers too. */
-const isGroup = (rule: SingleRule): boolean => rule.kind === 'role' || rule.kind === 'everyone';
+const isGroup = (rule: SingleRule): boolean =>
+  rule.kind === 'either' ? rule.rules.every(isGroup) : rule.kind === 'role' || rule.kind === 'everyone';
 
 const mayCoverIn = (rule: SingleRule, members: readonly Person[]) => (id: PersonId) =>
   !isGroup(rule) || members.some(member => member.id === id);

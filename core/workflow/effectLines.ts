@@ -55,7 +55,10 @@ export function record(pen: Pen, step: StepOf<'Record'>, path: Path): Said {
       case 'add row':
         return [
           lead('Add a row to'),
-          named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
+          {
+            ...named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
+            text: pen.lists?.find(l => l.id === effect.list)?.name ?? effect.list,
+          },
           say('with'),
           valuesPhrase(effect.values, [...at, 'values']),
         ];

@@ -73,8 +73,12 @@ export function formulasOf(definition: Definition): Placement[] {
     }
     if (step.verb === 'Decide' || step.verb === 'Do') {
       [step.who.first, ...step.who.otherwise].forEach((rule, n) => {
-        if (rule.kind !== 'manager with') return;
-        add(rule.least, 'number', [...path, 'who', ...(n === 0 ? ['first'] : ['otherwise', n - 1]), 'least'], step);
+        const at: Path = [...path, 'who', ...(n === 0 ? ['first'] : ['otherwise', n - 1])];
+        if (rule.kind === 'manager with') add(rule.least, 'number', [...at, 'least'], step);
+        if (rule.kind === 'either')
+          rule.rules.forEach((one, r) => {
+            if (one.kind === 'manager with') add(one.least, 'number', [...at, 'rules', r, 'least'], step);
+          });
       });
     }
   }

@@ -9,7 +9,10 @@ import type { Line } from './words.ts';
 
 export type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
 
-export type Pen = { definition: Definition; index: DirectoryIndex | undefined };
+/** Lists of the house by their names, where they are known. */
+export type NamedLists = readonly { readonly id: string; readonly name: string }[];
+
+export type Pen = { definition: Definition; index: DirectoryIndex | undefined; lists?: NamedLists };
 
 export const label = ({ definition }: Pen, id: string): string => fieldById(definition, id)?.label ?? id;
 

@@ -1,5 +1,5 @@
 /** Reads people rules, limits and counting back from words. */
-import type { DirectoryIndex, PeopleRule, PersonId, SingleRule, Whose } from '../people/index.ts';
+import type { DirectoryIndex, PeopleRule, PersonId, PlainRule, SingleRule, Whose } from '../people/index.ts';
 import type { WorkingAmount } from '../time/index.ts';
 import type { AtLimit, Counting, Definition, Limit, LimitTime } from './definition.ts';
 import type { Scanner } from './scanner.ts';
@@ -48,7 +48,7 @@ function owned(s: Scanner, known: Known, what: string): { of: Whose | undefined 
   );
 }
 
-function house(s: Scanner, known: Known): SingleRule | undefined {
+function house(s: Scanner, known: Known): PlainRule | undefined {
   const { index } = known;
   if (!index) return undefined;
   const { people, posts, roles } = index.directory;
@@ -80,9 +80,23 @@ function house(s: Scanner, known: Known): SingleRule | undefined {
   });
 }
 
-/** One rule, without what is asked instead. */
+/** One rule, without what is asked instead; or some of them as one group. */
 export function readSingleRule(s: Scanner, known: Known): SingleRule | undefined {
-  const tries: (() => SingleRule | undefined)[] = [
+  const either = s.try((): SingleRule | undefined => {
+    if (!s.words('either', false)) return undefined;
+    const rules: PlainRule[] = [];
+    do {
+      const one = readPlainRule(s, known);
+      if (!one) return undefined;
+      rules.push(one);
+    } while (s.words('or', false));
+    return rules.length > 1 ? { kind: 'either', rules } : undefined;
+  });
+  return either ?? readPlainRule(s, known);
+}
+
+function readPlainRule(s: Scanner, known: Known): PlainRule | undefined {
+  const tries: (() => PlainRule | undefined)[] = [
     () => {
       if (!s.words('each manager above', false)) return undefined;
       const who = owner(s, known);
@@ -123,6 +137,11 @@ export function readSingleRule(s: Scanner, known: Known): SingleRule | undefined
     () => {
       const who = owned(s, known, 'dotted-line manager');
       return who && { kind: 'dotted-line manager', ...ofPart(who.of) };
+    },
+    () => {
+      if (!s.words('the manager above the post in', false)) return undefined;
+      const field = readField(s, known);
+      return field ? { kind: 'above post in', field } : undefined;
     },
     () => {
       if (!s.words('the holder of the post in', false)) return undefined;
@@ -259,7 +278,8 @@ export function readLimitTime(s: Scanner, known: Known): LimitTime | 'none' | un
 }
 
 export function readCounting(s: Scanner): Counting | undefined {
-  if (s.eat(/all together|,? ?all must agree|everyone must agree/, 'all together')) return 'everyone';
+  if (s.eat(/all together|,? ?all must agree|(?:and )?everyone must agree/, 'and everyone must agree'))
+    return 'everyone';
   if (s.eat(/by (?:a )?majority/, 'by majority')) return 'majority';
   if (s.eat(/in turn|one after (?:another|the other)/, 'in turn')) return 'in turn';
   return s.try(() => {

@@ -87,6 +87,10 @@ export function ruleWords(
           : ` in department ${name(style === 'shown' ? (index?.department(rule.department)?.name ?? rule.department) : rule.department, style)}`;
       return `everyone${place}${department}`;
     }
+    case 'above post in':
+      return `the manager above the post in ${name(labelOf(definition, rule.field), style)}`;
+    case 'either':
+      return `either ${rule.rules.map(one => ruleWords(one, index, definition, style)).join(' or ')}`;
     case 'decided': {
       const number = definition && stepNumber(definition, rule.step);
       return `whoever settled step ${number || '?'}`;
@@ -116,7 +120,7 @@ export const limitWords = (limit: Limit | null, definition?: Definition, style: 
 
 export function countWords(count: Counting | undefined): string {
   if (count === undefined) return '';
-  if (count === 'everyone') return 'all together';
+  if (count === 'everyone') return 'and everyone must agree';
   if (count === 'majority') return 'by majority';
   if (count === 'in turn') return 'in turn';
   return `with at least ${count.atLeast} in favour`;

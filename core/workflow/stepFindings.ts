@@ -503,6 +503,10 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
       if (field) mayBeEmpty(findings, step, field, path);
       return;
     }
+    case 'either':
+      rule.rules.forEach((one, n) => reference(findings, one, step, [...path, 'rules', n]));
+      return;
+    case 'above post in':
     case 'post in': {
       const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['pick'], 'a pick of posts');
       if (field?.kind === 'pick' && field.list !== 'posts')

@@ -18,7 +18,17 @@ import {
 } from './definition.ts';
 import { provision, record, tell } from './effectLines.ts';
 import type { Path } from './path.ts';
-import { fieldPhrase, formulaPhrase, goPhrase, label, type Pen, peoplePhrase, type Said, when } from './pen.ts';
+import {
+  fieldPhrase,
+  formulaPhrase,
+  goPhrase,
+  label,
+  type NamedLists,
+  type Pen,
+  peoplePhrase,
+  type Said,
+  when,
+} from './pen.ts';
 import { aloud, type Choice, marked, named, type Phrase, quoted, say, written } from './phrase.ts';
 import { countWords, limitSentences, limitWords, peopleWords } from './ruleWords.ts';
 import { type Placed, stepNumber, structure } from './sequence.ts';
@@ -375,15 +385,17 @@ function lineOf(pen: Pen, placed: Placed): Line {
 }
 
 // Procedure and stones are drawn from the same lines; a definition never changes, so they are said once.
-const saidBefore = new WeakMap<Definition, { index: DirectoryIndex | undefined; lines: readonly Line[] }>();
+type SaidBefore = { index: DirectoryIndex | undefined; lists: NamedLists | undefined; lines: readonly Line[] };
+
+const saidBefore = new WeakMap<Definition, SaidBefore>();
 
 /** The written procedure, a line a step, the lines of lanes after the line of their split. */
-export function procedure(definition: Definition, index?: DirectoryIndex): readonly Line[] {
+export function procedure(definition: Definition, index?: DirectoryIndex, lists?: NamedLists): readonly Line[] {
   const before = saidBefore.get(definition);
-  if (before && before.index === index) return before.lines;
-  const pen = { definition, index };
+  if (before && before.index === index && before.lists === lists) return before.lines;
+  const pen: Pen = { definition, index, ...(lists ? { lists } : {}) };
   const lines = structure(definition).all.map(placed => lineOf(pen, placed));
-  saidBefore.set(definition, { index, lines });
+  saidBefore.set(definition, { index, lists, lines });
   return lines;
 }
 

@@ -5,17 +5,19 @@ import MenuList from '@mui/material/MenuList';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { DirectoryIndex } from '@north-pebble/core/people';
-import { type Definition, readWords, type Step } from '@north-pebble/core/workflow';
+import { type Definition, type NamedLists, readWords, type Step } from '@north-pebble/core/workflow';
 import { useDeferredValue, useMemo, useState } from 'react';
 
 export function AddLine({
   definition,
   index,
+  lists,
   onAdd,
   onCancel,
 }: {
   definition: Definition;
   index: DirectoryIndex | undefined;
+  lists: NamedLists;
   onAdd: (steps: Step[]) => void;
   onCancel: () => void;
 }) {
@@ -23,10 +25,10 @@ export function AddLine({
   const [chosen, setChosen] = useState(-1);
   // Understood a moment after the letter shows; Enter takes only what has been read to the end.
   const read = useDeferredValue(words);
-  const reading = useMemo(() => readWords(read, definition, index), [read, definition, index]);
+  const reading = useMemo(() => readWords(read, definition, index, { lists }), [read, definition, index, lists]);
   const offered = reading.ok ? [] : reading.completions;
   const add = () => {
-    const now = read === words ? reading : readWords(words, definition, index);
+    const now = read === words ? reading : readWords(words, definition, index, { lists });
     if (now.ok) onAdd(now.steps);
     else if (offered[chosen]) setWords(offered[chosen]);
   };
@@ -75,6 +77,23 @@ export function AddLine({
         slotProps={{ htmlInput: { 'aria-describedby': 'understood', autoComplete: 'off' } }}
       />
       <Box id="understood" aria-live="polite">
+        {!reading.ok && read.trim() !== '' && (
+          <Typography variant="body2" sx={{ mb: 0.5, overflowWrap: 'anywhere' }}>
+            {read.slice(0, reading.at)}
+            <Box
+              component="mark"
+              sx={{
+                color: 'inherit',
+                bgcolor: 'transparent',
+                textDecoration: 'underline wavy',
+                textDecorationColor: 'var(--mui-palette-error-main)',
+                textUnderlineOffset: '4px',
+              }}
+            >
+              {read.slice(reading.at).trim() || ' …'}
+            </Box>
+          </Typography>
+        )}
         {reading.ok &&
           reading.understood.map(sentence => (
             <Typography key={sentence} variant="body2" sx={{ mb: 0.5 }}>

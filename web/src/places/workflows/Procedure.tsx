@@ -16,6 +16,7 @@ import {
   type Line,
   moveStep,
   moveTo,
+  type NamedLists,
   type Phrase,
   placeAfter,
   procedure,
@@ -29,7 +30,7 @@ import { dequal } from 'dequal';
 import { memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { StepPebble } from '../../parts/Pebble.tsx';
 import { AddLine } from './AddLine.tsx';
-import { SheetContext } from './editors/shared.tsx';
+import { SheetContext, useAround } from './editors/shared.tsx';
 import { type LineAction, LineMenu } from './LineMenu.tsx';
 import { Phrases } from './PhraseButton.tsx';
 import { stepsAsText, stepsFromText } from './stepClipboard.ts';
@@ -69,11 +70,12 @@ function usePageLines(
   definition: Definition,
   index: DirectoryIndex | undefined,
   findings: readonly Finding[],
+  lists: NamedLists,
 ): PageLine[] {
   const before = useRef(new Map<string, PageLine>());
   return useMemo(() => {
     const stopped = new Set(findings.filter(f => f.level === 'stops').map(f => f.path.join('.')));
-    const lines = procedure(definition, index).map((line): PageLine => {
+    const lines = procedure(definition, index, lists).map((line): PageLine => {
       const least = line.verb === 'Decide' || line.verb === 'Split' ? 1 : 0;
       const rows = line.rows.map((row): Row => {
         const list = typeof row.path.at(-1) === 'number' ? getAt(definition, row.path.slice(0, -1)) : null;
@@ -94,7 +96,7 @@ function usePageLines(
     });
     before.current = new Map(lines.map(line => [line.step, line]));
     return lines;
-  }, [definition, index, findings]);
+  }, [definition, index, findings, lists]);
 }
 
 function RemoveRow({ row, onRemove }: { row: Row; onRemove: () => void }) {
@@ -296,7 +298,8 @@ type Open = { step: string; what: 'add' | 'note'; lane?: number } | null;
 export function Procedure(props: Props) {
   const { definition, index, findings, readOnly, selected, onSelect, onChange, by, now, onSay, happened } = props;
   // The lines follow a moment later when there are many, so that what is typed shows at once.
-  const lines = usePageLines(useDeferredValue(definition), index, useDeferredValue(findings));
+  const { lists } = useAround();
+  const lines = usePageLines(useDeferredValue(definition), index, useDeferredValue(findings), lists);
   const [open, setOpen] = useState<Open>(null);
   const current = useRef({ definition, onChange, onSay });
   current.current = { definition, onChange, onSay };
@@ -412,6 +415,7 @@ export function Procedure(props: Props) {
                   <AddLine
                     definition={definition}
                     index={index}
+                    lists={lists}
                     onAdd={steps => addBelow(line.step, steps, n)}
                     onCancel={() => setOpen(null)}
                   />
@@ -431,6 +435,7 @@ export function Procedure(props: Props) {
           <AddLine
             definition={definition}
             index={index}
+            lists={lists}
             onAdd={steps => addBelow(line.step, steps)}
             onCancel={() => {
               setOpen(null);

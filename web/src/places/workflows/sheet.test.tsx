@@ -196,7 +196,7 @@ describe('a new line', () => {
   test('says what it understood before it is taken, and what could stand where it did not', async () => {
     const add = jest.fn();
     const user = userEvent.setup();
-    render(<AddLine definition={annualLeave} index={index} onAdd={add} onCancel={() => {}} />);
+    render(<AddLine definition={annualLeave} index={index} lists={[]} onAdd={add} onCancel={() => {}} />);
     const field = screen.getByRole('textbox');
     await user.type(field, 'manager decides within 2 days');
     expect(screen.getByText(/Decide: the asker’s line manager decides within 2 working days/)).toBeTruthy();

@@ -31,7 +31,10 @@ export function ruleChoices(definition: Definition, index: DirectoryIndex | unde
       { kind: 'person in', field: f.id },
       { kind: 'manager', levels: 1, of: { field: f.id } },
     ]),
-    ...posts.map((f): SingleRule => ({ kind: 'post in', field: f.id })),
+    ...posts.flatMap((f): SingleRule[] => [
+      { kind: 'post in', field: f.id },
+      { kind: 'above post in', field: f.id },
+    ]),
     ...roles.flatMap((role): SingleRule[] => [
       { kind: 'role', role },
       { kind: 'role', role, within: 'place' },
