@@ -17,7 +17,11 @@ const cases = (kind: string) => {
 };
 
 const calc = (kind: string, input: string, ...house: string[]) =>
-  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', kind, ...house], { input, encoding: 'utf8', stdio: 'pipe' })
+  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', kind, ...house], {
+    input,
+    encoding: 'utf8',
+    stdio: 'pipe',
+  })
     .trim()
     .split('\n')
     .map(line => JSON.parse(line) as unknown);
