@@ -40,6 +40,9 @@ export type AskableRow = { id: string; name: string; area: string; purpose: stri
 
 export type DraftView = { definition: Definition; revision: number; savedAt: Instant; savedBy: string };
 
+/** How far a draft has come, and who saved it last: what an open sheet looks for. */
+export type DraftMark = { revision: number; savedBy: string | null; savedAt: Instant | null };
+
 export type SheetView = {
   id: string;
   /** Grows with every save, discard and publish; what a save must have seen. */

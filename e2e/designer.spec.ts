@@ -235,6 +235,7 @@ test.describe('from a starter, by mouse', () => {
     await expect(compared.locator('ins')).toHaveText('4');
     await expect(wren.getByText('Draft, saved')).toBeVisible();
     await wren.getByRole('button', { name: 'Take back as draft' }).click();
+    await wren.getByRole('button', { name: 'Take version 1' }).click();
     await expect(compared.getByText('Nothing differs')).toBeVisible();
   });
 });
@@ -250,11 +251,29 @@ test('two designers on one draft are told, and nothing is overwritten', async ({
   };
   await change(first, '3');
   await expect(first.getByText('Draft, saved')).toBeVisible();
+  // Told before anything is typed in the second, which can go on either way.
+  await expect(second.getByText(/saved this draft .* in another window/)).toBeVisible({ timeout: 20_000 });
   await change(second, '5');
-  await expect(second.getByText(/has changed this draft meanwhile/)).toBeVisible();
-  await first.reload();
+  await second.getByRole('button', { name: 'Save mine over it' }).click();
+  await expect(second.getByText('Draft, saved')).toBeVisible();
+  await expect(first.getByText(/saved this draft .* in another window/)).toBeVisible({ timeout: 20_000 });
+  await first.getByRole('button', { name: 'Go on from theirs' }).click();
+  await expect(line(first, '2')).toContainText('within 5 working days');
+  await first.getByRole('button', { name: 'Undo' }).click();
+  await expect(line(first, '2')).toContainText('within 3 working days');
+  await expect(first.getByText('Draft, saved')).toBeVisible();
+  // Discarded only when that is meant, and had back with one click.
+  await first.getByRole('button', { name: 'Discard draft' }).click();
+  await first.getByRole('button', { name: 'Leave it' }).click();
   await expect(line(first, '2')).toContainText('within 3 working days');
   await first.getByRole('button', { name: 'Discard draft' }).click();
+  await first.getByRole('button', { name: 'Discard it' }).click();
+  await expect(line(first, '2')).toContainText('within 2 working days');
+  await first.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(line(first, '2')).toContainText('within 3 working days');
+  await expect(first.getByText('Draft, saved')).toBeVisible();
+  await first.getByRole('button', { name: 'Discard draft' }).click();
+  await first.getByRole('button', { name: 'Discard it' }).click();
   await expect(first.getByText('As published; a change begins a draft')).toBeVisible();
 });
 
@@ -290,5 +309,6 @@ test('lines are copied to another workflow, and a file that is none is refused a
   await expect(wren.getByRole('alert')).toHaveCount(0);
   expect(await wren.getByRole('list', { name: 'Steps' }).textContent()).toBe(before);
   await wren.getByRole('button', { name: 'Discard draft' }).click();
+  await wren.getByRole('button', { name: 'Discard it' }).click();
   await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
 });

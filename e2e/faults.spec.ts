@@ -86,6 +86,7 @@ test('two designers on one draft: the second is told and nothing is overwritten'
   await two.reload();
   await expect(two.getByRole('button', { name: 'within 4 working days: change the limit' })).toBeVisible();
   await two.getByRole('button', { name: 'Discard draft' }).click();
+  await two.getByRole('button', { name: 'Discard it' }).click();
   await expect(two.getByRole('button', { name: 'within 3 working days: change the limit' })).toBeVisible();
 });
 

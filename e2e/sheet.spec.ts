@@ -36,6 +36,7 @@ test('who decides, the limit and the fields of rework are changed in place, by k
   await wren.reload();
   await expect(wren.getByText('Nothing found')).toBeVisible();
   await wren.getByRole('button', { name: 'Discard draft' }).click();
+  await wren.getByRole('button', { name: 'Discard it' }).click();
   await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
 });
 
@@ -50,6 +51,7 @@ test('a workflow taken out as a file is read back as the same', async ({ browser
   await expect(wren.getByRole('alert')).toHaveCount(0);
   await expect(wren.getByRole('button', { name: 'within 3 working days: change the limit' })).toBeVisible();
   await wren.getByRole('button', { name: 'Discard draft' }).click();
+  await wren.getByRole('button', { name: 'Discard it' }).click();
   await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
 });
 

@@ -142,6 +142,7 @@ const table: Row[] = [
   row('GET', '/workflows', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual/versions/1', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/workflows/annual/draft/mark', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/surroundings', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/rehearsal/ina', [401, 403, 403, 403, 200, 403, 403]),
   row('GET', '/workflows/annual/moving', [401, 403, 403, 403, 200, 403, 403]),

@@ -12,6 +12,7 @@ import { rehearsalView, surroundings } from './rehearsal.ts';
 import {
   archive,
   beginWorkflow,
+  draftMark,
   dropDraft,
   publish,
   saveDraft,
@@ -65,6 +66,11 @@ export function workflowRoutes(house: House): Router {
     const caller = callerOf(request);
     mustReadWorkflows(caller);
     response.json(await versionOf(house, caller, request.params.id, read(Version, request.params.version)));
+  });
+  router.get('/workflows/:id/draft/mark', async (request, response) => {
+    const caller = callerOf(request);
+    mustReadWorkflows(caller);
+    response.json(await draftMark(house, caller, request.params.id));
   });
   router.put('/workflows/:id/draft', async (request, response) => {
     const caller = callerOf(request);

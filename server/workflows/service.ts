@@ -1,6 +1,8 @@
 /** The shelf of workflows, and the sheet: drafts, versions, publishing, archiving, who may. */
+
 import type {
   Begun,
+  DraftMark,
   Keepers,
   Publish,
   Published,
@@ -155,6 +157,17 @@ export async function shelf(house: House, caller: Caller): Promise<ShelfRow[]> {
       };
     }),
   );
+}
+
+/** How far the draft has come, for whoever has it open elsewhere. */
+export async function draftMark(house: House, caller: Caller, id: string): Promise<DraftMark> {
+  const row = await rowFor(house.db, caller, id);
+  const index = await house.directory(house.db);
+  return {
+    revision: row.draftRevision,
+    savedBy: row.draftSavedBy === null ? null : nameOf(index, row.draftSavedBy as PersonId),
+    savedAt: row.draftSavedAt as Instant | null,
+  };
 }
 
 export async function sheet(house: House, caller: Caller, id: string): Promise<SheetView> {

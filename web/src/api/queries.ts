@@ -6,6 +6,7 @@ import type {
   ComingView,
   CoversView,
   DeskView,
+  DraftMark,
   FoundPeople,
   MailChoiceView,
   MailroomView,
@@ -73,6 +74,14 @@ export const shelfQuery = queryOptions({
 });
 export const sheetQuery = (id: string) =>
   queryOptions({ queryKey: ['sheet', id], queryFn: () => call<SheetView>(`/workflows/${encodeURIComponent(id)}`) });
+/** Looked for every few seconds, so that whoever has a sheet open twice learns in time. */
+export const draftMarkQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['draft mark', id],
+    queryFn: () => call<DraftMark>(`/workflows/${encodeURIComponent(id)}/draft/mark`),
+    refetchInterval: seconds(4),
+    refetchOnWindowFocus: 'always',
+  });
 export const directoryQuery = queryOptions({
   queryKey: ['directory'],
   queryFn: async () => indexDirectory(await call<Directory>('/directory')),

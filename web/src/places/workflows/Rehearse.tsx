@@ -28,7 +28,7 @@ import { Why } from '../../parts/Why.tsx';
 import { MailPreview } from './MessagesEditor.tsx';
 import { PersonPicker } from './PersonPicker.tsx';
 import { factsFor, usePerson } from './usePerson.ts';
-import type { Playing } from './useRehearsal.ts';
+import type { Filled, Playing } from './useRehearsal.ts';
 
 type House = Parameters<typeof FormFields>[0]['house'];
 
@@ -242,14 +242,18 @@ function Beginning({
   now,
   self,
 }: Omit<Props, 'onChange' | 'readOnly' | 'zone'>) {
-  const [person, setPerson] = useState(self);
-  const [date, setDate] = useState(now.slice(0, 10));
-  const [typed, setTyped] = useState<Typed>(() => initialTyped(definition));
-  const [touched, setTouched] = useState<string[]>([]);
+  const { person, date, typed, touched } = playing.filled ?? {
+    person: self,
+    date: now.slice(0, 10),
+    typed: {},
+    touched: [],
+  };
+  const fill = (change: Partial<Filled>) => playing.fill({ person, date, typed, touched, ...change });
+  const given: Typed = { ...initialTyped(definition), ...(typed as Typed) };
   const about = usePerson(person, index, surroundings);
   const at = toInstant(Date.parse(`${date}T09:00:00Z`));
   const facts = about && factsFor(about, person, Number.isNaN(Date.parse(date)) ? now : at);
-  const answers = facts ? withStarts(definition, typed as Answers, facts, new Set(touched)) : (typed as Answers);
+  const answers = facts ? withStarts(definition, given as Answers, facts, new Set(touched)) : (given as Answers);
   const shown = facts ? fieldsAt(definition, definition.steps[0].id, answers, facts) : [];
   const house: House = {
     leaveTypes: surroundings?.leaveTypes ?? [],
@@ -260,9 +264,9 @@ function Beginning({
   return (
     <Box sx={{ p: 2 }}>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
-        <PersonPicker label="Who asks" value={person} onChange={setPerson} index={index} />
+        <PersonPicker label="Who asks" value={person} onChange={next => fill({ person: next })} index={index} />
         <Box sx={{ width: 190 }}>
-          <DayField label="On" date={date} onDate={setDate} />
+          <DayField label="On" date={date} onDate={next => fill({ date: next })} />
         </Box>
       </Box>
       <FormFields
@@ -270,8 +274,7 @@ function Beginning({
         house={house}
         typed={answers as Typed}
         onChange={(next, id) => {
-          setTyped({ ...typed, [id]: next[id] });
-          setTouched([...new Set([...touched, id])]);
+          fill({ typed: { ...typed, [id]: next[id] }, touched: [...new Set([...touched, id])] });
         }}
         faults={playing.fault?.faults ?? []}
         shown={shown.map(({ field, level }) => ({ id: field.id, level }))}
@@ -286,10 +289,10 @@ function Beginning({
         color="primary"
         disabled={!about || Number.isNaN(Date.parse(date))}
         onClick={() => {
-          const given = Object.fromEntries(
+          const toSend = Object.fromEntries(
             Object.entries(answersOf(definition, answers as Typed)).filter(([id]) => open.has(id)),
           );
-          if (about) playing.begin(about, person as PersonId, at, given);
+          if (about) playing.begin(about, person as PersonId, at, toSend);
         }}
       >
         Begin the rehearsal

@@ -31,9 +31,10 @@ import {
 } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
-import { directoryQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
+import { directoryQuery, draftMarkQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { Sure } from '../../parts/Sure.tsx';
 import { useHere } from '../../parts/session.ts';
 import { Stones } from '../../parts/stones/Stones.tsx';
 import { About } from './About.tsx';
@@ -141,18 +142,54 @@ type SheetProps = {
   sheet: SheetView;
   /** The version that was just published from here, if any. */
   published: number | null;
+  /** What was drafted before the draft was discarded; *Undo* brings it back. */
+  discarded: Definition | null;
   /** Begins again from what the server has, after publishing or discarding. */
-  onBeginAgain: (published: number | null) => Promise<void>;
+  onBeginAgain: (begun: { published?: number; discarded?: Definition }) => Promise<void>;
 };
 
-function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
+/** Somebody else, or another window, has saved the draft meanwhile: said at once, with both ways on. */
+function OvertakenNote({ draft, zone }: { draft: ReturnType<typeof useDraft>; zone: string }) {
+  const { overtaken } = draft;
+  if (!overtaken) return null;
+  const { savedBy, savedAt } = overtaken;
+  return (
+    <Note
+      tone="stop"
+      title={
+        savedBy && savedAt
+          ? `${savedBy} saved this draft ${momentWords(savedAt, zone, yearOf(savedAt))} in another window`
+          : 'The draft was published or discarded in another window'
+      }
+      role="alert"
+    >
+      Nothing of yours is lost, and nothing was overwritten. Whichever you take, Undo brings the other back.
+      <Box sx={{ display: 'flex', gap: 1, mt: 0.75 }}>
+        <Button size="small" onClick={draft.takeTheirs}>
+          Go on from theirs
+        </Button>
+        <Button size="small" onClick={draft.keepMine}>
+          Save mine over it
+        </Button>
+      </Box>
+    </Note>
+  );
+}
+
+function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   const { self, now } = useHere();
   const [search, setSearch] = useSearchParams();
   const designs = self.rights.includes('designer');
   const readOnly = !sheet.may.edit;
   const directory = useQuery({ ...directoryQuery, enabled: designs });
   const surroundings = useQuery(surroundingsQuery);
-  const draft = useDraft(sheet);
+  const draft = useDraft(sheet, discarded);
+  const mark = useQuery({ ...draftMarkQuery(sheet.id), enabled: !readOnly });
+  const { heard } = draft;
+  useEffect(() => {
+    if (mark.data) heard(mark.data.revision);
+  }, [mark.data, heard]);
+  const [discarding, setDiscarding] = useState(false);
   const { definition, undo, redo } = draft;
   const today = civilDateAt(now, self.zone);
   const other = search.get('day');
@@ -254,7 +291,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
   const discard = async () => {
     await draft.saveNow();
     await call(`/workflows/${sheet.id}/draft`, { method: 'DELETE' });
-    await onBeginAgain(null);
+    await onBeginAgain({ discarded: draft.definition });
   };
   const rehearsal = playing.now && !playing.outdated ? playing.now : null;
   const shared = { definition, index: directory.data, readOnly, onChange: draft.change };
@@ -295,7 +332,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
               <Button onClick={redo} disabled={!draft.mayRedo}>
                 Redo
               </Button>
-              {draft.isDraft && sheet.live && <Button onClick={discard}>Discard draft</Button>}
+              {draft.isDraft && sheet.live && <Button onClick={() => setDiscarding(true)}>Discard draft</Button>}
               <Button
                 variant="contained"
                 color="primary"
@@ -311,7 +348,15 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
           )
         }
       >
-        {draft.state.kind === 'refused' && <FailureNote fault={draft.state.fault} />}
+        {draft.state.kind === 'refused' && !draft.overtaken && <FailureNote fault={draft.state.fault} />}
+        <OvertakenNote draft={draft} zone={self.zone} />
+        {discarded !== null && !draft.isDraft && (
+          <Note tone="waiting" title="The draft was discarded" role="status">
+            <Button size="small" onClick={undo}>
+              Bring it back
+            </Button>
+          </Note>
+        )}
         {published !== null && !draft.isDraft && (
           <Note tone="good" title={`Version ${published} is live`} role="status">
             New requests begin on it; open ones finish on their own version.
@@ -388,8 +433,9 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
                   definition={definition}
                   index={directory.data}
                   zone={self.zone}
-                  revision={draft.revision}
-                  onBeginAgain={() => onBeginAgain(null)}
+                  isDraft={draft.isDraft}
+                  onTakeBack={draft.change}
+                  onBeginAgain={() => onBeginAgain({})}
                 />
               )}
             </Suspense>
@@ -422,6 +468,20 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
             </Box>
           </Box>
         </Box>
+        {discarding && (
+          <Sure
+            title="Discard the draft?"
+            verb="Discard it"
+            onNo={() => setDiscarding(false)}
+            onYes={() => {
+              setDiscarding(false);
+              void discard();
+            }}
+          >
+            The sheet goes back to version {sheet.live?.version}, which stays as it is. Undo brings the draft back as
+            long as you stay on this page.
+          </Sure>
+        )}
         {publishing && draft.revision !== null && (
           <PublishDialog
             sheet={sheet}
@@ -429,7 +489,7 @@ function Sheet({ sheet, published, onBeginAgain }: SheetProps) {
             onClose={() => setPublishing(false)}
             onPublished={async version => {
               setPublishing(false);
-              await onBeginAgain(version);
+              await onBeginAgain({ published: version });
             }}
           />
         )}
@@ -443,14 +503,24 @@ export function SheetPlace() {
   const { id = '' } = useParams();
   // Not fetched anew under the designer's hands; a save by somebody else is told when saving.
   const sheet = useQuery({ ...sheetQuery(id), staleTime: Number.POSITIVE_INFINITY, refetchOnWindowFocus: false });
-  const [begun, setBegun] = useState<{ times: number; published: number | null }>({ times: 0, published: null });
-  const beginAgain = async (published: number | null) => {
+  const [begun, setBegun] = useState<{ times: number; published: number | null; discarded: Definition | null }>({
+    times: 0,
+    published: null,
+    discarded: null,
+  });
+  const beginAgain: SheetProps['onBeginAgain'] = async ({ published = null, discarded = null }) => {
     await queryClient.invalidateQueries();
-    setBegun(before => ({ times: before.times + 1, published }));
+    setBegun(before => ({ times: before.times + 1, published, discarded }));
   };
   if (sheet.data) {
     return (
-      <Sheet key={`${id}-${begun.times}`} sheet={sheet.data} published={begun.published} onBeginAgain={beginAgain} />
+      <Sheet
+        key={`${id}-${begun.times}`}
+        sheet={sheet.data}
+        published={begun.published}
+        discarded={begun.discarded}
+        onBeginAgain={beginAgain}
+      />
     );
   }
   return (

@@ -1,4 +1,5 @@
 /** Versions: who published what and when, what differs in sentences, taking back, moving open requests, archiving, and who may. */
+
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -17,6 +18,7 @@ import { call } from '../../api/client.ts';
 import { movableQuery, queryClient, versionQuery } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded } from '../../parts/Page.tsx';
+import { Sure } from '../../parts/Sure.tsx';
 
 const kindWords: Record<Difference['kind'], string> = {
   same: '',
@@ -277,14 +279,17 @@ export function Versions({
   definition,
   index,
   zone,
-  revision,
+  isDraft,
+  onTakeBack,
   onBeginAgain,
 }: {
   sheet: SheetView;
   definition: Definition;
   index: DirectoryIndex | undefined;
   zone: string;
-  revision: number | null;
+  isDraft: boolean;
+  /** An older version becomes the draft, as one change that can be undone. */
+  onTakeBack: (definition: Definition) => void;
   onBeginAgain: () => Promise<void>;
 }) {
   const newest = sheet.versions[0]?.version;
@@ -293,13 +298,10 @@ export function Versions({
   const before = useQuery({ ...versionQuery(sheet.id, left ?? 0), enabled: left !== null });
   const after = useQuery({ ...versionQuery(sheet.id, right === 'draft' ? 0 : right), enabled: right !== 'draft' });
   const takeBack = useMutation({
-    mutationFn: (version: number) =>
-      call(`/workflows/${sheet.id}/take-back`, {
-        method: 'POST',
-        body: { revision: revision ?? sheet.revision, version },
-      }),
-    onSuccess: () => onBeginAgain(),
+    mutationFn: (version: number) => queryClient.fetchQuery(versionQuery(sheet.id, version)),
+    onSuccess: old => onTakeBack(old),
   });
+  const [asked, setAsked] = useState<number | null>(null);
   const archive = useMutation({
     mutationFn: () =>
       call(`/workflows/${sheet.id}/archive`, { method: 'PUT', body: { archived: sheet.archivedAt === null } }),
@@ -339,13 +341,30 @@ export function Versions({
             </Typography>
           </Box>
           {sheet.may.edit && (
-            <Button size="small" disabled={takeBack.isPending} onClick={() => takeBack.mutate(v.version)}>
+            <Button
+              size="small"
+              disabled={takeBack.isPending}
+              onClick={() => (isDraft ? setAsked(v.version) : takeBack.mutate(v.version))}
+            >
               Take back as draft
             </Button>
           )}
         </Box>
       ))}
       {takeBack.error && <FailureNote fault={takeBack.error} />}
+      {asked !== null && (
+        <Sure
+          title={`Begin again from version ${asked}?`}
+          verb={`Take version ${asked}`}
+          onNo={() => setAsked(null)}
+          onYes={() => {
+            setAsked(null);
+            takeBack.mutate(asked);
+          }}
+        >
+          It takes the place of what is drafted now. Undo brings that back as long as you stay on this page.
+        </Sure>
+      )}
       {sheet.versions.length > 0 && (
         <Box sx={{ display: 'flex', gap: 1, px: 2, pt: 2 }}>
           <TextField

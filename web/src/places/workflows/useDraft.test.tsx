@@ -17,13 +17,23 @@ const problem = (status: number, code: string) => ({
 });
 
 let sent: Sent[];
+/** The sheet as the server has it when it is looked at. */
+let there: SheetView;
 let replies: ((n: number, body: Sent) => Reply)[];
 const realFetch = globalThis.fetch;
 
 beforeEach(() => {
   sent = [];
+  there = sheet;
   replies = [];
-  globalThis.fetch = (async (_url: string, options: { body: string }) => {
+  globalThis.fetch = (async (_url: string, options?: { body?: string }) => {
+    if (!options?.body)
+      return {
+        ok: true,
+        status: 200,
+        headers: new Map([['Content-Type', 'application/json']]),
+        json: async () => there,
+      };
     const body = JSON.parse(options.body) as Sent;
     sent.push(body);
     const make = replies.shift() ?? ((n: number) => ({ status: 200, body: { revision: n, savedAt } }));
@@ -103,6 +113,66 @@ describe('the draft of a sheet', () => {
     await waitFor(() => expect(result.current.state.kind).toBe('refused'), { timeout: 3000 });
     expect(result.current.definition.name).toBe('Mine');
     expect(sent).toHaveLength(1);
+  });
+
+  describe('a draft saved in another window meanwhile', () => {
+    const theirs = (revision: number): SheetView => ({
+      ...sheet,
+      revision,
+      draft: { definition: named('Theirs'), revision, savedAt, savedBy: 'Kay Voss' },
+    });
+    const overtaken = async () => {
+      const { result } = renderHook(() => useDraft(sheet));
+      act(() => result.current.change(named('Mine')));
+      await waitFor(() => expect(result.current.state.kind).toBe('saved'), { timeout: 3000 });
+      there = theirs(9);
+      act(() => result.current.heard(9));
+      await waitFor(() => expect(result.current.overtaken).toMatchObject({ revision: 9, savedBy: 'Kay Voss' }));
+      return result;
+    };
+
+    test('is told before anything is typed, and what is typed then waits', async () => {
+      const result = await overtaken();
+      act(() => result.current.change(named('Mine too')));
+      await act(() => result.current.saveNow());
+      expect(sent.map(s => s.definition.name)).toEqual(['Mine']);
+      expect(result.current.definition.name).toBe('Mine too');
+    });
+
+    test('is gone on from, and mine can be had back', async () => {
+      const result = await overtaken();
+      act(() => result.current.takeTheirs());
+      expect(result.current).toMatchObject({ overtaken: null, definition: { name: 'Theirs' }, revision: 9 });
+      act(() => result.current.undo());
+      await act(() => result.current.saveNow());
+      expect(sent.at(-1)).toMatchObject({ revision: 9, definition: { name: 'Mine' } });
+    });
+
+    test('is saved over when that is chosen, and theirs can be had back', async () => {
+      const result = await overtaken();
+      act(() => result.current.keepMine());
+      await act(() => result.current.saveNow());
+      expect(sent.at(-1)).toMatchObject({ revision: 9, definition: { name: 'Mine' } });
+      act(() => result.current.undo());
+      expect(result.current.definition.name).toBe('Theirs');
+    });
+
+    test('is not taken for somebody else’s when it was saved from here', async () => {
+      const { result } = renderHook(() => useDraft(sheet));
+      act(() => result.current.change(named('Mine')));
+      await waitFor(() => expect(result.current.state.kind).toBe('saved'), { timeout: 3000 });
+      there = theirs(9);
+      act(() => result.current.heard(8));
+      expect(result.current.overtaken).toBeNull();
+    });
+  });
+
+  test('a draft that was discarded comes back with undo', async () => {
+    const { result } = renderHook(() => useDraft(sheet, named('Thrown away')));
+    expect(result.current).toMatchObject({ isDraft: false, mayUndo: true, definition: { name: annualLeave.name } });
+    act(() => result.current.undo());
+    await act(() => result.current.saveNow());
+    expect(sent.at(-1)?.definition.name).toBe('Thrown away');
   });
 
   test('leaving the page sends what is not saved yet', async () => {

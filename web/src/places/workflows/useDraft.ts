@@ -18,10 +18,17 @@ export type SaveState =
   | { kind: 'waiting' }
   | { kind: 'refused'; fault: unknown };
 
-export function useDraft(sheet: SheetView) {
+/** What stands on the server instead of what this page began from: another window's or another designer's. */
+export type Overtaken = { definition: Definition; revision: number; savedBy: string | null; savedAt: string | null };
+
+/** @param thrownAway what was drafted before, to which *Undo* goes back */
+export function useDraft(sheet: SheetView, thrownAway: Definition | null = null) {
   const start = sheet.draft?.definition ?? sheet.live?.definition;
   if (!start) throw new Error('a workflow has a draft or a live version');
-  const [history, setHistory] = useState<History<Definition>>(() => begin(start));
+  const [history, setHistory] = useState<History<Definition>>(() =>
+    thrownAway ? { ...begin(start), past: [thrownAway] } : begin(start),
+  );
+  const [overtaken, setOvertaken] = useState<Overtaken | null>(null);
   const [state, setState] = useState<SaveState>(
     sheet.draft ? { kind: 'saved', at: sheet.draft.savedAt } : { kind: 'clean' },
   );
@@ -30,12 +37,30 @@ export function useDraft(sheet: SheetView) {
   const toSave = useRef<Definition | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const running = useRef<Promise<void> | null>(null);
+  // Nothing is sent while it is open whose draft it is to be.
+  const held = useRef(false);
+  held.current = overtaken !== null;
+
+  const mark = useRef(sheet.revision);
+  const look = useRef(async (): Promise<void> => {});
+  look.current = async () => {
+    const now = await call<SheetView>(`/workflows/${sheet.id}`).catch(() => null);
+    const definition = now?.draft?.definition ?? now?.live?.definition;
+    if (!now || !definition || now.revision === (seen.current ?? mark.current)) return;
+    clearTimeout(timer.current);
+    setOvertaken({
+      definition,
+      revision: now.revision,
+      savedBy: now.draft?.savedBy ?? null,
+      savedAt: now.draft?.savedAt ?? null,
+    });
+  };
 
   const saveNow = useCallback(async (): Promise<void> => {
     clearTimeout(timer.current);
     if (running.current) await running.current;
     const definition = toSave.current;
-    if (!definition) return;
+    if (!definition || held.current) return;
     setState({ kind: 'saving' });
     running.current = (async () => {
       try {
@@ -53,7 +78,10 @@ export function useDraft(sheet: SheetView) {
         if (fault instanceof Refused && fault.problem.code === 'database away') {
           setState({ kind: 'waiting' });
           timer.current = setTimeout(() => void saveNow(), again);
-        } else setState({ kind: 'refused', fault });
+        } else {
+          setState({ kind: 'refused', fault });
+          if (fault instanceof Refused && fault.problem.code === 'stale') await look.current();
+        }
       }
     })();
     await running.current;
@@ -93,7 +121,40 @@ export function useDraft(sheet: SheetView) {
     };
   }, [saveNow]);
 
+  /** Goes on from what the server has; what stands here can be had back with *Undo*. */
+  const takeTheirs = useCallback(() => {
+    if (!overtaken) return;
+    clearTimeout(timer.current);
+    toSave.current = null;
+    seen.current = overtaken.revision;
+    setRevision(overtaken.savedAt === null ? null : overtaken.revision);
+    mark.current = overtaken.revision;
+    setHistory(before => changed(before, overtaken.definition));
+    setState(overtaken.savedAt === null ? { kind: 'clean' } : { kind: 'saved', at: overtaken.savedAt });
+    setOvertaken(null);
+  }, [overtaken]);
+
+  /** Saves what stands here over it; what the server had can be had back with *Undo*. */
+  const keepMine = useCallback(() => {
+    if (!overtaken) return;
+    seen.current = overtaken.revision;
+    held.current = false;
+    setHistory(before => ({ ...before, past: [...before.past, overtaken.definition] }));
+    setOvertaken(null);
+    schedule(history.now);
+  }, [overtaken, history.now, schedule]);
+
+  /** Told how far the server's draft has come; when it is not what was saved from here, it is looked at. */
+  const heard = useCallback((revisionThere: number) => {
+    if (running.current || held.current || revisionThere <= (seen.current ?? mark.current)) return;
+    void look.current();
+  }, []);
+
   return {
+    overtaken,
+    takeTheirs,
+    keepMine,
+    heard,
     definition: history.now,
     mayUndo: history.past.length > 0,
     mayRedo: history.future.length > 0,

@@ -6,7 +6,16 @@ import type { Instant } from '@north-pebble/core/time';
 import type { Command, Definition } from '@north-pebble/core/workflow';
 import { useCallback, useState } from 'react';
 
+/** What is filled in before a rehearsal begins; it outlives every edit of the draft. */
+export type Filled = {
+  person: string;
+  date: string;
+  typed: Readonly<Record<string, unknown>>;
+  touched: readonly string[];
+};
+
 export function useRehearsal(definition: Definition) {
+  const [filled, setFilled] = useState<Filled | null>(null);
   const [played, setPlayed] = useState<readonly Rehearsal[]>([]);
   const [fault, setFault] = useState<{ message: string; faults: FieldFault[] } | null>(null);
   const now = played.at(-1) ?? null;
@@ -15,6 +24,8 @@ export function useRehearsal(definition: Definition) {
     setPlayed(before => [...before, next]);
   }, []);
   return {
+    filled,
+    fill: setFilled,
     now,
     /** Whether the draft has changed since it began. */
     outdated: now !== null && now.definition !== definition,
