@@ -165,7 +165,7 @@ test.describe('from a starter, by mouse', () => {
     await wren.getByRole('button', { name: 'A week later' }).click();
     await expect(wren.getByText(/the limit passed; passed to Leif Auerbach/)).toBeVisible();
     await expect(wren.getByRole('heading', { name: 'You are Leif Auerbach, step 3' })).toBeVisible();
-    await wren.getByRole('button', { name: 'Take back' }).click();
+    await wren.getByRole('button', { name: 'One step back' }).click();
     await wren.getByRole('button', { name: 'Approve', exact: true }).click();
     await wren.getByRole('textbox', { name: 'Shelf or order number' }).fill('C2');
     await wren.getByRole('button', { name: 'Done', exact: true }).click();

@@ -82,7 +82,9 @@ test('two designers on one draft: the second is told and nothing is overwritten'
     await page.getByRole('button', { name: 'Change', exact: true }).click();
     if (page === one) await expect(page.getByText('Draft, saved')).toBeVisible();
   }
-  await expect(two.getByRole('alert')).toContainText('Wren Castellane has changed this draft meanwhile');
+  await expect(two.getByRole('alert')).toContainText(/Wren Castellane saved this draft .* in another window/, {
+    timeout: 20_000,
+  });
   await two.reload();
   await expect(two.getByRole('button', { name: 'within 4 working days: change the limit' })).toBeVisible();
   await two.getByRole('button', { name: 'Discard draft' }).click();

@@ -343,7 +343,7 @@ test('in turn up three levels of the line, told ahead and one after another', as
   await expect(ada.getByText('Done').first()).toBeVisible();
   for (const name of ['Tamsin Rendall', 'Tobias Fennimore']) {
     await ada
-      .getByRole('button', { name: /^Why gave step 2 to/ })
+      .getByRole('button', { name: /^Why assigned step 2 to/ })
       .nth(name === 'Tamsin Rendall' ? 1 : 2)
       .click();
     await expect(ada.getByRole('dialog')).toContainText(`next in turn after ${name}`);
@@ -394,7 +394,7 @@ test('sent back twice: an answer is kept while nothing changed that it looked at
   await change('What', 'A berth for the relief boat');
   await expect(ines.getByText('waits for Tobias Fennimore').first()).toBeVisible();
   await ines
-    .getByRole('button', { name: /^Why gave step 2 to Tobias Fennimore/ })
+    .getByRole('button', { name: /^Why assigned step 2 to Tobias Fennimore/ })
     .last()
     .click();
   await expect(ines.getByRole('dialog')).toContainText('What');

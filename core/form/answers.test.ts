@@ -95,7 +95,9 @@ describe('every kind of field', () => {
       'paper.pdf, valid until',
     );
     expect(words({ kind: 'files' }, [file])).toBe('paper.pdf');
-    expect(words({ kind: 'table', columns: [{ id: 'cost', label: 'Cost', kind: 'money' }] }, [{ cost: 3 }])).toBe('3');
+    expect(words({ kind: 'table', columns: [{ id: 'cost', label: 'Cost', kind: 'money' }] }, [{ cost: 3 }])).toBe(
+      '3.00 EUR',
+    );
     expect(fieldKinds).toHaveLength(18);
   });
 

@@ -248,6 +248,9 @@ export const namingOf = (house: Pick<HouseLists, 'leaveTypes' | 'lists' | 'index
   row: (list, id) => rowById(listById(house.lists, list), id)?.title ?? id,
 });
 
+/** What amounts are in where a form says no currency, as in the columns of a table. */
+export const usualCurrency = 'EUR';
+
 export const moneyWords = (amount: number, currency: string): string =>
   `${amount.toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })} ${currency}`;
 
@@ -284,10 +287,19 @@ function textWords(field: Field, answer: string, naming: Naming): string {
   }
 }
 
+/** What stands in one cell of a table. */
+export function cellWords(column: Column, value: unknown): string {
+  if (value === null || value === undefined) return '';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'string' && isCivilDate(value)) return fullDate(value as CivilDate);
+  if (typeof value !== 'number') return String(value);
+  return column.kind === 'money' ? moneyWords(value, usualCurrency) : amountWords(value);
+}
+
 function listWords(field: Field, answer: readonly unknown[]): string {
   if (field.kind === 'table') {
     const rows = answer as readonly TableRow[];
-    return rows.map(row => field.columns.map(c => row[c.id] ?? '').join(' ')).join('; ');
+    return rows.map(row => field.columns.map(c => cellWords(c, row[c.id])).join(' ')).join('; ');
   }
   return answer.map(item => (typeof item === 'string' ? item : (item as GivenFile).name)).join(', ');
 }

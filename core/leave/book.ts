@@ -244,9 +244,10 @@ function movedBy(
   };
   const counted = countDays(time, type, entry.span, isGivenBack);
   const { request, state } = entry;
-  const held = state === 'held' ? 'held by' : 'taken with';
+  const how = state === 'held' ? 'asked for' : 'taken';
+  const where = request === 'new' ? 'here' : `with request ${request}`;
   const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
-  const reason = `${held} request ${request}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
+  const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
   return inUnit(counted, unit)
     .filter(({ amount }) => amount.top > 0n)
     .map(({ on, amount }) => ({ on, kind: 'taken', amount, reason, booking: { request, state } }));

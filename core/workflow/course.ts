@@ -5,7 +5,7 @@
 import { type Answers, isLeaveSpan } from '../form/index.ts';
 import type { Scope } from '../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../people/index.ts';
-import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds } from '../time/index.ts';
+import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds, workingWords } from '../time/index.ts';
 import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from './context.ts';
 import {
   closingById,
@@ -415,7 +415,8 @@ export class Course {
     const at = morningBefore(this.context, this.subject, date, days);
     if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
     const day = fullDate(date);
-    const words = days === 0 ? `until ${what} (${day})` : `until ${days} working days before ${what} (${day})`;
+    const words =
+      days === 0 ? `until ${what} (${day})` : `until ${workingWords({ workingDays: days })} before ${what} (${day})`;
     this.#waitUntil(step, at, words);
   }
 

@@ -19,6 +19,7 @@ export { spacesAsked, undeliveredBy } from './delivery.ts';
 export * from './edit.ts';
 export * from './evaluate.ts';
 export * from './events.ts';
+export * from './figureReason.ts';
 export * from './filling.ts';
 export type { Finding, Mend, People, Surroundings } from './finding.ts';
 export * from './findings.ts';

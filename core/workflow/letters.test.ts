@@ -113,9 +113,9 @@ describe('the trail', () => {
     const lines = trail(annualLeave, events, { index, book: context.book });
     expect(lines.map(l => `${l.who} ${l.text}`)).toEqual([
       'Ina Okell asked for annual leave',
-      'North Pebble held annual leave, Mon 9 to Fri 13 February',
+      'North Pebble reserved annual leave, Mon 9 to Fri 13 February',
       'North Pebble took “otherwise” at step 2',
-      'North Pebble gave step 3 to Tom Lund',
+      'North Pebble assigned step 3 to Tom Lund',
     ]);
     expect(lines[3].why.join(' ')).toContain('Tide observer reports to Observatory lead');
     expect(lines[3].why.join(' ')).toContain('due: 2 working days');

@@ -1,5 +1,5 @@
 /** Mails of a request: the workflow's own messages filled in, and the house's short notes about tasks. */
-import { answerWords, isEmptyAnswer, type Naming, namingOf } from '../form/index.ts';
+import { answerWords, isEmptyAnswer, moneyWords, type Naming, namingOf, usualCurrency } from '../form/index.ts';
 import { type PersonId, zoneOf } from '../people/index.ts';
 import {
   amountOfUnit,
@@ -21,10 +21,15 @@ import type { RequestState } from './state.ts';
 
 export const naming = (context: Pick<Context, 'index' | 'book' | 'lists'>): Naming => namingOf(houseListsOf(context));
 
+/** The currency of the amounts on a form: that of its first field of money. */
+export const currencyOf = ({ form }: Pick<Definition, 'form'>): string =>
+  form.fields.find(field => field.kind === 'money')?.currency ?? usualCurrency;
+
 /** A figure's value in words, with its unit. */
-export function figureWords(figure: Pick<Figure, 'unit'>, value: unknown): string {
+export function figureWords(figure: Pick<Figure, 'unit'>, value: unknown, currency = usualCurrency): string {
   if (value === null || value === undefined) return 'not known';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'number' && figure.unit === 'money') return moneyWords(value, currency);
   if (typeof value === 'number')
     return figure.unit === 'days' || figure.unit === 'hours' ? amountOfUnit(value, figure.unit) : amountWords(value);
   if (figure.unit === 'date' && typeof value === 'string' && isCivilDate(value)) return fullDate(value as CivilDate);
@@ -50,7 +55,9 @@ export function insertions(definition: Definition, state: RequestState, context:
   }
   for (const figure of definition.figures) {
     words[figure.name] =
-      figure.id in figures || !(figure.id in state.figures) ? figureWords(figure, figures[figure.id]) : notHere;
+      figure.id in figures || !(figure.id in state.figures)
+        ? figureWords(figure, figures[figure.id], currencyOf(definition))
+        : notHere;
   }
   return words;
 }
@@ -118,7 +125,10 @@ export function factsInMail(definition: Definition, state: RequestState, context
   const takesFromNone = (id: string) => context.book.types.find(type => type.id === id)?.takesFrom === 'nothing';
   const told = figuresToTell(definition, state.answers, takesFromNone);
   const worked = told.filter(({ id }) => figures[id] !== null && figures[id] !== undefined);
-  return [...answers, ...worked.map(figure => `${figure.name}: ${figureWords(figure, figures[figure.id])}`)];
+  return [
+    ...answers,
+    ...worked.map(figure => `${figure.name}: ${figureWords(figure, figures[figure.id], currencyOf(definition))}`),
+  ];
 }
 
 /** One line that says what a request is about: `Annual leave, Mon 9 to Fri 13 February`. */

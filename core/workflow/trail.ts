@@ -70,7 +70,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `asked for ${definition.name.toLowerCase()}${other}` };
     }
     case 'held':
-      return { text: `held ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
+      return { text: `reserved ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
     case 'booked':
       return {
         text: `booked ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}${event.planner ? ', on the planner' : ''}`,
@@ -80,7 +80,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'voided':
       return { text: 'voided the leave', note: event.reason, tone: 'bad' };
     case 'released':
-      return { text: 'gave back the leave that was held', why: [event.reason] };
+      return { text: 'freed the leave that was reserved', why: [event.reason] };
     case 'skipped':
       return { text: `skipped ${step(event.step)}`, why: reasons(event.step, [event.reason]) };
     case 'chose':
@@ -94,7 +94,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'given': {
       const cover = event.coverFor ? `, standing in for ${nameOf(index, event.coverFor)}` : '';
       return {
-        text: `gave ${step(event.step)} to ${nameOf(index, event.holder)}${cover}`,
+        text: `assigned ${step(event.step)} to ${nameOf(index, event.holder)}${cover}`,
         why: [...reasons(event.step, event.reasons), ...(event.dueReason ? [`due: ${event.dueReason}`] : [])],
       };
     }

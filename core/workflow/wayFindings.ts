@@ -1,6 +1,7 @@
 /** Findings about the ways through a definition: what is never reached, what never ends, and what comes too early or too late. */
 
 import { boundaries } from '../formula/index.ts';
+import { workingWords } from '../time/index.ts';
 import type { Step } from './definition.ts';
 import type { Findings } from './finding.ts';
 import { idleCircles, leadingOut, reachable, reachableFrom, waysFrom } from './graph.ts';
@@ -102,10 +103,10 @@ function countback(findings: Findings): void {
         late.placed.step,
         [...late.placed.path, 'limit'],
         `Step ${late.placed.number} is due before step ${early.placed.number}, which comes first`,
-        `It is due ${late.workingDaysBefore} working days before, step ${early.placed.number} only ${early.workingDaysBefore}; this countback cannot be met.`,
+        `It is due ${workingWords({ workingDays: late.workingDaysBefore })} before, step ${early.placed.number} only ${early.workingDaysBefore}; this countback cannot be met.`,
         {
           mend: {
-            label: `Make it ${early.workingDaysBefore} working days before`,
+            label: `Make it ${workingWords({ workingDays: early.workingDaysBefore })} before`,
             path: [...late.placed.path, 'limit', 'within', 'workingDaysBefore'],
             value: early.workingDaysBefore,
           },
@@ -152,6 +153,6 @@ function notice(findings: Findings): void {
     longest.step,
     [...longest.path, 'limit'],
     'The limits are longer than the notice given',
-    `Together they take ${words} working days, and ${least} calendar days of notice are enough to ask. The leave may begin before it is decided.`,
+    `Together they take ${workingWords({ workingDays: words })}, and ${least} calendar ${least === 1 ? 'day' : 'days'} of notice ${least === 1 ? 'is' : 'are'} enough to ask. The leave may begin before it is decided.`,
   );
 }

@@ -77,7 +77,7 @@ export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
 }
 
 export function balanceWords(ahead: BalanceAhead, year: number): string {
-  const held = ahead.held > 0 ? `, ${amountWords(ahead.held)} held` : '';
+  const held = ahead.held > 0 ? `, ${amountWords(ahead.held)} asked for` : '';
   const expiring = ahead.expiring
     .map(e => `; ${amountOfUnit(e.amount, ahead.unit)} of it to use by ${shortDate(e.on, year)}`)
     .join('');

@@ -1,7 +1,7 @@
 /** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
 import type { RequestView } from '@north-pebble/contract';
 import { answerWords, type Naming, rowById } from '@north-pebble/core/form';
-import { type Figure, figuresToTell, figureWords, isBalanceFigure } from '@north-pebble/core/workflow';
+import { currencyOf, type Figure, figuresToTell, figureWords, isBalanceFigure } from '@north-pebble/core/workflow';
 import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
@@ -55,9 +55,12 @@ export function RequestFacts({ request }: { request: RequestView }) {
               </>
             ) : (
               <>
-                {figureWords(figure, request.figures[figure.id])}
+                {figureWords(figure, request.figures[figure.id], currencyOf(definition))}
                 {isDays(figure) && leave && (
-                  <DaysWhy days={leave.days} total={figureWords(figure, request.figures[figure.id])} />
+                  <DaysWhy
+                    days={leave.days}
+                    total={figureWords(figure, request.figures[figure.id], currencyOf(definition))}
+                  />
                 )}
               </>
             )}

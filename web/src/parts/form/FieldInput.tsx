@@ -286,7 +286,7 @@ function TableInput({ field, value, onChange, fault, closed, highlighted }: Fiel
             ),
           )}
           <IconButton
-            aria-label={`Take out row ${i + 1}`}
+            aria-label={`Remove row ${i + 1}`}
             disabled={closed}
             onClick={() => onChange(rows.filter((_, n) => n !== i))}
           >

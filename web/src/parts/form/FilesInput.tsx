@@ -125,7 +125,7 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
           {!closed && (
             <IconButton
               size="small"
-              aria-label={`Take out ${file.name}`}
+              aria-label={`Remove ${file.name}`}
               onClick={() => give(files.filter(f => f.id !== file.id))}
             >
               <CloseOutlined fontSize="inherit" />

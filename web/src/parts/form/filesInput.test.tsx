@@ -68,7 +68,7 @@ describe('files as an answer', () => {
     await screen.findByText('b.pdf, 1 kB');
     expect(names(seen)).toEqual(['a.pdf', 'b.pdf']);
     expect(screen.queryByRole('button', { name: 'Add a file' })).toBeNull();
-    await userEvent.setup().click(screen.getByRole('button', { name: 'Take out a.pdf' }));
+    await userEvent.setup().click(screen.getByRole('button', { name: 'Remove a.pdf' }));
     expect(names(seen)).toEqual(['b.pdf']);
   });
 

@@ -147,7 +147,7 @@ describe('each kind of field is filled in', () => {
     await user.click(screen.getByRole('button', { name: 'Add a row' }));
     await user.type(screen.getByRole('textbox', { name: 'Cost' }), '40');
     expect(seen).toHaveBeenLastCalledWith([{ what: null, cost: 40 }]);
-    await user.click(screen.getByRole('button', { name: 'Take out row 1' }));
+    await user.click(screen.getByRole('button', { name: 'Remove row 1' }));
     expect(seen).toHaveBeenLastCalledWith([]);
   });
 
@@ -162,7 +162,7 @@ describe('each kind of field is filled in', () => {
     });
     await typeParts(user, 'Valid until', 'Day', '01012027');
     expect(seen).toHaveBeenLastCalledWith(expect.objectContaining({ expires: '2027-01-01' }));
-    await user.click(screen.getByRole('button', { name: 'Take out licence.pdf' }));
+    await user.click(screen.getByRole('button', { name: 'Remove licence.pdf' }));
     expect(seen).toHaveBeenLastCalledWith(null);
   });
 
@@ -183,9 +183,9 @@ describe('each kind of field is filled in', () => {
     const columns = [{ id: 'on', label: 'On', kind: 'date' as const }];
     const { seen, user } = ask({ kind: 'table', columns }, [{ on: '2026-03-02' }, { on: null }, { on: '2026-03-04' }]);
     expect(allParts('On')).toEqual(['02/03/2026', 'DD/MM/YYYY', '04/03/2026']);
-    await user.click(screen.getByRole('button', { name: 'Take out row 1' }));
+    await user.click(screen.getByRole('button', { name: 'Remove row 1' }));
     expect(allParts('On')).toEqual(['DD/MM/YYYY', '04/03/2026']);
-    await user.click(screen.getByRole('button', { name: 'Take out row 1' }));
+    await user.click(screen.getByRole('button', { name: 'Remove row 1' }));
     expect(seen).toHaveBeenLastCalledWith([{ on: '2026-03-04' }]);
     expect(allParts('On')).toEqual(['04/03/2026']);
   });

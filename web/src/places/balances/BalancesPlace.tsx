@@ -166,8 +166,8 @@ function Statement({ type, today }: { type: OneType; today: CivilDate }) {
       <Box component="aside" aria-label="In short">
         <Note tone="now" title={`${amountOfUnit(statement.balance, statement.unit)} today`}>
           {type.held > 0
-            ? `${amountOfUnit(type.held, statement.unit)} of it held by requests that are open.`
-            : 'Nothing is held by open requests.'}
+            ? `${amountOfUnit(type.held, statement.unit)} of it asked for in requests that are open.`
+            : 'No open request asks for any of it.'}
         </Note>
         {statement.expiring.map(e => (
           <Note

@@ -12,6 +12,7 @@ import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { useHere } from '../../parts/session.ts';
 import { isTyping } from '../../parts/typing.ts';
 import { Finished } from '../../parts/Work.tsx';
 import { DeskRow } from './DeskRow.tsx';
@@ -19,10 +20,12 @@ import { Detail } from './Detail.tsx';
 import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
 import { filterIn, fits } from './filter.ts';
+import { HouseToday } from './HouseToday.tsx';
 import { type Decision, usePendingDecisions } from './pending.ts';
 import { useSelection } from './selection.ts';
 import { Together } from './Together.tsx';
 import { groupOf, groups } from './urgency.ts';
+import { Yours } from './Yours.tsx';
 
 const numberWords = [
   'Nothing waits',
@@ -97,6 +100,8 @@ const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
 type Failed = { decision: Decision; fault: unknown };
 
 function Desk({ desk }: { desk: DeskView }) {
+  const { self } = useHere();
+  const keepsHouse = self.rights.includes('designer') || self.rights.includes('administrator');
   const [search, setSearch] = useSearchParams();
   const [failed, setFailed] = useState<readonly Failed[]>([]);
   const [marked, choose] = useState<readonly string[]>([]);
@@ -165,10 +170,7 @@ function Desk({ desk }: { desk: DeskView }) {
         )}
         {waiting.length === 0 && (
           <Typography color="textSecondary" sx={{ maxWidth: 560 }}>
-            Requests that need your answer, and your own that were sent back, stand here.{' '}
-            <Link component={RouterLink} to="/requests">
-              Ask for something
-            </Link>
+            Requests that need your answer, and your own that were sent back, stand here.
           </Typography>
         )}
         <DeskRows
@@ -179,6 +181,8 @@ function Desk({ desk }: { desk: DeskView }) {
           chosen={chosen.map(item => item.request)}
           choose={choose}
         />
+        {keepsHouse && <HouseToday />}
+        <Yours />
         <Done desk={desk} />
       </Page>
       {selection.open && (

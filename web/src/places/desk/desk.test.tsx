@@ -93,7 +93,7 @@ describe('the desk', () => {
     shows(desk([]));
     open(<DeskPlace />, { at: '/desk' });
     expect(await screen.findAllByText(/Nothing waits for you/)).toHaveLength(1);
-    expect(screen.getByRole('link', { name: 'Ask for something' })).toBeTruthy();
+    expect(screen.getByRole('region', { name: 'Yours' })).toBeTruthy();
   });
 
   test('one’s own begin with “Your”, with the question that is asked', async () => {

@@ -160,7 +160,7 @@ describe('the margin beside the form', () => {
     await userEvent.setup().click(screen.getByRole('button', { name: 'Why 26½ after?' }));
     const { textContent } = screen.getByRole('dialog');
     expect(textContent).toContain('earned, for the leave year+26 → 31');
-    expect(textContent).toContain('taken, held by request new−4½ → 26½');
+    expect(textContent).toContain('taken, asked for here−4½ → 26½');
     expect(textContent).toContain('to use by Tue 31 March');
   });
 

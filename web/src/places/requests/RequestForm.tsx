@@ -3,7 +3,7 @@
 import Typography from '@mui/material/Typography';
 import type { AskView, PreviewView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords, fullDate } from '@north-pebble/core/time';
-import { allSteps, type Definition, figureWords } from '@north-pebble/core/workflow';
+import { allSteps, currencyOf, type Definition, figureReason, figureWords } from '@north-pebble/core/workflow';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
@@ -43,8 +43,12 @@ function Figures({ preview, definition }: { preview: PreviewView | undefined; de
     const value = preview?.figures[figure.id];
     const known = value !== null && value !== undefined;
     return (
-      <Note key={figure.id} tone="now" title={known ? `${figure.name}: ${figureWords(figure, value)}` : figure.name}>
-        {known ? `worked out as ${figure.formula}` : 'Worked out as soon as there is enough to work it out from.'}
+      <Note
+        key={figure.id}
+        tone="now"
+        title={known ? `${figure.name}: ${figureWords(figure, value, currencyOf(definition))}` : figure.name}
+      >
+        {known ? figureReason(definition, figure) : 'Worked out as soon as there is enough to work it out from.'}
       </Note>
     );
   });
@@ -81,7 +85,8 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
           tone={leave.balance.fits ? 'now' : 'stop'}
           title={`Balance ${amountWords(leave.balance.now)} → ${amountWords(leave.balance.after)}`}
         >
-          {leave.balance.held > 0 && `${amountOfUnit(leave.balance.held, leave.balance.unit)} held by other requests. `}
+          {leave.balance.held > 0 &&
+            `${amountOfUnit(leave.balance.held, leave.balance.unit)} asked for in other requests. `}
           {leave.balance.unit === 'hours' && `It takes ${amountOfUnit(leave.balance.amount, 'hours')}. `}
           {leave.balance.lowest.balance < leave.balance.after &&
             `At the lowest ${amountOfUnit(leave.balance.lowest.balance, leave.balance.unit)} on ${fullDate(leave.balance.lowest.on)}. `}

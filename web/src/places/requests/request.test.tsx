@@ -28,14 +28,14 @@ const line = (text: string, change: Partial<TrailLine> = {}): TrailLine => ({
 });
 const tom = { by: person('tom'), who: 'Tom Lund' };
 const trail = [
-  line('gave step 3 to Tom Lund', { why: ['line manager of Ina Okell'] }),
+  line('assigned step 3 to Tom Lund', { why: ['line manager of Ina Okell'] }),
   line('answered “Send back” at step 3', { ...tom, note: 'Be back on Friday.' }),
   line('changed it and sent it again', {
     by: person('ina'),
     who: 'Ina Okell',
     changes: [{ label: 'Dates', before: 'a', after: 'b' }],
   }),
-  line('gave step 3 to Tom Lund'),
+  line('assigned step 3 to Tom Lund'),
   line('answered “Approve” at step 3', tom),
 ];
 const show = (at: string) =>

@@ -298,7 +298,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
               change({ checks: rest.length > 0 ? rest : undefined });
             }}
           >
-            Take out
+            Remove
           </Button>
         </Box>
       ))}

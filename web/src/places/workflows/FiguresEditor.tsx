@@ -8,6 +8,7 @@ import Typography from '@mui/material/Typography';
 import { idFrom } from '@north-pebble/core/form';
 import { builtIns, compile, houseFunctions } from '@north-pebble/core/formula';
 import {
+  currencyOf,
   type Definition,
   type Figure,
   figureWords,
@@ -109,9 +110,9 @@ function FigureRow({
         <Typography variant="body2">
           {value === undefined
             ? 'No test case yet: rehearse once, and its values stand here.'
-            : `In the test case: ${figureWords(figure, value)}`}
+            : `In the test case: ${figureWords(figure, value, currencyOf(definition))}`}
           {value !== undefined && compiled.ok && (
-            <Why about={figureWords(figure, value)}>
+            <Why about={figureWords(figure, value, currencyOf(definition))}>
               <Typography variant="body2">{figure.formula}</Typography>
               {compiled.formula.uses.map(used => (
                 <Typography key={used} variant="body2">
@@ -143,7 +144,7 @@ function FigureRow({
               )
             }
           >
-            Take out
+            Remove
           </Button>
         )}
       </Box>

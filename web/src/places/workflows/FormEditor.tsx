@@ -350,7 +350,7 @@ export function FormEditor({
                           )
                         }
                       >
-                        Dissolve
+                        Remove the heading, keep its fields
                       </Button>
                     )}
                   </Box>

@@ -178,7 +178,7 @@ export function LineMenu({ line, onAction }: { line: Line; onAction: (action: Li
           {!isAsk && <MenuItem onClick={act('copy')}>Copy</MenuItem>}
           {!isAsk && <MenuItem onClick={act('cut')}>Cut</MenuItem>}
           <MenuItem onClick={act('paste')}>Paste below</MenuItem>
-          {!isAsk && <MenuItem onClick={act('remove')}>Take out</MenuItem>}
+          {!isAsk && <MenuItem onClick={act('remove')}>Remove</MenuItem>}
         </Menu>
       )}
     </>

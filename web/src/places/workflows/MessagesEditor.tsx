@@ -391,7 +391,7 @@ function Closings({ definition, readOnly, onChange }: Pick<Props, 'definition' |
                 )
               }
             >
-              Take out
+              Remove
             </Button>
           )}
         </Box>

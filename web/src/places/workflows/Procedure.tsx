@@ -106,7 +106,7 @@ function RemoveRow({ row, onRemove }: { row: Row; onRemove: () => void }) {
       component="button"
       type="button"
       className="quiet"
-      aria-label={`Take out ${row.label || `row ${typeof at === 'number' ? at + 1 : ''}`}`}
+      aria-label={`Remove ${row.label || `row ${typeof at === 'number' ? at + 1 : ''}`}`}
       onClick={onRemove}
       sx={{ border: 0, background: 'none', color: 'text.secondary', cursor: 'pointer', font: 'inherit', px: 0.5 }}
     >

@@ -363,7 +363,7 @@ function Rehearsing(props: Props) {
           A week later
         </Button>
         <Button size="small" disabled={playing.steps < 2} onClick={playing.back}>
-          Take back
+          One step back
         </Button>
         <Button size="small" onClick={playing.stop}>
           Begin again

@@ -254,7 +254,7 @@ describe('rehearsing on the sheet', () => {
     await user.click(begin);
     expect(screen.getByRole('heading', { name: 'You are Tom Lund, step 3' })).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'A day later' }));
-    await user.click(screen.getByRole('button', { name: 'Take back' }));
+    await user.click(screen.getByRole('button', { name: 'One step back' }));
     await user.click(screen.getByRole('button', { name: 'Approve' }));
     expect(screen.getByRole('status').textContent).toContain('It ends: Approved');
     expect(screen.getByText('Approved: 4½ days')).toBeTruthy();

@@ -138,7 +138,7 @@ export function ValueFields({
           />
           <IconButton
             size="small"
-            aria-label={`Take out ${value.name}`}
+            aria-label={`Remove ${value.name}`}
             onClick={() => onChange(values.filter((_, n) => n !== i))}
           >
             <CloseOutlined fontSize="inherit" />

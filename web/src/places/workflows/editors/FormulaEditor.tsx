@@ -102,7 +102,7 @@ export function ConditionPicker({
             )}
             <IconButton
               size="small"
-              aria-label={`Take out ${part.name}`}
+              aria-label={`Remove ${part.name}`}
               onClick={() => onChange(parts.filter((_, n) => n !== i))}
             >
               <CloseOutlined fontSize="inherit" />

@@ -149,7 +149,7 @@ describe('phrases of every kind', () => {
   test('a condition picked together, and one that is said in words', async () => {
     const { user, changed } = open(edit('formula'));
     await user.click(screen.getByRole('button', { name: 'Pick it together' }));
-    await user.click(screen.getByRole('button', { name: 'Take out Others away' }));
+    await user.click(screen.getByRole('button', { name: 'Remove Others away' }));
     await user.click(change());
     expect(JSON.stringify(changed())).toContain('"condition":"Days <= 2"');
     cleanup();

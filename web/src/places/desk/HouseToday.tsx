@@ -1,0 +1,77 @@
+/** The first screen of HR operations: what needs a hand in the house today, and what comes by itself. */
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import { civilDateAt, momentWords } from '@north-pebble/core/time';
+import { useQuery } from '@tanstack/react-query';
+import { Link as RouterLink } from 'react-router';
+import { comingQuery, stuckQuery } from '../../api/queries.ts';
+import { useHere, useYear } from '../../parts/session.ts';
+
+const few = 4;
+
+const times = (n: number, one: string, many: string): string => `${n} ${n === 1 ? one : many}`;
+
+export function HouseToday() {
+  const { self, now } = useHere();
+  const year = useYear();
+  const stuck = useQuery(stuckQuery);
+  const coming = useQuery(comingQuery);
+  const today = civilDateAt(now, self.zone);
+  const limits = coming.data?.days.find(day => day.day === today)?.limits ?? 0;
+  const rows = stuck.data ?? [];
+  const next = (coming.data?.next ?? []).filter(one => one.what === 'limit').slice(0, few);
+  return (
+    <Box
+      component="section"
+      aria-label="The house today"
+      sx={{ mt: 3, pt: 2, borderTop: '1px solid', borderColor: 'divider' }}
+    >
+      <Typography variant="overline" component="h2" color="textSecondary">
+        The house today
+      </Typography>
+      <Typography sx={{ mb: 1 }}>
+        {stuck.data === undefined ? (
+          'Looking …'
+        ) : rows.length === 0 ? (
+          'No request needs a hand.'
+        ) : (
+          <>
+            <Link component={RouterLink} to="/stuck">
+              {times(rows.length, 'request needs a hand', 'requests need a hand')}
+            </Link>
+            .
+          </>
+        )}
+        {limits > 0 && ` ${times(limits, 'limit passes', 'limits pass')} today.`}
+      </Typography>
+      {rows.slice(0, few).map(row => (
+        <Box key={`${row.cause}-${row.request}-${row.outbox ?? row.timer ?? row.task ?? row.step}`} sx={{ mb: 0.75 }}>
+          <Link component={RouterLink} to={`/requests/${row.request}`}>
+            {row.askerName}: {row.title}
+          </Link>
+          <Typography variant="body2" color="textSecondary">
+            {row.words}
+          </Typography>
+        </Box>
+      ))}
+      {next.length > 0 && (
+        <>
+          <Typography variant="overline" component="h3" color="textSecondary" sx={{ display: 'block', mt: 1.5 }}>
+            Limits that pass next
+          </Typography>
+          {next.map(one => (
+            <Box key={`${one.request}-${one.at}-${one.holderName}`} sx={{ mb: 0.75 }}>
+              <Link component={RouterLink} to={`/requests/${one.request}`}>
+                {one.askerName}: {one.title}
+              </Link>
+              <Typography variant="body2" color="textSecondary">
+                {momentWords(one.at, self.zone, year)}, with {one.holderName}: {one.words}
+              </Typography>
+            </Box>
+          ))}
+        </>
+      )}
+    </Box>
+  );
+}
