@@ -5,25 +5,49 @@ import Typography from '@mui/material/Typography';
 import { type ReactNode, useEffect } from 'react';
 import { FailureNote } from './Notes.tsx';
 
+/** How high the bar is that stays on top. */
+export const barHeight = 48;
+
 export function Page({
   title,
   sub,
   actions,
   children,
   wide = false,
+  stays = false,
 }: {
   title: string;
   sub?: ReactNode;
   actions?: ReactNode;
   children: ReactNode;
   wide?: boolean;
+  /** The heading and what can be done stay in sight while a long page scrolls. */
+  stays?: boolean;
 }) {
   useEffect(() => {
     document.title = `${title} · North Pebble`;
   }, [title]);
   return (
     <Box component="main" sx={{ px: { xs: 2, sm: 3.5 }, pt: 2, pb: 6, maxWidth: wide ? 'none' : 1180 }}>
-      <Box sx={{ display: 'flex', alignItems: 'flex-end', gap: 2, flexWrap: 'wrap', mb: 2 }}>
+      <Box
+        sx={{
+          display: 'flex',
+          alignItems: 'flex-end',
+          gap: 2,
+          flexWrap: 'wrap',
+          mb: 2,
+          ...(stays && {
+            position: { md: 'sticky' },
+            top: { md: barHeight },
+            zIndex: 3,
+            bgcolor: 'background.default',
+            py: 1,
+            mt: -1,
+            borderBottom: '1px solid',
+            borderColor: 'divider',
+          }),
+        }}
+      >
         <Box sx={{ flex: 1, minWidth: 240 }}>
           <Typography variant="h1">{title}</Typography>
           {sub && (

@@ -3,20 +3,9 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { aloud, type Definition, procedure } from '@north-pebble/core/workflow';
-import { linkHorizontal } from 'd3-shape';
 import { dequal } from 'dequal';
 import { memo, useDeferredValue, useMemo, useState } from 'react';
-import { fitted, type Link, layoutStones, type Stone } from './layout.ts';
-
-const curve = linkHorizontal<Link, [number, number]>()
-  .source(l => l.from)
-  .target(l => l.to);
-
-/** Up from the pill, over, and down to where it goes on again. */
-function loop({ from, to }: Link): string {
-  const height = 18;
-  return `M${from[0]} ${from[1]}C${from[0]} ${height - 12} ${from[0] - 30} ${height} ${(from[0] + to[0]) / 2} ${height}S${to[0]} ${height - 4} ${to[0]} ${to[1]}`;
-}
+import { layoutStones, type Stone } from './layout.ts';
 
 const ink = 'var(--mui-palette-text-primary)';
 const quiet = 'var(--mui-palette-text-secondary)';
@@ -89,7 +78,7 @@ const StoneMark = memo(function StoneMark({
       </text>
       {pill && (
         <text x={stone.x + 30} y={stone.y + 4.5} fill="var(--mui-palette-primary-contrastText)">
-          {fitted(stone.label, stone.width)}
+          {stone.label}
         </text>
       )}
     </g>
@@ -165,7 +154,7 @@ export const Stones = memo(function Stones({
       >
         {layout.lanes.map(lane => (
           <g key={lane.label}>
-            <line x1={150} x2={layout.width} y1={lane.y} y2={lane.y} stroke="var(--mui-palette-divider)" />
+            <line x1={layout.left - 18} x2={layout.width} y1={lane.y} y2={lane.y} stroke="var(--mui-palette-divider)" />
             <text x={18} y={lane.y + 4.5} fill={quiet}>
               {lane.label}
             </text>
@@ -189,7 +178,7 @@ export const Stones = memo(function Stones({
         {layout.links.map(link => (
           <path
             key={link.key}
-            d={link.kind === 'rework' ? loop(link) : (curve(link) ?? '')}
+            d={link.path}
             fill="none"
             stroke={link.kind === 'rework' ? 'var(--mui-palette-secondary-main)' : ink}
             strokeWidth={link.kind === 'side' ? 1.4 : link.kind === 'lane' ? 1.6 : 2}

@@ -1,6 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
+import { starters } from '@north-pebble/core/starters';
 import type { Definition } from '@north-pebble/core/workflow';
-import { fitted, layoutStones } from './layout.ts';
+import { layoutStones } from './layout.ts';
+import { crossings } from './route.ts';
 
 const decide = (id: string, levels: number, days: number): Definition['steps'][number] => ({
   verb: 'Decide',
@@ -117,14 +119,26 @@ describe('stones', () => {
     for (const { y } of stones) expect(y).toBeLessThan(height);
   });
 
-  test('marks of time keep apart, and words are cut to the length of their stone', () => {
+  test('marks of time keep apart, and every stone is as long as its words', () => {
     const many = {
       ...definition,
       steps: [definition.steps[0], ...Array.from({ length: 40 }, (_, i) => decide(`d${i}`, 1, 1)), definition.steps[3]],
     };
     const { ticks } = layoutStones(many, undefined);
     for (let i = 2; i < ticks.length; i++) expect(ticks[i].x - ticks[i - 1].x).toBeGreaterThanOrEqual(96);
-    expect(fitted('decides within two working days', 150)).toBe('decides within t…');
-    expect(fitted('asks', 150)).toBe('asks');
+    // Every pill is as long as its words.
+    for (const stone of layoutStones(many, undefined).stones)
+      if (stone.width > 0) expect(stone.width).toBeGreaterThan(stone.label.length * 6.7 + 34);
   });
+});
+
+test('no line of a starter runs through a stone that it does not belong to, and every name stands whole', () => {
+  for (const starter of starters) {
+    const { stones, links, lanes } = layoutStones(starter.definition, undefined);
+    expect([starter.definition.name, links.filter(link => crossings(link, stones) > 0).map(link => link.key)]).toEqual([
+      starter.definition.name,
+      [],
+    ]);
+    expect(lanes.filter(lane => lane.label.includes('…'))).toEqual([]);
+  }
 });

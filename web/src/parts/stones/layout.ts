@@ -1,4 +1,5 @@
 /** Where the stones lie: lanes by holder, working time to the right, rework loops above. Drawn from the definition alone. */
+
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import {
   type Definition,
@@ -11,6 +12,7 @@ import {
   untilWords,
   waysFrom,
 } from '@north-pebble/core/workflow';
+import { routed } from './route.ts';
 
 export type Stone = {
   step: string;
@@ -29,12 +31,16 @@ export type Link = {
   from: [number, number];
   to: [number, number];
   step: string;
+  /** Its line, led around the stones that it does not belong to. */
+  path: string;
 };
 export type Lane = { label: string; y: number };
 export type Tick = { x: number; label: string };
 export type Layout = {
   width: number;
   height: number;
+  /** Where the lanes begin, beside their names. */
+  left: number;
   lanes: Lane[];
   stones: Stone[];
   ends: End[];
@@ -45,7 +51,7 @@ export type Layout = {
 const laneGap = 42;
 const rowGap = 34;
 const top = 44;
-const left = 168;
+const narrowest = 168;
 const between = 62;
 const perDay = 96;
 const shortest = 150;
@@ -65,19 +71,19 @@ const short = (words: string): string => {
     .replace(/^the first manager above the asker with a (.*) of at least (.*)/, 'manager with $1')
     .replace(/^the asker’s /, '')
     .replace(/^the /, '');
-  const held = plain.charAt(0).toUpperCase() + plain.slice(1);
-  return held.length > 22 ? `${held.slice(0, 21)}…` : held;
+  const said = plain.charAt(0).toUpperCase() + plain.slice(1);
+  return said.length > 60 ? `${said.slice(0, 59)}…` : said;
 };
 
-/** The words on a stone, cut to its length. */
-export const fitted = (label: string, width: number): string => {
-  const most = Math.floor((width - 34) / letter);
-  return label.length > most ? `${label.slice(0, Math.max(1, most - 1))}…` : label;
-};
+/** A pill says how long it is in few words: days are working days everywhere on a sheet. */
+const shortLimit = (within: LimitTime, definition: Definition): string =>
+  'workingDays' in within
+    ? `within ${within.workingDays} ${within.workingDays === 1 ? 'day' : 'days'}`
+    : limitTimeWords(within, definition);
 
 function personLabel(step: StepOf<'Decide'> | StepOf<'Do'>, definition: Definition): string {
   if (step.verb === 'Do') return step.task;
-  const limit = step.limit ? `, ${limitTimeWords(step.limit.within, definition)}` : '';
+  const limit = step.limit ? ` ${shortLimit(step.limit.within, definition)}` : '';
   return step.when ? `decides when ${step.when}` : `decides${limit}`;
 }
 
@@ -131,6 +137,7 @@ export function layoutStones(definition: Definition, index: DirectoryIndex | und
   }
   laneNames.push(house);
   const rows = new Map(laneNames.map(name => [name, new Rows()]));
+  const left = Math.max(narrowest, ...laneNames.map(name => name.length * letter + 40));
 
   // Each step begins to the right of every step before it that can lead to it.
   const begins = new Map<string, number>();
@@ -147,7 +154,8 @@ export function layoutStones(definition: Definition, index: DirectoryIndex | und
             ? untilWords({ definition, index }, step.until, 'shown')
             : houseLabel[step.verb];
     const days = (step.verb === 'Decide' || step.verb === 'Do') && step.limit ? daysOf(step.limit.within) : 1;
-    const width = isPerson ? Math.max(shortest, Math.min(days, 10) * perDay) : 0;
+    // Long enough for its words, and as long as it may take.
+    const width = isPerson ? Math.max(shortest, Math.min(days, 10) * perDay, label.length * letter + 48) : 0;
     const x = Math.max(left, begins.get(step.id) ?? left + (i > 0 ? between : 0));
     for (const way of waysFrom(definition, step)) {
       if (way.to !== 'step' || way.kind === 'rework' || (order.get(way.step) ?? 0) <= i) continue;
@@ -181,6 +189,7 @@ export function layoutStones(definition: Definition, index: DirectoryIndex | und
   return {
     width: right + longest,
     height,
+    left,
     lanes,
     stones,
     ends,
@@ -190,7 +199,7 @@ export function layoutStones(definition: Definition, index: DirectoryIndex | und
 }
 
 function connect(definition: Definition, stones: readonly Stone[], ends: readonly End[]): Link[] {
-  const links: Link[] = [];
+  const links: Omit<Link, 'path'>[] = [];
   const byStep = new Map(stones.map(s => [s.step, s]));
   const { all } = structure(definition);
   all.forEach(({ step }, i) => {
@@ -224,12 +233,12 @@ function connect(definition: Definition, stones: readonly Stone[], ends: readonl
       links.push({ key, kind, from: way.kind === 'skip' ? [stone.x - 12, stone.y] : from, to, step: step.id });
     });
   });
-  return links;
+  return links.map(link => ({ ...link, path: routed(link, stones, byStep.get(link.step)) }));
 }
 
 /** Working time along the steps one after another; marks that would lie on one another are left out. */
 function ticksOf(definition: Definition, stones: readonly Stone[]): Tick[] {
-  const ticks: Tick[] = [{ x: stones[0]?.x ?? left, label: 'asked' }];
+  const ticks: Tick[] = [{ x: stones[0]?.x ?? narrowest, label: 'asked' }];
   let days = 0;
   structure(definition).all.forEach(({ step, depth }, i) => {
     if ((step.verb !== 'Decide' && step.verb !== 'Do') || !step.limit || depth > 0) return;

@@ -1,4 +1,6 @@
 /** The sheet: stones on top, sections on the left, what is written in the middle, the margin on the right. */
+import ExpandLess from '@mui/icons-material/ExpandLess';
+import ExpandMore from '@mui/icons-material/ExpandMore';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
@@ -10,6 +12,7 @@ import { type CivilDate, civilDateAt, isCivilDate, momentWords, yearOf } from '@
 import {
   type Definition,
   evaluateFigures,
+  type Finding,
   insertionNames,
   insertions,
   stopsPublishing,
@@ -33,7 +36,7 @@ import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { directoryQuery, draftMarkQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
-import { Loaded, Page } from '../../parts/Page.tsx';
+import { barHeight, Loaded, Page } from '../../parts/Page.tsx';
 import { Sure } from '../../parts/Sure.tsx';
 import { useHere } from '../../parts/session.ts';
 import { Stones } from '../../parts/stones/Stones.tsx';
@@ -86,7 +89,15 @@ const Contents = memo(function Contents({
     <Box
       component="nav"
       aria-label="Sections"
-      sx={{ display: { xs: 'flex', md: 'block' }, gap: 1, pt: { md: 1.5 }, overflowX: 'auto' }}
+      sx={{
+        display: { xs: 'flex', md: 'block' },
+        gap: 1,
+        pt: { md: 1.5 },
+        overflowX: 'auto',
+        position: { md: 'sticky' },
+        top: { md: barHeight + 76 },
+        alignSelf: 'start',
+      }}
     >
       {sections.map(name => (
         <Box
@@ -136,6 +147,67 @@ function testCase(
     words: { ...blank, ...words },
     who: context.index.person(rehearsal.asker)?.name ?? null,
   };
+}
+
+/** How many findings there are, beside Publish, wherever the page is; a click shows the first of them. */
+function FindingsMark({ found }: { found: readonly Finding[] | null }) {
+  if (!found || found.length === 0) return null;
+  const stops = found.filter(f => f.level === 'stops').length;
+  return (
+    <Button
+      size="small"
+      color={stops > 0 ? 'error' : 'primary'}
+      onClick={() =>
+        document.querySelector('aside[aria-label="Margin"] [data-note]')?.scrollIntoView({ block: 'center' })
+      }
+    >
+      {stops > 0
+        ? `${stops} ${stops === 1 ? 'finding stops' : 'findings stop'} it`
+        : `${found.length} ${found.length === 1 ? 'finding' : 'findings'}`}
+    </Button>
+  );
+}
+
+/** The drawing, folded to one line that opens. */
+function Fold({
+  open,
+  onOpen,
+  words,
+  children,
+}: {
+  open: boolean;
+  onOpen: (open: boolean) => void;
+  words: string;
+  children: ReactNode;
+}) {
+  return (
+    <Box>
+      <Button
+        size="small"
+        variant="text"
+        aria-expanded={open}
+        onClick={() => onOpen(!open)}
+        startIcon={open ? <ExpandLess /> : <ExpandMore />}
+        sx={{ mb: open ? 0.5 : 0, color: 'text.secondary' }}
+      >
+        {open ? 'Fold the path' : `The path: ${words}`}
+      </Button>
+      {open && children}
+    </Box>
+  );
+}
+
+/** Whether this reader likes the drawing open, kept in the browser; at first it is where the steps are. */
+function useDrawn(section: Section): [boolean, (open: boolean) => void] {
+  const [chosen, setChosen] = useState(() => localStorage.getItem('path drawn'));
+  const open = chosen === null ? section === 'Steps' : chosen === 'yes';
+  return [
+    open,
+    next => {
+      localStorage.setItem('path drawn', next ? 'yes' : 'no');
+      setChosen(next ? 'yes' : 'no');
+    },
+  ];
 }
 
 type SheetProps = {
@@ -202,6 +274,7 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   const [publishing, setPublishing] = useState(false);
   const [said, setSaid] = useState<string | null>(null);
   const section = sections.find(s => s === search.get('section')) ?? 'Steps';
+  const [drawn, setDrawn] = useDrawn(section);
   const selected = search.get('step');
   const set = useCallback(
     (changes: Record<string, string | null>) =>
@@ -315,6 +388,7 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
       <Page
         title={definition.name}
         wide
+        stays
         sub={
           <span role="status">
             {saveWords(draft.state, self.zone)}
@@ -325,7 +399,8 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
         }
         actions={
           !readOnly && (
-            <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+            <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center' }}>
+              <FindingsMark found={found?.findings ?? null} />
               <Button onClick={undo} disabled={!draft.mayUndo}>
                 Undo
               </Button>
@@ -362,7 +437,13 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
             New requests begin on it; open ones finish on their own version.
           </Note>
         )}
-        <Stones definition={definition} index={directory.data} selected={selected} onSelect={selectStone} />
+        <Fold
+          open={drawn}
+          onOpen={setDrawn}
+          words={`${definition.steps.length} steps, ${definition.closings.map(c => c.name).join(' or ')} at the end`}
+        >
+          <Stones definition={definition} index={directory.data} selected={selected} onSelect={selectStone} />
+        </Fold>
         <Box
           sx={{
             display: 'grid',
