@@ -4,9 +4,9 @@ import { personAt } from './people.ts';
 
 test('moved forward, reminders are sent and limits pass to the manager above', async ({ browser }) => {
   const wren = await personAt(browser, 'Wren Castellane');
-  await wren.getByRole('button', { name: 'Mon 2 Feb 09:40' }).click();
+  await wren.getByRole('button', { name: 'Mon 2 Feb 2026 09:40' }).click();
   await wren.getByRole('menuitem', { name: 'Forward three days' }).click();
-  await expect(wren.getByRole('button', { name: 'Thu 5 Feb 09:40' })).toBeVisible();
+  await expect(wren.getByRole('button', { name: 'Thu 5 Feb 2026 09:40' })).toBeVisible();
   await wren.goto('/mailroom?to=tobias');
   await expect(wren.getByText(/^Reminder: /).first()).toBeVisible();
   const leif = await personAt(browser, 'Leif Auerbach');

@@ -8,6 +8,7 @@ import 'dayjs/locale/en-gb';
 import { memo, useCallback, useLayoutEffect, useReducer, useRef, useState } from 'react';
 
 const dayFormat = 'YYYY-MM-DD';
+const wholeDay = /^\d{2}\/\d{2}\/\d{4}$/;
 const readDay = (text: string): Dayjs => dayjs(text);
 const dayWords = (value: Dayjs): string => (value.year() > 1900 ? value.format(dayFormat) : '');
 /** On any day: only the clock counts. */
@@ -90,6 +91,13 @@ type Parts = Shared & { shown: Dayjs | null; change: (value: Dayjs | null) => vo
 const DayParts = memo(function DayParts(props: Parts & { start: string | undefined; autoFocus: boolean }) {
   const { label, shown, change, disabled, fault, help, start, autoFocus } = props;
   useDrawnThrough();
+  const field = useRef<HTMLDivElement>(null);
+  const [noDay, setNoDay] = useState<string | null>(null);
+  // A day that is typed to its end and is none, as 29/02 of most years: said in words, not only with a red edge.
+  useLayoutEffect(() => {
+    const typed = shown && !shown.isValid() ? field.current?.querySelector('input')?.value : undefined;
+    setNoDay(typed && wholeDay.test(typed) ? `There is no ${typed}.` : null);
+  }, [shown]);
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <DatePicker
@@ -99,7 +107,15 @@ const DayParts = memo(function DayParts(props: Parts & { start: string | undefin
         autoFocus={autoFocus}
         {...(start ? { referenceDate: dayjs(start) } : {})}
         onChange={change}
-        slotProps={{ textField: { size: 'small', error: fault ?? false, fullWidth: true, helperText: help } }}
+        slotProps={{
+          textField: {
+            ref: field,
+            size: 'small',
+            error: (fault ?? false) || noDay !== null,
+            fullWidth: true,
+            helperText: noDay ?? help,
+          },
+        }}
       />
     </LocalizationProvider>
   );

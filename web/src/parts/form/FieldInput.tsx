@@ -173,6 +173,7 @@ function YesNo({ field, value, onChange, fault, closed, highlighted }: FieldProp
         aria-labelledby={id}
         value={value === true ? 'yes' : value === false ? 'no' : ''}
         onChange={(_, v) => onChange(v === 'yes')}
+        sx={{ mb: -1 }}
       >
         <FormControlLabel value="yes" control={<Radio />} label="yes" />
         <FormControlLabel value="no" control={<Radio />} label="no" />
@@ -187,7 +188,7 @@ function Several({ field, value, onChange, fault, closed, highlighted }: FieldPr
   return (
     <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
       <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2, mb: -1 }}>
         {field.options.map(option => (
           <FormControlLabel
             key={option}
@@ -254,9 +255,17 @@ function TableInput({ field, value, onChange, fault, closed, highlighted }: Fiel
           key={i}
           sx={{
             display: 'grid',
-            gridTemplateColumns: `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+            // On a narrow screen the cells of a row stand below one another, and the row is closed off with a line.
+            gridTemplateColumns: {
+              xs: 'minmax(0, 1fr) 36px',
+              sm: `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+            },
+            '& > *': { gridColumn: { xs: 1, sm: 'auto' } },
             gap: 1,
             mb: 1,
+            pb: { xs: 1.5, sm: 0 },
+            borderBottom: { xs: '1px solid', sm: 'none' },
+            borderColor: { xs: 'divider' },
           }}
         >
           {field.columns.map(column =>
@@ -289,6 +298,7 @@ function TableInput({ field, value, onChange, fault, closed, highlighted }: Fiel
             aria-label={`Remove row ${i + 1}`}
             disabled={closed}
             onClick={() => onChange(rows.filter((_, n) => n !== i))}
+            sx={{ gridColumn: { xs: '2 !important', sm: 'auto !important' }, gridRow: { xs: 1, sm: 'auto' } }}
           >
             <CloseOutlined fontSize="small" />
           </IconButton>

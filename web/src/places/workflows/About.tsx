@@ -1,4 +1,5 @@
 /** What a workflow is about: name, area, purpose, tags, and who may ask. */
+
 import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
@@ -19,6 +20,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { dequal } from 'dequal';
 import { memo, useCallback, useDeferredValue, useRef } from 'react';
+import { DayField } from '../../parts/DayField.tsx';
 import { ByMail } from './ByMail.tsx';
 
 type Props = {
@@ -137,21 +139,17 @@ const Asking = memo(
           ))}
         </Box>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
-          <TextField
-            type="date"
+          <DayField
             label="From"
-            value={opening.from ?? ''}
+            date={opening.from ?? ''}
             disabled={readOnly}
-            onChange={event => open({ from: (event.target.value || undefined) as Opening['from'] })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            onDate={day => open({ from: (day || undefined) as Opening['from'] })}
           />
-          <TextField
-            type="date"
+          <DayField
             label="Until"
-            value={opening.to ?? ''}
+            date={opening.to ?? ''}
             disabled={readOnly}
-            onChange={event => open({ to: (event.target.value || undefined) as Opening['to'] })}
-            slotProps={{ inputLabel: { shrink: true } }}
+            onDate={day => open({ to: (day || undefined) as Opening['to'] })}
           />
         </Box>
         <FormControlLabel

@@ -1,8 +1,8 @@
 /** A dotted phrase of a sentence: Enter or a click opens what it can be instead. */
 import Box from '@mui/material/Box';
-import Popover from '@mui/material/Popover';
+import Popover, { type PopoverActions } from '@mui/material/Popover';
 import type { Edit, Phrase } from '@north-pebble/core/workflow';
-import { useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { PhraseEditor } from './editors/PhraseEditor.tsx';
 import { useSheet } from './editors/shared.tsx';
 
@@ -43,6 +43,16 @@ function OpenPhrase({ edit, onClose }: { edit: Edit; onClose: () => void }) {
 
 export function PhraseButton({ phrase, readOnly, stopped }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const place = useRef<PopoverActions>(null);
+  // What grows while it is open is placed anew, so that it never runs out of the window.
+  const watch = useRef<ResizeObserver | null>(null);
+  const onPaper = useCallback((paper: HTMLDivElement | null) => {
+    watch.current?.disconnect();
+    watch.current = null;
+    if (!paper) return;
+    watch.current = new ResizeObserver(() => place.current?.updatePosition());
+    watch.current.observe(paper);
+  }, []);
   const { edit } = phrase;
   if (!edit || readOnly) return <span>{phrase.text}</span>;
   return (
@@ -73,11 +83,13 @@ export function PhraseButton({ phrase, readOnly, stopped }: Props) {
       {anchor && (
         <Popover
           open
+          action={place}
           anchorEl={anchor}
           onClose={() => setAnchor(null)}
           anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
           slotProps={{
             paper: {
+              ref: onPaper,
               role: 'dialog',
               'aria-label': `Change ${what[edit.kind]}`,
               sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },

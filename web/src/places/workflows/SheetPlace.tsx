@@ -1,10 +1,10 @@
 /** The sheet: stones on top, sections on the left, what is written in the middle, the margin on the right. */
+
 import ExpandLess from '@mui/icons-material/ExpandLess';
 import ExpandMore from '@mui/icons-material/ExpandMore';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SheetView } from '@north-pebble/contract';
 import { contextOf, type Rehearsal } from '@north-pebble/core/proof';
@@ -35,6 +35,7 @@ import {
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { directoryQuery, draftMarkQuery, queryClient, sheetQuery, surroundingsQuery } from '../../api/queries.ts';
+import { DayField } from '../../parts/DayField.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { barHeight, Loaded, Page } from '../../parts/Page.tsx';
 import { Sure } from '../../parts/Sure.tsx';
@@ -531,15 +532,9 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
                 Findings {found === null ? '' : found.findings.length}
               </Typography>
               {designs && (
-                <TextField
-                  type="date"
-                  size="small"
-                  variant="standard"
-                  label="Try people also on"
-                  value={other ?? ''}
-                  onChange={event => set({ day: event.target.value || null })}
-                  slotProps={{ inputLabel: { shrink: true } }}
-                />
+                <Box sx={{ width: 180 }}>
+                  <DayField label="Try people also on" date={other ?? ''} onDate={day => set({ day: day || null })} />
+                </Box>
               )}
             </Box>
             <Margin notes={notes} levelled={section === 'Steps'} />
