@@ -10,6 +10,8 @@ export type DeskItem = {
   workflow: string;
   workflowName: string;
   again: boolean;
+  /** What was approved is asked to be changed or cancelled. */
+  afterwards: 'change' | 'cancel' | null;
   asker: PersonId;
   askerName: string;
   /** `4½ days of annual leave`. */

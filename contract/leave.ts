@@ -30,6 +30,8 @@ export type PlannerView = {
   from: CivilDate;
   to: CivilDate;
   today: CivilDate;
+  /** Places and departments that the reader may look at as a whole; none for whoever sees their own teams only. */
+  groups: { id: string; name: string; kind: 'place' | 'department' }[];
   teams: {
     name: string;
     people: {

@@ -3,7 +3,8 @@ import { type MailChoice, PersonId } from '@north-pebble/core/people';
 import { type CivilDate, NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
-export type FoundPerson = { id: PersonId; name: string; what: string };
+/** `what` is the post, with department and place where others have the same; `balance` says whether the reader may see it. */
+export type FoundPerson = { id: PersonId; name: string; what: string; balance: boolean };
 export type FoundPeople = { people: FoundPerson[]; roles: string[] };
 
 export const SetCover = z

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { readBpmn, workflowJsonSchema, writeBpmn } from '../formats/index.ts';
 import { findings, inOneSentence, readDefinition, readProcedure, writeProcedure } from '../workflow/index.ts';
-import { blank, starters } from './index.ts';
+import { blank, otherWordsOf, starters } from './index.ts';
 
 describe.each(starters)('the starter $id', ({ definition }) => {
   test('has no findings of its own', () => {
@@ -39,4 +39,29 @@ test('a workflow from nothing has nothing that stops it but what is missing', ()
     'The asker is not told of “Declined”',
   ]);
   expect(JSON.stringify(workflowJsonSchema())).toContain('formatVersion');
+});
+
+test.each([
+  ['holiday', 'Leave'],
+  ['vacation', 'Leave'],
+  ['overtime', 'Compensation time'],
+  ['ill', 'Sick leave'],
+  ['training', 'Study leave'],
+  ['part time', 'Change of hours'],
+  ['expenses', 'Crossing and lodging'],
+  ['hire', 'New colleague'],
+  ['onboarding', 'New colleague'],
+  ['resign', 'Leaver'],
+  ['password', 'Console access'],
+  ['folder', 'Shared space'],
+  ['headcount', 'New post'],
+  ['laptop', 'Equipment'],
+  ['bank details', 'Change of name'],
+])('the trade’s word “%s” finds %s', (word, name) => {
+  const found = starters.filter(one => otherWordsOf(one).includes(word)).map(one => one.definition.name);
+  expect(found).toContain(name);
+});
+
+test('every starter has other words', () => {
+  expect(starters.filter(one => otherWordsOf(one) === '').map(one => one.definition.name)).toEqual([]);
 });

@@ -162,6 +162,14 @@ export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex): boole
 export const mustSetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): void =>
   must(maySetCoverFor(caller, person, index, day), 'Cover for somebody else is set by HR operations.');
 
+/** Whose days the reader may see besides those of their own teams. */
+export const mayPlan = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean =>
+  caller.rights.length > 0 || looksAfter(index, caller.id, person, day);
+
+/** Whether there is a place or department to look at as a whole. */
+export const mayPlanForSome = (caller: Caller, index: DirectoryIndex): boolean =>
+  caller.rights.length > 0 || looksAfterSome(index, caller.id);
+
 /** Only designers and administrators help a stuck request on. */
 export const mayTryAgain = (caller: Caller): boolean =>
   caller.rights.includes('designer') || caller.rights.includes('administrator');

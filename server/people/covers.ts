@@ -1,12 +1,13 @@
 /** Cover: who stands in for whom, set by people themselves, or by HR operations for somebody who is ill. */
+
 import { randomUUID } from 'node:crypto';
-import type { CoverRow, CoversView, SetCover } from '@north-pebble/contract';
+import type { CoverRow, CoversView, FoundPeople, SetCover } from '@north-pebble/contract';
 import { awayOf } from '@north-pebble/core/leave';
 import { type Cover, type DirectoryIndex, isEmployed, type PersonId } from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, rangeWords, yearOf } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
+import { maySeeBalance, maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, raiseDirectoryVersion } from '../house.ts';
 import { type Caller, notFound, refusedField } from '../http/index.ts';
@@ -134,7 +135,7 @@ export async function endCover(house: House, caller: Caller, person: PersonId, f
 const mostFound = 20;
 
 /** People who work here, by any part of their name, and the roles that somebody holds. */
-export async function findPeople(house: House, words: string) {
+export async function findPeople(house: House, caller: Caller, words: string): Promise<FoundPeople> {
   const { index, now } = await house.moment(house.db);
   const today = civilDateAt(now, 'UTC');
   const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -144,7 +145,15 @@ export async function findPeople(house: House, words: string) {
     .map(p => {
       const holding = index.directory.holdings.find(h => h.person === p.id && h.main && (!h.to || h.to >= today));
       const post = holding && index.directory.posts.find(x => x.id === holding.post);
-      return { id: p.id, name: p.name, what: post?.title ?? '' };
+      // Posts of one title are told apart by where they are.
+      const same = post && index.directory.posts.some(x => x !== post && x.title === post.title);
+      const where = same ? [index.department(post.department)?.name, index.place(post.place)?.name] : [];
+      return {
+        id: p.id,
+        name: p.name,
+        what: [post?.title, ...where].filter(Boolean).join(', '),
+        balance: maySeeBalance(caller, p.id, index, today),
+      };
     });
   const roles = [...new Set(index.directory.roles.map(r => r.role))].filter(role =>
     parts.every(part => role.toLowerCase().includes(part)),

@@ -33,8 +33,8 @@ export function peopleRoutes(house: House): Router {
     response.json((await house.directory(house.db)).directory);
   });
   router.get('/people', async (request, response) => {
-    callerOf(request);
-    response.json(await findPeople(house, read(Find, request.query).words));
+    const caller = callerOf(request);
+    response.json(await findPeople(house, caller, read(Find, request.query).words));
   });
   router.get('/covers', async (request, response) => {
     const caller = callerOf(request);

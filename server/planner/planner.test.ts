@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { BalanceView, PlannerView } from '@north-pebble/contract';
+import type { BalanceView, FoundPeople, PlannerView } from '@north-pebble/contract';
 import { type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
@@ -31,5 +31,28 @@ describe('balances and planner', () => {
     expect((await ina.get('/planner?from=2026-02-15&to=2026-02-09')).status).toBe(400);
     expect((await ina.get('/planner?from=soon&to=later')).status).toBe(400);
     expect((await ina.get('/planner?from=2020-01-01&to=2026-01-01')).status).toBe(400);
+  });
+
+  test('a whole place or department is shown to those who look after it, and to nobody else', async () => {
+    const days = 'from=2026-02-09&to=2026-02-15';
+    const kay = await signedIn(small.base, 'kay');
+    const own = (await kay.get<PlannerView>(`/planner?${days}`)).body;
+    expect(own.groups.map(group => group.name)).toContain('Ovay Station');
+    const { body } = await kay.get<PlannerView>(`/planner?${days}&place=ovay`);
+    expect(body.teams.map(team => team.name)).toEqual(['Ovay Station']);
+    expect(body.teams[0].people.map(p => p.id)).toEqual(expect.arrayContaining(['ina', 'per', 'tom']));
+    expect((await kay.get(`/planner?${days}&department=observatory`)).status).toBe(200);
+    expect((await kay.get(`/planner?${days}&place=nowhere`)).status).toBe(404);
+    const ina = await signedIn(small.base, 'ina');
+    expect((await ina.get<PlannerView>(`/planner?${days}`)).body.groups).toEqual([]);
+    expect((await ina.get(`/planner?${days}&place=ovay`)).status).toBe(404);
+  });
+
+  test('people are found with where they are, and whether their balance may be seen', async () => {
+    const found = async (who: string) =>
+      (await (await signedIn(small.base, who)).get<FoundPeople>('/people?words=ina')).body.people;
+    expect(await found('ina')).toMatchObject([{ id: 'ina', what: expect.stringContaining('Tide observer, ') }]);
+    expect((await found('tom'))[0].balance).toBe(true);
+    expect((await found('sub'))[0].balance).toBe(false);
   });
 });

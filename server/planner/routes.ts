@@ -2,10 +2,13 @@
 import { type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
 import {
+  type DirectoryIndex,
   holdsOn,
+  isEmployed,
   mainPost,
   type Person,
   type PostId,
+  recordOn,
   reportsOf,
   reportsTo,
   workingTimeOf,
@@ -13,15 +16,40 @@ import {
 import { type CivilDate, fromDay, halfIndex, NearDate, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { z } from 'zod';
+import { mayPlan, mayPlanForSome } from '../access/index.ts';
 import type { House } from '../house.ts';
-import { type Caller, callerOf, ProblemError, read } from '../http/index.ts';
+import { type Caller, callerOf, notFound, ProblemError, read } from '../http/index.ts';
 import { loadEntries, loadTypes } from '../leave/store.ts';
 import { todayFor } from '../requests/context.ts';
 import { halfState } from './halves.ts';
 
-const Query = z.object({ from: NearDate, to: NearDate });
+const Query = z.object({
+  from: NearDate,
+  to: NearDate,
+  place: z.string().min(1).max(40).optional(),
+  department: z.string().min(1).max(40).optional(),
+});
+type Asked = z.infer<typeof Query>;
 
-async function planner(house: House, caller: Caller, from: CivilDate, to: CivilDate): Promise<PlannerView> {
+/** Everybody of a place or a department whom the reader looks after. */
+function wholeGroup(
+  index: DirectoryIndex,
+  caller: Caller,
+  asked: Pick<Asked, 'place' | 'department'>,
+  today: CivilDate,
+): { name: string; people: Person[] } {
+  const where = asked.place !== undefined ? index.place(asked.place) : index.department(asked.department ?? '');
+  if (!where) throw notFound();
+  const people = index.directory.people.filter(person => {
+    if (!isEmployed(person, today) || !mayPlan(caller, person.id, index, today)) return false;
+    const record = recordOn(person, today);
+    return asked.place !== undefined ? record?.place === asked.place : record?.department === asked.department;
+  });
+  return { name: where.name, people };
+}
+
+async function planner(house: House, caller: Caller, asked: Asked): Promise<PlannerView> {
+  const { from, to } = asked;
   const { db } = house;
   const first = toDay(from);
   const last = toDay(to);
@@ -32,7 +60,6 @@ async function planner(house: House, caller: Caller, from: CivilDate, to: CivilD
   const index = await house.directory(db);
   const today = todayFor(index, caller.id, await house.now(db));
   const types = await loadTypes(db);
-  const readsAll = caller.rights.length > 0;
 
   // The team that one is part of, then the teams of the posts that one holds.
   const leads = new Set<PostId>();
@@ -42,7 +69,11 @@ async function planner(house: House, caller: Caller, from: CivilDate, to: CivilD
   for (const holding of index.holdingsOfPerson(caller.id)) if (holdsOn(holding, today)) leads.add(holding.post);
 
   const groups: { name: string; people: Person[] }[] = [];
-  for (const lead of leads) {
+  const whole = asked.place !== undefined || asked.department !== undefined;
+  const looks = mayPlanForSome(caller, index);
+  if (whole && !looks) throw notFound();
+  if (whole) groups.push(wholeGroup(index, caller, asked, today));
+  for (const lead of whole ? [] : leads) {
     const people = reportsOf(index, lead, today);
     const post = index.post(lead);
     if (people.length > 0 && post) groups.push({ name: `Reports to ${post.title}`, people });
@@ -65,7 +96,7 @@ async function planner(house: House, caller: Caller, from: CivilDate, to: CivilD
         marks += am + pm;
       }
       // Why a colleague is away is theirs to tell; one's own leave is named.
-      const named = person.id === caller.id || readsAll;
+      const named = person.id === caller.id || mayPlan(caller, person.id, index, today);
       return {
         id: person.id,
         name: person.name,
@@ -83,15 +114,25 @@ async function planner(house: House, caller: Caller, from: CivilDate, to: CivilD
     });
     return { name, people: rows, here };
   });
-  return { from: fromDay(first), to: fromDay(last), today, teams };
+  return {
+    from: fromDay(first),
+    to: fromDay(last),
+    today,
+    teams,
+    groups: looks
+      ? [
+          ...index.directory.places.map(({ id, name }) => ({ id, name, kind: 'place' as const })),
+          ...index.directory.departments.map(({ id, name }) => ({ id, name, kind: 'department' as const })),
+        ]
+      : [],
+  };
 }
 
 export function plannerRoutes(house: House): Router {
   const router = Router();
   router.get('/planner', async (request, response) => {
     const caller = callerOf(request);
-    const { from, to } = read(Query, request.query);
-    response.json(await planner(house, caller, from, to));
+    response.json(await planner(house, caller, read(Query, request.query)));
   });
   return router;
 }

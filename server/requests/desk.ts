@@ -216,6 +216,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
     workflow: stored.workflow,
     workflowName: definition.name,
     again: kind === 'decide' && state.reworks > 0,
+    afterwards: state.approved?.what ?? null,
     asker,
     askerName: nameOf(index, asker),
     what: whatOf(definition, { ...stored, state }, id => types.find(type => type.id === id)?.name ?? id),

@@ -64,8 +64,12 @@ export const balanceQuery = (person: string) =>
     queryKey: ['balance', person],
     queryFn: () => call<BalanceView>(`/balances/${encodeURIComponent(person)}`),
   });
-export const plannerQuery = (from: string, to: string) =>
-  queryOptions({ queryKey: ['planner', from, to], queryFn: () => call<PlannerView>(`/planner?from=${from}&to=${to}`) });
+/** @param group a place or department as `place=ovay`, or one's own teams */
+export const plannerQuery = (from: string, to: string, group = '') =>
+  queryOptions({
+    queryKey: ['planner', from, to, group],
+    queryFn: () => call<PlannerView>(`/planner?from=${from}&to=${to}${group && `&${group}`}`),
+  });
 export const shelfQuery = queryOptions({
   queryKey: ['workflows'],
   queryFn: () => call<ShelfRow[]>('/workflows'),

@@ -2,10 +2,10 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { askableQuery, requestsQuery, shelfQuery } from '../api/queries.ts';
+import { askableQuery, peopleQuery, requestsQuery, shelfQuery } from '../api/queries.ts';
 import { placesFor } from './places.ts';
 import { useHere } from './session.ts';
 
@@ -16,14 +16,18 @@ const isComing = (query: { isFetching: boolean; isFetchedAfterMount: boolean }) 
   query.isFetching && !query.isFetchedAfterMount;
 
 /** Every way there is, and none until all of them are known: the first one must stay the first while one types. */
-function useWays(): { ways: Way[]; loading: boolean } {
+function useWays(words: string): { ways: Way[]; loading: boolean } {
   const here = useHere();
+  const asked = useDeferredValue(words.trim());
+  const people = useQuery({ ...peopleQuery(asked), enabled: asked.length > 1, placeholderData: keepPreviousData });
   const designs = here.self.rights.length > 0;
   const askable = useQuery(askableQuery);
   const requests = useQuery(requestsQuery);
   const shelf = useQuery({ ...shelfQuery, enabled: designs });
   const loading = isComing(askable) || isComing(requests) || isComing(shelf);
   if (loading) return { ways: [], loading };
+  const helps = here.self.rights.length > 0;
+  const found = asked.length > 1 ? (people.data?.people ?? []) : [];
   const ways = [
     ...(askable.data ?? []).map(row => ({
       group: 'Do',
@@ -37,6 +41,21 @@ function useWays(): { ways: Way[]; loading: boolean } {
       words: `${row.title} (${row.id})`,
       to: `/requests/${row.id}`,
     })),
+    ...found.flatMap(({ id, name, what, balance }) => {
+      const who = what ? `${name}, ${what}` : name;
+      return [
+        ...(balance ? [{ group: 'People', words: `Balance of ${who}`, to: `/balances?person=${id}` }] : []),
+        ...(helps
+          ? [
+              {
+                group: 'People',
+                words: `Requests of ${who}`,
+                to: `/requests?whose=all&words=${encodeURIComponent(name)}`,
+              },
+            ]
+          : []),
+      ];
+    }),
   ];
   return { ways, loading };
 }
@@ -49,7 +68,7 @@ type Props = {
 
 export function FindOrDoDialog({ takeAhead, onClose }: Props) {
   const [words, setWords] = useState('');
-  const { ways, loading } = useWays();
+  const { ways, loading } = useWays(words);
   const navigate = useNavigate();
   return (
     <Dialog

@@ -15,8 +15,8 @@ afterEach(() => {
 
 const found: FoundPeople = {
   people: [
-    { id: person('per'), name: 'Per Lauder', what: 'Tide observer' },
-    { id: person('kay'), name: 'Kay Voss', what: 'Keeper' },
+    { id: person('per'), name: 'Per Lauder', what: 'Tide observer', balance: false },
+    { id: person('kay'), name: 'Kay Voss', what: 'Keeper', balance: false },
   ],
   roles: ['HR partner'],
 };

@@ -190,6 +190,7 @@ export const deskItem = (change: Partial<DeskItem> = {}): DeskItem => ({
   workflow: 'annual',
   workflowName: 'Annual leave',
   again: false,
+  afterwards: null,
   asker: person('ina'),
   askerName: 'Ina Okell',
   what: '4½ days of annual leave',

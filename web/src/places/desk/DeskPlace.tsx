@@ -7,7 +7,7 @@ import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
 import type { DeskItem, DeskView } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -97,6 +97,9 @@ const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
   return next;
 };
 
+/** Below this width the request stands under the list. */
+const narrow = 900;
+
 type Failed = { decision: Decision; fault: unknown };
 
 function Desk({ desk }: { desk: DeskView }) {
@@ -127,8 +130,16 @@ function Desk({ desk }: { desk: DeskView }) {
     show(id);
     setSearch(before => withItem(before, id), { replace: true });
     // On a narrow screen the request stands below the list.
-    if (window.innerWidth < 900) setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
+    if (window.innerWidth < narrow) setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
   };
+
+  // A link from a mail, opened on a narrow screen, leads to the request and not to the list above it.
+  const linked = useRef(asked);
+  useEffect(() => {
+    if (!linked.current || window.innerWidth >= narrow) return;
+    linked.current = null;
+    setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
+  }, []);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

@@ -16,7 +16,14 @@ export const kindWords: Record<DeskItem['kind'], string> = {
   'hand in': 'hand in',
   stuck: 'stuck',
 };
-const taskWords = (item: DeskItem): string => (item.again ? 'decide, again' : kindWords[item.kind]);
+const taskWords = (item: DeskItem): string =>
+  item.kind === 'decide' && item.afterwards
+    ? item.afterwards === 'change'
+      ? 'decide a change after approval'
+      : 'decide whether it is cancelled'
+    : item.again
+      ? 'decide, again'
+      : kindWords[item.kind];
 
 /** What is one’s own begins with “Your”. */
 const isOwn = ({ kind }: DeskItem): boolean => kind === 'rework' || kind === 'reply' || kind === 'hand in';

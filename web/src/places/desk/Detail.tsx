@@ -6,8 +6,9 @@ import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
+import { type Answers, type FieldFault, isEmptyAnswer } from '@north-pebble/core/form';
 import { momentWords } from '@north-pebble/core/time';
-import { type Outcome, stepById, stepNumber } from '@north-pebble/core/workflow';
+import { fieldById, type Outcome, stepById, stepNumber } from '@north-pebble/core/workflow';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
@@ -40,6 +41,7 @@ function Outcomes({
   onDecide: (decision: Omit<Decision, 'id'>) => void;
 }) {
   const [missing, setMissing] = useState<Outcome | null>(null);
+  const [empty, setEmpty] = useState<readonly FieldFault[]>([]);
   const field = useRef<HTMLInputElement>(null);
   const task = request.tasks.find(t => t.id === request.may.answer);
   const step = task && stepById(request.definition, task.step);
@@ -57,6 +59,16 @@ function Outcomes({
       field.current?.focus();
       return;
     }
+    // Said at once, before the desk goes on to the next: the server would refuse it too.
+    const answers: Answers = { ...request.answers, ...(fields.answers as Answers) };
+    const needs = (outcome.needs ?? []).filter(id => isEmptyAnswer(answers[id]));
+    setEmpty(
+      needs.map(id => ({
+        field: id,
+        message: `“${outcome.label}” needs ${fieldById(request.definition, id)?.label ?? id}.`,
+      })),
+    );
+    if (needs.length > 0) return;
     onDecide({
       request: request.id,
       onSent: fields.sent,
@@ -90,7 +102,7 @@ function Outcomes({
 
   return (
     <>
-      {task && <OwnFields request={request} step={task.step} fields={fields} faults={[]} />}
+      {task && <OwnFields request={request} step={task.step} fields={fields} faults={empty} />}
       <TextField
         inputRef={field}
         multiline
@@ -107,6 +119,11 @@ function Outcomes({
         helperText={missing ? `“${missing.label}” needs a short note.` : note ? 'Kept for you until you answer.' : ' '}
         sx={{ mt: 2 }}
       />
+      {empty.length > 0 && (
+        <Typography role="alert" variant="body2" color="error">
+          {empty.map(fault => fault.message).join(' ')}
+        </Typography>
+      )}
       <Box sx={{ display: 'flex', gap: 1, mt: 0.5 }}>
         {outcomes.map((outcome, i) => (
           <Button

@@ -2,6 +2,8 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
@@ -212,7 +214,21 @@ export function PlannerPlace() {
   const asked = search.get('from');
   const from = asked && isCivilDate(asked) ? (asked as CivilDate) : fromDay(toDay(today) - weekday(toDay(today)) + 1);
   const to = addDays(from, zooms[zoom] - 1);
-  const planner = useQuery({ ...plannerQuery(from, to), placeholderData: keepPreviousData });
+  const group = ['place', 'department'].flatMap(kind => {
+    const id = search.get(kind);
+    return id ? [`${kind}=${encodeURIComponent(id)}`] : [];
+  })[0];
+  const planner = useQuery({ ...plannerQuery(from, to, group), placeholderData: keepPreviousData });
+  const choices = planner.data?.groups ?? [];
+  const choose = (key: string) =>
+    setSearch(
+      before => {
+        const { place: _p, department: _d, ...rest } = Object.fromEntries(before);
+        const [kind, id] = key.split('=');
+        return id ? { ...rest, [kind]: decodeURIComponent(id) } : rest;
+      },
+      { replace: true },
+    );
   const go = (day: CivilDate) => setSearch(before => ({ ...Object.fromEntries(before), from: day }), { replace: true });
   const step = Math.max(7, Math.floor(zooms[zoom] / 14) * 7);
   const cell = { '2 weeks': 60, '5 weeks': 27, '13 weeks': 11 }[zoom];
@@ -223,8 +239,35 @@ export function PlannerPlace() {
       wide
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          {choices.length > 0 && (
+            <TextField
+              select
+              size="small"
+              label="Whose days"
+              value={group ?? 'teams'}
+              onChange={event => choose(event.target.value)}
+              sx={{ minWidth: 190 }}
+            >
+              <MenuItem value="teams">Your own teams</MenuItem>
+              {choices.map(({ kind, id, name }) => (
+                <MenuItem key={`${kind}=${id}`} value={`${kind}=${encodeURIComponent(id)}`}>
+                  {name}, {kind}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
           <Button onClick={() => go(addDays(from, -step))}>Earlier</Button>
-          <Button onClick={() => setSearch(before => ({ zoom: before.get('zoom') ?? '5 weeks' }), { replace: true })}>
+          <Button
+            onClick={() =>
+              setSearch(
+                before => {
+                  const { from: _from, ...rest } = Object.fromEntries(before);
+                  return rest;
+                },
+                { replace: true },
+              )
+            }
+          >
             Today
           </Button>
           <Button onClick={() => go(addDays(from, step))}>Later</Button>

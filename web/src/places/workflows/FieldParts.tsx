@@ -1,8 +1,10 @@
 /** Settings of a field that depend on its kind, and what stands in it before anybody types. */
+
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
 import TextField from '@mui/material/TextField';
 import {
   type Column,
@@ -17,9 +19,9 @@ import {
   usualLargest,
 } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
-import { useState } from 'react';
 import { FormulaField } from './editors/FormulaField.tsx';
 import { useAround } from './editors/shared.tsx';
+import { ItemList } from './ItemList.tsx';
 
 const startKinds = ['nothing', 'fixed', 'known', 'formula', 'picked'] as const;
 
@@ -200,10 +202,12 @@ export function KindFields({
             </TextField>
           )}
           {!isTypes && (
-            <Lines
-              label="Choices, one line each"
-              lines={field.options as string[]}
-              onChange={options => options.length > 0 && change({ options })}
+            <ItemList
+              key={field.id}
+              label="Choices"
+              one="choice"
+              items={field.options as string[]}
+              onChange={items => items.length > 0 && change({ options: items.map(item => item.words) })}
             />
           )}
         </>
@@ -295,21 +299,41 @@ export function KindFields({
     }
     case 'table':
       return (
-        <Lines
-          label="Columns, one line each, with their kind after a colon"
-          lines={field.columns.map(c => (c.kind === 'text' ? c.label : `${c.label}: ${c.kind}`))}
-          onChange={lines => {
-            const ids: string[] = [];
-            const columns = lines.slice(0, 12).map(line => {
-              const found = /^(.*?):\s*(\S.*)$/.exec(line);
-              const kind = columnKinds.find(k => k === found?.[2].trim());
-              const label = (kind ? found![1] : line).trim() || 'Column';
-              const id = field.columns.find(c => c.label === label && !ids.includes(c.id))?.id ?? idFrom(label, ids);
+        <ItemList
+          key={field.id}
+          label="Columns"
+          one="column"
+          most={12}
+          items={field.columns.map(c => c.label)}
+          onChange={items => {
+            const ids = field.columns.map(c => c.id);
+            const columns = items.map(({ words, before }): Column => {
+              const known = before === null ? undefined : field.columns[before];
+              if (known) return { ...known, label: words };
+              const id = idFrom('column', ids);
               ids.push(id);
-              return { id, label, kind: kind ?? 'text' };
+              return { id, label: words, kind: 'text' };
             });
             if (columns.length > 0) change({ columns });
           }}
+          beside={at => (
+            <Select
+              size="small"
+              variant="standard"
+              value={field.columns[at]?.kind ?? 'text'}
+              inputProps={{ 'aria-label': `What ${field.columns[at]?.label ?? 'it'} takes` }}
+              onChange={event => {
+                const kind = columnKinds.find(k => k === event.target.value);
+                if (kind) change({ columns: field.columns.map((c, i) => (i === at ? { ...c, kind } : c)) });
+              }}
+            >
+              {columnKinds.map(kind => (
+                <MenuItem key={kind} value={kind}>
+                  {kind}
+                </MenuItem>
+              ))}
+            </Select>
+          )}
         />
       );
     case 'files':
@@ -386,38 +410,5 @@ function Filing({ field, change }: { field: FieldOf<'files'> | FieldOf<'document
         />
       )}
     </Box>
-  );
-}
-
-/** Several words, a line each; what is being typed stays as typed. */
-function Lines({
-  label,
-  lines,
-  onChange,
-}: {
-  label: string;
-  lines: readonly string[];
-  onChange: (lines: string[]) => void;
-}) {
-  const [text, setText] = useState(lines.join('\n'));
-  return (
-    <TextField
-      size="small"
-      multiline
-      minRows={2}
-      label={label}
-      value={text}
-      onChange={event => {
-        setText(event.target.value);
-        onChange([
-          ...new Set(
-            event.target.value
-              .split('\n')
-              .map(l => l.trim())
-              .filter(Boolean),
-          ),
-        ]);
-      }}
-    />
   );
 }

@@ -335,6 +335,7 @@ export function FormEditor({
                     />
                     {!readOnly && (
                       <Button
+                        variant="text"
                         size="small"
                         onClick={() =>
                           onChange(
@@ -391,7 +392,7 @@ export function FormEditor({
         </SortableContext>
       </DndContext>
       {!readOnly && (
-        <Box sx={{ p: 1 }}>
+        <Box sx={{ p: 1, display: 'flex', gap: 1 }}>
           {!groups.some(g => g.section === null) && (
             <Button size="small" startIcon={<AddOutlined />} onClick={() => addField()}>
               New field

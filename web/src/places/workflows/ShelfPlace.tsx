@@ -6,7 +6,7 @@ import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { Begun, ShelfRow } from '@north-pebble/contract';
-import { blank, starters } from '@north-pebble/core/starters';
+import { blank, otherWordsOf, starters } from '@north-pebble/core/starters';
 import { type Definition, inOneSentence } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -112,9 +112,10 @@ function Starters({
   busy: boolean;
   onBegin: (definition: Definition) => void;
 }) {
-  const shown = starters.filter(({ definition: d }) =>
-    matches(words, d.name, d.area, d.purpose, d.tags?.join(' ') ?? ''),
-  );
+  const shown = starters.filter(starter => {
+    const { definition: d } = starter;
+    return matches(words, d.name, d.area, d.purpose, d.tags?.join(' ') ?? '', otherWordsOf(starter));
+  });
   return (
     <Box component="section" aria-label="Starters" sx={{ mt: 4, maxWidth: 860 }}>
       <Typography variant="h2" sx={{ mb: 0.5 }}>

@@ -54,7 +54,8 @@ describe('about a workflow', () => {
     expect(screen.getByText('Everybody may ask, for themselves.')).toBeTruthy();
     await user.click(screen.getByRole('checkbox', { name: 'people who report to them' }));
     expect(changed().opening).toEqual({ forWhom: ['self', 'report'] });
-    fireEvent.change(screen.getByLabelText('From'), { target: { value: '2026-03-01' } });
+    await user.click(within(screen.getByRole('group', { name: 'From' })).getByRole('spinbutton', { name: 'Day' }));
+    await user.keyboard('01032026');
     expect(changed().opening).toMatchObject({ from: '2026-03-01' });
   });
   test('what else means an outcome in a reply is kept by its label, and goes with its last word', async () => {

@@ -1,4 +1,5 @@
 /** What is waited for, what is recorded, named values, and checklists. */
+
 import AddOutlined from '@mui/icons-material/AddOutlined';
 import CloseOutlined from '@mui/icons-material/CloseOutlined';
 import Box from '@mui/material/Box';
@@ -9,6 +10,7 @@ import TextField from '@mui/material/TextField';
 import { idFrom } from '@north-pebble/core/form';
 import { type Definition, type RecordEffect, setAt, type Until } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { ItemList } from '../ItemList.tsx';
 import { FormulaField } from './FormulaField.tsx';
 import { AmountFields, type Around, Buttons, type Props, useAround } from './shared.tsx';
 
@@ -272,34 +274,35 @@ export function EffectEditor({ edit, definition, onDone }: Props<'effect'>) {
 }
 
 export function ChecklistEditor({ edit, definition, onDone }: Props<'checklist'>) {
-  const [text, setText] = useState(edit.items.map(i => i.label).join('\n'));
-  const labels = text
-    .split('\n')
-    .map(l => l.trim())
-    .filter(Boolean)
-    .slice(0, 40);
+  const [items, setItems] = useState<readonly { id: string | null; label: string }[]>(edit.items);
   return (
     <form
       onSubmit={event => {
         event.preventDefault();
-        const ids: string[] = [];
-        const items = labels.map(label => {
-          const known = edit.items.find(i => i.label === label && !ids.includes(i.id));
-          const id = known?.id ?? idFrom(label, [...ids, ...edit.items.map(i => i.id)]);
-          ids.push(id);
-          return { id, label };
+        // An item that is new has its id from the words that it has in the end.
+        const ids = edit.items.map(i => i.id);
+        const all = items.map(({ id, label }) => {
+          if (id !== null) return { id, label };
+          const fresh = idFrom(label, ids);
+          ids.push(fresh);
+          return { id: fresh, label };
         });
-        onDone(setAt(definition, edit.path, items.length > 0 ? items : undefined));
+        onDone(setAt(definition, edit.path, all.length > 0 ? all : undefined));
       }}
     >
-      <TextField
-        autoFocus
-        fullWidth
-        multiline
-        minRows={3}
-        label="Checklist, one line each"
-        value={text}
-        onChange={event => setText(event.target.value)}
+      <ItemList
+        label="Checklist"
+        one="item"
+        most={40}
+        items={items.map(i => i.label)}
+        onChange={now =>
+          setItems(
+            now.map(({ words, before }) => ({
+              id: before === null ? null : (items[before]?.id ?? null),
+              label: words,
+            })),
+          )
+        }
       />
       <Buttons onCancel={() => onDone()} />
     </form>

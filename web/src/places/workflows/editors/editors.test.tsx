@@ -105,11 +105,10 @@ describe('phrases of every kind', () => {
     expect(step(changed(), 'hold').until).toEqual({ kind: 'document', field: 'paper' });
   });
 
-  test('a checklist, a line each; what stays keeps its id', async () => {
+  test('a checklist, an item each; what stays keeps its id', async () => {
     const { user, changed } = open(edit('checklist'));
-    const box = screen.getByRole('textbox', { name: /Checklist/ });
-    fireEvent.change(box, { target: { value: 'Keys\nBadge\n\n' } });
-    await user.click(change());
+    await user.type(screen.getByRole('textbox', { name: 'item 1' }), '{Enter}Badge');
+    await user.click(screen.getByRole('button', { name: 'Change' }));
     expect(step(changed(), 'do').checklist).toEqual([
       { id: 'keys', label: 'Keys' },
       { id: 'badge', label: 'Badge' },
