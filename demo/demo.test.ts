@@ -31,6 +31,16 @@ const around = {
   workflows: [],
 };
 
+test('the letters of the last weeks are those that the core wrote, each once', () => {
+  const history = new History(index);
+  history.play();
+  expect(history.letters.length).toBeGreaterThan(100);
+  expect(new Set(history.letters.map(({ effect }) => ('key' in effect ? effect.key : ''))).size).toBe(
+    history.letters.length,
+  );
+  expect(history.letters.every(({ at }) => at >= '2026-01-12' && at <= demoNow)).toBe(true);
+});
+
 describe('the demo organisation', () => {
   test('has its people at their places, each with a name and mail of their own', () => {
     const at = (place: string) => directory.people.filter(p => p.records[0].place === place && p.id !== 'pia').length;

@@ -44,6 +44,8 @@ import { workflows } from './workflows.ts';
 
 export const demoNow = '2026-02-02T09:40:00Z' as Instant;
 const firstDay = addDays(demoDay, -550);
+/** Letters are kept for so long; older ones are of no use to anybody who tries the demo. */
+const lettersFrom = addDays(demoDay, -21);
 
 export type PlayedRequest = {
   id: string;
@@ -121,6 +123,8 @@ class Agenda {
 export class History {
   readonly requests: PlayedRequest[] = [];
   readonly adjustments: Adjustment[] = [];
+  /** What was written in the last weeks, each with when: it goes out when the house first opens. */
+  readonly letters: { at: Instant; effect: Effect }[] = [];
   readonly #index: DirectoryIndex;
   readonly #chance: Random = random(42);
   readonly #agenda = new Agenda();
@@ -356,6 +360,9 @@ export class History {
     }
     this.#entries.set(request.asker, others);
     for (const effect of brought.effects) {
+      const isLetter = effect.kind === 'mail' || effect.kind === 'mail out';
+      if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
+        this.letters.push({ at: toInstant(at), effect });
       if (effect.kind !== 'timer') continue;
       request.timers.push(effect);
       const timer: TimerCommand = { kind: 'timer', task: effect.task, what: effect.what };

@@ -5,7 +5,7 @@ import { indexDirectory } from '@north-pebble/core/people';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
 import { storeLists } from '@north-pebble/server/lists';
 import { insertMany, storeDirectory } from '@north-pebble/server/people';
-import { eventRows, projectionsOf } from '@north-pebble/server/requests';
+import { eventRows, outboxRows, projectionsOf } from '@north-pebble/server/requests';
 import { demoNow, History, isSound } from './history.ts';
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
@@ -123,6 +123,11 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
       tx,
       t.timers,
       timers.map(({ timer: { key, task, what, at }, request }) => ({ key, request, task, what, at })),
+    );
+    await insertMany(
+      tx,
+      t.outbox,
+      history.letters.flatMap(({ at, effect }) => outboxRows([effect], at)),
     );
     await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1, sealed: true });
   });

@@ -1,6 +1,6 @@
 /** What a desk shows when nothing waits, and what HR operations see first. */
 import { expect, test } from '@playwright/test';
-import { personAt } from './people.ts';
+import { personAt, typeDay } from './people.ts';
 
 test('whoever asks finds balance, next leave, own requests and what to ask on an empty desk', async ({ browser }) => {
   const ines = await personAt(browser, 'Ines Okoro');
@@ -19,4 +19,28 @@ test('HR operations see what needs a hand in the house, and what passes next', a
   await expect(house).toContainText('Limits that pass next');
   await house.getByRole('link', { name: /requests? needs? a hand/ }).click();
   await expect(wren).toHaveURL(/\/stuck$/);
+});
+
+test('the link in a mail, opened on a telephone, leads to the request that is to be decided', async ({ browser }) => {
+  const tobias = await personAt(browser, 'Tobias Fennimore');
+  await tobias.setViewportSize({ width: 390, height: 844 });
+  const items = (await (await tobias.request.get('/api/desk')).json()).items as { request: string }[];
+  const last = items.at(-1)?.request ?? '';
+  await tobias.goto(`/desk?item=${last}`);
+  const detail = tobias.getByRole('complementary', { name: 'The selected request' });
+  await expect(detail.getByRole('heading', { level: 2 })).toBeInViewport();
+});
+
+test('a day that there is none says so', async ({ browser }) => {
+  const ines = await personAt(browser, 'Ines Okoro', '/ask/annual-leave');
+  await typeDay(ines, 'First day', '29022026');
+  await expect(ines.getByText('There is no 29/02/2026.')).toBeVisible();
+});
+
+test('people are found by name, and lead to their balance', async ({ browser }) => {
+  const wren = await personAt(browser, 'Wren Castellane');
+  await wren.keyboard.press('/');
+  await wren.getByPlaceholder('What are you looking for, or what shall be done?').fill('per lauder');
+  await wren.getByRole('option', { name: /^Balance of Per Lauder/ }).click();
+  await expect(wren.getByText('Plan: Standard')).toBeVisible();
 });

@@ -93,3 +93,52 @@ test('places that are not for someone are not there for them', async ({ browser 
   await ines.goto('/mailroom');
   await expect(ines.getByText('The Mailroom is for HR operations')).toBeVisible();
 });
+
+test('a sentence with words left over is not taken, and shows which', async ({ browser }) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/workflows/annual-leave');
+  const line = (n: number) => wren.getByRole('group', { name: new RegExp(`^Line ${n}, `) });
+  await line(4).press('Enter');
+  const field = wren.getByRole('textbox', { name: 'What happens next, in words' });
+  await field.fill('the director approves anything over 10 bananas');
+  await expect(wren.locator('mark')).toHaveText('bananas');
+  await field.press('Enter');
+  await expect(field).toHaveValue('the director approves anything over 10 bananas');
+  await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
+  await field.fill('the director approves anything over 10 days');
+  await expect(wren.getByText('Enter takes it as it stands below.')).toBeVisible();
+  await field.press('Enter');
+  await expect(line(5)).toContainText('When Days is over 10, the Director decides');
+  await expect(wren.getByText('Draft, saved')).toBeVisible();
+  await wren.getByRole('button', { name: 'Discard draft' }).click();
+  await wren.getByRole('button', { name: 'Discard it' }).click();
+  await expect(wren.getByText('As published; a change begins a draft')).toBeVisible();
+});
+
+test('the drawing folds, what is needed stays in sight, and a limit is changed inside the window', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/workflows/annual-leave');
+  await wren.setViewportSize({ width: 1280, height: 640 });
+  const drawing = wren.getByRole('group', { name: 'The path of the workflow' });
+  await expect(drawing).toBeVisible();
+  await wren.getByRole('button', { name: 'Fold the path' }).click();
+  await expect(drawing).toBeHidden();
+  await wren.reload();
+  await expect(wren.getByRole('button', { name: /^The path: / })).toBeVisible();
+  await expect(drawing).toBeHidden();
+
+  await wren.getByRole('button', { name: 'within 2 working days: change the limit' }).last().click();
+  const popover = wren.getByRole('dialog', { name: 'Change the limit' });
+  await popover.getByRole('combobox', { name: 'Unanswered at the limit' }).click();
+  await wren
+    .getByRole('option', { name: /passes to|goes to|told/ })
+    .first()
+    .click();
+  const box = await popover.boundingBox();
+  expect(box && box.y >= 0 && box.y + box.height <= 640).toBe(true);
+  await popover.getByRole('button', { name: 'Keep' }).click();
+
+  await wren.mouse.wheel(0, 5000);
+  await expect(wren.getByRole('button', { name: 'Publish' })).toBeInViewport();
+  await expect(wren.getByRole('navigation', { name: 'Sections' })).toBeInViewport();
+});

@@ -120,6 +120,18 @@ test('a question waits for the asker’s reply, and the clock stands still', asy
   await expect(trail(ines)).toContainText('“Ada does.”');
 });
 
+test('a step of a role is handed only to whoever has the role', async () => {
+  const workflow = await publishes('For the role', [decide({ kind: 'role', role: 'HR partner' })]);
+  const request = await asksFor(workflow, 'A stamp');
+  await open(marit, request);
+  await detail(marit).getByRole('button', { name: 'Hand over' }).click();
+  await detail(marit).getByRole('combobox', { name: 'To' }).fill('ada dun');
+  await marit.getByRole('option', { name: /Ada Dunmore/ }).click();
+  await detail(marit).getByRole('button', { name: 'Hand it over' }).click();
+  await expect(detail(marit).getByRole('alert')).toContainText('HR partner');
+  await decides(marit, request, 'Approve');
+});
+
 test('handed over to somebody, who sets it aside and takes it back', async ({ browser }) => {
   const request = await asks('13042026', '17042026');
   await open(tobias, request);

@@ -4,9 +4,11 @@ import CloseOutlined from '@mui/icons-material/CloseOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import ListSubheader from '@mui/material/ListSubheader';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { type Comparator, type Names, simpleComparisons } from '@north-pebble/core/formula';
+import Typography from '@mui/material/Typography';
+import { type Comparator, type Names, simpleComparisons, type Type } from '@north-pebble/core/formula';
 import { comparatorWords, conditionOf, namesOf, setAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { DayField } from '../../../parts/DayField.tsx';
@@ -27,16 +29,44 @@ const literal = (part: Part, names: Names): string => {
 export const conditionOfParts = (parts: readonly Part[], names: Names): string =>
   parts.map(p => `${p.name} ${p.comparator} ${literal(p, names)}`).join(' and ');
 
+const groups = ['Worked out', 'In the form', 'Dates', 'Asker and subject', 'Post, place and department'] as const;
+
+/** Under which heading a name is offered. */
+const groupOf = (name: string, type: Type | undefined, figures: readonly string[]): (typeof groups)[number] =>
+  figures.includes(name)
+    ? 'Worked out'
+    : /^Asker (post|place|department)$/.test(name)
+      ? 'Post, place and department'
+      : name === 'Asker' || name === 'Subject'
+        ? 'Asker and subject'
+        : type === 'date'
+          ? 'Dates'
+          : 'In the form';
+
+/** What a name holds in the test case, in few words. */
+const holding = (value: unknown): string =>
+  value === null || value === undefined || typeof value === 'object'
+    ? ''
+    : typeof value === 'boolean'
+      ? value
+        ? 'yes'
+        : 'no'
+      : String(value).slice(0, 24);
+
 /** Comparisons joined by “and”, each of a name, how, and a value. */
 export function ConditionPicker({
   parts,
   onChange,
   names,
+  figures,
 }: {
   parts: Part[];
   onChange: (parts: Part[]) => void;
   names: Names;
+  /** Which of the names are figures. */
+  figures: readonly string[];
 }) {
+  const { sample } = useAround();
   const options = Object.entries(names).filter(([name, type]) => comparable.has(type) && !name.endsWith('.*'));
   const change = (at: number, next: Partial<Part>) => onChange(parts.map((p, i) => (i === at ? { ...p, ...next } : p)));
   const [first] = options[0] ?? ['Days'];
@@ -56,13 +86,31 @@ export function ConditionPicker({
               size="small"
               label={i === 0 ? 'What' : 'and'}
               value={type ? part.name : ''}
+              slotProps={{ select: { renderValue: value => String(value) } }}
               onChange={event => change(i, { name: event.target.value })}
             >
-              {options.map(([name]) => (
-                <MenuItem key={name} value={name}>
-                  {name}
-                </MenuItem>
-              ))}
+              {groups.flatMap(group => {
+                const of = options.filter(([name, kind]) => groupOf(name, kind, figures) === group);
+                if (of.length === 0) return [];
+                return [
+                  <ListSubheader key={group} sx={{ lineHeight: 2.2 }}>
+                    {group}
+                  </ListSubheader>,
+                  ...of.map(([name]) => (
+                    <MenuItem
+                      key={name}
+                      value={name}
+                      aria-label={name}
+                      sx={{ gap: 2, justifyContent: 'space-between' }}
+                    >
+                      {name}
+                      <Typography component="span" variant="body2" color="textSecondary" className="holds">
+                        {holding(sample[name])}
+                      </Typography>
+                    </MenuItem>
+                  )),
+                ];
+              })}
             </TextField>
             <TextField
               select
@@ -150,7 +198,12 @@ export function FormulaEditor({ edit, definition, onDone }: Props<'formula'>) {
       }}
     >
       {picking && parts ? (
-        <ConditionPicker parts={parts} names={names} onChange={next => setSource(conditionOfParts(next, names))} />
+        <ConditionPicker
+          figures={definition.figures.map(f => f.name)}
+          parts={parts}
+          names={names}
+          onChange={next => setSource(conditionOfParts(next, names))}
+        />
       ) : (
         <FormulaField
           autoFocus
