@@ -24,7 +24,7 @@ export async function serve(settings: Settings): Promise<Serving> {
     await migrateDatabase(db);
     await sealOlder(db);
   });
-  const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP));
+  const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP), { lease: settings.NP_LEASE });
   const proving = new Proving();
   const house: House = openHouse({
     proving,

@@ -131,6 +131,9 @@ export function factsInMail(definition: Definition, state: RequestState, context
   ];
 }
 
+const longestPart = 60;
+const short = (words: string): string => (words.length > longestPart ? `${words.slice(0, longestPart - 1)}…` : words);
+
 /** One line that says what a request is about: `Annual leave, Mon 9 to Fri 13 February`. */
 export function titleOf(
   definition: Definition,
@@ -142,8 +145,16 @@ export function titleOf(
   const dates = fields.find(f => f.kind === 'leave span' || f.kind === 'date range' || f.kind === 'date');
   const kind =
     fields.find(f => f.kind === 'choice' && f.options === 'leave types') ?? fields.find(f => f.kind === 'pick');
-  const what = kind ? answerWords(kind, state.answers[kind.id], names) : definition.name;
-  const named = kind?.kind === 'pick' ? `${definition.name}: ${what}` : what;
+  // What asks for no leave is told apart by the first words that had to be given: a name, a title.
+  const text = kind?.kind === 'choice' ? undefined : fields.find(f => f.kind === 'text' && f.required);
+  const said = [text, kind]
+    .filter(field => field !== undefined)
+    .filter(field => !isEmptyAnswer(state.answers[field.id]))
+    .map(field => short(answerWords(field, state.answers[field.id], names)));
+  const named =
+    kind?.kind === 'choice'
+      ? (said[0] ?? definition.name)
+      : [definition.name, said.join(', ')].filter(Boolean).join(': ');
   return dates && state.answers[dates.id] ? `${named}, ${answerWords(dates, state.answers[dates.id], names)}` : named;
 }
 

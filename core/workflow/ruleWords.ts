@@ -13,6 +13,18 @@ import {
 import { marked, quoted } from './phrase.ts';
 import { stepNumber } from './sequence.ts';
 
+/** A post by its title; where several have the same, with its department and place, and its number where that is not enough. */
+export function postWords(index: DirectoryIndex, id: string): string {
+  const post = index.post(id);
+  if (!post) return id;
+  const same = index.directory.posts.filter(other => other.title === post.title);
+  if (same.length === 1) return post.title;
+  const where = (one: typeof post): string =>
+    [index.department(one.department)?.name, index.place(one.place)?.name].filter(Boolean).join(', ');
+  const alike = same.filter(other => where(other) === where(post));
+  return `${post.title} (${where(post)}${alike.length > 1 ? `, ${post.id}` : ''})`;
+}
+
 /** Names as people see them, or written so that they can be read back. */
 export type Style = 'shown' | 'written';
 
@@ -68,7 +80,7 @@ export function ruleWords(
       return owned('dotted-line manager', rule.of, definition, style);
     case 'post':
       return style === 'shown'
-        ? `the ${index?.post(rule.post)?.title ?? rule.post}`
+        ? `the ${index ? postWords(index, rule.post) : rule.post}`
         : `the holder of post ${quoted(rule.post)}`;
     case 'post in':
       return `the holder of the post in ${name(labelOf(definition, rule.field), style)}`;

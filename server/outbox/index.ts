@@ -233,8 +233,12 @@ export async function deliverReady(house: House, sender: Sender): Promise<number
 export type Postman = { wake: () => void; stop: () => Promise<void> };
 
 /** Delivers when woken, and every `pause` milliseconds for what is to be tried again. */
-export function keepDelivering(house: () => House, mail: MailConnection, pause = 1000): Postman {
-  const sender: Sender = { id: randomUUID(), mail };
+export function keepDelivering(
+  house: () => House,
+  mail: MailConnection,
+  { pause = 1000, lease = leaseMilliseconds }: { pause?: number; lease?: number } = {},
+): Postman {
+  const sender: Sender = { id: randomUUID(), mail, lease };
   let stopped = false;
   let again = false;
   let running: Promise<void> | null = null;

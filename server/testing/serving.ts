@@ -170,16 +170,17 @@ export function startProcess(
 export type MailStandIn = {
   smtp: string;
   list: string;
-  mails: () => Promise<{ id: string; to: string; subject: string }[]>;
+  mails: () => Promise<{ id: string; to: string; subject: string; times: number }[]>;
   stop: () => void;
 };
 
-export async function startMail(ports?: { smtp: number; list: number }): Promise<MailStandIn> {
+export async function startMail(ports?: { smtp: number; list: number }, slow = 0): Promise<MailStandIn> {
   const smtp = ports?.smtp ?? (await freePort());
   const list = ports?.list ?? (await freePort());
   const { child } = await startProcess('standins/mail/main.ts', {
     NP_SMTP_PORT: String(smtp),
     NP_MAILS_PORT: String(list),
+    NP_MAIL_SLOW: String(slow),
     NP_MAILS_FILE: join(mkdtempSync(join(tmpdir(), 'np-mail-')), 'mails.jsonl'),
   });
   const address = `http://127.0.0.1:${list}/mails`;
@@ -187,7 +188,12 @@ export async function startMail(ports?: { smtp: number; list: number }): Promise
     smtp: `smtp://127.0.0.1:${smtp}`,
     list: address,
     mails: async () =>
-      (await (await fetch(`${address}?most=100000`)).json()) as { id: string; to: string; subject: string }[],
+      (await (await fetch(`${address}?most=100000`)).json()) as {
+        id: string;
+        to: string;
+        subject: string;
+        times: number;
+      }[],
     stop: () => void child.kill('SIGKILL'),
   };
 }

@@ -232,6 +232,59 @@ export async function killRun({
   }
 }
 
+export type SlowReport = { letters: number; arrived: number; lost: number; doubled: number };
+
+/**
+ * A mail server that takes longer over a mail than a letter is in one sender’s hands, and two servers that both look for
+ * letters: each goes out once all the same.
+ */
+export async function slowMailRun({
+  letters,
+  lease,
+  slow,
+}: {
+  letters: number;
+  lease: number;
+  slow: number;
+}): Promise<SlowReport> {
+  const database = await smallHouse();
+  const mail = await startMail(undefined, slow);
+  const house = new House({
+    NP_DATABASE: database,
+    NP_DEMO: '1',
+    NP_LOG: 'silent',
+    NP_SMTP: mail.smtp,
+    NP_LEASE: String(lease),
+    NP_SIGN_IN_TRIES: '100000',
+  });
+  const db = openDatabase(database, 2);
+  try {
+    await Promise.all([house.start(0), house.start(1)]);
+    for (let n = 0; n < letters; n++) {
+      const monday = 7 * Math.floor(n / askers.length);
+      const dates = { from: { date: day(monday), half: 'am' }, to: { date: day(monday + 4), half: 'pm' } };
+      const browser = await house.browser(askers[n % askers.length], n % 2);
+      const ask = { id: randomUUID(), workflow: 'annual', answers: { kind: 'sick', dates, remark: `${n}` } };
+      await browser.call('POST', '/requests', ask);
+    }
+    await eventually(async () => (await db.select().from(t.outbox)).every(row => row.state === 'sent'), 240);
+    const written = await db.select({ key: t.outbox.key }).from(t.outbox);
+    const arrived = await mail.mails();
+    const times = new Map(arrived.map(one => [one.id, one.times]));
+    const came = written.map(({ key }) => times.get(`<${encodeURIComponent(key)}@selkie.example>`) ?? 0);
+    return {
+      letters: written.length,
+      arrived: arrived.length,
+      lost: came.filter(n => n === 0).length,
+      doubled: came.filter(n => n > 1).length,
+    };
+  } finally {
+    house.stop();
+    mail.stop();
+    await db.pool.end();
+  }
+}
+
 export type BalanceReport = { asked: number; fit: number; booked: number; refused: number; other: number };
 
 /** So many at once ask for half days of one balance, through two servers: exactly as many are booked as fit. */

@@ -1,7 +1,8 @@
 /**
  * The stand-in for a mail server: takes mail over real SMTP, keeps it in a file, and lists it over HTTP.
  * A mail whose Message-ID it already has is taken and not kept twice, as a careful mail server does.
- * It also writes back as whoever received a mail. Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE, NP_SMTP_IN.
+ * It also writes back as whoever received a mail, and can be as slow as a mail server may be.
+ * Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE, NP_SMTP_IN, NP_MAIL_SLOW (milliseconds over the end of a mail).
  */
 import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { dirname } from 'node:path';
@@ -19,8 +20,11 @@ type Kept = {
   replyTo?: string;
   subject: string;
   text: string;
+  /** How often it came: once, from a careful sender. */
+  times: number;
 };
 
+const slow = Number(process.env.NP_MAIL_SLOW ?? 0);
 const file = process.env.NP_MAILS_FILE ?? '.data/mails.jsonl';
 mkdirSync(dirname(file), { recursive: true });
 const kept: Kept[] = existsSync(file)
@@ -51,12 +55,16 @@ const smtp = new SMTPServer({
             ...(mail.replyTo ? { replyTo: words(mail.replyTo) } : {}),
             subject: mail.subject ?? '',
             text: mail.text ?? '',
+            times: 1,
           };
           appendFileSync(file, `${JSON.stringify(one)}\n`);
           kept.push(one);
           known.add(id);
+        } else {
+          const again = kept.find(one => one.id === id);
+          if (again) again.times = (again.times ?? 1) + 1;
         }
-        done();
+        setTimeout(done, slow);
       })
       .catch(done);
   },

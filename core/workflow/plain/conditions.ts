@@ -65,6 +65,7 @@ const unit = (w: Words): 'days' | 'money' | 'hours' | undefined => {
   if (w.eat('working? days|day')) return 'days';
   if (w.eat('hours|hour')) return 'hours';
   if (w.eat('euros|euro|eur|pounds|crowns|nok|gbp|€|£')) return 'money';
+  w.missed('days', 'hours', 'euros');
   return undefined;
 };
 

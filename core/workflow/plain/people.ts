@@ -1,6 +1,8 @@
 /** Whom plain words mean: the boss, HR, everyone in Finance, either of two, one after another. */
+
 import type { DirectoryIndex, PeopleRule, PlainRule, SingleRule } from '../../people/index.ts';
 import type { Counting, Definition } from '../definition.ts';
+import { postWords } from '../ruleWords.ts';
 import type { Named, Words } from './words.ts';
 
 export type Known = {
@@ -246,6 +248,16 @@ function onFile(w: Words, known: Known): { rule: PlainRule; group: boolean } | u
     if (person !== undefined) return { rule: { kind: 'person', person }, group: false };
     const title = w.name(index.directory.posts.map(p => ({ name: p.title, value: p })));
     if (title !== undefined) {
+      const told = w.try(() => {
+        if (w.peek() !== '(') return undefined;
+        const from = w.at;
+        while (!w.done && w.peek() !== ')') w.at++;
+        if (w.done) return undefined;
+        w.at++;
+        const words = `${title.title} ${w.between(from, w.at)}`.toLowerCase();
+        return index.directory.posts.find(p => postWords(index, p.id).toLowerCase() === words);
+      });
+      if (told) return { rule: { kind: 'post', post: told.id }, group: false };
       const same = index.directory.posts.filter(p => p.title.toLowerCase() === title.title.toLowerCase());
       if (same.length > 1)
         known.unsure.push(

@@ -23,6 +23,13 @@ import { Procedure } from './Procedure.tsx';
 import { stepsAsText, stepsFromText } from './stepClipboard.ts';
 import type { Found } from './useFindings.ts';
 
+// The size of what is open is not measured here; there is no layout.
+globalThis.ResizeObserver ??= class {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+};
+
 afterEach(cleanup);
 
 const around: Surroundings = { people: { index, days: [date('2026-02-02')] } };
