@@ -39,7 +39,10 @@ export default {
   },
   transformIgnorePatterns: [`/node_modules/(?!(${esModules.join('|')})/)`],
   // D3 is served as ES modules only, under a name that Jest never transforms; its bundled form is the same code.
-  moduleNameMapper: { '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.min.js' },
+  moduleNameMapper: {
+    '^(d3-[a-z-]+)$': '<rootDir>/node_modules/$1/dist/$1.min.js',
+    '^fast-check$': '<rootDir>/jest.seed.mjs',
+  },
   modulePathIgnorePatterns: ['<rootDir>/.types', '<rootDir>/.data', '<rootDir>/web/dist'],
   setupFiles: ['<rootDir>/jest.page.mjs'],
   globalSetup: '<rootDir>/jest.setup.mjs',

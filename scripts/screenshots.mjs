@@ -95,7 +95,14 @@ await main(async () => {
     await typeDay(wren, 'Last day', '10022026');
     await wren.getByRole('combobox', { name: 'Begins' }).click();
     await wren.getByRole('option', { name: 'at a time' }).click();
-    await shoot(wren, 'asking-times', null, 'Balance');
+    for (const [label, digits] of [
+      ['From', '1000'],
+      ['To', '1430'],
+    ]) {
+      await wren.getByRole('group', { name: label }).getByRole('spinbutton', { name: 'Hours' }).click();
+      await wren.keyboard.type(digits);
+    }
+    await shoot(wren, 'asking-times', null, 'Balance 12');
     await shoot(ines, 'request', `/requests/${request}`, 'changed it and sent it again');
     await shoot(wren, 'requests', '/requests?whose=all', 'Where it stands');
     await shoot(ines, 'balances', '/balances', 'Plan: Standard');

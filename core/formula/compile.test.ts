@@ -96,6 +96,10 @@ describe('formulas', () => {
     expect(compiled.formula.uses).toEqual(['Dates', 'Days']);
   });
 
+  test.each(['0()', '"a"()', '(0)()'])('what cannot be called is refused at its place: %s', source => {
+    expect(compile(source, names)).toMatchObject({ ok: false, problems: [{ from: 0, to: expect.any(Number) }] });
+  });
+
   test('any text is read or refused with a place inside it, and never throws', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 40 }), source => {

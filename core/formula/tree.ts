@@ -230,7 +230,8 @@ export function readFormula(source: string, names: Iterable<string>): Reading {
       throw new NotUnderstood(top.nextSibling, 'One formula ends here; what follows is not part of it.');
     return { ok: true, tree: new Reader(source).expression(top) };
   } catch (fault) {
-    if (fault instanceof NotUnderstood) return { ok: false, problems: [{ ...fault.place, message: fault.message }] };
+    if (fault instanceof NotUnderstood)
+      return { ok: false, problems: [{ from: fault.place.from, to: fault.place.to, message: fault.message }] };
     throw fault;
   }
 }
