@@ -8,7 +8,7 @@ import 'dayjs/locale/en-gb';
 import { memo, useCallback, useLayoutEffect, useReducer, useRef, useState } from 'react';
 
 const dayFormat = 'YYYY-MM-DD';
-const wholeDay = /^\d{2}\/\d{2}\/\d{4}$/;
+const wholeDay = /^\d{2}\/\d{2}\/[1-9]\d{3}$/;
 const readDay = (text: string): Dayjs => dayjs(text);
 const dayWords = (value: Dayjs): string => (value.year() > 1900 ? value.format(dayFormat) : '');
 /** On any day: only the clock counts. */
@@ -94,10 +94,12 @@ const DayParts = memo(function DayParts(props: Parts & { start: string | undefin
   const field = useRef<HTMLDivElement>(null);
   const [noDay, setNoDay] = useState<string | null>(null);
   // A day that is typed to its end and is none, as 29/02 of most years: said in words, not only with a red edge.
-  useLayoutEffect(() => {
+  const look = useCallback(() => {
     const typed = shown && !shown.isValid() ? field.current?.querySelector('input')?.value : undefined;
     setNoDay(typed && wholeDay.test(typed) ? `There is no ${typed}.` : null);
   }, [shown]);
+  // The year grows while it is typed without anything new being told: so every key is looked at, too.
+  useLayoutEffect(look, [look]);
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
       <DatePicker
@@ -110,6 +112,8 @@ const DayParts = memo(function DayParts(props: Parts & { start: string | undefin
         slotProps={{
           textField: {
             ref: field,
+            onKeyUp: look,
+            onBlur: look,
             size: 'small',
             error: (fault ?? false) || noDay !== null,
             fullWidth: true,
