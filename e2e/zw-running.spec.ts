@@ -127,6 +127,7 @@ test('a step of a role is handed only to whoever has the role', async () => {
   await detail(marit).getByRole('button', { name: 'Hand over' }).click();
   await detail(marit).getByRole('combobox', { name: 'To' }).fill('ada dun');
   await marit.getByRole('option', { name: /Ada Dunmore/ }).click();
+  await detail(marit).getByRole('textbox', { name: 'Note for whoever has it then' }).fill('You know the stamps.');
   await detail(marit).getByRole('button', { name: 'Hand it over' }).click();
   await expect(detail(marit).getByRole('alert')).toContainText('HR partner');
   await decides(marit, request, 'Approve');
