@@ -8,28 +8,29 @@ import { ItemList } from './ItemList.tsx';
 type Told = { words: string; before: number | null }[];
 afterEach(cleanup);
 
+function Page({ start, told }: { start: string[]; told: (items: Told) => void }) {
+  const [items, setItems] = useState(start);
+  return (
+    <>
+      <ItemList
+        label="Choices"
+        one="choice"
+        items={items}
+        onChange={next => {
+          told([...next]);
+          if (next.length > 0) setItems(next.map(item => item.words));
+        }}
+      />
+      <button type="button" onClick={() => setItems(start)}>
+        Undo
+      </button>
+    </>
+  );
+}
+
 function shown(start: string[]) {
   const told = jest.fn<(items: Told) => void>();
-  function Page() {
-    const [items, setItems] = useState(start);
-    return (
-      <>
-        <ItemList
-          label="Choices"
-          one="choice"
-          items={items}
-          onChange={next => {
-            told([...next]);
-            if (next.length > 0) setItems(next.map(item => item.words));
-          }}
-        />
-        <button type="button" onClick={() => setItems(start)}>
-          Undo
-        </button>
-      </>
-    );
-  }
-  render(<Page />);
+  render(<Page start={start} told={told} />);
   return { user: userEvent.setup(), last: () => told.mock.calls.at(-1)?.[0] };
 }
 const words = () => screen.getAllByRole('textbox').map(field => (field as HTMLInputElement).value);
