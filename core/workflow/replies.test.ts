@@ -103,6 +103,18 @@ const corpus: [name: string, mail: IncomingMail, verdict: string, note?: string]
   ['as HTML with styles', html('<style>p{content:"Decline"}</style><p><b>Approve</b></p>'), 'approve'],
   ['as HTML with a rule before the quote', html('<p>Approve</p><hr><p>Decline</p>'), 'approve'],
   // Not clear
+  ['taken back in the next line', mail('Approve\nNo, wait, do not do it.'), 'unclear'],
+  ['taken back further down', mail('Approve\n\nSorry, I take that back.'), 'unclear'],
+  ['taken back by the other answer', mail('Approve\n\nOn second thoughts: decline'), 'unclear'],
+  ['an answer hidden by its style', html('<p>What is this?</p><p style="display:none">Approve</p>'), 'unclear'],
+  ['an answer too small to see', html('<p>What is this?</p><p style="font-size:0">Approve</p>'), 'unclear'],
+  [
+    'an answer in the colour of the page',
+    html('<p style="color:#fff;background:#fff">Approve</p><p>Why?</p>'),
+    'unclear',
+  ],
+  ['an answer with the hidden attribute', html('<p hidden>Approve</p><p>Not now</p>'), 'unclear'],
+  ['text and HTML that say two things', { ...mail('Approve'), html: '<p>Decline</p>' }, 'unclear'],
   ['a question', mail('Approve?'), 'unclear'],
   ['a choice left open', mail('Approve or decline, I am not sure'), 'unclear'],
   ['a condition', mail('Approve, if Per agrees'), 'unclear'],

@@ -68,11 +68,20 @@ const quoting = /quote|reply|forward/i;
 const hiding =
   /display\s*:\s*none|visibility\s*:\s*hidden|opacity\s*:\s*0(?![.\d]*[1-9])|(?:font-size|max-height|max-width|height|width|line-height)\s*:\s*0(?![.\d]*[1-9])|mso-hide\s*:\s*all|text-indent\s*:\s*-\d|clip\s*:|transform\s*:\s*scale\(0/i;
 
+/** Whether words are in the colour of what they stand on. */
+function isColourless(style: string): boolean {
+  const of = (name: string) =>
+    new RegExp(`(?:^|;)\\s*${name}\\s*:\\s*([^;]+)`, 'i').exec(style)?.[1].trim().toLowerCase();
+  const colour = of('color');
+  return colour !== undefined && (colour === 'transparent' || colour === (of('background-color') ?? of('background')));
+}
+
 /** Whether an element is not shown to whoever reads the mail: what nobody sees decides nothing. */
 const isHidden = (attributes: Readonly<Record<string, string>>): boolean =>
   'hidden' in attributes ||
   attributes['aria-hidden'] === 'true' ||
-  hiding.test((attributes.style ?? '').slice(0, 2000));
+  hiding.test((attributes.style ?? '').slice(0, 2000)) ||
+  isColourless((attributes.style ?? '').slice(0, 2000));
 
 const isQuote = (name: string, attributes: Readonly<Record<string, string>>): boolean =>
   name === 'blockquote' ||
