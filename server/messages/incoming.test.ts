@@ -127,6 +127,14 @@ describe('a reply by mail', () => {
     expect(answer).not.toContain(request);
   });
 
+  test('written by two, taken back or hidden, decides nothing', async () => {
+    const { request, address } = await waiting();
+    await send(address, { from: 'tom@selkie.example, ina@selkie.example', text: 'Approve' });
+    await send(address, { text: 'Approve\nNo, wait, do not do it.' });
+    await send(address, { html: '<p>Why?</p><p style="display:none">Approve</p>' });
+    expect((await view(request)).status).toBe('open');
+  });
+
   test('too late for the request, says what happened', async () => {
     const { request, address } = await waiting();
     const { version, tasks } = await view(request);
