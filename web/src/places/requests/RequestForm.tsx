@@ -72,7 +72,7 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
   return (
     <>
       <Note tone="now" title={words}>
-        counted in your own work pattern and holidays
+        Counted in your own work pattern and holidays.
         <DaysWhy days={leave.days} total={words} />
       </Note>
       {leave.notes.map(note => (
@@ -83,14 +83,14 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
       {leave.balance && (
         <Note
           tone={leave.balance.fits ? 'now' : 'stop'}
-          title={`Balance ${amountWords(leave.balance.now)} → ${amountWords(leave.balance.after)}`}
+          title={`Balance ${amountWords(leave.balance.now)} → ${amountWords(leave.balance.after)}${leave.balance.unit === 'hours' ? ' hours' : ''}`}
         >
           {leave.balance.held > 0 &&
             `${amountOfUnit(leave.balance.held, leave.balance.unit)} asked for in other requests. `}
           {leave.balance.unit === 'hours' && `It takes ${amountOfUnit(leave.balance.amount, 'hours')}. `}
           {leave.balance.lowest.balance < leave.balance.after &&
             `At the lowest ${amountOfUnit(leave.balance.lowest.balance, leave.balance.unit)} on ${fullDate(leave.balance.lowest.on)}. `}
-          with everything that is booked and asked for
+          With everything that is booked and asked for.
           <BalanceWhy ahead={leave.balance} />
         </Note>
       )}
