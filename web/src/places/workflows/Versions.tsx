@@ -373,7 +373,7 @@ export function Versions({
             label="From"
             value={left ?? ''}
             onChange={event => setLeft(Number(event.target.value))}
-            sx={{ width: 150 }}
+            sx={{ width: 200 }}
           >
             {sheet.versions.map(v => (
               <MenuItem key={v.version} value={v.version}>
@@ -387,7 +387,7 @@ export function Versions({
             label="To"
             value={right}
             onChange={event => setRight(event.target.value === 'draft' ? 'draft' : Number(event.target.value))}
-            sx={{ width: 150 }}
+            sx={{ width: 200 }}
           >
             <MenuItem value="draft">What stands here</MenuItem>
             {sheet.versions.map(v => (
