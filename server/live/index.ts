@@ -79,9 +79,9 @@ export class Live {
 
   /** Whoever has signed out, left, or been switched off hears nothing more; others go on with the rights of now. */
   async #endOld(): Promise<void> {
-    const all = [...this.#listeners];
-    const callers = await Promise.all(all.map(listener => listener.byNow()));
-    for (const [i, listener] of all.entries()) {
+    const open = [...this.#listeners];
+    const callers = await Promise.all(open.map(listener => listener.byNow()));
+    for (const [i, listener] of open.entries()) {
       const caller = callers[i];
       if (caller) listener.caller = caller;
       else {
