@@ -2,15 +2,16 @@
 
 import { hash } from '@node-rs/argon2';
 import { indexDirectory } from '@north-pebble/core/people';
+import { toMilliseconds } from '@north-pebble/core/time';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
-import { storeLists } from '@north-pebble/server/lists';
+import { changeList, storeLists } from '@north-pebble/server/lists';
 import { insertMany, storeDirectory } from '@north-pebble/server/people';
-import { eventRows, outboxRows, projectionsOf } from '@north-pebble/server/requests';
-import { demoNow, History, isSound } from './history.ts';
+import { effectRows, eventRows, outboxRows, projectionsOf } from '@north-pebble/server/requests';
+import { demoNow, digestOf, History, isSound, paper } from './history/index.ts';
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
 import { leaveTypes, plans } from './patterns.ts';
-import { newWorkflows, workflows } from './workflows.ts';
+import { liveWorkflows } from './workflows.ts';
 
 export const demoPassword = 'herring-fair';
 
@@ -69,7 +70,7 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await insertMany(
       tx,
       t.workflows,
-      [...workflows, ...newWorkflows].map(({ id }, position) => ({
+      liveWorkflows.map(({ id }, position) => ({
         id,
         position,
         liveVersion: 1,
@@ -80,11 +81,11 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
     await insertMany(
       tx,
       t.workflowVersions,
-      [...workflows, ...newWorkflows].map(({ id, definition }, i) => ({
+      liveWorkflows.map(({ id, definition }) => ({
         workflow: id,
         version: 1,
         definition,
-        publishedAt: i < workflows.length ? '2024-07-01T09:00:00Z' : '2026-01-19T09:00:00Z',
+        publishedAt: '2024-07-01T09:00:00Z',
         publishedBy: 'wren',
         comment: 'First version.',
       })),
@@ -100,6 +101,7 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
         workflow: request.workflow,
         workflowVersion: 1,
         asker: request.asker,
+        subject: request.state.subject,
         askedAt: request.askedAt,
       })),
     );
@@ -128,6 +130,28 @@ export async function loadDemo(db: Database): Promise<{ people: number; requests
       tx,
       t.outbox,
       history.letters.flatMap(({ at, effect }) => outboxRows([effect], at)),
+    );
+    await insertMany(
+      tx,
+      t.describedEffects,
+      history.described.flatMap(({ request, effect, at }) => effectRows(request, [effect], at)),
+    );
+    for (const effect of history.rows) await changeList(tx, lists, effect);
+    await insertMany(
+      tx,
+      t.files,
+      history.files.map(({ file, at, ...where }) => ({
+        ...where,
+        ...file,
+        digest: digestOf(paper),
+        whole: true,
+        at: toMilliseconds(at),
+      })),
+    );
+    await insertMany(
+      tx,
+      t.filePieces,
+      history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paper })),
     );
     await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1, sealed: true });
   });

@@ -1,0 +1,293 @@
+/**
+ * Eighteen months of requests, played through the core itself in the order of time: people ask, managers answer,
+ * limits pass, reminders fire. What is stored is what the core said; nothing is made up beside it.
+ */
+import type { GivenFile } from '@north-pebble/core/form';
+import { type Adjustment, awayOf, type HalfSpan, type LeaveEntry } from '@north-pebble/core/leave';
+import { type Away, type DirectoryIndex, isEmployed, type PersonId, teamOf, zoneOf } from '@north-pebble/core/people';
+import { addDays, type CivilDate, civilDateAt, type Instant, toInstant, toMilliseconds } from '@north-pebble/core/time';
+import {
+  type Command,
+  type Context,
+  type Definition,
+  type Effect,
+  fold,
+  handle,
+  newRequest,
+  type RequestEvent,
+  type RequestState,
+  type StepOf,
+  stepById,
+  type TimerCommand,
+} from '@north-pebble/core/workflow';
+import { lists } from '../lists.ts';
+import { demoDay } from '../organisation.ts';
+import { leaveTypes, plans } from '../patterns.ts';
+import { type Random, random } from '../random.ts';
+import { liveWorkflows } from '../workflows.ts';
+import { Agenda } from './agenda.ts';
+import { LeaveWishes } from './leaveWishes.ts';
+import { couldNotNote, filledAt, notesOf, paperOf, reworked } from './replies.ts';
+import { type Asking, type Fate, spanOf } from './wish.ts';
+import { waitingWishes, wishes } from './wishes.ts';
+
+export const demoNow = '2026-02-02T09:40:00Z' as Instant;
+const firstDay = addDays(demoDay, -550);
+/** Letters are kept for so long; older ones are of no use to anybody who tries the demo. */
+const lettersFrom = addDays(demoDay, -21);
+
+export type PlayedRequest = {
+  id: string;
+  number: number;
+  workflow: string;
+  definition: Definition;
+  asker: PersonId;
+  askedAt: Instant;
+  state: RequestState;
+  events: RequestEvent[];
+  /** The effects that are still ahead: timers of open tasks. */
+  timers: Extract<Effect, { kind: 'timer' }>[];
+  context: Context;
+};
+
+type Deed =
+  | ({ what: 'ask' } & Pick<Asking, 'person' | 'wish' | 'fate'>)
+  | { what: 'answer'; request: string; holder: PersonId; step: string }
+  | { what: 'rework'; request: string }
+  | { what: 'hand in'; request: string; step: string }
+  | { what: 'timer'; request: string; timer: TimerCommand };
+
+export class History {
+  readonly requests: PlayedRequest[] = [];
+  adjustments: Adjustment[] = [];
+  /** What was written in the last weeks, each with when: it goes out when the house first opens. */
+  readonly letters: { at: Instant; effect: Effect }[] = [];
+  /** Papers that were handed in, each at its field. */
+  readonly files: { request: string; field: string; owner: PersonId; at: Instant; file: GivenFile }[] = [];
+  /** What was asked of reference lists. */
+  readonly rows: Extract<Effect, { kind: 'add row' | 'change row' }>[] = [];
+  /** All that was asked besides letters and timers, with when. */
+  readonly described: { request: string; at: Instant; effect: Effect }[] = [];
+  /** Wishes that the core refused, with its words: leave in those days already, nothing left. */
+  readonly refused: { workflow: string; why: string }[] = [];
+  readonly #index: DirectoryIndex;
+  readonly #chance: Random = random(42);
+  readonly #agenda = new Agenda<Deed>();
+  readonly #byId = new Map<string, PlayedRequest>();
+  readonly #entries = new Map<PersonId, LeaveEntry[]>();
+  readonly #fates = new Map<string, Fate>();
+  readonly #teams = new Map<PersonId, PersonId[]>();
+
+  constructor(index: DirectoryIndex) {
+    this.#index = index;
+  }
+
+  /** Plays everything up to an instant, the demo's morning when none is said. */
+  play(end: Instant = demoNow): void {
+    const leave = new LeaveWishes(this.#index, this.#chance, firstDay);
+    this.adjustments = leave.adjustments;
+    const all = [...leave.askings, ...wishes(this.#index, firstDay), ...waitingWishes(this.#index)];
+    for (const { at, ...asking } of all) this.#agenda.add(at, { what: 'ask', ...asking });
+    const until = toMilliseconds(end);
+    for (let next = this.#agenda.next(until); next; next = this.#agenda.next(until)) this.#do(next.at, next.deed);
+  }
+
+  #team(person: PersonId): PersonId[] {
+    let team = this.#teams.get(person);
+    if (!team) {
+      team = [...new Set([person, ...teamOf(this.#index, person, demoDay).map(p => p.id)])];
+      this.#teams.set(person, team);
+    }
+    return team;
+  }
+
+  #context(at: number, asker: PersonId, actor: PersonId | null): Context {
+    const now = toInstant(at);
+    const person = this.#index.person(asker);
+    const today = civilDateAt(now, person ? zoneOf(this.#index, person, demoDay) : 'UTC');
+    const entries = this.#team(asker).flatMap(p => this.#entries.get(p) ?? []);
+    return {
+      now,
+      actor,
+      index: this.#index,
+      book: {
+        index: this.#index,
+        types: leaveTypes,
+        plans,
+        entries,
+        adjustments: this.adjustments.filter(a => a.person === asker),
+        today,
+      },
+      away: this.#away(today),
+      lists,
+    };
+  }
+
+  #away(today: CivilDate): Away[] {
+    const near: LeaveEntry[] = [];
+    for (const entries of this.#entries.values()) {
+      for (const e of entries) if (e.span.from.date <= today && today <= e.span.to.date) near.push(e);
+    }
+    return awayOf(near);
+  }
+
+  #do(at: number, deed: Deed): void {
+    if (deed.what === 'ask') return this.#ask(at, deed);
+    const request = this.#byId.get(deed.request);
+    if (!request) return;
+    if (deed.what === 'timer') return void this.#carryOut(request, deed.timer, at, null);
+    if (deed.what === 'rework') {
+      const answers = reworked(request.workflow, request.state.answers);
+      return void this.#carryOut(
+        request,
+        { kind: 'resubmit', seen: request.state.version, answers },
+        at,
+        request.asker,
+      );
+    }
+    if (deed.what === 'hand in') return this.#handIn(request, deed.step, at);
+    const task = request.state.tasks.find(t => t.holder === deed.holder && t.step === deed.step);
+    const fate = this.#fates.get(request.id);
+    const step = task && stepById(request.definition, task.step);
+    if (!task || !fate || fate.leaves?.includes(task.step)) return;
+    if (step?.verb === 'Do') return this.#work(request, step, task.id, at, deed.holder);
+    const may = step?.verb === 'Decide' ? step.outcomes.map(o => o.id) : [];
+    const outcome = !fate.asked && may.includes(fate.outcome) ? fate.outcome : 'approve';
+    fate.asked = true;
+    const { back, decline } = notesOf(request.workflow);
+    const note =
+      outcome === 'send-back' ? this.#chance.pick(back) : outcome === 'decline' ? this.#chance.pick(decline) : null;
+    const command: Command = { kind: 'answer', seen: request.state.version, task: task.id, outcome, note };
+    this.#carryOut(request, command, at, deed.holder);
+  }
+
+  #work(request: PlayedRequest, step: StepOf<'Do'>, task: string, at: number, holder: PersonId): void {
+    const { version: seen, answers } = request.state;
+    if (step.couldNot && this.#chance.chance(0.03))
+      return void this.#carryOut(request, { kind: 'could not', seen, task, note: couldNotNote }, at, holder);
+    const ticked = (step.checklist ?? []).map(item => item.id);
+    const filled = filledAt(step.id, request.number, answers);
+    this.#carryOut(request, { kind: 'complete', seen, task, ticked, answers: filled, note: null }, at, holder);
+  }
+
+  #handIn(request: PlayedRequest, step: string, at: number): void {
+    const held = stepById(request.definition, step);
+    if (held?.verb !== 'Hold' || held.until.kind !== 'document') return;
+    const { field } = held.until;
+    const file = paperOf(request.number);
+    const { version: seen } = request.state;
+    const answers = { [field]: { file, expires: null } };
+    if (this.#carryOut(request, { kind: 'hand in', seen, step, answers }, at, request.asker))
+      this.files.push({ request: request.id, field, owner: request.asker, at: toInstant(at), file });
+  }
+
+  #ask(at: number, { person, wish, fate }: Extract<Deed, { what: 'ask' }>): void {
+    const found = this.#index.person(person);
+    const workflow = liveWorkflows.find(w => w.id === wish.workflow);
+    if (!found || !workflow || !isEmployed(found, toInstant(at).slice(0, 10) as CivilDate)) return;
+    // Whoever is away already does not fall ill for the house.
+    if (wish.workflow === 'sick-leave' && this.#isAway(person, spanOf(wish.answers))) return;
+    const number = this.requests.length + 1001;
+    const request: PlayedRequest = {
+      id: `R-${number}`,
+      number,
+      workflow: workflow.id,
+      definition: workflow.definition,
+      asker: person,
+      askedAt: toInstant(at),
+      state: newRequest(`R-${number}`),
+      events: [],
+      timers: [],
+      context: this.#context(at, person, person),
+    };
+    const { answers, subject } = wish;
+    const result = handle(request.definition, request.state, { kind: 'submit', answers, subject }, request.context);
+    // Someone who has nothing left, or leave already in those days, does not ask.
+    if (!result.ok) {
+      this.refused.push({ workflow: workflow.id, why: result.refusal.message });
+      return;
+    }
+    this.requests.push(request);
+    this.#byId.set(request.id, request);
+    this.#fates.set(request.id, fate);
+    this.#after(request, result, at);
+  }
+
+  #isAway(person: PersonId, span: HalfSpan | undefined): boolean {
+    const mine = this.#entries.get(person) ?? [];
+    return span !== undefined && mine.some(e => e.span.from.date <= span.to.date && span.from.date <= e.span.to.date);
+  }
+
+  #carryOut(request: PlayedRequest, command: Command | TimerCommand, at: number, actor: PersonId | null): boolean {
+    const context = this.#context(at, request.asker, actor);
+    const result = handle(request.definition, request.state, command, context);
+    if (!result.ok) return false;
+    request.context = context;
+    this.#after(request, result, at);
+    return true;
+  }
+
+  #after(
+    request: PlayedRequest,
+    brought: { events: RequestEvent[]; effects: Effect[]; state: RequestState },
+    at: number,
+  ): void {
+    request.state = brought.state;
+    request.events.push(...brought.events);
+    const { state } = request;
+    const others = (this.#entries.get(request.asker) ?? []).filter(e => e.request !== request.id);
+    if (state.leave) {
+      const { type, span, state: held } = state.leave;
+      others.push({ request: request.id, person: request.asker, type, span, state: held });
+    }
+    this.#entries.set(request.asker, others);
+    for (const effect of brought.effects) {
+      const isLetter = effect.kind === 'mail' || effect.kind === 'mail out';
+      if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
+        this.letters.push({ at: toInstant(at), effect });
+      if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
+      if (effect.kind !== 'timer') {
+        this.described.push({ request: request.id, at: toInstant(at), effect });
+        continue;
+      }
+      request.timers.push(effect);
+      const timer: TimerCommand = { kind: 'timer', task: effect.task, what: effect.what };
+      this.#agenda.add(toMilliseconds(effect.at), { what: 'timer', request: request.id, timer });
+    }
+    for (const event of brought.events) {
+      if (event.kind === 'given') this.#answerLater(request, event.holder, event.step, at);
+      if (
+        event.kind === 'waiting' &&
+        event.until === null &&
+        !this.#fates.get(request.id)?.leaves?.includes(event.step)
+      )
+        this.#agenda.add(at + this.#chance.whole(20, 90) * 3_600_000, {
+          what: 'hand in',
+          request: request.id,
+          step: event.step,
+        });
+      if (event.kind === 'sent back') {
+        this.#agenda.add(at + this.#chance.whole(2, 30) * 3_600_000, { what: 'rework', request: request.id });
+      }
+    }
+  }
+
+  #answerLater(request: PlayedRequest, holder: PersonId, step: string, at: number): void {
+    const hours = this.#fates.get(request.id)?.hours ?? 24;
+    let when = at + hours * 3_600_000;
+    // People answer by day.
+    const hour = new Date(when).getUTCHours();
+    if (hour < 8 || hour > 17) when += ((32 - hour) % 24) * 3_600_000;
+    this.#agenda.add(when, { what: 'answer', request: request.id, holder, step });
+  }
+
+  /** Timers that are still ahead of an open task. */
+  timersAhead(request: PlayedRequest): PlayedRequest['timers'] {
+    const open = new Set(request.state.tasks.map(t => t.id));
+    return request.timers.filter(t => open.has(t.task) && t.at > demoNow);
+  }
+}
+
+/** The events of a request fold to its state; a builder that breaks this would load a lie. */
+export const isSound = (request: PlayedRequest): boolean =>
+  JSON.stringify(fold(request.id, request.events)) === JSON.stringify(request.state);

@@ -1,0 +1,27 @@
+/** What somebody will ask for and how it will go: settled before anything is played, so that a history is the same twice. */
+import type { Answers } from '@north-pebble/core/form';
+import type { HalfSpan } from '@north-pebble/core/leave';
+import type { PersonId } from '@north-pebble/core/people';
+
+export type Wish = {
+  workflow: string;
+  answers: Record<string, unknown>;
+  /** For whom, when that is not the asker. */
+  subject?: PersonId;
+};
+
+/** What a decider will say, and after how many hours. */
+export type Fate = {
+  outcome: 'approve' | 'send-back' | 'decline';
+  hours: number;
+  asked: boolean;
+  /** Tasks that nobody has come to yet. */
+  leaves?: readonly string[];
+};
+
+export type Asking = { person: PersonId; at: number; wish: Wish; fate: Fate };
+
+export const spanOf = (answers: Answers | Wish['answers']): HalfSpan | undefined => {
+  const dates = answers.dates as HalfSpan | undefined;
+  return typeof dates?.from === 'object' ? dates : undefined;
+};
