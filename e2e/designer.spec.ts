@@ -188,10 +188,10 @@ test.describe('from a starter, by mouse', () => {
     await line(wren, '2').getByRole('button', { name: '100: change the value' }).click();
     await wren.getByRole('textbox', { name: 'Number' }).fill('700');
     await wren.getByRole('button', { name: 'Change', exact: true }).click();
-    await expect(margin(wren).getByText('The check “One suit for Ines” comes out otherwise')).toBeVisible();
+    await expect(margin(wren).getByText('The check “One suit for Ines” has another result')).toBeVisible();
     await expect(wren.getByRole('button', { name: 'Publish', exact: true })).toBeDisabled();
     await wren.getByRole('button', { name: 'Undo' }).click();
-    await expect(margin(wren).getByText('comes out otherwise')).toBeHidden();
+    await expect(margin(wren).getByText('has another result')).toBeHidden();
   });
 
   test('twenty edits are undone one by one, and done again', async () => {
@@ -216,7 +216,7 @@ test.describe('from a starter, by mouse', () => {
     for (let n = 0; n < 20; n++) await wren.getByRole('button', { name: 'Undo' }).click();
   });
 
-  test('it is published, changed, compared, and an older version taken back', async () => {
+  test('it is published, changed, compared, and an older version used again', async () => {
     await expect(wren.getByText('Draft, saved')).toBeVisible();
     await wren.getByRole('button', { name: 'Publish', exact: true }).click();
     await wren.getByRole('textbox', { name: 'What changes' }).fill('From the starter.');
@@ -234,8 +234,8 @@ test.describe('from a starter, by mouse', () => {
     await expect(compared.locator('del')).toHaveText('2');
     await expect(compared.locator('ins')).toHaveText('4');
     await expect(wren.getByText('Draft, saved')).toBeVisible();
-    await wren.getByRole('button', { name: 'Take back as draft' }).click();
-    await wren.getByRole('button', { name: 'Take version 1' }).click();
+    await wren.getByRole('button', { name: 'Draft from this version' }).click();
+    await wren.getByRole('button', { name: 'Use version 1' }).click();
     await expect(compared.getByText('Nothing differs')).toBeVisible();
   });
 });

@@ -280,6 +280,9 @@ test('changed and cancelled after approval, with only the difference booked', as
   expect(await balance()).toBe(five);
   await open(tobias, request);
   await expect(detail(tobias).getByText('A change after approval')).toBeVisible();
+  await expect(tobias.locator('[aria-current="true"]', { hasText: 'Ines Okoro' })).toContainText(
+    'decide a change after approval',
+  );
   await decides(tobias, request, 'Approve');
   const three = await balance();
   expect([before, five]).not.toContain(three);
@@ -290,6 +293,29 @@ test('changed and cancelled after approval, with only the difference booked', as
   await ines.getByRole('dialog').getByRole('button', { name: 'Cancel it' }).click();
   await expect(ines.getByText('Cancelled after approval').first()).toBeVisible();
   expect(await balance()).toBe(before);
+});
+
+test('an outcome that needs a field asks for it at once, and the desk stays', async () => {
+  const sign = { ...outcomes[0], needs: ['berth'] };
+  const berth = { kind: 'text', id: 'berth', label: 'Berth', required: false, askerReads: true };
+  const workflow = await publishes(
+    'A berth',
+    [decide({ kind: 'manager', levels: 1 }, { outcomes: [sign, outcomes[1]] })],
+    [berth],
+    { ask: { berth: 'hidden' }, decide: { berth: 'editable' } },
+  );
+  const request = await asksFor(workflow, 'A berth for the tender');
+  await open(tobias, request);
+  await detail(tobias)
+    .getByRole('button', { name: /^Approve/ })
+    .click();
+  await expect(detail(tobias).getByRole('alert')).toHaveText('“Approve” needs Berth.');
+  await expect(tobias.getByRole('button', { name: 'Send now' })).toHaveCount(0);
+  await detail(tobias).getByRole('textbox', { name: 'Berth' }).fill('Number four');
+  await decides(tobias, request, 'Approve');
+  await ines.goto(`/requests/${request}`);
+  await expect(ines.getByText('Number four').first()).toBeVisible();
+  await expect(ines.getByText('Done').first()).toBeVisible();
 });
 
 test('a majority of five settles it early, and the others are no longer needed', async ({ browser }) => {

@@ -138,7 +138,7 @@ describe('open requests on an older version', () => {
 });
 
 describe('proof', () => {
-  test('a kept check that comes out otherwise stops publishing, on the server too', async () => {
+  test('a kept check with another result stops publishing, on the server too', async () => {
     const view = (await kay.get<RehearsalView>('/rehearsal/ina')).body;
     expect(view.types.map(type => type.id)).toEqual(['annual', 'sick']);
     const { types, plans, entries, adjustments, away } = view;
@@ -161,7 +161,7 @@ describe('proof', () => {
     const refused = await publish('annual');
     expect(refused).toMatchObject({
       status: 422,
-      problem: { detail: expect.stringContaining('The check “A week” comes out otherwise') },
+      problem: { detail: expect.stringContaining('The check “A week” has another result') },
     });
     await kay.call('DELETE', '/workflows/annual/draft');
     expect((await kay.get<SurroundingsView>('/surroundings')).body.workflows.map(w => w.id)).toContain('annual');

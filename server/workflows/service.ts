@@ -329,7 +329,7 @@ export async function setKeepers(house: House, caller: Caller, id: string, keepe
   });
 }
 
-/** What publishing would be stopped by: findings, and kept checks that come out otherwise. */
+/** What publishing would be stopped by: findings, and kept checks with another result. */
 async function obstaclesTo(house: House, definition: Definition): Promise<Proven> {
   const { db } = house;
   const facts: CheckFacts[] = [];
@@ -373,7 +373,7 @@ export async function publish(house: House, caller: Caller, id: string, input: P
     const [{ name, expected, found: came }] = failed;
     throw new ProblemError(
       'findings',
-      `The check “${name}” comes out otherwise: expected “${expected ?? 'the end'}”, found “${came ?? 'the end'}”. Mend the draft, or keep the check anew.`,
+      `The check “${name}” has another result: expected “${expected ?? 'the end'}”, found “${came ?? 'the end'}”. Mend the draft, or keep the check anew.`,
     );
   }
   return inTransaction(house.db, async tx => {

@@ -9,7 +9,7 @@ const markWords: Record<Mark, string> = {
   now: 'now',
   back: 'sent back',
   ahead: 'to come',
-  skipped: 'passed over',
+  skipped: 'skipped',
 };
 
 function marksOf(request: RequestView): Mark[] {

@@ -50,7 +50,7 @@ export function BalanceWhy({ ahead }: { ahead: BalanceAhead }) {
   return (
     <Why about={`${amountWords(ahead.after)} after`}>
       <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
-        Every movement, with what is booked, held and asked for:
+        Every movement, with what is booked and what is asked for:
       </Typography>
       <ReasonRows
         rows={[

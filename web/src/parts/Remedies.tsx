@@ -38,7 +38,7 @@ export function Remedies({ request }: { request: RequestView }) {
             }}
             sx={{ mt: 0.25 }}
           >
-            Give it to them
+            Assign it to them
           </Button>
         </Box>
       )}

@@ -96,11 +96,11 @@ describe('the course of a request', () => {
     );
   });
 
-  test('shows what was sent back, and what was passed over in the end', () => {
+  test('shows what was sent back, and what was skipped in the end', () => {
     expect(label({ status: 'rework' })).toContain('3 Decide: sent back');
     cleanup();
     const ended = label({ status: 'closed', at: [], visited: ['choose', 'record', 'end'] });
-    expect(ended).toContain('3 Decide: passed over, 4 Decide: passed over, 5 Record: done');
+    expect(ended).toContain('3 Decide: skipped, 4 Decide: skipped, 5 Record: done');
   });
 });
 

@@ -132,7 +132,7 @@ describe('what helps a stuck request on', () => {
     const seen = house();
     const user = userEvent.setup();
     open(<Remedies request={requestFor({ appoint: 'manager', tryAgain: true })} />);
-    const give = screen.getByRole('button', { name: 'Give it to them' });
+    const give = screen.getByRole('button', { name: 'Assign it to them' });
     expect(give.hasAttribute('disabled')).toBe(true);
     await choose(user, /Who does step 3/, /Kay Voss/);
     await user.click(give);

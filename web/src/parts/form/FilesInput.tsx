@@ -141,7 +141,7 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
       ))}
       {!closed && files.length + coming.length < most && (
         <Button startIcon={<AddOutlined />} onClick={() => input.current?.click()} sx={{ alignSelf: 'start' }}>
-          {field.kind === 'document' ? 'Give the document' : 'Add a file'}
+          {field.kind === 'document' ? 'Add the document' : 'Add a file'}
         </Button>
       )}
       <input

@@ -269,7 +269,7 @@ export function Find() {
   const query = new URLSearchParams(filters.search);
   query.set('columns', filters.columns.join(','));
   return (
-    <Box component="section" aria-label="Requests that are there">
+    <Box component="section" aria-label="All requests">
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1.25 }}>
         <TextField
           select
@@ -310,7 +310,7 @@ export function Find() {
           sx={{ width: 190 }}
         />
         <Several
-          label="Standing"
+          label="Status"
           value={filters.status}
           options={statusWords}
           onChange={value => filters.set('status', value)}

@@ -209,7 +209,7 @@ function Request({ request }: { request: RequestView }) {
             <GiveUp
               request={request.id}
               title={`Withdraw ${request.id}?`}
-              words="The leave it holds is given back, and whoever has it is told. It stays in your list as withdrawn."
+              words="The days that it asks for are free again, and whoever has the request is told. It stays in your list as withdrawn."
               button="Withdraw"
               command={note => ({ kind: 'withdraw', seen: request.version, note })}
             />

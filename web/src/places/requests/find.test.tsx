@@ -67,7 +67,7 @@ describe('looking through requests', () => {
     await user.type(screen.getByRole('textbox', { name: 'Number, name or words' }), 'leave');
     await waitFor(() => expect(asked(seen)).toBe('words=leave'));
     expect(address()).toBe('/requests?words=leave');
-    await user.click(screen.getByRole('combobox', { name: /Standing/ }));
+    await user.click(screen.getByRole('combobox', { name: /Status/ }));
     await user.click(screen.getByRole('option', { name: 'cannot go on' }));
     await user.click(screen.getByRole('option', { name: 'going on' }));
     await user.keyboard('{Escape}');

@@ -154,7 +154,7 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
                 disabled={!person || help.isPending}
                 onClick={() =>
                   help.mutate({
-                    words: 'Give it to them',
+                    words: 'Assign it to them',
                     of: row => give(row, { kind: 'appoint', step: row.step, task: row.task, to: person }),
                   })
                 }
@@ -177,7 +177,7 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
 export function StuckPlace() {
   const stuck = useQuery(stuckQuery);
   return (
-    <Page title="What cannot go on" sub="Mend the cause, then let it try again; or say who is to do it.">
+    <Page title="What cannot go on" sub="Put the cause right and try again, or assign the step to somebody.">
       <Loaded query={stuck}>
         {rows =>
           rows.length === 0 ? (

@@ -275,7 +275,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         // biome-ignore lint/suspicious/noArrayIndexKey: checks have no identity besides their place
         <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 1, alignItems: 'start' }}>
           <FormulaField
-            label="Must hold"
+            label="Must be true"
             source={check.formula}
             onChange={formula => change({ checks: field.checks?.map((c, n) => (n === i ? { ...c, formula } : c)) })}
             definition={definition}
@@ -283,7 +283,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
           />
           <TextField
             size="small"
-            label="Else say"
+            label="Message if it is not"
             value={check.message}
             onChange={event =>
               change({
@@ -338,8 +338,8 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         }}
       >
         {uses.length > 0
-          ? `Take the field out, though it is used in ${uses.length} ${uses.length === 1 ? 'place' : 'places'}`
-          : 'Take the field out'}
+          ? `Remove the field, though it is used in ${uses.length} ${uses.length === 1 ? 'place' : 'places'}`
+          : 'Remove the field'}
       </Button>
     </Box>
   );

@@ -311,7 +311,7 @@ export function MessagesEditor({ definition, readOnly, onChange, words, who }: P
                       )
                     }
                   >
-                    Take the message out
+                    Remove the message
                   </Button>
                 )}
               </Box>

@@ -351,7 +351,7 @@ export function Procedure(props: Props) {
           return;
         case 'remove':
           change(removeStep(before, step));
-          say('Taken out. Undo brings it back.');
+          say('Removed. Undo brings it back.');
           return;
         case 'add':
         case 'note':

@@ -194,7 +194,7 @@ function GiveCard({
         color="secondary"
         onClick={() => onGive(Object.fromEntries(fields.map(id => [id, all[id] ?? null])))}
       >
-        Give it
+        Send it on
       </Button>
     </Box>
   );

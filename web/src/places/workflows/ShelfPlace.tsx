@@ -76,7 +76,7 @@ function Shelf({
               </Link>
               {row.hasDraft && (
                 <Typography variant="body2" color="warning" sx={{ fontWeight: 600 }}>
-                  draft in work
+                  has a draft
                 </Typography>
               )}
               {row.stuck > 0 && (

@@ -312,7 +312,7 @@ export function Versions({
     <>
       {sheet.versions.length === 0 && (
         <Typography sx={{ p: 2 }}>
-          Nothing is published yet. Once it is, every version stands here, and can be compared and taken back.
+          Nothing is published yet. Once it is, every version stands here, and can be compared and used again.
         </Typography>
       )}
       {sheet.versions.map(v => (
@@ -346,7 +346,7 @@ export function Versions({
               disabled={takeBack.isPending}
               onClick={() => (isDraft ? setAsked(v.version) : takeBack.mutate(v.version))}
             >
-              Take back as draft
+              Draft from this version
             </Button>
           )}
         </Box>
@@ -354,8 +354,8 @@ export function Versions({
       {takeBack.error && <FailureNote fault={takeBack.error} />}
       {asked !== null && (
         <Sure
-          title={`Begin again from version ${asked}?`}
-          verb={`Take version ${asked}`}
+          title={`Draft from version ${asked}?`}
+          verb={`Use version ${asked}`}
           onNo={() => setAsked(null)}
           onYes={() => {
             setAsked(null);

@@ -128,7 +128,7 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
       id: `check:${check.id}`,
       step: at && stepById(definition, at) ? at : null,
       node: (
-        <Note tone="stop" title={`The check “${check.name}” comes out otherwise`}>
+        <Note tone="stop" title={`The check “${check.name}” has another result`}>
           {check.differences.slice(0, 3).map(d => (
             <div key={d.line}>
               expected {d.expected ? `“${inWords(definition, d.expected, name)}”` : 'the end'}, found{' '}
@@ -182,7 +182,7 @@ export function marginNotes({ found, definition, index, zone, readOnly, onGo, on
                   )
                 }
               >
-                Settled, take it out
+                Settled, remove it
               </Link>
             </div>
           )}

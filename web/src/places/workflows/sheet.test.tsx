@@ -82,10 +82,10 @@ describe('the margin', () => {
     expect(screen.queryByRole('button', { name: /Change to/ })).toBeNull();
   });
 
-  test('a kept check that comes out otherwise says what was expected and what was found', () => {
+  test('a kept check with another result says what was expected and what was found', () => {
     const differences = [{ line: 2, expected: 'manager: to tom', found: 'manager: to dora' }];
     show({ findings: [], checks: [{ id: 'c', name: 'A week', ok: false, differences }] }, annualLeave);
-    expect(screen.getByText('The check “A week” comes out otherwise')).toBeTruthy();
+    expect(screen.getByText('The check “A week” has another result')).toBeTruthy();
     expect(screen.getByText(/expected “step 3: to Tom Lund”, found “step 3: to Dora Quill”/)).toBeTruthy();
   });
 
@@ -162,7 +162,7 @@ describe('the written procedure on the sheet', () => {
     expect(order(change.mock.calls[0][0])).toEqual(['ask', 'choose', 'above', 'manager', 'record', 'end']);
     fireEvent.keyDown(line('4'), { key: 'Delete' });
     expect(change.mock.calls[1][0]).toEqual(removeStep(annualLeave, 'above'));
-    expect(say).toHaveBeenCalledWith('Taken out. Undo brings it back.');
+    expect(say).toHaveBeenCalledWith('Removed. Undo brings it back.');
     // The focus follows a moved line one frame later.
     await waitFor(() => expect(document.activeElement).toBe(line('4')));
   });
