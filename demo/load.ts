@@ -26,15 +26,20 @@ const cards: [person: string, words: string, rights: ('designer' | 'administrato
   ['yusra', 'Auditor, reads everything', ['auditor']],
 ];
 
+function played(): History {
+  const history = new History(indexDirectory(organisation()));
+  history.play();
+  return history;
+}
+
 /** Whether the demo is in the database already. */
 export async function isLoaded(db: Database): Promise<boolean> {
   return (await db.select().from(t.house)).length > 0;
 }
 
-export async function loadDemo(db: Database): Promise<{ people: number; requests: number }> {
-  const directory = organisation();
-  const history = new History(indexDirectory(directory));
-  history.play();
+/** @param history played already, else it is played now */
+export async function loadDemo(db: Database, history = played()): Promise<{ people: number; requests: number }> {
+  const { directory } = history;
   const unsound = history.requests.filter(request => !isSound(request));
   if (unsound.length > 0) throw new Error(`${unsound.length} requests of the history do not fold to their state`);
   const passwordHash = await hash(demoPassword);

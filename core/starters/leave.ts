@@ -203,7 +203,7 @@ export const changeOfHours = starter('change-of-hours', {
       longText('reason', 'Reason'),
     ],
   },
-  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), From)', unit: 'number' }],
+  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), From)', unit: 'days' }],
   steps: [
     ask,
     decide('manager', lineManager, within(5, 'pass up'), [approve, sendBack('manager', 'share', 'from'), decline]),

@@ -70,7 +70,7 @@ export const newColleague = starter('new-colleague', {
     ask: { account: 'hidden' },
     systems: { account: 'required' },
   },
-  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), Start date)', unit: 'number' }],
+  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), Start date)', unit: 'days' }],
   steps: [
     ask,
     decide(
@@ -185,7 +185,7 @@ export const leaver = starter('leaver', {
     ],
   },
   access: { stores: { remark: 'hidden', why: 'hidden' }, steward: { remark: 'hidden', why: 'hidden' } },
-  figures: [{ id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'number' }],
+  figures: [{ id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'days' }],
   steps: [
     ask,
     decide('agree', lineManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),

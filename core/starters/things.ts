@@ -149,7 +149,7 @@ export const consoleAccess = starter('console-access', {
       longText('why', 'What for', true),
     ],
   },
-  figures: [{ id: 'length', name: 'Length', formula: 'days between(today(), Until)', unit: 'number' }],
+  figures: [{ id: 'length', name: 'Length', formula: 'days between(today(), Until)', unit: 'days' }],
   steps: [
     ask,
     decide('manager', lineManager, within(2, 'pass up'), [approve, sendBack('manager', 'until', 'why'), decline]),

@@ -4,7 +4,15 @@
  */
 import type { GivenFile } from '@north-pebble/core/form';
 import { type Adjustment, awayOf, type HalfSpan, type LeaveEntry } from '@north-pebble/core/leave';
-import { type Away, type DirectoryIndex, isEmployed, type PersonId, teamOf, zoneOf } from '@north-pebble/core/people';
+import {
+  type Away,
+  type Directory,
+  type DirectoryIndex,
+  isEmployed,
+  type PersonId,
+  teamOf,
+  zoneOf,
+} from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, type Instant, toInstant, toMilliseconds } from '@north-pebble/core/time';
 import {
   type Command,
@@ -80,6 +88,10 @@ export class History {
 
   constructor(index: DirectoryIndex) {
     this.#index = index;
+  }
+
+  get directory(): Directory {
+    return this.#index.directory;
   }
 
   /** Plays everything up to an instant, the demo's morning when none is said. */

@@ -7,7 +7,6 @@ import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/p
 import {
   addDays,
   amountOfUnit,
-  amountWords,
   type CivilDate,
   fromDay,
   type Instant,
@@ -17,9 +16,11 @@ import {
 } from '@north-pebble/core/time';
 import {
   answersSeen,
+  currencyOf,
   type Definition,
   figuresSeen,
   figuresToTell,
+  figureWords,
   isHeldBy,
   listsOf,
   nameOf,
@@ -60,15 +61,16 @@ function factsOf(definition: Definition, state: RequestState, types: readonly Le
     if (field.kind === 'leave span' && answer && typeof answer === 'object')
       facts.push(spanWords(answer as LeaveSpan, year));
   }
-  // The first figure in days is in the item's own words already.
-  const said = definition.figures.find(f => f.unit === 'days');
+  // The first figure in days of a leave is in the item's own words already.
+  const isLeave = definition.form.fields.some(f => f.kind === 'leave span');
+  const said = isLeave ? definition.figures.find(f => f.unit === 'days') : undefined;
   const takesFromNone = (id: string) => types.find(type => type.id === id)?.takesFrom === 'nothing';
   for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
     const value = state.figures[figure.id];
     if (figure === said || typeof value !== 'number') continue;
     if (figure.formula.startsWith('others away(')) {
       facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
-    } else facts.push(`${figure.name.toLowerCase()} ${amountWords(value)}`);
+    } else facts.push(`${figure.name.toLowerCase()} ${figureWords(figure, value, currencyOf(definition))}`);
   }
   return facts;
 }

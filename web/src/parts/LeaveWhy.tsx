@@ -81,5 +81,5 @@ export function balanceWords(ahead: BalanceAhead, year: number): string {
   const expiring = ahead.expiring
     .map(e => `; ${amountOfUnit(e.amount, ahead.unit)} of it to use by ${shortDate(e.on, year)}`)
     .join('');
-  return `${amountWords(ahead.now)} now${held}, ${amountWords(ahead.after)} after${expiring}`;
+  return `${amountOfUnit(ahead.now, ahead.unit)} now${held}, ${amountWords(ahead.after)} after${expiring}`;
 }

@@ -24,7 +24,9 @@ function facts(row: ShelfRow): string {
     `${row.open} open`,
     row.typicalDays === null
       ? null
-      : `${row.typicalDays} ${row.typicalDays === 1 ? 'day' : 'days'} from asking to the end, as a rule`,
+      : row.typicalDays === 0
+        ? 'ends on the same day, as a rule'
+        : `${row.typicalDays} ${row.typicalDays === 1 ? 'day' : 'days'} from asking to the end, as a rule`,
   ];
   return said.filter(Boolean).join(' · ');
 }
