@@ -1,7 +1,7 @@
 /** Conditions in plain words: `longer than 10 days`, `cost is over 500 and kind is annual`, `unless it is urgent`. */
 import type { Type } from '../../formula/index.ts';
-import type { Definition } from '../definition.ts';
-import { namesOf } from '../evaluate.ts';
+import type { Definition } from '../definition/definition.ts';
+import { namesOf } from '../figures/evaluate.ts';
 import type { Known } from './people.ts';
 import type { Named, Words } from './words.ts';
 

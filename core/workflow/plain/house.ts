@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { type Field, Form, fieldKinds, idFrom, Name } from '../../form/index.ts';
 import { type DirectoryIndex, indexDirectory, type PersonId } from '../../people/index.ts';
 import { CivilDate } from '../../time/index.ts';
-import { Definition, Unit } from '../definition.ts';
+import { Definition, Unit } from '../definition/definition.ts';
 import { readWords } from './index.ts';
 
 const names = z.array(Name).max(200);

@@ -4,12 +4,12 @@
  */
 
 import type { DirectoryIndex } from '../../people/index.ts';
-import type { Definition, Step } from '../definition.ts';
-import { verbs } from '../definition.ts';
-import type { NamedLists } from '../pen.ts';
-import { allSteps, structure } from '../sequence.ts';
-import { NotUnderstood, readStep } from '../stepReader.ts';
-import { inSentence } from '../stepWords.ts';
+import type { Definition, Step } from '../definition/definition.ts';
+import { verbs } from '../definition/definition.ts';
+import type { NamedLists } from '../language/writing.ts';
+import { allSteps, structure } from '../definition/structure.ts';
+import { NotUnderstood, readStep } from '../procedure/stepReader.ts';
+import { inSentence } from '../procedure/stepWords.ts';
 import { negated } from './conditions.ts';
 import type { Known } from './people.ts';
 import { Sentence, usualOutcomes } from './sentence.ts';

@@ -1,6 +1,6 @@
 /** By when, in plain words: `within two days`, `no later than 3 days before start date`, `remind after one day`. */
 import type { WorkingAmount } from '../../time/index.ts';
-import type { AtLimit, Counting, Limit, LimitTime } from '../definition.ts';
+import type { AtLimit, Counting, Limit, LimitTime } from '../definition/definition.ts';
 import { type Known, readRuleOf } from './people.ts';
 import type { Named, Words } from './words.ts';
 

@@ -1,8 +1,8 @@
 /** Whom plain words mean: the boss, HR, everyone in Finance, either of two, one after another. */
 
 import type { DirectoryIndex, PeopleRule, PlainRule, SingleRule } from '../../people/index.ts';
-import type { Counting, Definition } from '../definition.ts';
-import { postWords } from '../ruleWords.ts';
+import type { Counting, Definition } from '../definition/definition.ts';
+import { postWords } from '../language/ruleWords.ts';
 import type { Named, Words } from './words.ts';
 
 export type Known = {

@@ -6,8 +6,8 @@
 import { idFrom } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
-import type { AtLimit, Counting, Go, Limit, LimitTime, Outcome, Step, StepOf } from '../definition.ts';
-import { provisions, recordProperties } from '../definition.ts';
+import type { AtLimit, Counting, Go, Limit, LimitTime, Outcome, Step, StepOf } from '../definition/definition.ts';
+import { provisions, recordProperties } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';
 import {
   dateFields,

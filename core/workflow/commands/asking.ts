@@ -1,0 +1,111 @@
+/** Asking: who may, for whom, and what is wrong with the answers before they are sent. */
+import { type Answers, type FieldFault, isLeaveSpan } from '../../form/index.ts';
+import { obstacles } from '../../leave/index.ts';
+import { isEmployed, type PersonId, resolve } from '../../people/index.ts';
+import { fullDate } from '../../time/index.ts';
+import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
+import type { Definition } from '../definition/definition.ts';
+import { fillIn } from '../figures/filling.ts';
+import { allSteps } from '../definition/structure.ts';
+
+/** The leave that a request would book, with every reason why it may not. */
+export function leaveFaults(
+  definition: Definition,
+  given: Answers,
+  context: Context,
+  subject: PersonId,
+  request: string,
+  before: Answers = {},
+) {
+  const faults: FieldFault[] = [];
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+    const span = given[step.effect.span];
+    const type = given[step.effect.type];
+    if (!isLeaveSpan(span) || typeof type !== 'string') continue;
+    const was = before[step.effect.span];
+    const how = { request, before: isLeaveSpan(was) ? was : null };
+    for (const obstacle of obstacles(context.book, subject, type, span, how)) {
+      const field = obstacle.code === 'unknown type' ? step.effect.type : step.effect.span;
+      if (!faults.some(f => f.message === obstacle.message)) faults.push({ field, message: obstacle.message });
+    }
+  }
+  return faults;
+}
+
+export type Asking = { asker: PersonId; subject: PersonId | null; request: string };
+
+/** Answers at the first step, with everything that is wrong about them, the leave they would book included. */
+export function checkedAnswers(
+  definition: Definition,
+  input: unknown,
+  context: Context,
+  asking: Asking,
+  before: Answers = {},
+) {
+  const facts = factsOf(context, asking.asker, asking.subject, asking.request);
+  const read = fillIn(definition, definition.steps[0].id, before, input, facts, houseListsOf(context));
+  const subject = asking.subject ?? asking.asker;
+  const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request, before);
+  const faults = [...(read.ok ? [] : read.faults), ...leave];
+  return { faults, filled: read.filled };
+}
+
+/** The faults that sending these answers would meet now, and the figures: what the asker sees while typing. */
+export function preview(
+  definition: Definition,
+  input: Record<string, unknown>,
+  context: Context,
+  asker: PersonId,
+  request = 'new',
+  subject: PersonId | null = null,
+) {
+  const { faults, filled } = checkedAnswers(definition, input, context, { asker, subject, request });
+  return { faults, figures: filled.figures };
+}
+
+/** Why a workflow is not open to somebody, for whomever they would ask; nothing when it is. */
+export function isNotOpen(
+  { opening }: Definition,
+  context: Pick<Context, 'index' | 'now'>,
+  asker: PersonId,
+): string | undefined {
+  if (!opening) return undefined;
+  const today = todayOf(context, asker);
+  if (opening.from && today < opening.from) return `This can be asked from ${fullDate(opening.from)} on.`;
+  if (opening.to && today > opening.to) return `This could be asked until ${fullDate(opening.to)}.`;
+  if (!opening.who) return undefined;
+  const found = resolve(opening.who, {
+    index: context.index,
+    day: today,
+    asker,
+    away: [],
+    mayBeAsker: true,
+    whenAway: 'waits',
+  });
+  const isAmong = found.ok && found.holders.some(h => h.person === asker);
+  return isAmong ? undefined : 'This is not open to you.';
+}
+
+/** Why somebody may not ask at all, or for this subject; nothing when they may. */
+export function mayAsk(
+  definition: Definition,
+  context: Pick<Context, 'index' | 'now'>,
+  asker: PersonId,
+  subject: PersonId = asker,
+): string | undefined {
+  const { opening } = definition;
+  const closed = isNotOpen(definition, context, asker);
+  if (closed) return closed;
+  if (!opening) return subject === asker ? undefined : 'This can be asked for oneself only.';
+  const today = todayOf(context, asker);
+  if (subject === asker) return opening.forWhom.includes('self') ? undefined : 'This is asked for somebody else.';
+  const person = context.index.person(subject);
+  if (!person) return 'The person that it is for is not on file.';
+  if (!isEmployed(person, today) && person.joined > today) {
+    return opening.forWhom.includes('joiner')
+      ? undefined
+      : 'This cannot be asked for somebody who has not started yet.';
+  }
+  return opening.forWhom.includes('report') ? undefined : 'This can be asked for oneself only.';
+}

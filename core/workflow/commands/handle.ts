@@ -1,0 +1,281 @@
+/**
+ * One command on one request: events and effects, or a refusal with its reason.
+ * Pure: no clock, no randomness, nothing read or written. Running, rehearsing, replaying and the demo all call this.
+ */
+import { fileFault, isEmptyAnswer, mayChange } from '../../form/index.ts';
+import type { PersonId } from '../../people/index.ts';
+import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '../../time/index.ts';
+import { afterwards, isAfterwards } from './amending.ts';
+import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
+import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
+import { ask, reply } from './clarifying.ts';
+import { type Command, type OpenedClosed, type Result, refuse, refuseAnswers, type TimerCommand } from '../request/command.ts';
+import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
+import { Course } from '../execution/execution.ts';
+import { type Definition, fieldById } from '../definition/definition.ts';
+import { evaluateFigures } from '../figures/evaluate.ts';
+import { fillIn, levelAt } from '../figures/filling.ts';
+import { passLimit, remind } from '../execution/assigning.ts';
+import { bookLeaveFor } from './keptLeave.ts';
+import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
+import { stepById } from '../definition/structure.ts';
+import { isOpen, type RequestState } from '../request/state.ts';
+
+export function handle(
+  definition: Definition,
+  state: RequestState,
+  command: Command | TimerCommand | OpenedClosed,
+  context: Context,
+): Result {
+  if (command.kind === 'timer') return timer(definition, state, command, context);
+  if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
+  if (command.kind === 'submit') return submit(definition, state, command, context);
+  if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);
+  if (command.kind === 'comment') return comment(definition, state, command, context);
+  if (command.kind === 'look') return look(definition, state, command.field, context);
+  if ((command.seen < state.changed || command.seen > state.version) && (isOpen(state) || isAfterwards(command))) {
+    return refuse('stale', `${lastWords(state, context)} Look at it as it is now, then decide.`);
+  }
+  if (isAfterwards(command)) return afterwards(definition, state, command, context);
+  if (!isOpen(state)) return refuse('not open', closedWords(definition, state, context));
+  switch (command.kind) {
+    case 'answer':
+      return answer(definition, state, command, context);
+    case 'take':
+      return take(definition, state, command.task, context);
+    case 'put back':
+      return putBack(definition, state, command.task, context);
+    case 'complete':
+      return complete(definition, state, command, context);
+    case 'could not':
+      return couldNot(definition, state, command, context);
+    case 'resubmit':
+      return resubmit(definition, state, command.answers, context);
+    case 'hand in':
+      return handIn(definition, state, command, context);
+    case 'withdraw':
+      return withdraw(definition, state, command.note ?? null, context);
+    case 'try again':
+      return tryAgain(definition, state, context);
+    case 'ask':
+      return ask(definition, state, command, context);
+    case 'reply':
+      return reply(definition, state, command, context);
+    case 'hand over':
+      return handOver(definition, state, command, context);
+    case 'set aside':
+      return setAside(definition, state, command, context);
+    case 'bring back':
+      return bringBack(definition, state, command.task, context);
+    case 'appoint':
+      return appoint(definition, state, command, context);
+  }
+}
+
+/** `Tobias Fennimore answered this 2 minutes ago.` */
+function lastWords(state: RequestState, context: Context): string {
+  if (!state.last) return 'This request has moved on since you opened it.';
+  const minutes = Math.floor((toMilliseconds(context.now) - toMilliseconds(state.last.at)) / 60_000);
+  const ago =
+    minutes < 1
+      ? 'a moment ago'
+      : minutes < 60
+        ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} ago`
+        : `on ${dateWords(civilDateAt(state.last.at, 'UTC'), yearOf(context.now))}`;
+  return `${nameOf(context.index, state.last.by)} ${state.last.did} this ${ago}.`;
+}
+
+function closedWords(definition: Definition, state: RequestState, context: Context): string {
+  if (state.status === 'withdrawn') return `${lastWords(state, context)} It is withdrawn.`;
+  const closing = definition.closings.find(c => c.id === state.closing);
+  return closing
+    ? `${lastWords(state, context)} It is already closed: ${closing.name}.`
+    : 'This request has not been sent.';
+}
+
+function submit(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'submit' }>,
+  context: Context,
+): Result {
+  if (state.status !== 'new') return refuse('stale', 'This request has been sent already.');
+  const asker = context.actor;
+  if (!asker) return refuse('not yours', 'Somebody has to ask.');
+  const subject = (command.subject ?? asker) as PersonId;
+  const barred = mayAsk(definition, context, asker, subject);
+  if (barred) return refuse('not yours', barred);
+  const asking = { asker, subject, request: state.request };
+  const { faults, filled } = checkedAnswers(definition, command.answers, context, asking);
+  if (faults.length > 0) return refuseAnswers(faults);
+  const course = new Course(definition, state, context);
+  course.happen({
+    kind: 'asked',
+    asker,
+    ...(subject === asker ? {} : { subject }),
+    answers: filled.answers,
+    figures: filled.figures,
+  });
+  course.remember(filled.answers, filled.scope);
+  course.hold();
+  course.goOn({ to: 'next' }, definition.steps[0].id);
+  return { ok: true, ...course.outcome() };
+}
+
+function resubmit(definition: Definition, state: RequestState, input: unknown, context: Context): Result {
+  const { returned, asker } = state;
+  if (!returned || !asker) return refuse('not open', 'This request is not with you for rework.');
+  if (context.actor !== returned.to)
+    return refuse('not yours', `Only ${nameOf(context.index, returned.to)} may change this.`);
+  const facts = factsOf(context, asker, state.subject, state.request);
+  const read = fillIn(
+    definition,
+    definition.steps[0].id,
+    state.answers,
+    input,
+    facts,
+    houseListsOf(context),
+    returned.fields,
+  );
+  const subject = state.subject ?? asker;
+  const leave = leaveFaults(definition, read.filled.answers, context, subject, state.request, state.answers);
+  const faults = [...(read.ok ? [] : read.faults), ...leave];
+  if (faults.length > 0) {
+    const barred = faults.some(f => !returned.fields.includes(f.field) && f.message === 'This may not be changed now.');
+    return refuseAnswers(faults, barred ? 'Only the fields that were sent back may be changed.' : undefined);
+  }
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'reworked', ...filledOf(read.filled) });
+  course.remember(read.filled.answers, read.filled.scope);
+  course.hold();
+  course.goOn({ to: 'step', step: returned.resume }, returned.step);
+  return { ok: true, ...course.outcome() };
+}
+
+/** What a Hold waits for is handed in by the asker or the person that it is for. */
+function handIn(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'hand in' }>,
+  context: Context,
+): Result {
+  const step = stepById(definition, command.step);
+  if (!state.holds.some(h => h.step === command.step) || step?.verb !== 'Hold' || step.until.kind !== 'document') {
+    return refuse('not open', 'Nothing is waited for here.');
+  }
+  if (context.actor !== state.asker && context.actor !== state.subject) {
+    return refuse('not yours', `This waits for ${nameOf(context.index, state.asker)}.`);
+  }
+  const { field } = step.until;
+  const facts = factsOf(context, state.asker!, state.subject, state.request);
+  const read = fillIn(definition, step.id, state.answers, command.answers, facts, houseListsOf(context), [field]);
+  const faults = read.ok ? [] : read.faults;
+  if (isEmptyAnswer(read.filled.answers[field]) && faults.length === 0) {
+    faults.push({ field, message: `${fieldById(definition, field)?.label ?? field} is needed.` });
+  }
+  if (faults.length > 0) return refuseAnswers(faults);
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'waited', step: step.id, reason: 'it is in', filled: filledOf(read.filled) });
+  course.goOn({ to: 'next' }, step.id);
+  return { ok: true, ...course.outcome() };
+}
+
+function withdraw(definition: Definition, state: RequestState, words: string | null, context: Context): Result {
+  if (context.actor !== state.asker) {
+    return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
+  }
+  const course = new Course(definition, state, context);
+  course.endTasks(`${nameOf(context.index, context.actor)} withdrew the request`);
+  if (state.approved) {
+    course.keepAsApproved(`${nameOf(context.index, context.actor)} wants it as it was approved after all`);
+    return { ok: true, ...course.outcome() };
+  }
+  course.release('withdrawn');
+  course.happen({ kind: 'withdrawn', note: words });
+  return { ok: true, ...course.outcome() };
+}
+
+function tryAgain(definition: Definition, state: RequestState, context: Context): Result {
+  if (state.stuckAt.length === 0) return refuse('not open', 'This request is not stuck.');
+  const course = new Course(definition, state, context);
+  course.tryAgain();
+  return { ok: true, ...course.outcome() };
+}
+
+/** A timer whose task is gone does nothing: it is not an error to come too late. */
+function timer(definition: Definition, state: RequestState, command: TimerCommand, context: Context): Result {
+  const course = new Course(definition, state, context);
+  if (!isOpen(state)) return { ok: true, ...course.outcome() };
+  if (command.what === 'hold') {
+    const hold = state.holds.find(h => h.step === command.task);
+    if (hold?.until && toMilliseconds(hold.until) <= toMilliseconds(context.now)) {
+      course.happen({ kind: 'waited', step: hold.step, reason: hold.reason });
+      course.goOn({ to: 'next' }, hold.step);
+    }
+    return { ok: true, ...course.outcome() };
+  }
+  const task = state.tasks.find(t => t.id === command.task);
+  const isDue = (at: Instant | null | undefined) => !at || toMilliseconds(at) <= toMilliseconds(context.now);
+  if (task) {
+    if (command.what === 'aside') {
+      if (isDue(task.aside?.back ?? context.now)) comeBack(course, task);
+      // A clock that stands still passes no limit, and an old timer does not count for a later time.
+    } else if (!task.question) {
+      if (command.what === 'remind' && isDue(task.remindAt)) remind(course, task);
+      else if (command.what === 'limit' && isDue(task.due) && !task.late) passLimit(course, task);
+    }
+  }
+  return { ok: true, ...course.outcome() };
+}
+
+function openedClosed(definition: Definition, state: RequestState, command: OpenedClosed, context: Context): Result {
+  const course = new Course(definition, state, context);
+  if (!isOpen(state) || !state.opened.includes(command.key)) return { ok: true, ...course.outcome() };
+  course.happen({ kind: 'opened closed', key: command.key, closing: command.closing });
+  if (course.state.opened.length > 0) return { ok: true, ...course.outcome() };
+  for (const hold of state.holds) {
+    const step = stepById(definition, hold.step);
+    if (step?.verb !== 'Hold' || step.until.kind !== 'requests') continue;
+    course.happen({ kind: 'waited', step: step.id, reason: 'every request that it opened has come to its end' });
+    course.goOn({ to: 'next' }, step.id);
+  }
+  return { ok: true, ...course.outcome() };
+}
+
+/** A word for everybody who sees the request; it changes nothing and is said at any time. */
+function comment(
+  definition: Definition,
+  state: RequestState,
+  command: Extract<Command, { kind: 'comment' }>,
+  context: Context,
+): Result {
+  if (state.status === 'new') return refuse('not open', 'This request has not been sent.');
+  const course = new Course(definition, state, context);
+  const mentions = [...new Set(command.mentions)].filter(person => context.index.person(person));
+  const { files = [] } = command;
+  const wrong = files.map(file => fileFault({}, file)).find(fault => fault !== undefined);
+  if (wrong) return refuse('bad answers', wrong, [{ field: 'files', message: wrong }]);
+  course.happen({ kind: 'commented', text: command.text, mentions, ...(files.length > 0 ? { files } : {}) });
+  for (const person of mentions) {
+    course.mail(person, `A comment for you: ${course.title()}`, `${course.who(context.actor)}: “${command.text}”`);
+  }
+  return { ok: true, ...course.outcome() };
+}
+
+/** What only named readers may see is opened by one of them. Who that is, is said by whoever asks for it. */
+function look(definition: Definition, state: RequestState, field: string, context: Context): Result {
+  if (state.status === 'new' || isEmptyAnswer(state.answers[field]) || !fieldById(definition, field)) {
+    return refuse('not open', 'There is nothing to look at.');
+  }
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'looked', field });
+  return { ok: true, ...course.outcome() };
+}
+
+/** The fields that the holder of a step fills in there. */
+export const ownFields = (definition: Definition, step: string) =>
+  definition.form.fields.filter(f => mayChange(levelAt(definition, step, f)));
+
+/** The figures of a request worked out anew over its answers, as they stand now. */
+export const figuresNow = (definition: Definition, state: RequestState, context: Context) =>
+  evaluateFigures(definition, state.answers, factsOf(context, state.asker!, state.subject, state.request)).figures;

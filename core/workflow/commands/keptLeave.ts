@@ -1,0 +1,110 @@
+/** Leave that HR keeps: booked, changed and voided for anybody, also when it has begun or passed, with a reason. */
+import type { Answers } from '../../form/index.ts';
+import { type LeaveSpan, leaveType, obstacles } from '../../leave/index.ts';
+import type { PersonId } from '../../people/index.ts';
+import { filledOf } from './answering.ts';
+import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
+import { type Context, factsOf, houseListsOf } from '../request/context.ts';
+import { Course } from '../execution/execution.ts';
+import type { Definition, StepOf } from '../definition/definition.ts';
+import { evaluateFigures } from '../figures/evaluate.ts';
+import { fillIn } from '../figures/filling.ts';
+import { allSteps } from '../definition/structure.ts';
+import { isOpen, type RequestState } from '../request/state.ts';
+
+type Books = Extract<StepOf<'Record'>['effect'], { kind: 'book leave' }>;
+
+/** The effect by which a workflow books leave of a type; nothing when it books none of it. */
+export function bookingOf(definition: Definition, type: string): Books | undefined {
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+    const { effect } = step;
+    const field = definition.form.fields.find(f => f.id === effect.type);
+    if (field?.kind === 'choice' && field.options === 'leave types' && (field.only?.includes(type) ?? true))
+      return effect;
+  }
+  return undefined;
+}
+
+/** HR decides about balances; what cannot be leave at all is refused to HR too. */
+function barred(context: Context, person: PersonId, type: string, span: LeaveSpan, request: string) {
+  return obstacles(context.book, person, type, span, { request, how: 'by HR' }).find(o => o.code !== 'over balance');
+}
+
+/** Books leave for somebody at once, under a request of its own whose trail says who did it and why. */
+export function bookLeaveFor(
+  definition: Definition,
+  state: RequestState,
+  { subject, type, span, reason }: Extract<Command, { kind: 'book leave' }>,
+  context: Context,
+): Result {
+  const asker = context.actor;
+  if (!asker) return refuse('not yours', 'Somebody has to book it.');
+  const books = bookingOf(definition, type);
+  const closing = definition.closings.find(c => c.tone === 'good');
+  if (!books || !closing) return refuse('not open', 'This workflow does not book leave of this type.');
+  const obstacle = barred(context, subject, type, span, state.request);
+  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacle.message }]);
+  const answers: Answers = {
+    ...Object.fromEntries(definition.form.fields.map(f => [f.id, null])),
+    [books.span]: span,
+    [books.type]: leaveType(context.book, type)?.id ?? type,
+  };
+  const { figures, scope } = evaluateFigures(definition, answers, factsOf(context, asker, subject, state.request));
+  const course = new Course(definition, state, context);
+  course.happen({ kind: 'asked', asker, ...(subject === asker ? {} : { subject }), answers, figures });
+  course.remember(answers, scope);
+  course.happen({ kind: 'booked', type, span, planner: books.planner, reason });
+  course.happen({ kind: 'closed', closing: closing.id });
+  if (subject !== asker)
+    course.mail(subject, `Booked: ${course.title()}`, `${course.who(asker)} has booked this for you: ${reason}`);
+  return { ok: true, ...course.outcome() };
+}
+
+/** Leave under way or passed is set right: other dates, for a reason. */
+export function changeLeave(
+  definition: Definition,
+  state: RequestState,
+  { span, reason }: Extract<Command, { kind: 'change leave' }>,
+  context: Context,
+): Result {
+  const { leave } = state;
+  const person = state.subject ?? state.asker;
+  const books = leave && bookingOf(definition, leave.type);
+  if (!leave || !books || !person || leave.state !== 'booked') return refuse('not open', 'No leave is booked here.');
+  const obstacle = barred(context, person, leave.type, span, state.request);
+  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacle.message }]);
+  const facts = factsOf(context, state.asker!, state.subject, state.request);
+  const input = { [books.span]: span };
+  const [ask] = definition.steps;
+  const read = fillIn(definition, ask.id, state.answers, input, facts, houseListsOf(context), [books.span]);
+  const faults = read.ok ? [] : read.faults.filter(f => f.field === books.span);
+  if (faults.length > 0) return refuseAnswers(faults);
+  if (read.filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
+  const course = new Course(definition, state, context);
+  const before = course.title();
+  course.happen({ kind: 'corrected', filled: filledOf(read.filled), reason });
+  course.remember(read.filled.answers, read.filled.scope);
+  course.rebook(reason);
+  if (person !== context.actor)
+    course.mail(
+      person,
+      `Changed: ${course.title()}`,
+      `${course.who(context.actor)} has changed your leave (it was ${before}): ${reason}`,
+    );
+  return { ok: true, ...course.outcome() };
+}
+
+/** Booked leave is taken back, also when it has begun or passed; the days are free again. */
+export function voidLeave(definition: Definition, state: RequestState, reason: string, context: Context): Result {
+  if (state.leave?.state !== 'booked' || isOpen(state)) return refuse('not open', 'No leave is booked here.');
+  const person = state.subject ?? state.asker;
+  const course = new Course(definition, state, context);
+  const title = course.title();
+  course.happen({ kind: 'voided', reason });
+  for (const told of new Set([person, state.asker])) {
+    if (told && told !== context.actor)
+      course.mail(told, `Voided: ${title}`, `${course.who(context.actor)} has taken this leave back: ${reason}`);
+  }
+  return { ok: true, ...course.outcome() };
+}

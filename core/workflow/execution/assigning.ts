@@ -1,0 +1,414 @@
+/** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
+import {
+  above,
+  type Holder,
+  mainPost,
+  type PersonId,
+  type Question,
+  type Resolution,
+  resolve,
+  takenBy,
+} from '../../people/index.ts';
+import { toMilliseconds } from '../../time/index.ts';
+import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
+import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './voting.ts';
+import type { Course } from './execution.ts';
+import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from '../definition/definition.ts';
+import { levelAt } from '../figures/filling.ts';
+import { dueWords, factsInMail } from '../mail/letters.ts';
+import { roleOf, stepById } from '../definition/structure.ts';
+import type { Task } from '../request/state.ts';
+
+export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
+
+/** Nobody decides their own wish; a step at which the asker answers for the course alone may be theirs. */
+export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
+
+export function questionOf(course: Course, step: PersonStep): Question {
+  const { context } = course;
+  return {
+    index: context.index,
+    day: todayOf(context, course.asker),
+    asker: course.asker,
+    subject: course.subject,
+    facts: course.ruleFacts(),
+    away: context.away,
+    workflow: context.workflow,
+    mayBeAsker: mayBeAsker(step),
+    whenAway: step.whenAway,
+  };
+}
+
+/** Whom a rule finds for a step of this request. */
+export const find = (course: Course, step: PersonStep, who = step.who): Resolution =>
+  resolve(who, questionOf(course, step));
+
+/** A step as its answers are counted now. */
+const countable = ({ state }: Course, step: StepOf<'Decide'>): StepOf<'Decide'> => ({
+  ...step,
+  outcomes: openOutcomes(step, state),
+});
+
+export function give(course: Course, step: PersonStep): void {
+  const found = find(course, step);
+  if (!found.ok) return course.stuck(step.id, found.gap);
+  if (step.verb === 'Do') {
+    for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+    return;
+  }
+  if (openOutcomes(step, course.state).length === 0) {
+    return course.stuck(step.id, nothingToAnswer);
+  }
+  const of = found.holders.length;
+  if (typeof step.count === 'object' && step.count.atLeast > of) {
+    return course.stuck(step.id, `At least ${step.count.atLeast} people must answer, and only ${of} are found.`);
+  }
+  const counted = step.count === undefined ? undefined : of;
+  const waiting: { holder: Holder; again: string | null }[] = [];
+  for (const holder of found.holders) {
+    const before = keptAnswer(course, step, holder);
+    if (before && 'outcome' in before) {
+      course.happen({ kind: 'kept', step: step.id, holder: holder.person, ...before });
+    } else waiting.push({ holder, again: before?.again ?? null });
+  }
+  const settled = settle(countable(course, step), course.state.votes[step.id] ?? [], of);
+  if (settled) return lead(course, step, settled, true);
+  const [first, ...rest] = waiting;
+  const reasonsFor = (again: string | null) => (again ? [...found.reasons, again] : found.reasons);
+  if (step.count === 'in turn') {
+    return giveTo(course, step, first.holder, reasonsFor(first.again), { of, rest: rest.map(w => w.holder) });
+  }
+  for (const { holder, again } of waiting) giveTo(course, step, holder, reasonsFor(again), { of: counted });
+}
+
+/**
+ * An earlier answer of this person that still stands: after a rework when nothing changed that they looked at,
+ * or because they approved the step before and would be asked twice in a row: where the step asks nobody twice, and
+ * always where one of the two comes to them in somebody else's place.
+ */
+function keptAnswer(
+  course: Course,
+  step: StepOf<'Decide'>,
+  { person, coverFor }: Holder,
+): { outcome: string; reason: string } | { again: string } | undefined {
+  const { definition, state } = course;
+  const good = (id: string) => step.outcomes.find(o => o.id === id)?.tone === 'good';
+  const given = state.answered[step.id]?.find(g => g.person === person);
+  if (given && good(given.outcome) && given.round < state.reworks) {
+    const seen = (id: string) => {
+      const field = fieldById(definition, id);
+      return field ? levelAt(definition, step.id, field) !== 'hidden' : definition.figures.some(f => f.id === id);
+    };
+    const changed = given.changed.filter(seen);
+    if (changed.length === 0) {
+      return {
+        outcome: given.outcome,
+        reason: `${course.who(person)} answered before, and nothing of what they looked at changed`,
+      };
+    }
+    const names = changed.map(
+      id => fieldById(definition, id)?.label ?? definition.figures.find(f => f.id === id)?.name ?? id,
+    );
+    return { again: `asked again, because ${names.join(', ')} changed` };
+  }
+  const last = state.settled[state.settled.length - 1];
+  const inPlace = coverFor !== null || (last?.stoodIn?.includes(person) ?? false);
+  if ((step.once || inPlace) && last && last.step !== step.id && last.people.includes(person)) {
+    const before = stepById(definition, last.step);
+    const agreed = before?.verb === 'Decide' && before.outcomes.find(o => o.id === last.outcome)?.tone === 'good';
+    const outcome = step.outcomes.find(o => o.tone === 'good');
+    if (agreed && outcome) return { outcome: outcome.id, reason: `${course.who(person)} approved the step before` };
+  }
+  return undefined;
+}
+
+function dueOf(course: Course, holder: PersonId, within: LimitTime): Due {
+  if (!('workingDaysBefore' in within)) return dueFor(course.context, holder, within);
+  const date = course.dateOf(within.field);
+  const label = fieldById(course.definition, within.field)?.label ?? within.field;
+  if (!date) return { never: `${label} is not known` };
+  return dueBefore(course.context, holder, course.subject, date, within.workingDaysBefore, label);
+}
+
+/** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
+type Giving = {
+  of?: number;
+  rest?: readonly Holder[];
+  /** Its limit goes on, it does not begin anew. */
+  due?: Task['due'];
+  lentBy?: PersonId;
+  /** For whom it was meant, when it comes to somebody else by a limit or by being passed on. */
+  meantFor?: PersonId;
+  note?: string | null;
+};
+
+export function giveTo(
+  course: Course,
+  step: PersonStep,
+  holder: Holder,
+  reasons: readonly string[],
+  giving: Giving = {},
+): void {
+  const { state } = course;
+  const task = `${state.request}.${state.given + 1}`;
+  const due: Due | null =
+    giving.due === undefined
+      ? step.limit
+        ? dueOf(course, holder.person, step.limit.within)
+        : null
+      : giving.due && { at: giving.due, reason: 'the limit goes on from before' };
+  const remind = step.limit?.remind ? dueFor(course.context, holder.person, step.limit.remind.after) : null;
+  const remindAt = remind && 'at' in remind ? remind.at : null;
+  course.happen({
+    kind: 'given',
+    step: step.id,
+    task,
+    holder: holder.person,
+    coverFor: holder.coverFor,
+    reasons,
+    due: due && 'at' in due ? due.at : null,
+    dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
+    ...(step.verb === 'Do' && step.pool ? { pool: true as const } : {}),
+    ...(giving.of === undefined ? {} : { of: giving.of }),
+    ...(giving.rest ? { rest: giving.rest } : {}),
+    ...(remindAt ? { remindAt } : {}),
+    ...(giving.lentBy ? { lentBy: giving.lentBy } : {}),
+    ...(giving.meantFor && giving.meantFor !== holder.person ? { meantFor: giving.meantFor } : {}),
+  });
+  if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(course.context.now)) {
+    course.timer(task, 'limit', due.at);
+  }
+  if (remindAt) course.timer(task, 'remind', remindAt);
+  mailHolder(course, step, task, holder.person, giving.note ?? null);
+}
+
+const dueSentence = (context: Context, task: Task | undefined): string =>
+  task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
+
+function mailHolder(course: Course, step: PersonStep, taskId: string, holder: PersonId, note: string | null): void {
+  const task = course.state.tasks.find(t => t.id === taskId);
+  const asker = course.who(course.asker);
+  const cover = task?.coverFor ? ` You stand in for ${course.who(task.coverFor)}.` : '';
+  const what = step.verb === 'Decide' ? 'decide' : 'do';
+  const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
+  const due = dueSentence(course.context, task);
+  const facts = factsInMail(course.definition, course.state, course.context, step.id).join('\n');
+  course.mail(
+    holder,
+    `For you to ${what}${course.state.approved ? ' again' : ''}: ${asker}, ${course.title()}`,
+    `${afterApproval(course)}${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(course, step)}`,
+    { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
+  );
+}
+
+/** What was approved already and is asked about again. */
+function afterApproval(course: Course): string {
+  const { approved } = course.state;
+  if (!approved) return '';
+  return approved.what === 'cancel'
+    ? 'This was approved, and is to be cancelled: until you decide, it stays as it is.\n\n'
+    : 'This was approved, and is to be changed: until you decide, what was approved stands.\n\n';
+}
+
+/** Whether a step comes to a role, so that its mails may be turned off by those who share it. */
+const forRole = (step: PersonStep): { forRole?: true } =>
+  roleOf(step) !== null || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
+
+/** How a decision can be given by a reply to the mail. */
+function byMail({ definition, state }: Course, step: PersonStep): string {
+  if (step.verb !== 'Decide') return '';
+  const outcomes = mailedOutcomes(definition, step, state);
+  if (outcomes.length === 0) return '';
+  const named = (outcomes: readonly Outcome[], last: string) =>
+    outcomes
+      .map(o => `“${o.label}”`)
+      .reduce((words, one, n, all) => `${words}${n === all.length - 1 ? last : ', '}${one}`);
+  const noted = outcomes.filter(o => o.note === 'must');
+  const notes = noted.length > 0 ? ` Below ${named(noted, ' and ')} a note is needed.` : '';
+  return `\n\nYou can answer by replying to this mail: write ${named(outcomes, ' or ')} as the first line.${notes}`;
+}
+
+/** The step of a task, when people hold it. */
+export const personStep = (course: Course, id: string): PersonStep | undefined => {
+  const step = stepById(course.definition, id);
+  return step?.verb === 'Decide' || step?.verb === 'Do' ? step : undefined;
+};
+
+export function remind(course: Course, task: Task): void {
+  const step = personStep(course, task.step);
+  const remind = step?.limit?.remind;
+  if (!step || !remind || task.reminders >= remind.atMost) return;
+  const again = task.reminders + 1 < remind.atMost;
+  const next = again ? dueFor(course.context, task.holder, remind.every ?? remind.after) : null;
+  const remindAt = next && 'at' in next ? next.at : null;
+  course.happen({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
+  const asker = course.who(course.asker);
+  course.mail(
+    task.holder,
+    `Reminder: ${asker}, ${course.title()}`,
+    `This still waits for your answer.${dueSentence(course.context, task)}`,
+    forRole(step),
+  );
+  if (remindAt) course.timer(task.id, 'remind', remindAt);
+}
+
+/** The limit has passed: it stays late where it is, goes to somebody else, is decided, or somebody is told. */
+export function passLimit(course: Course, task: Task): void {
+  const step = personStep(course, task.step);
+  if (!step?.limit) return;
+  const { atLimit } = step.limit;
+  const late = (next: string) => {
+    course.happen({ kind: 'passed limit', task: task.id, next });
+    course.mail(task.holder, `Past the limit: ${course.title()}`, 'This is late and still waits for your answer.');
+    tellAsker(course, `It is late: it still waits for ${course.who(task.holder)}, whose limit has passed.`);
+  };
+  if (atLimit === 'wait') return late('it goes on waiting');
+  if (atLimit === 'pass up') {
+    const meant = meantOf(task);
+    const day = todayOf(course.context, meant);
+    const post = mainPost(course.context.index, meant, day);
+    const passed = new Set([course.asker, course.subject, task.holder, meant]);
+    const next = post && above(course.context.index, post, day, passed);
+    if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
+    const taken = takenBy(next.person, questionOf(course, step));
+    // Whoever let the limit pass does not get it back as the cover of the manager above.
+    const comesBack = taken.holder.person === task.holder;
+    const holder = comesBack ? { person: next.person.id, coverFor: null } : taken.holder;
+    const reasons = comesBack ? next.reasons : [...next.reasons, ...taken.reasons];
+    return passTo(course, step, task, [holder], reasons, 'to the manager above');
+  }
+  if ('passTo' in atLimit) {
+    const found = find(course, step, atLimit.passTo);
+    const others = found.ok ? found.holders.filter(h => h.person !== task.holder) : [];
+    if (!found.ok || others.length === 0) return late('nobody else is found, so it goes on waiting');
+    return passTo(course, step, task, others, found.reasons, 'on');
+  }
+  if ('tell' in atLimit) {
+    // Telling is not deciding: the asker may be told of their own request, and whoever is away reads it later.
+    const question = { ...questionOf(course, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
+    const found = resolve(atLimit.tell, question);
+    const told = found.ok ? found.holders.map(h => h.person) : [];
+    late(told.length > 0 ? `${told.map(p => course.who(p)).join(', ')} is told` : 'nobody is found to be told');
+    for (const person of told) {
+      // The asker has been told already, as of everything that is late.
+      if (person !== course.asker && person !== task.holder)
+        course.mail(person, `Past the limit: ${course.title()}`, `This still waits for ${course.who(task.holder)}.`);
+    }
+    return;
+  }
+  if (step.verb === 'Do') return late('it goes on waiting');
+  // What was sent back as often as it may be is not sent back once more by nobody.
+  const outcome = openOutcomes(step, course.state).find(o => o.id === atLimit.take);
+  if (!outcome) return late('it goes on waiting');
+  course.happen({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
+  lead(course, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
+}
+
+function passTo(
+  course: Course,
+  step: PersonStep,
+  task: Task,
+  holders: readonly Holder[],
+  reasons: readonly string[],
+  where: string,
+): void {
+  const names = holders.map(h => course.who(h.person)).join(', ');
+  const { state } = course;
+  const counted = state.asked[step.id];
+  const votes = state.votes[step.id] ?? [];
+  // Whoever was asked at this step already has one voice, not two.
+  const asked = (person: PersonId) =>
+    votes.some(v => v.person === person) || state.tasks.some(t => t.step === step.id && t.holder === person);
+  const fresh = holders.filter(h => !asked(h.person));
+  course.happen({ kind: 'passed limit', task: task.id, next: `passed to ${names}` });
+  course.happen({
+    kind: 'ended',
+    task: task.id,
+    reason: `The limit passed and it went ${where}`,
+    ...(counted === undefined ? {} : { of: { step: step.id, people: counted - 1 + fresh.length } }),
+  });
+  course.mail(
+    task.holder,
+    `No longer needed: ${course.title()}`,
+    `The limit passed and it went ${where}. Nothing is left for you to do.`,
+  );
+  for (const holder of fresh) giveTo(course, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
+  if (fresh.length > 0)
+    tellAsker(course, `${course.who(task.holder)} has not answered in time, so it went to ${names} instead.`);
+  else withFewer(course, step, task);
+}
+
+/** For whom a task was meant in the first place: the one who is stood in for, or who had it before it was passed on. */
+export const meantOf = (task: Pick<Task, 'holder' | 'coverFor' | 'meantFor'>): PersonId =>
+  task.meantFor ?? task.coverFor ?? task.holder;
+
+/** Whose turn comes after a task, where people are asked in turn. */
+const turnOf = (task: Task) => (task.rest ? { rest: task.rest } : {});
+
+/** What is news to the asker, who has not done it. */
+export function tellAsker(course: Course, words: string): void {
+  if (course.asker !== course.context.actor) course.mailAsker(`News: ${course.title()}`, words);
+}
+
+/** One fewer is asked than before: that may settle the step, or it is the next one’s turn. */
+function withFewer(course: Course, step: PersonStep, task: Task): void {
+  if (step.verb === 'Decide') countAnswer(course, step, task);
+  else if (allDone(course, step)) course.goOn({ to: 'next' }, step.id);
+}
+
+/** After an answer: the next in turn is asked, or the step is settled and leads on. */
+export function countAnswer(course: Course, step: StepOf<'Decide'>, task: Task): void {
+  const votes = course.state.votes[step.id] ?? [];
+  const of = course.state.asked[step.id] ?? 1;
+  const settled = of > 0 && votes.length > 0 ? settle(countable(course, step), votes, of) : undefined;
+  if (settled) return lead(course, step, settled, step.count !== undefined);
+  const [next, ...rest] = task.rest ?? [];
+  if (next) giveTo(course, step, next, [`next in turn after ${course.who(task.holder)}`], { rest });
+}
+
+function lead(course: Course, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {
+  const outcome = step.outcomes.find(o => o.id === settled.outcome);
+  if (!outcome) throw new Error(`step ${step.id} has no outcome ${settled.outcome}`);
+  if (say) course.happen({ kind: 'settled', step: step.id, ...settled });
+  course.endTasks(course.context.actor ? `${course.who(course.context.actor)} answered` : 'The limit passed', [
+    step.id,
+  ]);
+  const { approved } = course.state;
+  if (approved?.what === 'cancel') {
+    if (outcome.tone === 'good') course.cancel(approved.note);
+    else course.keepAsApproved(`“${outcome.label}”`);
+  } else if (outcome.leads.to === 'rework') sendBack(course, step, outcome, outcome.leads);
+  else course.goOn(outcome.leads, step.id);
+}
+
+function sendBack(course: Course, step: StepOf<'Decide'>, outcome: Outcome, rework: Rework): void {
+  const settledBy = rework.whom ? course.state.settled.find(s => s.step === rework.whom)?.people[0] : undefined;
+  const to = settledBy ?? course.asker;
+  const note = course.note;
+  course.happen({
+    kind: 'sent back',
+    step: step.id,
+    outcome: outcome.id,
+    ...(settledBy ? { to } : {}),
+    fields: rework.fields,
+    resume: rework.resume,
+    note,
+  });
+  const fields = rework.fields.map(id => fieldById(course.definition, id)?.label ?? id).join(', ');
+  course.mail(
+    to,
+    `Sent back: ${course.title()}`,
+    `${course.who(course.context.actor)} sent ${to === course.asker ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
+  );
+}
+
+/** A task of a pool goes back: it is offered to everybody of the pool again. */
+export function offerAgain(course: Course, step: StepOf<'Do'>): void {
+  const found = find(course, step);
+  if (!found.ok) return course.stuck(step.id, found.gap);
+  for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+}
+
+/** Everybody who was given a task of the step has done it. */
+export const allDone = (course: Course, step: StepOf<'Do'>): boolean =>
+  course.state.tasks.every(t => t.step !== step.id);

@@ -1,0 +1,516 @@
+/**
+ * The course of a request through its steps while one command is carried out: events and effects pile up here,
+ * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
+ */
+import { type Answers, isLeaveSpan } from '../../form/index.ts';
+import type { Scope } from '../../formula/index.ts';
+import { type PersonId, type RequestFacts, resolve } from '../../people/index.ts';
+import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds, workingWords } from '../../time/index.ts';
+import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from '../request/context.ts';
+import {
+  closingById,
+  type Definition,
+  fieldById,
+  type Go,
+  messageById,
+  type SplitStep,
+  type Step,
+  type StepOf,
+} from '../definition/definition.ts';
+import { waitedFor } from './delivery.ts';
+import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
+import type { Effect, Happening, RequestEvent, TimerKind } from '../request/events.ts';
+import { give } from './assigning.ts';
+import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
+import { provision, record } from '../verbs/record.ts';
+import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
+import { isOpen, type RequestState, reduce } from '../request/state.ts';
+
+/** Steps taken in one go before it is taken for a loop with nobody in it. */
+const mostSteps = 1000;
+
+/** Where it goes on: from a step along a way, or into the first step of a lane. */
+type Ahead = { go: Go; from: string } | { into: Step; leaves: readonly string[]; split: string | null };
+
+export class Course {
+  readonly definition: Definition;
+  readonly context: Context;
+  readonly #events: RequestEvent[] = [];
+  readonly #effects: Effect[] = [];
+  readonly #ahead: Ahead[] = [];
+  /** The note of the command that is carried out. */
+  note: string | null = null;
+  #state: RequestState;
+  #taken = 0;
+  #worked: { answers: Answers; scope: Scope } | null = null;
+
+  constructor(definition: Definition, state: RequestState, context: Context) {
+    this.definition = definition;
+    this.context = context;
+    this.#state = state;
+  }
+
+  get state(): RequestState {
+    return this.#state;
+  }
+
+  outcome(): { events: RequestEvent[]; effects: Effect[]; state: RequestState } {
+    return { events: this.#events, effects: this.#effects, state: this.#state };
+  }
+
+  happen(happening: Happening): void {
+    const event: RequestEvent = { ...happening, at: this.context.now, by: this.context.actor };
+    this.#events.push(event);
+    this.#state = reduce(this.#state, event);
+  }
+
+  effect(effect: Effect): void {
+    this.#effects.push(effect);
+  }
+
+  /** @param task a task, or the step that holds; an older timer of the same kind does nothing when it goes off */
+  timer(task: string, what: TimerKind, at: Instant): void {
+    const { request, version } = this.#state;
+    this.effect({ kind: 'timer', key: `${request}:${task}:${what}:${version}`, task, what, at });
+  }
+
+  /** A key says which effect of which event this is, so that carrying it out twice can be told. */
+  key(what: string): string {
+    return `${this.#state.request}:${this.#state.version}:${this.#effects.length}:${what}`;
+  }
+
+  title(): string {
+    return titleOf(this.definition, this.#state, this.context);
+  }
+
+  get asker(): PersonId {
+    if (!this.#state.asker) throw new Error(`request ${this.#state.request} runs without an asker`);
+    return this.#state.asker;
+  }
+
+  get subject(): PersonId {
+    return this.#state.subject ?? this.asker;
+  }
+
+  facts() {
+    return factsOf(this.context, this.asker, this.subject, this.#state.request);
+  }
+
+  /** What formulas look at; worked out once for as long as the answers stay the same. */
+  scope(): Scope {
+    const { answers } = this.#state;
+    if (this.#worked?.answers !== answers) {
+      this.#worked = { answers, scope: evaluateFigures(this.definition, answers, this.facts()).scope };
+    }
+    return this.#worked.scope;
+  }
+
+  /** Takes over what was worked out while the answers were read. */
+  remember(answers: Answers, scope: Scope): void {
+    this.#worked = { answers, scope };
+  }
+
+  /** What people rules may ask about this request. */
+  ruleFacts(): RequestFacts {
+    const { answers, settled } = this.#state;
+    const text = (field: string) => (typeof answers[field] === 'string' ? (answers[field] as string) : null);
+    return {
+      person: field => text(field) as PersonId | null,
+      post: text,
+      number: formula => {
+        const worked = workOut(this.definition, formula, 'number', this.scope(), this.facts().lists);
+        return worked.known && typeof worked.value === 'number' ? worked.value : null;
+      },
+      decided: step => settled.find(s => s.step === step)?.people ?? [],
+    };
+  }
+
+  mail(
+    to: PersonId,
+    subject: string,
+    body: string,
+    more: Partial<Letter> & { attach?: 'invitation' | 'pdf'; task?: string; forRole?: true } = {},
+  ): void {
+    this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
+  }
+
+  mailAsker(subject: string, body: string): void {
+    this.mail(this.asker, subject, body);
+  }
+
+  /** Holds the leave that the request asks for, so that nothing else can take it meanwhile. */
+  hold(): void {
+    // What is booked stays booked while a change of it is decided.
+    if (this.#state.approved) return;
+    const wanted = this.#leaveAsked();
+    if (wanted) this.happen({ kind: 'held', ...wanted });
+  }
+
+  /** Books what the answers say now in place of what was booked or held before. */
+  rebook(reason?: string): void {
+    const { leave } = this.#state;
+    const wanted = this.#leaveAsked();
+    if (leave && wanted) this.happen({ kind: leave.state, ...wanted, ...(reason ? { reason } : {}) });
+  }
+
+  #leaveAsked(): Omit<Extract<Happening, { kind: 'held' | 'booked' }>, 'kind'> | null {
+    for (const { step } of structure(this.definition).all) {
+      if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+      const { span, type, planner } = step.effect;
+      const asked = this.#state.answers[span];
+      const kind = this.#state.answers[type];
+      if (isLeaveSpan(asked) && typeof kind === 'string') {
+        return { type: kind, span: asked, planner };
+      }
+    }
+    return null;
+  }
+
+  /** What was asked for after approval is not given; everything is as it was approved. */
+  keepAsApproved(reason: string): void {
+    const { approved, leave } = this.#state;
+    if (!approved) return;
+    this.endTasks('It stays as it was approved');
+    // Booked again only when a step on the way has booked something else; states are read from their rows, so by value.
+    if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(leave)) {
+      const { state, ...booked } = approved.leave;
+      this.happen({ kind: state, ...booked });
+    }
+    this.happen({ kind: 'kept as approved', reason });
+    this.mailAsker(`As it was: ${this.title()}`, `It stays as it was approved: ${reason}.`);
+  }
+
+  /** Takes back what was approved; those who approved it are told. */
+  cancel(note: string | null): void {
+    const told = new Set(this.#state.settled.flatMap(s => s.people));
+    this.endTasks('It is cancelled');
+    this.release('cancelled');
+    this.happen({ kind: 'cancelled', note });
+    for (const person of [...told, this.asker]) {
+      if (person === this.context.actor) continue;
+      this.mail(
+        person,
+        `Cancelled: ${this.title()}`,
+        `${this.who(this.asker)} does not need it any more.${note ? `\n\n“${note}”` : ''}`,
+      );
+    }
+  }
+
+  /** Takes every step again at which the request is stuck. */
+  tryAgain(): void {
+    const { stuckAt } = this.#state;
+    this.happen({ kind: 'tried again' });
+    for (const { step } of stuckAt) {
+      const found = stepById(this.definition, step);
+      // A lane that another try has called off is not taken up again.
+      if (found && this.#state.at.includes(step)) this.retry(found);
+    }
+  }
+
+  release(reason: string): void {
+    if (this.#state.leave) this.happen({ kind: 'released', reason });
+  }
+
+  /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */
+  endTasks(reason: string, steps?: readonly string[]): void {
+    for (const task of this.#state.tasks) {
+      if (steps && !steps.includes(task.step)) continue;
+      this.happen({ kind: 'ended', task: task.id, reason });
+      if (task.holder !== this.context.actor) {
+        this.mail(task.holder, `No longer needed: ${this.title()}`, `${reason}. Nothing is left for you to do.`);
+      }
+    }
+  }
+
+  stuck(step: string, reason: string): void {
+    this.happen({ kind: 'stuck', step, reason });
+    this.mailAsker(
+      `Waiting: ${this.title()}`,
+      `Your request cannot go on by itself: ${reason} HR operations can see it and will help it on.`,
+    );
+  }
+
+  /** Goes where an outcome or a row leads, and on through every step that needs nobody. */
+  goOn(go: Go, from: string): void {
+    this.#follow({ go, from });
+  }
+
+  /** Takes a step again at which the request is stuck. */
+  retry(step: Step): void {
+    this.#follow({ into: step, leaves: [step.id], split: null });
+  }
+
+  #follow(first: Ahead): void {
+    this.#ahead.push(first);
+    // Only the outermost call works the queue; steps that go on from inside add to it.
+    if (this.#ahead.length > 1) return;
+    for (let ahead = this.#ahead[0]; ahead; ahead = this.#ahead[0]) {
+      if (isOpen(this.#state)) this.#move(ahead);
+      this.#ahead.shift();
+    }
+  }
+
+  #move(ahead: Ahead): void {
+    if ('into' in ahead) {
+      // A lane that was called off before it began is not begun any more.
+      if (!ahead.split || this.#state.at.includes(ahead.split)) this.#enter(ahead.into, ahead.leaves);
+      return;
+    }
+    const { go, from } = ahead;
+    if (this.#taken > mostSteps) return this.stuck(from, 'The steps go round in a circle in which nobody is asked.');
+    if (go.to === 'close') return this.#close(go.closing);
+    const placed = structure(this.definition).of(from);
+    const target = go.to === 'step' ? stepById(this.definition, go.step) : placed && following(placed);
+    if (target && (go.to === 'next' || mayGoTo(this.definition, from, target.id))) {
+      return this.#enter(target, this.#leaving(from, target.id));
+    }
+    if (go.to === 'next' && placed?.around) return this.#laneDone(placed.around.split, placed.around.lane.id, from);
+    this.stuck(from, 'There is no further step and no closing.');
+  }
+
+  /** The steps that are left by going from one to another: also every lane of the splits that are left. */
+  #leaving(from: string, to: string): string[] {
+    const around = new Set(splitsAround(this.definition, to).map(s => s.id));
+    const left = splitsAround(this.definition, from).filter(split => split.id !== to && !around.has(split.id));
+    const inside = left.flatMap(split => [split.id, ...insideSplit(split).map(s => s.id)]);
+    const leaves = [from, ...inside.filter(id => id !== from && this.#state.at.includes(id))];
+    if (inside.length > 0) this.endTasks('It went on without the lanes beside it', inside);
+    return leaves;
+  }
+
+  #laneDone(split: SplitStep, lane: string, from: string | null): void {
+    this.happen({ kind: 'lane done', step: split.id, lane, from: from ? [from] : [] });
+    const done = this.#state.lanes[split.id]?.length ?? 0;
+    const needed = split.needs === 'all' ? split.lanes.length : split.needs === 'any' ? 1 : split.needs;
+    if (done < Math.min(needed, split.lanes.length)) return;
+    const inside = insideSplit(split).map(s => s.id);
+    const left = inside.filter(id => this.#state.at.includes(id));
+    this.endTasks('Enough lanes are done', inside);
+    const words =
+      left.length > 0
+        ? `${done} of ${split.lanes.length} lanes are done, the others are called off`
+        : 'all lanes are done';
+    this.happen({ kind: 'joined', step: split.id, from: left, reason: words });
+    this.goOn({ to: 'next' }, split.id);
+  }
+
+  #enter(step: Step, from: readonly string[]): void {
+    this.#taken++;
+    this.happen({ kind: 'entered', step: step.id, from });
+    this.#take(step);
+  }
+
+  #take(step: Step): void {
+    if ('when' in step && step.when) {
+      const verdict = judge(this.definition, step.when, this.scope(), this.facts().lists);
+      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
+      if (!verdict.holds) {
+        this.happen({ kind: 'skipped', step: step.id, reason: `${step.when} does not hold: ${verdict.because}` });
+        return this.goOn({ to: 'next' }, step.id);
+      }
+    }
+    switch (step.verb) {
+      case 'Ask':
+        return this.goOn({ to: 'next' }, step.id);
+      case 'Choose':
+        return this.#choose(step);
+      case 'Decide':
+      case 'Do':
+        return give(this, step);
+      case 'Split':
+        for (const lane of step.lanes) {
+          const [first] = lane.steps;
+          if (first) this.#ahead.push({ into: first, leaves: [], split: step.id });
+        }
+        for (const lane of step.lanes) {
+          if (lane.steps.length === 0 && this.#state.at.includes(step.id)) this.#laneDone(step, lane.id, null);
+        }
+        return;
+      case 'Hold':
+        return this.#hold(step);
+      case 'Record':
+        return record(this, step);
+      case 'Provision':
+        return provision(this, step);
+      case 'Tell':
+        return this.#tell(step);
+      case 'Close':
+        return this.#close(step.closing);
+    }
+  }
+
+  #choose(step: StepOf<'Choose'>): void {
+    const scope = this.scope();
+    const { lists } = this.facts();
+    for (const row of step.rows) {
+      const verdict = judge(this.definition, row.condition, scope, lists);
+      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
+      if (!verdict.holds) continue;
+      this.happen({ kind: 'chose', step: step.id, row: row.id, reason: `${row.condition}: ${verdict.because}` });
+      for (const { field, formula } of row.sets ?? []) if (!this.set(step.id, field, formula)) return;
+      return this.goOn(row.go, step.id);
+    }
+    if (!step.otherwise) return this.stuck(step.id, 'No row of the table holds and there is no “otherwise”.');
+    this.happen({ kind: 'chose', step: step.id, row: null, reason: 'no row holds' });
+    this.goOn(step.otherwise, step.id);
+  }
+
+  /** Sets a field to what a formula gives; false when it has no value and the request is stuck. */
+  set(step: string, field: string, formula: string): boolean {
+    const worked = workOut(this.definition, formula, 'anything', this.scope(), this.facts().lists);
+    if (!worked.known) {
+      this.stuck(step, `${worked.because}.`);
+      return false;
+    }
+    const before = this.#state.answers[field] ?? null;
+    const answers = { ...this.#state.answers, [field]: worked.value as never };
+    const { figures } = evaluateFigures(this.definition, answers, this.facts());
+    const changes = before === worked.value ? [] : [{ field, before, after: worked.value as never }];
+    this.happen({ kind: 'set', step, filled: { answers, figures, changes } });
+    return true;
+  }
+
+  #hold(step: StepOf<'Hold'>): void {
+    const { until } = step;
+    switch (until.kind) {
+      case 'time': {
+        const due = dueFor(this.context, this.subject, until.amount);
+        if (!('at' in due)) return this.stuck(step.id, `It cannot wait: ${due.never}.`);
+        return this.#waitUntil(step, due.at, due.reason);
+      }
+      case 'date': {
+        const worked = workOut(this.definition, until.formula, 'date', this.scope(), this.facts().lists);
+        if (!worked.known) return this.stuck(step.id, `${worked.because}.`);
+        return this.#waitForDay(step, worked.value as CivilDate, 0, until.formula);
+      }
+      case 'before': {
+        const date = this.dateOf(until.field);
+        const label = fieldById(this.definition, until.field)?.label ?? until.field;
+        if (!date) return this.stuck(step.id, `${label} is not known, so nothing can be counted back from it.`);
+        return this.#waitForDay(step, date, until.workingDays, label);
+      }
+      case 'document': {
+        const label = fieldById(this.definition, until.field)?.label ?? until.field;
+        if (this.#state.answers[until.field]) return this.#waited(step, `${label} is there already`);
+        this.happen({ kind: 'waiting', step: step.id, until: null, reason: `until ${label} is in` });
+        return this.mailAsker(
+          `Still needed: ${label}, for ${this.title()}`,
+          `Your request waits until ${label} is in.`,
+        );
+      }
+      case 'requests': {
+        const n = this.#state.opened.length;
+        if (n === 0) return this.#waited(step, 'no request that it opened is still open');
+        return this.happen({
+          kind: 'waiting',
+          step: step.id,
+          until: null,
+          reason: `until ${n === 1 ? 'the request' : `${n} requests`} that it opened came to an end`,
+        });
+      }
+    }
+  }
+
+  #waitForDay(step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
+    const at = morningBefore(this.context, this.subject, date, days);
+    if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
+    const day = fullDate(date);
+    const words =
+      days === 0 ? `until ${what} (${day})` : `until ${workingWords({ workingDays: days })} before ${what} (${day})`;
+    this.#waitUntil(step, at, words);
+  }
+
+  #waitUntil(step: StepOf<'Hold'>, at: RequestEvent['at'], reason: string): void {
+    if (toMilliseconds(at) <= toMilliseconds(this.context.now)) return this.#waited(step, `${reason}, which is past`);
+    this.happen({ kind: 'waiting', step: step.id, until: at, reason });
+    this.timer(step.id, 'hold', at);
+  }
+
+  #waited(step: StepOf<'Hold'>, reason: string): void {
+    this.happen({ kind: 'waited', step: step.id, reason });
+    this.goOn({ to: 'next' }, step.id);
+  }
+
+  /** A date of the form: of a span or range its first day. */
+  dateOf(field: string): CivilDate | null {
+    const answer = this.#state.answers[field];
+    if (typeof answer === 'string') return isCivilDate(answer) ? (answer as CivilDate) : null;
+    if (typeof answer !== 'object' || answer === null || !('from' in answer)) return null;
+    return (typeof answer.from === 'string' ? answer.from : answer.from.date) as CivilDate;
+  }
+
+  #tell(step: StepOf<'Tell'>): void {
+    if (!messageById(this.definition, step.message)) return this.stuck(step.id, 'The message to be sent is not there.');
+    const people = new Set<PersonId>();
+    for (const rule of step.to) {
+      const found = resolve(rule, {
+        index: this.context.index,
+        day: todayOf(this.context, this.asker),
+        asker: this.asker,
+        subject: this.subject,
+        facts: this.ruleFacts(),
+        away: [],
+        mayBeAsker: true,
+        whenAway: 'waits',
+      });
+      // A reader who cannot be found does not hold the request up; the trail shows who was told.
+      if (found.ok) for (const holder of found.holders) people.add(holder.person);
+    }
+    if (!this.#heldBack(step.message, step.id)) this.send(step.message, [...people], step.addresses, step.attach);
+    this.goOn({ to: 'next' }, step.id);
+  }
+
+  send(
+    messageId: string,
+    people: readonly PersonId[],
+    addresses: readonly string[] = [],
+    attach?: 'invitation' | 'pdf',
+    reason: string | null = null,
+  ): void {
+    const message = messageById(this.definition, messageId);
+    if (!message || people.length + addresses.length === 0) return;
+    this.happen({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
+    const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
+    const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
+    for (const person of people) this.mail(person, subject, body, more);
+    for (const address of addresses)
+      this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, ...more });
+  }
+
+  /**
+   * Whether a message waits for something that was asked for and is not delivered: then it does not go out, and the
+   * trail says so. How it ended is told to the asker all the same, in the house's own words.
+   */
+  #heldBack(message: string, step: string | null): boolean {
+    const because = waitedFor(this.definition, this.#state, step);
+    if (because.length === 0) return false;
+    this.happen({ kind: 'held back', message, because });
+    if (step === null) {
+      const closing = closingById(this.definition, this.#state.closing ?? '');
+      const list = because.map(words => `- ${words}`).join('\n');
+      this.mailAsker(
+        `${closing?.name ?? 'Ended'}, not all of it done yet: ${this.title()}`,
+        `This was decided. What was asked for is not delivered yet:\n\n${list}\n\nUntil it is, it is not done. HR operations sees it on the request.`,
+      );
+    }
+    return true;
+  }
+
+  #close(closingId: string): void {
+    const closing = closingById(this.definition, closingId);
+    if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, 'The closing is not there.');
+    if (this.#state.approved && closing.tone !== 'good') return this.keepAsApproved(`it ended as ${closing.name}`);
+    this.endTasks('The request came to its end');
+    // Leave that was only held is given back; booked leave stays booked.
+    if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);
+    this.happen({ kind: 'closed', closing: closing.id });
+    // Whoever is declined reads why, also where the message does not think of it.
+    const reason = closing.tone === 'bad' ? this.#state.reason : null;
+    if (closing.message && !(closing.tone === 'good' && this.#heldBack(closing.message, null)))
+      this.send(closing.message, [this.asker], [], undefined, reason);
+  }
+
+  who(id: PersonId | null): string {
+    return nameOf(this.context.index, id);
+  }
+}

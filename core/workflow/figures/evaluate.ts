@@ -1,0 +1,388 @@
+/** Formulas of a workflow: the names they may use, compiled once a definition, worked out over a request. */
+import {
+  type Answers,
+  type Field,
+  listById,
+  postsAsList,
+  type ReferenceList,
+  rowById,
+  type TableRow,
+} from '../../form/index.ts';
+import {
+  type Compiled,
+  compile,
+  type Formula,
+  type Names,
+  type Scope,
+  type Type,
+  type Value,
+} from '../../formula/index.ts';
+import {
+  amountOf,
+  awayDays,
+  daysOf,
+  daysOfNotice,
+  isTimed,
+  type LeaveBook,
+  LeaveSpan,
+  leaveType,
+  othersAway,
+  spanEffect,
+  statementOf,
+} from '../../leave/index.ts';
+import {
+  type DirectoryIndex,
+  mainPost,
+  managerOf,
+  type PersonId,
+  recordOn,
+  teamOf,
+  workingTimeOf,
+} from '../../people/index.ts';
+import {
+  type CivilDate,
+  type DayNumber,
+  fromDay,
+  isCivilDate,
+  toDay,
+  workingDayFrom,
+  workingDaysBetween,
+} from '../../time/index.ts';
+import type { Definition, Figure, Unit } from '../definition/definition.ts';
+import { allSteps } from '../definition/structure.ts';
+
+const fieldType: Record<Field['kind'], Type> = {
+  'leave span': 'leave span',
+  'date range': 'date range',
+  choice: 'text',
+  'several choices': 'list',
+  text: 'text',
+  'long text': 'text',
+  'yes/no': 'yes/no',
+  'whole number': 'number',
+  decimal: 'number',
+  money: 'number',
+  date: 'date',
+  time: 'time',
+  person: 'person',
+  pick: 'text',
+  files: 'list',
+  table: 'list',
+  document: 'anything',
+  'fixed text': 'anything',
+};
+
+export const unitType: Record<Unit, Type> = {
+  days: 'number',
+  hours: 'number',
+  money: 'number',
+  number: 'number',
+  date: 'date',
+  text: 'text',
+  'yes/no': 'yes/no',
+};
+
+const columnType = { text: 'text', number: 'number', money: 'number', date: 'date', 'yes/no': 'yes/no' } as const;
+
+/** What every workflow may name without asking for it. */
+export const standingNames = {
+  Asker: 'person',
+  Subject: 'person',
+  'Asker post': 'text',
+  'Asker place': 'text',
+  'Asker department': 'text',
+} as const satisfies Names;
+
+/** Every name that a formula of the workflow may use, with its type. Figures see only the figures before them. */
+export function namesOf(
+  definition: Definition,
+  lists: readonly ReferenceList[] = [],
+  beforeFigure = definition.figures.length,
+): Names {
+  const names: Record<string, Type> = { ...standingNames };
+  for (const field of definition.form.fields) {
+    if (field.kind === 'fixed text') continue;
+    names[field.label] = fieldType[field.kind];
+    if (field.kind === 'pick') {
+      const list = listById(lists, field.list);
+      // Where the lists of the house are not known, any column may be there.
+      if (!list && lists.length === 0) names[`${field.label}.*`] = 'anything';
+      for (const column of list?.columns ?? []) names[`${field.label}.${column.label}`] = columnType[column.kind];
+    }
+    if (field.kind === 'table') for (const column of field.columns) names[`${field.label}.${column.label}`] = 'list';
+  }
+  for (const figure of definition.figures.slice(0, beforeFigure)) names[figure.name] = unitType[figure.unit];
+  return names;
+}
+
+export type CompiledFigure = { id: string; name: string; compiled: Compiled };
+export type CompiledWorkflow = {
+  readonly figures: readonly CompiledFigure[];
+  readonly names: Names;
+  readonly formula: (source: string, wanted: Type) => Compiled;
+};
+
+type Kept = { lists: readonly ReferenceList[]; workflow: CompiledWorkflow };
+const compiledBefore = new WeakMap<Definition, Kept>();
+
+const sameColumns = (a: readonly ReferenceList[], b: readonly ReferenceList[]): boolean =>
+  a === b || (a.length === b.length && a.every((list, i) => list.id === b[i].id && list.columns === b[i].columns));
+
+/** Compiles the formulas of a definition, once for as long as the definition lives. */
+export function compileWorkflow(definition: Definition, lists: readonly ReferenceList[] = []): CompiledWorkflow {
+  const known = compiledBefore.get(definition);
+  if (known && sameColumns(known.lists, lists)) return known.workflow;
+  const names = namesOf(definition, lists);
+  const formulas = new Map<string, Compiled>();
+  const workflow: CompiledWorkflow = {
+    names,
+    figures: definition.figures.map((figure, i) => ({
+      id: figure.id,
+      name: figure.name,
+      compiled: compile(figure.formula, namesOf(definition, lists, i), unitType[figure.unit]),
+    })),
+    formula(source, wanted) {
+      const key = `${wanted}:${source}`;
+      let compiled = formulas.get(key);
+      if (!compiled) {
+        compiled = compile(source, names, wanted);
+        formulas.set(key, compiled);
+      }
+      return compiled;
+    },
+  };
+  compiledBefore.set(definition, { lists, workflow });
+  return workflow;
+}
+
+/** What formulas look at besides the answers. */
+export type Facts = {
+  readonly book: LeaveBook;
+  readonly asker: PersonId;
+  /** Whose leave, team and calendar are meant; the asker as a rule. */
+  readonly subject?: PersonId | null;
+  readonly request?: string;
+  readonly lists?: readonly ReferenceList[];
+};
+
+const postLists = new WeakMap<DirectoryIndex, ReferenceList>();
+
+/** The reference lists of the house with the posts on file among them. */
+export function withPosts(index: DirectoryIndex, lists: readonly ReferenceList[] = []): readonly ReferenceList[] {
+  let posts = postLists.get(index);
+  if (!posts) {
+    posts = postsAsList(index);
+    postLists.set(index, posts);
+  }
+  return [posts, ...lists];
+}
+
+/** The leave type that a request is about: the answer of the field that its Record step names. */
+export function leaveTypeAnswer(definition: Definition, answers: Answers): string | undefined {
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+    const answer = answers[step.effect.type];
+    if (typeof answer === 'string') return answer;
+  }
+  return undefined;
+}
+
+export const isBalanceFigure = (figure: Pick<Figure, 'formula'>): boolean =>
+  figure.formula.startsWith('balance after(');
+
+/** Figures that say something of these answers: no balance where the leave takes from none. */
+export function figuresToTell(
+  definition: Definition,
+  answers: Answers,
+  takesFromNone: (leaveType: string) => boolean,
+): Figure[] {
+  const type = leaveTypeAnswer(definition, answers);
+  if (type === undefined || !takesFromNone(type)) return [...definition.figures];
+  return definition.figures.filter(figure => !isBalanceFigure(figure));
+}
+
+/** The farthest that days are counted over: longer ago and later nothing is known. */
+const farthestDays = 3660;
+
+/** A span that can be counted. */
+const isSpan = (value: Value): value is LeaveSpan =>
+  typeof value === 'object' &&
+  value !== null &&
+  'from' in value &&
+  LeaveSpan.safeParse(value).success &&
+  daysOf(value as LeaveSpan) <= farthestDays;
+
+const isFar = (a: CivilDate, b: CivilDate): boolean => Math.abs(toDay(a) - toDay(b)) > 2 * farthestDays;
+
+const isDate = (value: Value): value is CivilDate => typeof value === 'string' && isCivilDate(value);
+
+/** The fewest people of the team who are here on a day of the span, the person not counted. */
+function coverLeft(book: LeaveBook, id: PersonId, span: LeaveSpan): number {
+  const others = teamOf(book.index, id, span.from.date as CivilDate).filter(p => p.id !== id);
+  const away = new Map<DayNumber, number>();
+  for (const other of others) for (const day of awayDays(book, other.id, span)) away.set(day, (away.get(day) ?? 0) + 1);
+  return others.length - Math.max(0, ...away.values());
+}
+
+/** The house's functions over the leave book, for one subject and one request. */
+function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
+  const { book, request } = facts;
+  const subject = facts.subject ?? facts.asker;
+  const asked = leaveTypeAnswer(definition, answers);
+  const typeNamed = (name: Value) => (typeof name === 'string' ? leaveType(book, name) : undefined);
+  const time = () => {
+    const person = book.index.person(facts.asker);
+    const day = toDay(book.today);
+    return person && workingTimeOf(book.index, person, { first: day, last: day - 1 });
+  };
+  return (name: string, args: Value[]): Value => {
+    const [first, second] = args;
+    switch (name) {
+      case 'leave days': {
+        const type = typeNamed(asked ?? book.types[0]?.id ?? null);
+        if (!type || !isSpan(first)) return null;
+        return amountOf(book, subject, type, first)?.days ?? null;
+      }
+      case 'balance': {
+        const type = typeNamed(first);
+        if (!type || !isDate(second) || isFar(second, book.today)) return null;
+        return statementOf(book, subject, type, second)?.balance ?? null;
+      }
+      case 'balance after': {
+        const type = typeNamed(first);
+        if (!type || !isSpan(second)) return null;
+        if (type.takesFrom === 'nothing') return 0;
+        return spanEffect(book, subject, type, second, request)?.after ?? null;
+      }
+      case 'others away':
+        return isSpan(first) ? othersAway(book, subject, first).length : null;
+      case 'cover left':
+        return isSpan(first) ? coverLeft(book, subject, first) : null;
+      case 'days of notice':
+        return isSpan(first) ? daysOfNotice(book, first) : null;
+      case 'today':
+        return book.today;
+      case 'working days between': {
+        const working = time();
+        return working && isDate(first) && isDate(second) && !isFar(first, second)
+          ? workingDaysBetween(working, toDay(first), toDay(second))
+          : null;
+      }
+      case 'add working days': {
+        const working = time();
+        if (!working || !isDate(first) || typeof second !== 'number' || !Number.isInteger(second)) return null;
+        if (Math.abs(second) > farthestDays) return null;
+        if (second === 0) return first;
+        const day = workingDayFrom(working, toDay(first), -second);
+        return day === undefined ? null : fromDay(day);
+      }
+      case 'manager': {
+        if (typeof first !== 'string' || typeof second !== 'number' || !Number.isInteger(second) || second < 1)
+          return null;
+        const found = managerOf(book.index, first as PersonId, book.today, second);
+        return 'gap' in found ? null : found.person.id;
+      }
+      default:
+        return null;
+    }
+  };
+}
+
+export type FigureValues = Readonly<Record<string, Value>>;
+
+/** The answers as formulas see them, by name. */
+function namedValues(definition: Definition, answers: Answers, facts: Facts): Record<string, Value> {
+  const { book, lists = [] } = facts;
+  const person = book.index.person(facts.asker);
+  const record = person && recordOn(person, book.today);
+  const values: Record<string, Value> = {
+    Asker: facts.asker,
+    Subject: facts.subject ?? facts.asker,
+    'Asker post': mainPost(book.index, facts.asker, book.today)?.title ?? null,
+    'Asker place': (record && book.index.place(record.place)?.name) ?? null,
+    'Asker department': (record && book.index.department(record.department)?.name) ?? null,
+  };
+  for (const field of definition.form.fields) {
+    const answer = (answers[field.id] ?? null) as Value;
+    values[field.label] = answer;
+    switch (field.kind) {
+      case 'choice':
+        if (field.options === 'leave types' && typeof answer === 'string')
+          values[field.label] = leaveType(book, answer)?.name ?? answer;
+        break;
+      case 'pick': {
+        const list = listById(lists, field.list);
+        const row = rowById(list, answer);
+        values[field.label] = row?.title ?? null;
+        for (const column of list?.columns ?? [])
+          values[`${field.label}.${column.label}`] = row?.cells[column.id] ?? null;
+        break;
+      }
+      case 'table': {
+        const rows = Array.isArray(answer) ? (answer as TableRow[]) : [];
+        for (const column of field.columns)
+          values[`${field.label}.${column.label}`] = rows.map(row => row[column.id] ?? null);
+        break;
+      }
+    }
+  }
+  return values;
+}
+
+/** The values that formulas see, and the figures worked out from them; a figure that fails to compile is unknown. */
+export function evaluateFigures(
+  definition: Definition,
+  answers: Answers,
+  facts: Facts,
+): { scope: Scope; figures: FigureValues } {
+  const values = namedValues(definition, answers, facts);
+  const scope: Scope = { values, call: houseCalls(definition, answers, facts) };
+  const figures: Record<string, Value> = {};
+  for (const figure of compileWorkflow(definition, facts.lists).figures) {
+    const value = figure.compiled.ok ? figure.compiled.formula.run(scope) : null;
+    figures[figure.id] = value;
+    values[figure.name] = value;
+  }
+  return { scope, figures };
+}
+
+/** The value of any formula of the workflow, or why it has none. */
+export function workOut(
+  definition: Definition,
+  source: string,
+  wanted: Type,
+  scope: Scope,
+  lists?: readonly ReferenceList[],
+): { known: true; value: Value; because: string } | { known: false; because: string } {
+  const compiled = compileWorkflow(definition, lists).formula(source, wanted);
+  if (!compiled.ok) return { known: false, because: `“${source}” cannot be read: ${compiled.problems[0].message}` };
+  const value = compiled.formula.run(scope);
+  const because = inputsWords(compiled.formula, scope);
+  return value === null
+    ? { known: false, because: `“${source}” has no value: ${because}` }
+    : { known: true, value, because };
+}
+
+export type Verdict = { known: true; holds: boolean; because: string } | { known: false; because: string };
+
+const said = (value: Value): string => {
+  if (value === null) return 'not known';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (isSpan(value)) return `${value.from.date} to ${value.to.date}${isTimed(value) ? ' with times' : ''}`;
+  if (Array.isArray(value)) return value.length === 0 ? 'empty' : value.map(v => said(v as Value)).join(', ');
+  if (typeof value === 'object') return 'given';
+  return String(value);
+};
+
+const inputsWords = (formula: Formula, scope: Scope): string =>
+  formula.uses.map(name => `${name} is ${said(scope.values[name] ?? null)}`).join(', ');
+
+/** Whether a condition holds for a request, and the values that it looked at. */
+export function judge(definition: Definition, source: string, scope: Scope, lists?: readonly ReferenceList[]): Verdict {
+  const compiled = compileWorkflow(definition, lists).formula(source, 'yes/no');
+  if (!compiled.ok) return { known: false, because: `“${source}” cannot be read: ${compiled.problems[0].message}` };
+  const value = compiled.formula.run(scope);
+  const inputs = inputsWords(compiled.formula, scope);
+  if (typeof value !== 'boolean') return { known: false, because: `“${source}” has no answer: ${inputs}` };
+  return { known: true, holds: value, because: inputs };
+}

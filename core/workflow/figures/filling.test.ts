@@ -1,0 +1,197 @@
+import { describe, expect, test } from '@jest/globals';
+import type { Field, ReferenceList } from '../../form/index.ts';
+import { annual, annualLeave, bookOf, contextFor, date, index, person, sick } from '../../testing/house.ts';
+import {
+  type Definition,
+  evaluateFigures,
+  type Facts,
+  fieldsAt,
+  fieldWords,
+  fillIn,
+  houseListsOf,
+  kindWords,
+  levelAt,
+  namesOf,
+  openingWords,
+  startOf,
+  withPosts,
+  withStarts,
+  workOut,
+} from '../index.ts';
+
+const boats: ReferenceList = {
+  id: 'boats',
+  name: 'Boats',
+  columns: [
+    { id: 'skipper', label: 'Skipper', kind: 'text' },
+    { id: 'berths', label: 'Berths', kind: 'number' },
+  ],
+  rows: [{ id: 'gull', title: 'Gull', cells: { skipper: 'tom', berths: 4 } }],
+};
+const lists = withPosts(index, [boats]);
+const facts: Facts = { book: bookOf(), asker: person('ina'), lists };
+const house = houseListsOf(contextFor('ina', { lists: [boats] }));
+const field = (change: Partial<Field> & { kind: Field['kind']; id: string }): Field =>
+  ({ label: change.id, required: false, ...change }) as Field;
+const form = (...fields: Field[]): Definition => ({ ...annualLeave, form: { fields }, figures: [] });
+const boat = field({ kind: 'pick', id: 'boat', list: 'boats' });
+
+describe('what is known stands in the form', () => {
+  test.each<[string, Field, unknown]>([
+    ['a fixed value', field({ kind: 'whole number', id: 'a', start: { from: 'fixed', value: 2 } }), 2],
+    ['the asker’s name', field({ kind: 'text', id: 'a', start: { from: 'known', fact: 'name' } }), 'Ina Okell'],
+    ['their manager, by name', field({ kind: 'text', id: 'a', start: { from: 'known', fact: 'manager' } }), 'Tom Lund'],
+    [
+      'their manager, as a person',
+      field({ kind: 'person', id: 'a', start: { from: 'known', fact: 'manager' } }),
+      'tom',
+    ],
+    [
+      'their post, to pick',
+      field({ kind: 'pick', id: 'a', list: 'posts', start: { from: 'known', fact: 'post' } }),
+      'observer-1',
+    ],
+    ['their place', field({ kind: 'text', id: 'a', start: { from: 'known', fact: 'place' } }), 'Ovay Station'],
+    ['their department', field({ kind: 'text', id: 'a', start: { from: 'known', fact: 'department' } }), 'Observatory'],
+    ['their mail', field({ kind: 'text', id: 'a', start: { from: 'known', fact: 'mail' } }), 'ina@selkie.example'],
+    [
+      'a formula',
+      field({ kind: 'date', id: 'a', start: { from: 'formula', formula: 'add days(today(), 7)' } }),
+      '2026-02-09',
+    ],
+    [
+      'a formula that cannot be worked out',
+      field({ kind: 'date', id: 'a', start: { from: 'formula', formula: 'nonsense' } }),
+      null,
+    ],
+  ])('%s', (_, asked, value) => {
+    expect(startOf(form(asked), asked, {}, facts)).toBe(value);
+  });
+
+  test('what belongs to a picked row or person follows the pick, until it is typed over', () => {
+    const skipper = field({
+      kind: 'person',
+      id: 'skipper',
+      start: { from: 'picked', field: 'boat', column: 'skipper' },
+    });
+    const above = field({
+      kind: 'person',
+      id: 'above',
+      start: { from: 'picked', field: 'skipper', column: 'manager' },
+    });
+    const definition = form(boat, skipper, above);
+    expect(withStarts(definition, { boat: 'gull' }, facts)).toEqual({ boat: 'gull', skipper: 'tom', above: 'dora' });
+    expect(withStarts(definition, { boat: 'gull', skipper: 'per' }, facts, new Set(['skipper']))).toMatchObject({
+      skipper: 'per',
+      above: 'tom',
+    });
+    expect(withStarts(definition, {}, facts)).toMatchObject({ skipper: null });
+  });
+});
+
+describe('what is asked', () => {
+  const urgent = field({ kind: 'yes/no', id: 'urgent', required: true });
+  const why = field({ kind: 'text', id: 'why', required: true, shownWhen: 'urgent' });
+  const ferry = field({ kind: 'text', id: 'ferry', required: true, places: ['skarn'] });
+  const definition = form(urgent, why, ferry);
+
+  test('depends on the answers and on the place', () => {
+    const shown = (answers: Record<string, never>) => fieldsAt(definition, 'ask', answers, facts).map(f => f.field.id);
+    expect(shown({ urgent: true } as never)).toEqual(['urgent', 'why']);
+    expect(shown({ urgent: false } as never)).toEqual(['urgent']);
+    // As long as it cannot be told, the field is there.
+    expect(shown({})).toEqual(['urgent', 'why']);
+  });
+
+  test('what is not asked is not needed, and is not taken', () => {
+    const read = fillIn(definition, 'ask', {}, { urgent: false, why: 'left over' }, facts, house);
+    expect(read).toMatchObject({ ok: true, filled: { answers: { urgent: false, why: null, ferry: null } } });
+    const missing = fillIn(definition, 'ask', {}, { urgent: true }, facts, house);
+    expect(missing.ok || missing.faults).toEqual([{ field: 'why', message: 'why is needed.' }]);
+  });
+
+  test('checks say their own words, and say when they cannot be worked out', () => {
+    const many = field({
+      kind: 'whole number',
+      id: 'many',
+      checks: [{ formula: 'many <= 3', message: 'At most three.' }],
+    });
+    const odd = field({ kind: 'whole number', id: 'odd', checks: [{ formula: 'odd / 0 > 1', message: 'Never.' }] });
+    const faults = (definition_: Definition, answers: object) => {
+      const read = fillIn(definition_, 'ask', {}, answers, facts, house);
+      return read.ok ? [] : read.faults.map(f => f.message);
+    };
+    expect(faults(form(many), { many: 4 })).toEqual(['At most three.']);
+    expect(faults(form(many), { many: 3 })).toEqual([]);
+    expect(faults(form(odd), { odd: 1 })[0]).toContain('This cannot be checked');
+  });
+
+  test('what somebody may not change is refused, the same answer again is not', () => {
+    const definition_ = {
+      ...form(boat, urgent),
+      access: { manager: { urgent: 'editable' as const, boat: 'hidden' as const } },
+    };
+    const before = { boat: 'gull', urgent: false };
+    expect(levelAt(definition_, 'manager', boat)).toBe('hidden');
+    expect(fillIn(definition_, 'manager', before, { urgent: true }, facts, house)).toMatchObject({
+      ok: true,
+      filled: { answers: { boat: 'gull', urgent: true }, changes: [{ field: 'urgent' }] },
+    });
+    expect(fillIn(definition_, 'manager', before, { boat: 'gull' }, facts, house).ok).toBe(true);
+    expect(fillIn(definition_, 'manager', before, { boat: null, urgent: true }, facts, house).ok).toBe(true);
+    expect(fillIn(definition_, 'manager', before, { moon: 1 }, facts, house).ok).toBe(false);
+  });
+});
+
+describe('formulas over a form', () => {
+  const definition: Definition = {
+    ...form(
+      boat,
+      field({ kind: 'table', id: 'costs', label: 'Costs', columns: [{ id: 'sum', label: 'Sum', kind: 'money' }] }),
+      field({ kind: 'date range', id: 'trip', label: 'Trip' }),
+      field({ kind: 'several choices', id: 'kit', label: 'Kit', options: ['Radio', 'Keys'] }),
+    ),
+    figures: [{ id: 'cost', name: 'Cost', formula: 'sum(Costs.Sum)', unit: 'money' }],
+  };
+  const answers = {
+    boat: 'gull',
+    costs: [{ sum: 0.1 }, { sum: 0.2 }],
+    trip: { from: date('2026-02-09'), to: date('2026-02-13') },
+    kit: ['Keys'],
+  };
+  const { scope, figures } = evaluateFigures(definition, answers, facts);
+  test.each<[string, unknown]>([
+    ['boat.Berths > 3', true],
+    ['boat = "Gull"', true],
+    ['nights(Trip)', 4],
+    ['list contains(Kit, "Keys")', true],
+    ['count(Costs)', 2],
+    ['Asker place = "Ovay Station"', true],
+    ['manager(Asker, 2)', 'dora'],
+    ['working days between(today(), date("2026-02-09"))', 5],
+    ['add working days(date("2026-02-06"), 1) = date("2026-02-09")', true],
+    ['days between(today(), date("2026-03-02"))', 28],
+  ])('%s', (formula, value) => {
+    expect(workOut(definition, formula, 'anything', scope, lists)).toMatchObject({ known: true, value });
+  });
+  test('add decimals exactly, and say when there is no value', () => {
+    expect(figures).toEqual({ cost: 0.3 });
+    expect(workOut(definition, 'manager(Asker, 9)', 'anything', scope, lists)).toMatchObject({ known: false });
+    expect(Object.keys(namesOf(definition, lists))).toContain('boat.Skipper');
+  });
+});
+
+describe('the form in words', () => {
+  test('every kind has words, and a field says all that it asks', () => {
+    expect(Object.values(kindWords).every(words => words.length > 3)).toBe(true);
+    const [, dates] = annualLeave.form.fields;
+    expect(fieldWords({ ...dates, shownWhen: 'Days > 2', start: { from: 'known', fact: 'name' } }, annualLeave)).toBe(
+      'Dates: a span of leave, by halves, needed, starts as the asker’s name, shown when Days > 2.',
+    );
+    expect(openingWords(annualLeave)).toBe('Everybody may ask, for themselves.');
+    expect(openingWords({ ...annualLeave, opening: { forWhom: ['report'], from: date('2026-03-01') } })).toContain(
+      'people who report to them. From 2026-03-01 on.',
+    );
+    expect([annual, sick].length).toBe(2);
+  });
+});

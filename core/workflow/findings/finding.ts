@@ -1,0 +1,79 @@
+/** What a finding is. Each has its place, its words, and often a mend. */
+import type { ReferenceList } from '../../form/index.ts';
+import { nearest } from '../../formula/index.ts';
+import type { DirectoryIndex, PersonId } from '../../people/index.ts';
+import type { CivilDate } from '../../time/index.ts';
+import type { Definition, Step } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+
+export type Mend = { label: string; path: Path; value: unknown };
+
+export type Finding = {
+  /** Stable while the cause is there. */
+  id: string;
+  level: 'stops' | 'warns';
+  title: string;
+  detail: string;
+  /** The step that it is about, if any. */
+  step: string | null;
+  path: Path;
+  /** Where in the formula, when it is about one. */
+  place?: { from: number; to: number };
+  people?: { person: PersonId; name: string; why: string; day: CivilDate }[];
+  mend?: Mend;
+};
+
+/** The directory on one or more days, for trying people rules on everyone. */
+export type People = { index: DirectoryIndex; days: readonly CivilDate[] };
+
+/** What a definition is looked at against. */
+export type Surroundings = {
+  people?: People;
+  /** The reference lists of the house, posts included; nothing when they are not known here. */
+  lists?: readonly ReferenceList[];
+  /** Leave types of the house, by id. */
+  leaveTypes?: readonly string[];
+  /** The same by name, as conditions compare them. */
+  leaveTypeNames?: readonly string[];
+  /** Ids of the workflows that a request may open. */
+  workflows?: readonly string[];
+  /** Values of figures and fields, by name, in the samples that were tried. */
+  samples?: readonly Readonly<Record<string, unknown>>[];
+};
+
+export class Findings {
+  readonly all: Finding[] = [];
+  readonly definition: Definition;
+  readonly around: Surroundings;
+
+  constructor(definition: Definition, around: Surroundings) {
+    this.definition = definition;
+    this.around = around;
+  }
+
+  add(
+    level: Finding['level'],
+    kind: string,
+    step: Step | null,
+    path: Path,
+    title: string,
+    detail: string,
+    more: Partial<Finding> = {},
+  ): void {
+    this.all.push({ id: `${kind}:${path.join('.')}`, level, title, detail, step: step?.id ?? null, path, ...more });
+  }
+}
+
+/** A mend that takes the nearest known id instead, when one is near enough to be a slip. */
+export function nearestMend(
+  wrong: string,
+  known: readonly { id: string; name: string }[],
+  path: Path,
+): Pick<Finding, 'mend'> {
+  const near = nearest(
+    wrong,
+    known.map(k => k.id),
+  );
+  const found = known.find(k => k.id === near);
+  return found ? { mend: { label: `Take “${found.name}”`, path, value: found.id } } : {};
+}

@@ -1,0 +1,57 @@
+/** What sentences are written with: fields, formulas, people and ways as phrases that can be changed in place. */
+import type { DirectoryIndex } from '../../people/index.ts';
+import { conditionPhrases } from './conditionWords.ts';
+import { type Definition, fieldById, type Go, type Step, type StepOf } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+import { type Choice, marked, named, type Phrase, say } from './phrase.ts';
+import { goWords, peopleWords } from './ruleWords.ts';
+import type { Line } from '../procedure/procedure.ts';
+
+export type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
+
+/** Lists of the house by their names, where they are known. */
+export type NamedLists = readonly { readonly id: string; readonly name: string }[];
+
+export type Pen = { definition: Definition; index: DirectoryIndex | undefined; lists?: NamedLists };
+
+export const label = ({ definition }: Pen, id: string): string => fieldById(definition, id)?.label ?? id;
+
+export const fieldChoices = (
+  { definition }: Pen,
+  fits: (field: Definition['form']['fields'][number]) => boolean = () => true,
+): Choice[] =>
+  definition.form.fields.filter(f => f.kind !== 'fixed text' && fits(f)).map(f => ({ value: f.id, words: f.label }));
+
+export const fieldPhrase = (
+  pen: Pen,
+  id: string,
+  path: Path,
+  fits?: (field: Definition['form']['fields'][number]) => boolean,
+): Phrase => named(label(pen, id), { kind: 'choice', path, value: id, choices: fieldChoices(pen, fits) });
+
+export const goPhrase = ({ definition }: Pen, go: Go, step: Step, path: Path): Phrase => ({
+  text: goWords(definition, go),
+  written: goWords(definition, go, 'written'),
+  edit: { kind: 'go', path, go, step: step.id },
+});
+
+export const formulaPhrase = (
+  source: string,
+  path: Path,
+  wanted: 'anything' | 'date' | 'number' = 'anything',
+): Phrase => ({
+  text: source,
+  written: marked(source),
+  edit: { kind: 'formula', path, source, wanted },
+});
+
+export function when(pen: Pen, step: Step, path: Path): Phrase[] {
+  if (!('when' in step) || !step.when) return [];
+  return [say('When'), ...conditionPhrases(pen.definition, step.when, [...path, 'when']), say(',')];
+}
+
+export const peoplePhrase = (pen: Pen, rule: StepOf<'Decide'>['who'], path: Path): Phrase => ({
+  text: peopleWords(rule, pen.index, pen.definition),
+  written: peopleWords(rule, pen.index, pen.definition, 'written'),
+  edit: { kind: 'people', path, rule },
+});

@@ -1,0 +1,151 @@
+/** Everything that a command may look at besides the request itself. There is no clock here: now is given. */
+import type { HouseLists, ReferenceList } from '../../form/index.ts';
+import type { LeaveBook } from '../../leave/index.ts';
+import { type Away, type DirectoryIndex, type PersonId, recordOn, workingTimeOf, zoneOf } from '../../people/index.ts';
+import {
+  type CivilDate,
+  civilDateAt,
+  type Deadline,
+  deadlineFrom,
+  endOfWork,
+  fullDate,
+  fullMoment,
+  type Instant,
+  toDay,
+  toInstant,
+  type WorkingAmount,
+  wallClock,
+  workingDayFrom,
+  workingHoursBetween,
+  workingWords,
+} from '../../time/index.ts';
+import { type Facts, withPosts } from '../figures/evaluate.ts';
+
+export type Context = {
+  readonly now: Instant;
+  /** Who acts; nobody when it is a timer. */
+  readonly actor: PersonId | null;
+  readonly index: DirectoryIndex;
+  readonly book: LeaveBook;
+  readonly away: readonly Away[];
+  /** The id of the workflow, where it runs for real. */
+  readonly workflow?: string;
+  /** Lists that forms let people pick from. */
+  readonly lists?: readonly ReferenceList[];
+};
+
+export const nameOf = (index: DirectoryIndex, id: PersonId | null): string =>
+  id === null ? 'North Pebble' : (index.person(id)?.name ?? id);
+
+/** Today where a person works. */
+export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
+  const person = context.index.person(id);
+  const day = civilDateAt(context.now, 'UTC');
+  return civilDateAt(context.now, person ? zoneOf(context.index, person, day) : 'UTC');
+}
+
+export const listsOf = (context: Pick<Context, 'index' | 'lists'>): readonly ReferenceList[] =>
+  withPosts(context.index, context.lists);
+
+/** What answers of a request are checked against. */
+export const houseListsOf = (context: Pick<Context, 'index' | 'lists' | 'book'>): HouseLists => ({
+  leaveTypes: context.book.types,
+  lists: listsOf(context),
+  index: context.index,
+  today: context.book.today,
+});
+
+export const factsOf = (context: Context, asker: PersonId, subject: PersonId | null, request?: string): Facts => ({
+  book: context.book,
+  asker,
+  subject,
+  request,
+  lists: listsOf(context),
+});
+
+export type Due = { at: Instant; reason: string } | { never: string };
+
+function calendarOf(context: Context, holder: PersonId) {
+  const person = context.index.person(holder);
+  if (!person) return undefined;
+  const today = todayOf(context, holder);
+  const day = toDay(today);
+  const time = workingTimeOf(context.index, person, { first: day, last: day - 1 });
+  return { person, time, zone: zoneOf(context.index, person, today) };
+}
+
+/** When something is due in the holder's working time: their pattern, their holidays, their zone. */
+export function dueFor(context: Context, holder: PersonId, amount: WorkingAmount): Due {
+  const calendar = calendarOf(context, holder);
+  if (!calendar) return { never: 'the holder is not on file' };
+  const { person, time, zone } = calendar;
+  const due: Deadline = deadlineFrom(time, zone, context.now, amount);
+  if ('error' in due) return { never: `${person.name} has no working time on file` };
+  return {
+    at: due.due,
+    reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${fullMoment(context.now, zone)} (${zone})`,
+  };
+}
+
+/** When something is due whose clock stood still since an instant: what was left of its time, counted from now on. */
+export function dueAfterPause(context: Context, holder: PersonId, due: Instant, since: Instant): Due {
+  const calendar = calendarOf(context, holder);
+  if (!calendar) return { never: 'the holder is not on file' };
+  const { person, time, zone } = calendar;
+  const workingHours = workingHoursBetween(time, zone, since, due);
+  // What was late when the clock stopped is late still.
+  if (workingHours === 0) return { at: due, reason: 'nothing was left of its time when the clock stopped' };
+  const later = deadlineFrom(time, zone, context.now, { workingHours });
+  if ('error' in later) return { never: `${person.name} has no working time on file` };
+  return {
+    at: later.due,
+    reason: `${workingWords({ workingHours: Math.round(workingHours * 10) / 10 })} of ${person.name}’s working time were left when the clock stopped, counted from ${fullMoment(context.now, zone)} (${zone})`,
+  };
+}
+
+const daysBeforeWords = (days: number): string =>
+  days === 0 ? 'the last working day up to' : `${days} working ${days === 1 ? 'day' : 'days'} before`;
+
+/**
+ * The working days by which days before a date are counted: those of the place where the person works or will work,
+ * Monday to Friday less its calendar. Their own pattern may not hold yet.
+ */
+function placeOf(context: Pick<Context, 'index'>, id: PersonId, date: CivilDate) {
+  const person = context.index.person(id);
+  if (!person) return undefined;
+  const place = recordOn(person, date)?.place;
+  const found = place === undefined ? undefined : context.index.place(place);
+  if (place === undefined || !found) return undefined;
+  return { time: context.index.placeTime(place), zone: found.zone, name: found.name };
+}
+
+/**
+ * Counted back from a date in working days of the subject's place: at the end of the holder's work on that day, or of
+ * the place's where the holder does not work then.
+ */
+export function dueBefore(
+  context: Context,
+  holder: PersonId,
+  subject: PersonId,
+  date: CivilDate,
+  days: number,
+  what: string,
+): Due {
+  const place = placeOf(context, subject, date);
+  if (!place) return { never: `the place of ${nameOf(context.index, subject)} is not on file` };
+  const day = workingDayFrom(place.time, toDay(date), days);
+  const calendar = calendarOf(context, holder);
+  const own = day === undefined || !calendar ? undefined : endOfWork(calendar.time, day, calendar.zone);
+  const at = own ?? (day === undefined ? undefined : endOfWork(place.time, day, place.zone));
+  if (!at) return { never: `${place.name} has no working day before ${fullDate(date)}` };
+  return { at, reason: `${daysBeforeWords(days)} ${what} (${fullDate(date)}), in working days of ${place.name}` };
+}
+
+/** The first moment of a day so many working days before a date, at the place of the person that it is about. */
+export function morningBefore(context: Context, subject: PersonId, date: CivilDate, days: number): Instant | undefined {
+  const place = placeOf(context, subject, date);
+  const zone = place?.zone ?? calendarOf(context, subject)?.zone;
+  if (zone === undefined) return undefined;
+  const day = days === 0 ? toDay(date) : place && workingDayFrom(place.time, toDay(date), days);
+  return day === undefined ? undefined : toInstant(wallClock(day, 0, zone));
+}

@@ -1,0 +1,175 @@
+/** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
+import type { Answers, Change, GivenFile } from '../../form/index.ts';
+import type { LeaveSpan } from '../../leave/index.ts';
+import type { Holder, PersonId } from '../../people/index.ts';
+import type { CivilDate, Instant } from '../../time/index.ts';
+import type { FigureValues } from '../figures/evaluate.ts';
+
+/** Answers given at a step, with the figures worked out anew from them. */
+export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
+
+export type Happening =
+  | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
+  /** `reason` is said when HR booked or changed it. */
+  | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
+  | { kind: 'released'; reason: string }
+  /** `from` names the steps that it leaves; all of them when nothing is said. */
+  | { kind: 'entered'; step: string; from?: readonly string[] }
+  | { kind: 'skipped'; step: string; reason: string }
+  | { kind: 'chose'; step: string; row: string | null; reason: string }
+  | { kind: 'set'; step: string; filled: Filled }
+  | {
+      kind: 'given';
+      step: string;
+      task: string;
+      holder: PersonId;
+      coverFor: PersonId | null;
+      reasons: readonly string[];
+      due: Instant | null;
+      dueReason: string | null;
+      /** Of a pool: whoever takes it first does it. */
+      pool?: true;
+      /** Who is asked after this one, when they are asked in turn. */
+      rest?: readonly Holder[];
+      /** Out of how many the answers are counted. */
+      of?: number;
+      /** When the next reminder goes out. */
+      remindAt?: Instant;
+      /** Only until its day comes; then it goes back to this holder. */
+      lentBy?: PersonId;
+      /** For whom it was meant before a limit or a holder passed it on. */
+      meantFor?: PersonId;
+    }
+  | {
+      kind: 'answered';
+      step: string;
+      task: string;
+      outcome: string;
+      note: string | null;
+      coverFor: PersonId | null;
+      filled?: Filled;
+    }
+  /** An answer given before that still stands, so that nobody is asked twice. */
+  | { kind: 'kept'; step: string; holder: PersonId; outcome: string; reason: string }
+  | { kind: 'settled'; step: string; outcome: string; reason: string }
+  | { kind: 'taken' | 'put back'; step: string; task: string }
+  | { kind: 'done'; step: string; task: string; ticked: readonly string[]; filled: Filled; note: string | null }
+  | { kind: 'could not'; step: string; task: string; note: string }
+  /** `of` is set when fewer or more are counted from now on. */
+  | { kind: 'ended'; task: string; reason: string; of?: { step: string; people: number } }
+  | { kind: 'reminded'; task: string; remindAt?: Instant }
+  /** The holder asks the asker something; the clock of the task stands still until the reply. */
+  | { kind: 'questioned'; step: string; task: string; question: string }
+  | {
+      kind: 'replied';
+      step: string;
+      task: string;
+      reply: string;
+      due: Instant | null;
+      dueReason: string | null;
+      remindAt?: Instant;
+    }
+  | { kind: 'handed over'; step: string; task: string; to: readonly PersonId[]; role?: string; note: string }
+  /** Out of sight until a day, with its holder or, when `to` says so, with somebody else. */
+  | {
+      kind: 'set aside';
+      step: string;
+      task: string;
+      until: CivilDate;
+      back: Instant;
+      to?: readonly PersonId[];
+      role?: string;
+      note: string | null;
+    }
+  | { kind: 'brought back'; step: string; task: string }
+  /** HR operations name who does a step for which nobody is found. */
+  | { kind: 'appointed'; step: string; to: PersonId; note: string | null }
+  | { kind: 'commented'; text: string; mentions: readonly PersonId[]; files?: readonly GivenFile[] }
+  /** Somebody opened what only named readers may see. */
+  | { kind: 'looked'; field: string }
+  /** An administrator sets right what was answered. */
+  | { kind: 'corrected'; filled: Filled; reason: string }
+  /** After approval the asker wants it otherwise, or not at all. */
+  | { kind: 'reopened'; what: 'change' | 'cancel'; note: string | null }
+  /** What was asked for after approval is not given: everything is as it was approved. */
+  | { kind: 'kept as approved'; reason: string }
+  | { kind: 'cancelled'; note: string | null }
+  /** HR takes booked leave back, for a reason. */
+  | { kind: 'voided'; reason: string }
+  | { kind: 'passed limit'; task: string; next: string }
+  | { kind: 'waiting'; step: string; until: Instant | null; reason: string }
+  | { kind: 'waited'; step: string; reason: string; filled?: Filled }
+  | { kind: 'lane done'; step: string; lane: string; from: readonly string[] }
+  | { kind: 'joined'; step: string; from: readonly string[]; reason: string }
+  | {
+      kind: 'sent back';
+      step: string;
+      outcome: string;
+      /** To whom; the asker when nothing is said. */
+      to?: PersonId;
+      fields: readonly string[];
+      resume: string;
+      note: string | null;
+    }
+  | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
+  /** `undelivered` where the house cannot do it itself: it is asked for, and not done. */
+  | { kind: 'recorded' | 'provisioned'; step: string; words: string; undelivered?: true }
+  | { kind: 'opened'; step: string; workflow: string; key: string; undelivered?: true }
+  /** A message that says that something is done, and did not go out because it is not. */
+  | { kind: 'held back'; message: string; because: readonly string[] }
+  | { kind: 'opened closed'; key: string; closing: string }
+  | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
+  | { kind: 'stuck'; step: string; reason: string }
+  | { kind: 'tried again' }
+  | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }
+  | { kind: 'withdrawn'; note: string | null }
+  | { kind: 'closed'; closing: string };
+
+/** `by` is nobody when North Pebble acts on its own. */
+export type RequestEvent = Happening & { readonly at: Instant; readonly by: PersonId | null };
+export type EventOf<Kind extends Happening['kind']> = Extract<RequestEvent, { kind: Kind }>;
+
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside';
+
+/** Values by name, worked out. */
+export type NamedValues = Readonly<Record<string, unknown>>;
+
+/** What is to be done outside the request, described; the server carries it out after the events are stored. */
+export type Effect =
+  | {
+      kind: 'mail';
+      key: string;
+      /** The task that a reply to it may answer. */
+      task?: string;
+      /** It is about what came to a role that its reader holds. */
+      forRole?: true;
+      to: PersonId;
+      subject: string;
+      body: string;
+      html?: string;
+      attach?: 'invitation' | 'pdf';
+    }
+  | {
+      kind: 'mail out';
+      key: string;
+      address: string;
+      subject: string;
+      body: string;
+      html?: string;
+      attach?: 'invitation' | 'pdf';
+    }
+  /** `task` is the id of a task, or of the step that holds. */
+  | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
+  | { kind: 'planner'; key: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
+  | { kind: 'change person'; key: string; person: PersonId; property: string; value: unknown }
+  | { kind: 'add row'; key: string; list: string; values: NamedValues }
+  | { kind: 'change row'; key: string; list: string; row: string; values: NamedValues }
+  | { kind: 'open request'; key: string; workflow: string; person: PersonId; values: NamedValues }
+  | {
+      kind: 'provision';
+      key: string;
+      connection: string;
+      action: string;
+      values: NamedValues;
+      undoOn: CivilDate | null;
+    };

@@ -1,0 +1,468 @@
+/** The state of a request, folded from its events. */
+import { type Answers, type Change, sameAnswer } from '../../form/index.ts';
+import type { LeaveSpan } from '../../leave/index.ts';
+import type { Holder, PersonId } from '../../people/index.ts';
+import type { CivilDate, Instant } from '../../time/index.ts';
+import type { FigureValues } from '../figures/evaluate.ts';
+import type { Filled, RequestEvent } from './events.ts';
+
+export type Task = {
+  readonly id: string;
+  readonly step: string;
+  readonly holder: PersonId;
+  readonly coverFor: PersonId | null;
+  readonly reasons: readonly string[];
+  readonly given: Instant;
+  readonly due: Instant | null;
+  readonly dueReason: string | null;
+  readonly reminders: number;
+  /** Set once the limit has passed, so that it passes once. */
+  readonly late: boolean;
+  /** Of a pool, and whether its holder has taken it. */
+  readonly pool?: 'free' | 'taken';
+  readonly rest?: readonly Holder[];
+  readonly remindAt?: Instant;
+  /** A question to the asker; until the reply the clock stands still. */
+  readonly question?: { readonly text: string; readonly by: PersonId; readonly at: Instant };
+  /** Out of sight until a day. */
+  readonly aside?: { readonly until: CivilDate; readonly back: Instant; readonly note: string | null };
+  readonly lentBy?: PersonId;
+  readonly meantFor?: PersonId;
+};
+
+/** What stood approved when a change or a cancellation was asked for. */
+export type Approved = {
+  readonly what: 'change' | 'cancel';
+  readonly closing: string;
+  readonly answers: Answers;
+  readonly figures: FigureValues;
+  readonly leave: RequestState['leave'];
+  readonly note: string | null;
+};
+
+export type Return = {
+  readonly step: string;
+  readonly outcome: string;
+  /** Who may change it. */
+  readonly to: PersonId | null;
+  readonly fields: readonly string[];
+  readonly resume: string;
+  readonly note: string | null;
+  readonly by: PersonId | null;
+  readonly at: Instant;
+};
+
+/** An answer of one person at one step. */
+export type Vote = { readonly person: PersonId; readonly outcome: string; readonly stoodIn?: true };
+
+/** An answer that may still stand after a rework, with all that changed since it was given. */
+export type Given = Vote & { readonly changed: readonly string[]; readonly round: number };
+
+export type RequestState = {
+  readonly request: string;
+  /** How many events there are: the version that a command must have seen. */
+  readonly version: number;
+  /** How many there were when it last changed: a word or a look since then makes nobody come too late. */
+  readonly changed: number;
+  readonly status: 'new' | 'open' | 'rework' | 'stuck' | 'closed' | 'withdrawn';
+  readonly asker: PersonId | null;
+  /** For whom it is asked; the asker as a rule. */
+  readonly subject: PersonId | null;
+  readonly answers: Answers;
+  readonly figures: FigureValues;
+  /** The steps at which the request stands: one, or one in each open lane besides the split around it. */
+  readonly at: readonly string[];
+  readonly tasks: readonly Task[];
+  /** How many tasks have ever been given, so that each has a name of its own. */
+  readonly given: number;
+  readonly leave: {
+    state: 'held' | 'booked';
+    type: string;
+    span: LeaveSpan;
+    planner: boolean;
+    reason?: string;
+  } | null;
+  /** The last time it was sent back, and what was changed since. */
+  readonly returned: Return | null;
+  readonly changes: readonly Change[];
+  /** How often each outcome has sent it back, by `step/outcome`. */
+  readonly rounds: Readonly<Record<string, number>>;
+  /** How often it has come back changed. */
+  readonly reworks: number;
+  readonly visited: readonly string[];
+  /** Answers of the current visit to a step, and out of how many. */
+  readonly votes: Readonly<Record<string, readonly Vote[]>>;
+  readonly asked: Readonly<Record<string, number>>;
+  /** Every person’s last answer at a step. */
+  readonly answered: Readonly<Record<string, readonly Given[]>>;
+  /** Who settled a step, by step, the last to be settled last. */
+  readonly settled: readonly {
+    readonly step: string;
+    readonly outcome: string;
+    readonly people: readonly PersonId[];
+    /** Those of them who answered in somebody else’s place. */
+    readonly stoodIn?: readonly PersonId[];
+  }[];
+  /** Lanes that are done, by split. */
+  readonly lanes: Readonly<Record<string, readonly string[]>>;
+  readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: string }[];
+  /** What was asked for outside and is not delivered, by step. */
+  readonly undelivered: readonly { readonly step: string; readonly words: string }[];
+  /** Requests that this one opened and that have not ended, by key. */
+  readonly opened: readonly string[];
+  readonly closing: string | null;
+  /** What was said with the last answer that had a note. */
+  readonly reason: string | null;
+  /** Set while a change or a cancellation after approval is on its way. */
+  readonly approved?: Approved | null;
+  readonly stuckAt: readonly { readonly step: string; readonly reason: string }[];
+  /** The reason of the first place where it is stuck. */
+  readonly stuck: string | null;
+  /** The last thing that a person did, for telling someone who comes a moment too late. */
+  readonly last: { by: PersonId; at: Instant; did: string } | null;
+};
+
+export const newRequest = (request: string): RequestState => ({
+  request,
+  version: 0,
+  changed: 0,
+  status: 'new',
+  asker: null,
+  subject: null,
+  answers: {},
+  figures: {},
+  at: [],
+  tasks: [],
+  given: 0,
+  leave: null,
+  returned: null,
+  changes: [],
+  rounds: {},
+  reworks: 0,
+  visited: [],
+  votes: {},
+  asked: {},
+  answered: {},
+  settled: [],
+  lanes: {},
+  holds: [],
+  undelivered: [],
+  opened: [],
+  closing: null,
+  reason: null,
+  stuckAt: [],
+  stuck: null,
+  last: null,
+});
+
+/** In these a request still waits for something. */
+export const openStatuses: readonly RequestState['status'][] = ['open', 'rework', 'stuck'];
+
+export const isOpen = ({ status }: Pick<RequestState, 'status'>): boolean => openStatuses.includes(status);
+
+const did: Partial<Record<RequestEvent['kind'], string>> = {
+  asked: 'sent',
+  answered: 'answered',
+  done: 'did',
+  'could not': 'gave back',
+  taken: 'took',
+  'sent back': 'sent back',
+  reworked: 'changed',
+  withdrawn: 'withdrew',
+  questioned: 'asked about',
+  replied: 'replied on',
+  'handed over': 'handed over',
+  'set aside': 'set aside',
+  appointed: 'appointed somebody for',
+  corrected: 'corrected',
+  reopened: 'reopened',
+  cancelled: 'cancelled',
+  voided: 'voided',
+  'tried again': 'moved on',
+};
+
+const changesNothing = ({ kind }: RequestEvent): boolean => kind === 'commented' || kind === 'looked';
+
+/** The state after one more event. */
+export function reduce(before: RequestState, event: RequestEvent): RequestState {
+  const last = event.by && did[event.kind] ? { by: event.by, at: event.at, did: did[event.kind]! } : before.last;
+  const version = before.version + 1;
+  const changed = changesNothing(event) ? before.changed : version;
+  const after = apply({ ...before, version, changed, last }, event);
+  if (!isOpen(after)) return after;
+  const stuck = after.stuckAt[0]?.reason ?? null;
+  const status = stuck !== null ? 'stuck' : after.returned ? 'rework' : 'open';
+  return after.status === status && after.stuck === stuck ? after : { ...after, status, stuck };
+}
+
+function apply(state: RequestState, event: RequestEvent): RequestState {
+  switch (event.kind) {
+    case 'asked':
+      return {
+        ...state,
+        status: 'open',
+        asker: event.asker,
+        subject: event.subject ?? event.asker,
+        answers: event.answers,
+        figures: event.figures,
+      };
+    case 'held':
+    case 'booked':
+      return {
+        ...state,
+        leave: {
+          state: event.kind,
+          type: event.type,
+          span: event.span,
+          planner: event.planner,
+          ...(event.reason ? { reason: event.reason } : {}),
+        },
+      };
+    case 'released':
+      return { ...state, leave: null };
+    case 'entered':
+      return entered(leave(state, event.from ?? state.at), event.step);
+    case 'given':
+      return given(state, event);
+    case 'answered': {
+      const stoodIn =
+        event.coverFor !== null || state.tasks.find(task => task.id === event.task)?.meantFor !== undefined;
+      const vote: Vote = { person: event.by!, outcome: event.outcome, ...(stoodIn ? { stoodIn: true as const } : {}) };
+      const counted = voted(reasoned(state, event.note), event.step, vote, event.filled);
+      const after = fill({ ...counted, tasks: without(state, event.task) }, event.filled);
+      // Where nobody counts, the first answer settles.
+      return event.step in state.asked ? after : settled(after, event.step, event.outcome, [vote]);
+    }
+    case 'kept':
+      return voted(state, event.step, { person: event.holder, outcome: event.outcome });
+    case 'settled': {
+      const votes = (state.votes[event.step] ?? []).filter(v => v.outcome === event.outcome);
+      return settled(state, event.step, event.outcome, votes);
+    }
+    case 'taken':
+      return { ...state, tasks: changeTask(state, event.task, () => ({ pool: 'taken' })) };
+    case 'put back':
+      return { ...state, tasks: without(state, event.task) };
+    case 'done': {
+      const votes = event.by ? [{ person: event.by, outcome: 'done' }] : [];
+      return fill(settled({ ...state, tasks: without(state, event.task) }, event.step, 'done', votes), event.filled);
+    }
+    case 'could not':
+      return { ...reasoned(state, event.note), tasks: without(state, event.task) };
+    case 'ended': {
+      const asked = event.of ? { ...state.asked, [event.of.step]: event.of.people } : state.asked;
+      return { ...state, tasks: without(state, event.task), asked };
+    }
+    case 'reminded': {
+      const { remindAt } = event;
+      return { ...state, tasks: changeTask(state, event.task, t => ({ reminders: t.reminders + 1, remindAt })) };
+    }
+    case 'questioned': {
+      const question = { text: event.question, by: event.by!, at: event.at };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ question })) };
+    }
+    case 'replied': {
+      const { due, dueReason, remindAt } = event;
+      return {
+        ...state,
+        tasks: changeTask(state, event.task, () => ({ question: undefined, due, dueReason, remindAt })),
+      };
+    }
+    case 'handed over':
+      return { ...state, tasks: without(state, event.task) };
+    case 'set aside': {
+      if (event.to) return { ...state, tasks: without(state, event.task) };
+      const aside = { until: event.until, back: event.back, note: event.note };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ aside })) };
+    }
+    case 'brought back': {
+      const lent = state.tasks.find(t => t.id === event.task)?.lentBy;
+      if (lent) return { ...state, tasks: without(state, event.task) };
+      return { ...state, tasks: changeTask(state, event.task, () => ({ aside: undefined })) };
+    }
+    case 'appointed':
+      return { ...state, stuckAt: state.stuckAt.filter(s => s.step !== event.step) };
+    case 'corrected':
+      return fill(state, event.filled);
+    case 'reopened': {
+      const { closing, answers, figures, leave } = state;
+      const approved = { what: event.what, closing: closing!, answers, figures, leave, note: event.note };
+      return { ...state, status: 'open', closing: null, approved };
+    }
+    case 'kept as approved': {
+      const { approved } = state;
+      if (!approved) return state;
+      const { closing, answers, figures } = approved;
+      return { ...state, ...ended, status: 'closed', closing, answers, figures, approved: null, changes: [] };
+    }
+    case 'cancelled':
+      return { ...state, ...ended, status: 'withdrawn', approved: null };
+    case 'voided':
+      return { ...state, ...ended, status: 'withdrawn', leave: null, approved: null };
+    case 'passed limit':
+      return { ...state, tasks: changeTask(state, event.task, () => ({ late: true })) };
+    case 'set':
+    case 'moved':
+      return fill(state, event.filled);
+    case 'waiting':
+      return {
+        ...state,
+        holds: [
+          ...state.holds.filter(h => h.step !== event.step),
+          { step: event.step, until: event.until, reason: event.reason },
+        ],
+      };
+    case 'waited':
+      return fill({ ...state, holds: state.holds.filter(h => h.step !== event.step) }, event.filled);
+    case 'lane done': {
+      const done = [...(state.lanes[event.step] ?? []), event.lane];
+      return { ...leave(state, event.from), lanes: { ...state.lanes, [event.step]: done } };
+    }
+    case 'joined':
+      return leave(state, event.from);
+    case 'sent back': {
+      const key = `${event.step}/${event.outcome}`;
+      const { step, outcome, fields, resume, note, by, at } = event;
+      return {
+        ...state,
+        returned: { step, outcome, to: event.to ?? state.asker, fields, resume, note, by, at },
+        changes: [],
+        rounds: { ...state.rounds, [key]: (state.rounds[key] ?? 0) + 1 },
+      };
+    }
+    case 'reworked': {
+      const { answers, figures, changes } = event;
+      const filled = fill(state, { answers, figures, changes });
+      return { ...filled, returned: null, changes, visited: [], reworks: state.reworks + 1 };
+    }
+    case 'recorded':
+    case 'provisioned':
+      return event.undelivered ? asked(state, event.step, event.words) : state;
+    case 'opened': {
+      const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`) : state;
+      return { ...after, opened: [...state.opened, event.key] };
+    }
+    case 'opened closed':
+      return { ...state, opened: state.opened.filter(key => key !== event.key) };
+    case 'stuck':
+      return {
+        ...state,
+        stuckAt: [...state.stuckAt.filter(s => s.step !== event.step), { step: event.step, reason: event.reason }],
+      };
+    case 'tried again':
+      return { ...state, stuckAt: [] };
+    case 'withdrawn':
+      return { ...state, ...ended, status: 'withdrawn' };
+    case 'closed':
+      return { ...state, ...ended, status: 'closed', closing: event.closing, approved: null };
+    case 'commented':
+    case 'looked':
+    case 'skipped':
+    case 'chose':
+    case 'told':
+    case 'held back':
+      return state;
+  }
+}
+
+const ended = { at: [], holds: [], stuckAt: [], stuck: null, returned: null } as const;
+
+function entered(state: RequestState, step: string): RequestState {
+  const { [step]: _votes, ...votes } = state.votes;
+  const { [step]: _asked, ...asked } = state.asked;
+  const { [step]: _lanes, ...lanes } = state.lanes;
+  return {
+    ...state,
+    at: [...state.at.filter(s => s !== step), step],
+    visited: state.visited.includes(step) ? state.visited : [...state.visited, step],
+    votes: _votes ? votes : state.votes,
+    asked: _asked === undefined ? state.asked : asked,
+    lanes: _lanes ? lanes : state.lanes,
+  };
+}
+
+/** Steps that are left take their holds, their troubles and a rework under way with them. */
+function leave(state: RequestState, steps: readonly string[]): RequestState {
+  if (steps.length === 0) return state;
+  const gone = (step: string) => steps.includes(step);
+  return {
+    ...state,
+    at: state.at.filter(s => !gone(s)),
+    holds: state.holds.some(h => gone(h.step)) ? state.holds.filter(h => !gone(h.step)) : state.holds,
+    stuckAt: state.stuckAt.some(s => gone(s.step)) ? state.stuckAt.filter(s => !gone(s.step)) : state.stuckAt,
+    returned: state.returned && gone(state.returned.step) ? null : state.returned,
+  };
+}
+
+function settled(state: RequestState, step: string, outcome: string, votes: readonly Vote[]): RequestState {
+  const people = votes.map(vote => vote.person);
+  const stoodIn = votes.filter(vote => vote.stoodIn).map(vote => vote.person);
+  const one = { step, outcome, people, ...(stoodIn.length > 0 ? { stoodIn } : {}) };
+  return { ...state, settled: [...state.settled.filter(s => s.step !== step), one] };
+}
+
+function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given' }>): RequestState {
+  const task: Task = {
+    id: event.task,
+    step: event.step,
+    holder: event.holder,
+    coverFor: event.coverFor,
+    reasons: event.reasons,
+    given: event.at,
+    due: event.due,
+    dueReason: event.dueReason,
+    reminders: 0,
+    late: false,
+    ...(event.pool ? { pool: 'free' as const } : {}),
+    ...(event.rest ? { rest: event.rest } : {}),
+    ...(event.remindAt ? { remindAt: event.remindAt } : {}),
+    ...(event.lentBy ? { lentBy: event.lentBy } : {}),
+    ...(event.meantFor ? { meantFor: event.meantFor } : {}),
+  };
+  const asked = event.of === undefined ? state.asked : { ...state.asked, [event.step]: event.of };
+  return { ...state, tasks: [...state.tasks, task], given: state.given + 1, asked };
+}
+
+const asked = (state: RequestState, step: string, words: string): RequestState => ({
+  ...state,
+  undelivered: [...(state.undelivered ?? []), { step, words }],
+});
+
+const reasoned = (state: RequestState, note: string | null): RequestState =>
+  note === null ? state : { ...state, reason: note };
+
+function voted(state: RequestState, step: string, vote: Vote, filled?: Filled): RequestState {
+  const votes = [...(state.votes[step] ?? []).filter(v => v.person !== vote.person), vote];
+  const before = (state.answered[step] ?? []).filter(g => g.person !== vote.person);
+  const changed = filled?.changes.map(c => c.field) ?? [];
+  // What someone fills in while answering changes it for those who answered before, not for themselves.
+  const given = before.map(g => (changed.length > 0 ? { ...g, changed: [...g.changed, ...changed] } : g));
+  return {
+    ...state,
+    votes: { ...state.votes, [step]: votes },
+    answered: { ...state.answered, [step]: [...given, { ...vote, changed: [], round: state.reworks }] },
+  };
+}
+
+/** Takes answers in, and remembers what changed since each answer that was given. */
+function fill(state: RequestState, filled: Filled | undefined): RequestState {
+  if (!filled) return state;
+  const changed = [
+    ...filled.changes.map(c => c.field),
+    ...Object.keys(filled.figures).filter(id => !sameAnswer(state.figures[id] as never, filled.figures[id] as never)),
+  ];
+  if (changed.length === 0) return { ...state, answers: filled.answers, figures: filled.figures };
+  const answered: Record<string, readonly Given[]> = {};
+  for (const [step, all] of Object.entries(state.answered)) {
+    answered[step] = all.map(g => ({ ...g, changed: [...new Set([...g.changed, ...changed])] }));
+  }
+  return { ...state, answers: filled.answers, figures: filled.figures, answered };
+}
+
+const without = (state: RequestState, task: string): Task[] => state.tasks.filter(t => t.id !== task);
+
+const changeTask = (state: RequestState, id: string, change: (task: Task) => Partial<Task>): Task[] =>
+  state.tasks.map(t => (t.id === id ? { ...t, ...change(t) } : t));
+
+export const fold = (request: string, events: readonly RequestEvent[]): RequestState =>
+  events.reduce(reduce, newRequest(request));
