@@ -1,14 +1,15 @@
 /** After approval: a change of which only the difference is booked, a cancellation, and corrections by administrators. */
-import { filledOf } from './answering.ts';
-import { checkedAnswers } from './asking.ts';
+
+import { type Afterwards, closingById, type Definition } from '../definition/definition.ts';
+import { allSteps, mayGoTo } from '../definition/structure.ts';
+import { Course } from '../execution/execution.ts';
+import { fillIn } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
-import { Course } from '../execution/execution.ts';
-import { type Afterwards, closingById, type Definition } from '../definition/definition.ts';
-import { fillIn } from '../figures/filling.ts';
-import { changeLeave, voidLeave } from './keptLeave.ts';
-import { allSteps, mayGoTo } from '../definition/structure.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
+import { filledOf } from './answering.ts';
+import { checkedAnswers } from './asking.ts';
+import { changeLeave, voidLeave } from './keptLeave.ts';
 
 const kinds = ['change after approval', 'cancel after approval', 'correct', 'change leave', 'void leave'] as const;
 export type AfterwardsCommand = Extract<Command, { kind: (typeof kinds)[number] }>;

@@ -1,15 +1,15 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
 import { isEmptyAnswer, mayChange } from '../../form/index.ts';
 import { coverOn, mayCoverFor, type PersonId } from '../../people/index.ts';
+import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
+import { stepById } from '../definition/structure.ts';
+import { allDone, countAnswer, offerAgain } from '../execution/assigning.ts';
+import { Course } from '../execution/execution.ts';
+import { openOutcomes } from '../execution/voting.ts';
+import { type FilledIn, fillIn, levelAt } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
-import { openOutcomes } from '../execution/voting.ts';
-import { Course } from '../execution/execution.ts';
-import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
 import type { Filled } from '../request/events.ts';
-import { type FilledIn, fillIn, levelAt } from '../figures/filling.ts';
-import { allDone, countAnswer, offerAgain } from '../execution/assigning.ts';
-import { stepById } from '../definition/structure.ts';
 import type { RequestState, Task } from '../request/state.ts';
 
 type Held = Pick<Task, 'step' | 'holder' | 'coverFor'>;

@@ -3,10 +3,10 @@ import { type Answers, type FieldFault, isLeaveSpan } from '../../form/index.ts'
 import { obstacles } from '../../leave/index.ts';
 import { isEmployed, type PersonId, resolve } from '../../people/index.ts';
 import { fullDate } from '../../time/index.ts';
-import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
 import type { Definition } from '../definition/definition.ts';
-import { fillIn } from '../figures/filling.ts';
 import { allSteps } from '../definition/structure.ts';
+import { fillIn } from '../figures/filling.ts';
+import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
 
 /** The leave that a request would book, with every reason why it may not. */
 export function leaveFaults(

@@ -1,11 +1,12 @@
 /** Clarifying: the holder of a step asks the asker something, and the clock of the step stands still until the reply. */
-import { heldTask } from './answering.ts';
-import { type Command, type Result, refuse } from '../request/command.ts';
-import { type Context, dueAfterPause, dueFor, nameOf } from '../request/context.ts';
-import { Course } from '../execution/execution.ts';
+
 import type { Definition } from '../definition/definition.ts';
 import { personStep } from '../execution/assigning.ts';
+import { Course } from '../execution/execution.ts';
+import { type Command, type Result, refuse } from '../request/command.ts';
+import { type Context, dueAfterPause, dueFor, nameOf } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
+import { heldTask } from './answering.ts';
 
 export function ask(
   definition: Definition,

@@ -1,15 +1,24 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
 import { type Holder, isEmployed, mayHold, type PeopleRule, type PersonId } from '../../people/index.ts';
 import { fullDate, fullMoment, toDay } from '../../time/index.ts';
-import { heldTask } from './answering.ts';
+import type { Definition } from '../definition/definition.ts';
+import {
+  find,
+  giveTo,
+  mayBeAsker,
+  meantOf,
+  type PersonStep,
+  personStep,
+  questionOf,
+  tellAsker,
+} from '../execution/assigning.ts';
+import { Course } from '../execution/execution.ts';
+import { nothingToAnswer, openOutcomes } from '../execution/voting.ts';
+import { peopleWords } from '../language/ruleWords.ts';
 import { type Command, type Result, refuse, type ToWhom } from '../request/command.ts';
 import { type Context, morningBefore, todayOf } from '../request/context.ts';
-import { nothingToAnswer, openOutcomes } from '../execution/voting.ts';
-import { Course } from '../execution/execution.ts';
-import type { Definition } from '../definition/definition.ts';
-import { find, giveTo, mayBeAsker, meantOf, type PersonStep, personStep, questionOf, tellAsker } from '../execution/assigning.ts';
-import { peopleWords } from '../language/ruleWords.ts';
 import type { RequestState, Task } from '../request/state.ts';
+import { heldTask } from './answering.ts';
 
 type Passing = { task: Task; step: PersonStep; course: Course } | { refused: Result };
 

@@ -5,21 +5,28 @@
 import { fileFault, isEmptyAnswer, mayChange } from '../../form/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '../../time/index.ts';
+import { type Definition, fieldById } from '../definition/definition.ts';
+import { stepById } from '../definition/structure.ts';
+import { passLimit, remind } from '../execution/assigning.ts';
+import { Course } from '../execution/execution.ts';
+import { evaluateFigures } from '../figures/evaluate.ts';
+import { fillIn, levelAt } from '../figures/filling.ts';
+import {
+  type Command,
+  type OpenedClosed,
+  type Result,
+  refuse,
+  refuseAnswers,
+  type TimerCommand,
+} from '../request/command.ts';
+import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
+import { isOpen, type RequestState } from '../request/state.ts';
 import { afterwards, isAfterwards } from './amending.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
 import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
 import { ask, reply } from './clarifying.ts';
-import { type Command, type OpenedClosed, type Result, refuse, refuseAnswers, type TimerCommand } from '../request/command.ts';
-import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
-import { Course } from '../execution/execution.ts';
-import { type Definition, fieldById } from '../definition/definition.ts';
-import { evaluateFigures } from '../figures/evaluate.ts';
-import { fillIn, levelAt } from '../figures/filling.ts';
-import { passLimit, remind } from '../execution/assigning.ts';
-import { bookLeaveFor } from './keptLeave.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
-import { stepById } from '../definition/structure.ts';
-import { isOpen, type RequestState } from '../request/state.ts';
+import { bookLeaveFor } from './keptLeave.ts';
 
 export function handle(
   definition: Definition,

@@ -2,15 +2,15 @@
 import type { Answers } from '../../form/index.ts';
 import { type LeaveSpan, leaveType, obstacles } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
-import { filledOf } from './answering.ts';
-import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
-import { type Context, factsOf, houseListsOf } from '../request/context.ts';
-import { Course } from '../execution/execution.ts';
 import type { Definition, StepOf } from '../definition/definition.ts';
+import { allSteps } from '../definition/structure.ts';
+import { Course } from '../execution/execution.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn } from '../figures/filling.ts';
-import { allSteps } from '../definition/structure.ts';
+import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
+import { type Context, factsOf, houseListsOf } from '../request/context.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
+import { filledOf } from './answering.ts';
 
 type Books = Extract<StepOf<'Record'>['effect'], { kind: 'book leave' }>;
 

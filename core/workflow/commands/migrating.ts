@@ -1,12 +1,12 @@
 /** Moving an open request to another version of its workflow, on purpose, when it fits there. */
 import { isEmptyAnswer, readAnswers } from '../../form/index.ts';
+import type { Definition } from '../definition/definition.ts';
+import { splitsAround, stepById, stepNumber } from '../definition/structure.ts';
+import { evaluateFigures } from '../figures/evaluate.ts';
+import { isAsked, levelAt } from '../figures/filling.ts';
 import type { Result } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf } from '../request/context.ts';
-import type { Definition } from '../definition/definition.ts';
-import { evaluateFigures } from '../figures/evaluate.ts';
 import type { RequestEvent } from '../request/events.ts';
-import { isAsked, levelAt } from '../figures/filling.ts';
-import { splitsAround, stepById, stepNumber } from '../definition/structure.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 
 /** Why an open request cannot go on by the other version; empty when it can. */

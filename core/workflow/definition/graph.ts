@@ -1,5 +1,5 @@
 /** Which step can follow which: the ways through a definition, lanes of a split included. */
-import type { Definition, Go, Rework, Step } from './definition.ts';
+import { type Definition, type Go, type Rework, type Step, shapeOf } from './definition.ts';
 import { following, mayGoTo, type Placed, structure } from './structure.ts';
 
 /** A way out of a step: to another step, to a closing, or off the end. */
@@ -41,31 +41,16 @@ export function waysFrom(definition: Definition, step: Step): Way[] {
   const ways: Way[] = [];
   const next = (label = '') => ways.push(way(definition, placed, { to: 'next' }, label));
   if ('when' in step && step.when) ways.push(way(definition, placed, { to: 'next' }, 'otherwise', 'skip'));
-  switch (step.verb) {
-    case 'Choose':
-      for (const row of step.rows) ways.push(way(definition, placed, row.go, row.condition));
-      if (step.otherwise) ways.push(way(definition, placed, step.otherwise, 'otherwise'));
-      break;
-    case 'Decide':
-      for (const outcome of step.outcomes) ways.push(way(definition, placed, outcome.leads, outcome.label));
-      break;
-    case 'Do':
-      next();
-      if (step.couldNot) ways.push(way(definition, placed, step.couldNot, 'could not'));
-      break;
-    case 'Split':
-      for (const lane of step.lanes) {
-        const [first] = lane.steps;
-        if (first) ways.push({ to: 'step', step: first.id, label: lane.name, kind: 'lane' });
-        else next(lane.name);
-      }
-      break;
-    case 'Close':
-      ways.push(way(definition, placed, { to: 'close', closing: step.closing }, 'close'));
-      break;
-    default:
-      next();
+  if (step.verb === 'Split') {
+    for (const lane of step.lanes) {
+      const [first] = lane.steps;
+      if (first) ways.push({ to: 'step', step: first.id, label: lane.name, kind: 'lane' });
+      else next(lane.name);
+    }
   }
+  const shape = shapeOf(step);
+  if (shape.goesOn(step)) next();
+  for (const { go, label } of shape.leads(step)) ways.push(way(definition, placed, go, label));
   return ways;
 }
 

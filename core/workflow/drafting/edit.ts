@@ -1,12 +1,12 @@
 /** Changes to a definition as a designer makes them: steps put in, moved, copied and taken out; names changed everywhere. */
 import { type Field, idFrom } from '../../form/index.ts';
 import { renameIn } from '../../formula/index.ts';
-import type { Definition, Go, Rework, Step } from '../definition/definition.ts';
-import { namesOf } from '../figures/evaluate.ts';
-import { formulasOf } from '../findings/formFindings.ts';
-import { insertedNames } from '../mail/letters.ts';
+import { type Definition, type Go, type Rework, type Step, shapeOf } from '../definition/definition.ts';
 import { getAt, type Path, setAt } from '../definition/path.ts';
 import { allSteps, type Placed, stepNumber, structure } from '../definition/structure.ts';
+import { namesOf } from '../figures/evaluate.ts';
+import { formulasOf } from '../figures/formulas.ts';
+import { insertedNames } from '../mail/letters.ts';
 
 /** Where steps are put in: at a place of a sequence. */
 export type Place = { sequence: Path; position: number };
@@ -59,32 +59,17 @@ export function moveTo(definition: Definition, id: string, target: string): Defi
 
 function renamed(step: Step, ids: ReadonlyMap<string, string>): Step {
   const id = (old: string) => ids.get(old) ?? old;
-  const go = <G extends Go | Rework>(g: G): G => {
+  const go = (g: Go | Rework): Go | Rework => {
     if (g.to === 'step') return { ...g, step: id(g.step) };
     if (g.to === 'rework') return { ...g, resume: id(g.resume), ...(g.whom ? { whom: id(g.whom) } : {}) };
     return g;
   };
-  switch (step.verb) {
-    case 'Choose':
-      return {
-        ...step,
-        id: id(step.id),
-        rows: step.rows.map(r => ({ ...r, go: go(r.go) })),
-        otherwise: step.otherwise && go(step.otherwise),
-      };
-    case 'Decide':
-      return { ...step, id: id(step.id), outcomes: step.outcomes.map(o => ({ ...o, leads: go(o.leads) })) };
-    case 'Do':
-      return { ...step, id: id(step.id), ...(step.couldNot ? { couldNot: go(step.couldNot) } : {}) };
-    case 'Split':
-      return {
-        ...step,
-        id: id(step.id),
-        lanes: step.lanes.map(l => ({ ...l, steps: l.steps.map(s => renamed(s, ids)) })),
-      };
-    default:
-      return { ...step, id: id(step.id) };
-  }
+  const led = shapeOf(step)
+    .leads(step)
+    .filter(lead => lead.go.to === 'step' || lead.go.to === 'rework')
+    .reduce<Step>((changed, lead) => setAt(changed, lead.path, go(lead.go)), step);
+  if (led.verb !== 'Split') return { ...led, id: id(step.id) };
+  return { ...led, id: id(step.id), lanes: led.lanes.map(l => ({ ...l, steps: l.steps.map(s => renamed(s, ids)) })) };
 }
 
 /** Copies of steps with ids that the definition does not have; ways among the copies stay among them. */

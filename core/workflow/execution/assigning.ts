@@ -10,14 +10,14 @@ import {
   takenBy,
 } from '../../people/index.ts';
 import { toMilliseconds } from '../../time/index.ts';
-import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
-import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './voting.ts';
-import type { Course } from './execution.ts';
 import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from '../definition/definition.ts';
+import { roleOf, stepById } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
-import { roleOf, stepById } from '../definition/structure.ts';
+import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
 import type { Task } from '../request/state.ts';
+import type { Course } from './execution.ts';
+import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './voting.ts';
 
 export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 

@@ -5,8 +5,8 @@
  */
 import type { Answers } from '../../form/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
-import { evaluateFigures, type Facts, workOut } from '../figures/evaluate.ts';
 import { allSteps, structure } from '../definition/structure.ts';
+import { evaluateFigures, type Facts, workOut } from '../figures/evaluate.ts';
 import type { RequestState } from '../request/state.ts';
 
 /** What a step asks for that is not delivered yet, in words; nothing when the house does it itself. */

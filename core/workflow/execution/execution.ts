@@ -6,7 +6,6 @@ import { type Answers, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import { type PersonId, type RequestFacts, resolve } from '../../people/index.ts';
 import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds, workingWords } from '../../time/index.ts';
-import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from '../request/context.ts';
 import {
   closingById,
   type Definition,
@@ -17,14 +16,15 @@ import {
   type Step,
   type StepOf,
 } from '../definition/definition.ts';
-import { waitedFor } from './delivery.ts';
-import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
-import type { Effect, Happening, RequestEvent, TimerKind } from '../request/events.ts';
-import { give } from './assigning.ts';
-import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
-import { provision, record } from '../verbs/record.ts';
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
+import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
+import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
+import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from '../request/context.ts';
+import type { Effect, Happening, RequestEvent, TimerKind } from '../request/events.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
+import { provision, record } from '../verbs/record.ts';
+import { give } from './assigning.ts';
+import { waitedFor } from './delivery.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */
 const mostSteps = 1000;

@@ -1,17 +1,17 @@
 /** What is wrong with a definition, found without running it. */
 import type { Definition } from '../definition/definition.ts';
 import { type Finding, Findings, type Surroundings } from './finding.ts';
+import { flowFindings } from './flowFindings.ts';
 import { formFindings } from './formFindings.ts';
 import { messageFindings } from './messageFindings.ts';
 import { peopleFindings } from './peopleFindings.ts';
 import { stepFindings } from './stepFindings.ts';
-import { wayFindings } from './flowFindings.ts';
 
 export function findings(definition: Definition, around: Surroundings = {}): Finding[] {
   const found = new Findings(definition, around);
   formFindings(found);
   stepFindings(found);
-  wayFindings(found);
+  flowFindings(found);
   messageFindings(found);
   peopleFindings(found);
   return found.all;

@@ -2,12 +2,12 @@
 
 import { boundaries } from '../../formula/index.ts';
 import { workingWords } from '../../time/index.ts';
-import type { Step } from '../definition/definition.ts';
-import type { Findings } from './finding.ts';
+import { isPersonStep, type Step, shapeOf } from '../definition/definition.ts';
 import { idleCircles, leadingOut, reachable, reachableFrom, waysFrom } from '../definition/graph.ts';
 import { structure } from '../definition/structure.ts';
+import type { Findings } from './finding.ts';
 
-export function wayFindings(findings: Findings): void {
+export function flowFindings(findings: Findings): void {
   const { definition } = findings;
   const reached = reachable(definition);
   const out = leadingOut(definition);
@@ -40,15 +40,9 @@ export function wayFindings(findings: Findings): void {
 
 /** Whether a way leads nowhere because it names a step that is not there or out of reach. */
 function namesMissingStep(step: Step, label: string): boolean {
-  const go =
-    step.verb === 'Decide'
-      ? step.outcomes.find(o => o.label === label)?.leads
-      : step.verb === 'Choose'
-        ? (step.rows.find(r => r.condition === label)?.go ?? step.otherwise)
-        : step.verb === 'Do'
-          ? step.couldNot
-          : null;
-
+  const go = shapeOf(step)
+    .leads(step)
+    .find(lead => lead.label === label)?.go;
   return go?.to === 'step' || go?.to === 'rework';
 }
 
@@ -84,8 +78,7 @@ function countback(findings: Findings): void {
   const { definition } = findings;
   const limits = structure(definition).all.flatMap(placed => {
     const { step } = placed;
-    if ((step.verb !== 'Decide' && step.verb !== 'Do') || !step.limit || !('workingDaysBefore' in step.limit.within))
-      return [];
+    if (!isPersonStep(step) || !step.limit || !('workingDaysBefore' in step.limit.within)) return [];
     return [{ placed, ...step.limit.within }];
   });
   for (const early of limits) {
@@ -131,7 +124,7 @@ function leastNotice(findings: Findings): number | undefined {
 }
 
 const daysOf = (step: Step): number => {
-  if ((step.verb !== 'Decide' && step.verb !== 'Do') || !step.limit) return 0;
+  if (!isPersonStep(step) || !step.limit) return 0;
   const { within } = step.limit;
   if ('workingDays' in within) return within.workingDays;
   return 'workingHours' in within ? within.workingHours / 7.5 : 0;

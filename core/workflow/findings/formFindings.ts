@@ -4,100 +4,20 @@ import {
   boundaries,
   canHold,
   compile,
-  type Domain,
   divisionsByNothing,
   divisorsOf,
   nearest,
   type Problem,
-  type Type,
   wordsCompared,
 } from '../../formula/index.ts';
-import type { Definition, Step } from '../definition/definition.ts';
-import { compileWorkflow, namesOf, unitType } from '../figures/evaluate.ts';
-import { levelAt } from '../figures/filling.ts';
-import type { Finding, Findings } from './finding.ts';
-import { insertedNames } from '../mail/letters.ts';
+import type { Definition } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
-import { allSteps, structure } from '../definition/structure.ts';
-
-/** A formula of a definition, where it stands, and what it must give. */
-export type Placement = { source: string; path: Path; step: Step | null; wanted: Type; figure?: number };
-
-/** Every formula of a definition with its place. */
-export function formulasOf(definition: Definition): Placement[] {
-  const found: Placement[] = [];
-  const add = (
-    source: string | null | undefined,
-    wanted: Type,
-    path: Path,
-    step: Step | null = null,
-    figure?: number,
-  ) => {
-    if (source !== null && source !== undefined)
-      found.push({ source, wanted, path, step, ...(figure === undefined ? {} : { figure }) });
-  };
-  definition.form.fields.forEach((field, i) => {
-    const at: Path = ['form', 'fields', i];
-    add(field.shownWhen, 'yes/no', [...at, 'shownWhen']);
-    if (field.start?.from === 'formula') add(field.start.formula, 'anything', [...at, 'start', 'formula']);
-    field.checks?.forEach((check, n) => add(check.formula, 'yes/no', [...at, 'checks', n, 'formula']));
-  });
-  definition.figures.forEach((figure, i) =>
-    add(figure.formula, unitType[figure.unit], ['figures', i, 'formula'], null, i),
-  );
-  for (const { step, path } of structure(definition).all) {
-    if ('when' in step) add(step.when, 'yes/no', [...path, 'when'], step);
-    const values = (all: readonly { formula: string }[], at: Path) =>
-      all.forEach((v, n) => add(v.formula, 'anything', [...at, n, 'formula'], step));
-    switch (step.verb) {
-      case 'Choose':
-        step.rows.forEach((row, n) => {
-          add(row.condition, 'yes/no', [...path, 'rows', n, 'condition'], step);
-          values(row.sets ?? [], [...path, 'rows', n, 'sets']);
-        });
-        break;
-      case 'Hold':
-        if (step.until.kind === 'date') add(step.until.formula, 'date', [...path, 'until', 'formula'], step);
-        break;
-      case 'Record': {
-        const { effect } = step;
-        if (effect.kind === 'person' || effect.kind === 'set')
-          add(effect.formula, 'anything', [...path, 'effect', 'formula'], step);
-        if ('values' in effect) values(effect.values, [...path, 'effect', 'values']);
-        break;
-      }
-      case 'Provision':
-        values(step.values, [...path, 'values']);
-        add(step.removeOn, 'date', [...path, 'removeOn'], step);
-        break;
-    }
-    if (step.verb === 'Decide' || step.verb === 'Do') {
-      [step.who.first, ...step.who.otherwise].forEach((rule, n) => {
-        const at: Path = [...path, 'who', ...(n === 0 ? ['first'] : ['otherwise', n - 1])];
-        if (rule.kind === 'manager with') add(rule.least, 'number', [...at, 'least'], step);
-        if (rule.kind === 'either')
-          rule.rules.forEach((one, r) => {
-            if (one.kind === 'manager with') add(one.least, 'number', [...at, 'rules', r, 'least'], step);
-          });
-      });
-    }
-  }
-  return found;
-}
-
-/** What is known of the values of names: whole numbers are told from others. */
-export function domainOf(definition: Definition, names = namesOf(definition)): Domain {
-  const whole = new Set(definition.form.fields.filter(f => f.kind === 'whole number').map(f => f.label));
-  for (const figure of definition.figures) {
-    if (
-      /^\s*(count|others away|cover left|days of notice|nights|working days between|days between)\s*\([^()]*\)\s*$/.test(
-        figure.formula,
-      )
-    )
-      whole.add(figure.name);
-  }
-  return { names, whole };
-}
+import { allSteps } from '../definition/structure.ts';
+import { compileWorkflow, namesOf } from '../figures/evaluate.ts';
+import { levelAt } from '../figures/filling.ts';
+import { domainOf, formulasOf, type Placement } from '../figures/formulas.ts';
+import { insertedNames } from '../mail/letters.ts';
+import type { Finding, Findings } from './finding.ts';
 
 export function formFindings(findings: Findings): void {
   nameFindings(findings);

@@ -2,13 +2,13 @@
 import { nearest } from '../../formula/index.ts';
 import type { PeopleRule } from '../../people/index.ts';
 import { messageById, type StepOf } from '../definition/definition.ts';
-import { levelAt } from '../figures/filling.ts';
-import type { Findings } from './finding.ts';
-import { insertedNames, insertionNames } from '../mail/letters.ts';
 import type { Path } from '../definition/path.ts';
+import { structure } from '../definition/structure.ts';
+import { levelAt } from '../figures/filling.ts';
+import { insertedNames, insertionNames } from '../mail/letters.ts';
 import { phrasesSaidTwice } from '../mail/replies.ts';
 import { isGuarded } from '../request/visibility.ts';
-import { structure } from '../definition/structure.ts';
+import type { Findings } from './finding.ts';
 
 export function messageFindings(findings: Findings): void {
   const { definition } = findings;

@@ -2,9 +2,9 @@
 import { isEmployed, resolve } from '../../people/index.ts';
 import { fullDate } from '../../time/index.ts';
 import type { StepOf } from '../definition/definition.ts';
-import type { Finding, Findings } from './finding.ts';
-import { mayBeAsker } from '../execution/assigning.ts';
 import { structure } from '../definition/structure.ts';
+import { mayBeAsker } from '../execution/assigning.ts';
+import type { Finding, Findings } from './finding.ts';
 
 type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 type Tried = NonNullable<Finding['people']>[number];

@@ -11,13 +11,13 @@ import {
   type Step,
   type StepOf,
 } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+import { mayGoTo, type Placed, structure } from '../definition/structure.ts';
 import { standsBefore, undeliveredBy } from '../execution/delivery.ts';
 import { compileWorkflow } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
+import { domainOf } from '../figures/formulas.ts';
 import { type Findings, nearestMend } from './finding.ts';
-import { domainOf } from './formFindings.ts';
-import type { Path } from '../definition/path.ts';
-import { mayGoTo, type Placed, structure } from '../definition/structure.ts';
 
 const dated: readonly FieldKind[] = ['date', 'leave span', 'date range'];
 

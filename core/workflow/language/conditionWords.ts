@@ -1,8 +1,8 @@
 /** Conditions as words, and words as conditions: `Days is over 10 and Kind is “Annual leave”`. */
 import { type Comparator, simpleComparisons, type Type } from '../../formula/index.ts';
 import type { Definition } from '../definition/definition.ts';
-import { namesOf } from '../figures/evaluate.ts';
 import type { Path } from '../definition/path.ts';
+import { namesOf } from '../figures/evaluate.ts';
 import { marked, type Phrase, say } from './phrase.ts';
 
 export const comparatorWords: Record<Comparator, string> = {

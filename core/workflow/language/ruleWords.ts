@@ -10,8 +10,8 @@ import {
   type Limit,
   type LimitTime,
 } from '../definition/definition.ts';
-import { marked, quoted } from './phrase.ts';
 import { stepNumber } from '../definition/structure.ts';
+import { marked, quoted } from './phrase.ts';
 
 /** A post by its title; where several have the same, with its department and place, and its number where that is not enough. */
 export function postWords(index: DirectoryIndex, id: string): string {

@@ -1,11 +1,11 @@
 /** What sentences are written with: fields, formulas, people and ways as phrases that can be changed in place. */
 import type { DirectoryIndex } from '../../people/index.ts';
-import { conditionPhrases } from './conditionWords.ts';
 import { type Definition, fieldById, type Go, type Step, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
+import type { Line } from '../procedure/procedure.ts';
+import { conditionPhrases } from './conditionWords.ts';
 import { type Choice, marked, named, type Phrase, say } from './phrase.ts';
 import { goWords, peopleWords } from './ruleWords.ts';
-import type { Line } from '../procedure/procedure.ts';
 
 export type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
 

@@ -11,13 +11,13 @@ import {
   momentWords,
   yearOf,
 } from '../../time/index.ts';
-import { type Context, houseListsOf, nameOf } from '../request/context.ts';
 import type { Definition, Figure, Message } from '../definition/definition.ts';
 import { figuresToTell } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
-import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
-import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
+import { type Context, houseListsOf, nameOf } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
+import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
+import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
 
 export const naming = (context: Pick<Context, 'index' | 'book' | 'lists'>): Naming => namingOf(houseListsOf(context));
 

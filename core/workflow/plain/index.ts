@@ -6,8 +6,8 @@
 import type { DirectoryIndex } from '../../people/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
 import { verbs } from '../definition/definition.ts';
-import type { NamedLists } from '../language/writing.ts';
 import { allSteps, structure } from '../definition/structure.ts';
+import type { NamedLists } from '../language/writing.ts';
 import { NotUnderstood, readStep } from '../procedure/stepReader.ts';
 import { inSentence } from '../procedure/stepWords.ts';
 import { negated } from './conditions.ts';

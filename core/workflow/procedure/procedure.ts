@@ -4,7 +4,6 @@
  */
 import type { DirectoryIndex } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
-import { conditionPhrases } from '../language/conditionWords.ts';
 import {
   type Definition,
   type Go,
@@ -16,8 +15,11 @@ import {
   type Until,
   type Verb,
 } from '../definition/definition.ts';
-import { provision, record, tell } from '../verbs/effectLines.ts';
 import type { Path } from '../definition/path.ts';
+import { type Placed, stepNumber, structure } from '../definition/structure.ts';
+import { conditionPhrases } from '../language/conditionWords.ts';
+import { aloud, type Choice, marked, named, type Phrase, quoted, say, written } from '../language/phrase.ts';
+import { countWords, limitSentences, limitWords, peopleWords } from '../language/ruleWords.ts';
 import {
   fieldPhrase,
   formulaPhrase,
@@ -29,9 +31,7 @@ import {
   type Said,
   when,
 } from '../language/writing.ts';
-import { aloud, type Choice, marked, named, type Phrase, quoted, say, written } from '../language/phrase.ts';
-import { countWords, limitSentences, limitWords, peopleWords } from '../language/ruleWords.ts';
-import { type Placed, stepNumber, structure } from '../definition/structure.ts';
+import { provision, record, tell } from '../verbs/effectLines.ts';
 
 export { comparatorWords, conditionFrom } from '../language/conditionWords.ts';
 export * from '../language/phrase.ts';

@@ -4,11 +4,11 @@
  */
 import { idFrom } from '../../form/index.ts';
 import type { DirectoryIndex } from '../../people/index.ts';
-import { conditionFrom } from '../language/conditionWords.ts';
 import { type Definition, type Step, verbs } from '../definition/definition.ts';
-import { namesOf } from '../figures/evaluate.ts';
-import type { Known } from '../language/ruleReader.ts';
 import { allSteps, structure } from '../definition/structure.ts';
+import { namesOf } from '../figures/evaluate.ts';
+import { conditionFrom } from '../language/conditionWords.ts';
+import type { Known } from '../language/ruleReader.ts';
 import { NotUnderstood, type Passage, readStep } from './stepReader.ts';
 
 export type ReadingFault = { line: number; message: string; expected: readonly string[] };

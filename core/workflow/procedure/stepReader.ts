@@ -1,6 +1,5 @@
 /** Reads one step from its sentence, its rows and what stands after it. */
 import { idFrom } from '../../form/index.ts';
-import { conditionFrom } from '../language/conditionWords.ts';
 import {
   type Go,
   type Limit,
@@ -14,6 +13,7 @@ import {
   type Verb,
 } from '../definition/definition.ts';
 import { namesOf } from '../figures/evaluate.ts';
+import { conditionFrom } from '../language/conditionWords.ts';
 import {
   type After,
   type Known,

@@ -3,12 +3,12 @@ import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, s
 import { leaveType } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { dateWords, type Instant, yearOf } from '../../time/index.ts';
-import { type Context, nameOf } from './context.ts';
 import { closingById, type Definition, fieldById, messageById } from '../definition/definition.ts';
-import type { RequestEvent } from './events.ts';
-import { naming } from '../mail/letters.ts';
-import { type Sights, tellsClosed } from './visibility.ts';
 import { stepById, stepNumber } from '../definition/structure.ts';
+import { naming } from '../mail/letters.ts';
+import { type Context, nameOf } from './context.ts';
+import type { RequestEvent } from './events.ts';
+import { type Sights, tellsClosed } from './visibility.ts';
 
 export type TrailLine = {
   at: Instant;

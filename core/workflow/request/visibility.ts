@@ -12,9 +12,9 @@ import {
 } from '../../form/index.ts';
 import type { Compiled } from '../../formula/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
+import { allSteps, stepNumber } from '../definition/structure.ts';
 import { compileWorkflow, type FigureValues } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
-import { allSteps, stepNumber } from '../definition/structure.ts';
 
 /** What somebody has to do with a request. */
 export type Reader = {

@@ -1,8 +1,8 @@
 /** Sentences of what is recorded, provisioned and told. */
 import { messageById, provisions, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
-import { fieldPhrase, formulaPhrase, type Pen, peoplePhrase, type Said, when } from '../language/writing.ts';
 import { marked, named, type Phrase, quoted, say } from '../language/phrase.ts';
+import { fieldPhrase, formulaPhrase, type Pen, peoplePhrase, type Said, when } from '../language/writing.ts';
 
 function valuesPhrase(values: readonly { name: string; formula: string }[], path: Path): Phrase {
   return {

@@ -3,11 +3,11 @@ import { answerWords, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { type CivilDate, fullDate, isCivilDate, rangeWords } from '../../time/index.ts';
-import type { Course } from '../execution/execution.ts';
 import { fieldById, type StepOf } from '../definition/definition.ts';
+import type { Course } from '../execution/execution.ts';
 import { workOut } from '../figures/evaluate.ts';
-import type { NamedValues } from '../request/events.ts';
 import { naming } from '../mail/letters.ts';
+import type { NamedValues } from '../request/events.ts';
 
 /** The values of some formulas by name; nothing when one has no value and the request is stuck. */
 function values(

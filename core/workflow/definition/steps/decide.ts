@@ -1,0 +1,28 @@
+/** Decide: people choose an outcome. */
+import { z } from 'zod';
+import { Id } from '../../../form/index.ts';
+import { PeopleRule } from '../../../people/index.ts';
+import { Counting, formulasOfRule, handTo, Limit, Outcome, type Shape, when, whenAway } from './parts.ts';
+
+export const Decide = z.object({
+  verb: z.literal('Decide'),
+  id: Id,
+  when,
+  who: PeopleRule,
+  count: Counting.optional(),
+  whenAway,
+  /** Whoever approved the step before is not asked again. */
+  once: z.literal(true).optional(),
+  /** The asker may hold it: it is not a decision about their own wish, but about its course. */
+  askerMay: z.literal(true).optional(),
+  handTo,
+  limit: Limit.nullable(),
+  outcomes: z.array(Outcome).min(1, 'has no outcome').max(9),
+});
+export type Decide = z.infer<typeof Decide>;
+
+export const decideShape: Shape<Decide> = {
+  leads: step => step.outcomes.map((o, n) => ({ go: o.leads, label: o.label, path: ['outcomes', n, 'leads'] })),
+  goesOn: () => false,
+  formulas: step => formulasOfRule(step.who),
+};

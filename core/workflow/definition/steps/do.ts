@@ -1,0 +1,31 @@
+/** Do: a person or a pool works a checklist and fills the step’s own fields. */
+import { z } from 'zod';
+import { Id } from '../../../form/index.ts';
+import { PeopleRule } from '../../../people/index.ts';
+import { formulasOfRule, Go, handTo, Limit, type Shape, when, whenAway } from './parts.ts';
+
+export const Do = z.object({
+  verb: z.literal('Do'),
+  id: Id,
+  when,
+  who: PeopleRule,
+  /** The first to take it does it; otherwise everybody found does. */
+  pool: z.literal(true).optional(),
+  handTo,
+  whenAway,
+  task: z.string().trim().min(1, 'says nothing to do').max(200),
+  checklist: z
+    .array(z.object({ id: Id, label: z.string().trim().min(1).max(200) }))
+    .max(40)
+    .optional(),
+  limit: Limit.nullable(),
+  /** Where “could not” leads; without it, it cannot be said. */
+  couldNot: Go.optional(),
+});
+export type Do = z.infer<typeof Do>;
+
+export const doShape: Shape<Do> = {
+  leads: step => (step.couldNot ? [{ go: step.couldNot, label: 'could not', path: ['couldNot'] }] : []),
+  goesOn: () => true,
+  formulas: step => formulasOfRule(step.who),
+};

@@ -1,0 +1,6 @@
+/** Steps: a module a verb for its shape. */
+export { Until } from './hold.ts';
+export * from './parts.ts';
+export { provisions } from './provision.ts';
+export { RecordEffect, recordProperties } from './record.ts';
+export * from './step.ts';

@@ -1,0 +1,44 @@
+/** Record: the house’s own effects. */
+import { z } from 'zod';
+import { Formula, Id, Name } from '../../../form/index.ts';
+import { formulasOfValues, noLeads, type Shape, Valued, when } from './parts.ts';
+
+export const RecordEffect = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('book leave'), span: Id, type: Id, planner: z.boolean() }),
+  z.object({ kind: z.literal('planner'), span: Id, label: Name }),
+  z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
+  z.object({ kind: z.literal('add row'), list: z.string().min(1).max(40), values: z.array(Valued).min(1).max(12) }),
+  z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
+  z.object({ kind: z.literal('set'), field: Id, formula: Formula }),
+  z.object({ kind: z.literal('open'), workflow: z.string().min(1).max(40), values: z.array(Valued).max(40) }),
+]);
+export type RecordEffect = z.infer<typeof RecordEffect>;
+
+/** What a person’s record has that a request may ask to be changed. */
+export const recordProperties = [
+  'name',
+  'mail',
+  'post',
+  'place',
+  'department',
+  'line manager',
+  'dotted-line manager',
+  'work pattern',
+  'full-time share',
+  'leave plan',
+  'last day',
+] as const;
+
+export const Record = z.object({ verb: z.literal('Record'), id: Id, when, effect: RecordEffect });
+export type Record = z.infer<typeof Record>;
+
+export const recordShape: Shape<Record> = {
+  leads: noLeads,
+  goesOn: () => true,
+  formulas: ({ effect }) => [
+    ...(effect.kind === 'person' || effect.kind === 'set'
+      ? [{ formula: effect.formula, wanted: 'anything' as const, path: ['effect', 'formula'] }]
+      : []),
+    ...('values' in effect ? formulasOfValues(effect.values, ['effect', 'values']) : []),
+  ],
+};
