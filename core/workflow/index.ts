@@ -1,4 +1,6 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
+
+export type { Finding, Mend, People, Surroundings } from './checking/finding.ts';
 export { afterwardsOf, mayAfterwards } from './commands/amending.ts';
 export { isHeldBy } from './commands/answering.ts';
 export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
@@ -25,10 +27,10 @@ export * from './figures/evaluate.ts';
 export * from './figures/figureReason.ts';
 export * from './figures/filling.ts';
 export { formulasOf } from './figures/formulas.ts';
-export type { Finding, Mend, People, Surroundings } from './findings/finding.ts';
 export * from './findings/findings.ts';
 export * from './language/formWords.ts';
 export * from './language/ruleWords.ts';
+
 export type { NamedLists } from './language/writing.ts';
 export * from './mail/letters.ts';
 export { type IncomingMail, isAutomatic, ownWords, type Reading, readReply } from './mail/replies.ts';

@@ -2,13 +2,13 @@
 
 import { type Afterwards, closingById, type Definition } from '../definition/definition.ts';
 import { allSteps, mayGoTo } from '../definition/structure.ts';
-import { Course } from '../execution/execution.ts';
 import { fillIn } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { filledOf } from './answering.ts';
 import { checkedAnswers } from './asking.ts';
+import { executionOf } from './executionOf.ts';
 import { changeLeave, voidLeave } from './keptLeave.ts';
 
 const kinds = ['change after approval', 'cancel after approval', 'correct', 'change leave', 'void leave'] as const;
@@ -73,30 +73,30 @@ function change(
   const { faults, filled } = checkedAnswers(definition, input, context, asking, state.answers);
   if (faults.length > 0) return refuseAnswers(faults);
   if (filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
-  const course = new Course(definition, state, context);
-  course.note = note;
-  course.happen({ kind: 'reopened', what: 'change', note });
-  course.happen({ kind: 'reworked', ...filledOf(filled) });
-  course.remember(filled.answers, filled.scope);
+  const execution = executionOf(definition, state, context);
+  execution.note = note;
+  execution.emit({ kind: 'reopened', what: 'change', note });
+  execution.emit({ kind: 'reworked', ...filledOf(filled) });
+  execution.remember(filled.answers, filled.scope);
   if (afterwardsOf(definition).change === 'at once') {
-    course.rebook();
-    course.happen({ kind: 'closed', closing: state.closing! });
-  } else course.goOn({ to: 'next' }, definition.steps[0].id);
-  return { ok: true, ...course.outcome() };
+    execution.rebook();
+    execution.emit({ kind: 'closed', closing: state.closing! });
+  } else execution.goOn({ to: 'next' }, definition.steps[0].id);
+  return { ok: true, ...execution.outcome() };
 }
 
 function cancel(definition: Definition, state: RequestState, note: string | null, context: Context): Result {
-  const course = new Course(definition, state, context);
-  course.note = note;
+  const execution = executionOf(definition, state, context);
+  execution.note = note;
   const decides = allSteps(definition).filter(s => s.verb === 'Decide');
   const last = [...state.settled].reverse().find(s => decides.some(d => d.id === s.step));
   const [ask] = definition.steps;
   // Inside a lane nobody can be asked alone.
   if (afterwardsOf(definition).cancel === 'decided' && last && mayGoTo(definition, ask.id, last.step)) {
-    course.happen({ kind: 'reopened', what: 'cancel', note });
-    course.goOn({ to: 'step', step: last.step }, ask.id);
-  } else course.cancel(note);
-  return { ok: true, ...course.outcome() };
+    execution.emit({ kind: 'reopened', what: 'cancel', note });
+    execution.goOn({ to: 'step', step: last.step }, ask.id);
+  } else execution.cancel(note);
+  return { ok: true, ...execution.outcome() };
 }
 
 /** What was answered is set right by an administrator; what was booked for it follows. */
@@ -123,16 +123,16 @@ function correct(
   const faults = read.ok ? [] : read.faults.filter(f => f.field in command.answers);
   if (faults.length > 0) return refuseAnswers(faults);
   if (read.filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
-  course.remember(read.filled.answers, read.filled.scope);
-  if (state.leave) course.rebook(command.reason);
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
+  execution.remember(read.filled.answers, read.filled.scope);
+  if (state.leave) execution.rebook(command.reason);
   if (state.asker !== context.actor) {
-    course.mailAsker(
-      `Corrected: ${course.title()}`,
-      `${course.who(context.actor)} corrected your request: ${command.reason}`,
+    execution.mailAsker(
+      `Corrected: ${execution.title()}`,
+      `${execution.who(context.actor)} corrected your request: ${command.reason}`,
     );
   }
-  if (isOpen(state) && state.stuckAt.length > 0) course.tryAgain();
-  return { ok: true, ...course.outcome() };
+  if (isOpen(state) && state.stuckAt.length > 0) execution.tryAgain();
+  return { ok: true, ...execution.outcome() };
 }

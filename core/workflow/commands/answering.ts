@@ -1,16 +1,17 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
+
 import { isEmptyAnswer, mayChange } from '../../form/index.ts';
 import { coverOn, mayCoverFor, type PersonId } from '../../people/index.ts';
 import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import { allDone, countAnswer, offerAgain } from '../execution/assigning.ts';
-import { Course } from '../execution/execution.ts';
 import { openOutcomes } from '../execution/voting.ts';
 import { type FilledIn, fillIn, levelAt } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
 import type { Filled } from '../request/events.ts';
 import type { RequestState, Task } from '../request/state.ts';
+import { executionOf } from './executionOf.ts';
 
 type Held = Pick<Task, 'step' | 'holder' | 'coverFor'>;
 type Around = Pick<Context, 'index' | 'now' | 'workflow'>;
@@ -143,9 +144,9 @@ export function answer(
     if (faults.length > 0) return refuseAnswers(faults);
     if (read.filled.changes.length > 0) filled = filledOf(read.filled);
   }
-  const course = new Course(definition, state, context);
-  course.note = words;
-  course.happen({
+  const execution = executionOf(definition, state, context);
+  execution.note = words;
+  execution.emit({
     kind: 'answered',
     step: step.id,
     task: task.id,
@@ -154,8 +155,8 @@ export function answer(
     coverFor: coverOf(task, context.actor),
     ...(filled ? { filled } : {}),
   });
-  countAnswer(course, step, task);
-  return { ok: true, ...course.outcome() };
+  countAnswer(execution, step, task);
+  return { ok: true, ...execution.outcome() };
 }
 
 export function take(definition: Definition, state: RequestState, id: string, context: Context): Result {
@@ -163,23 +164,23 @@ export function take(definition: Definition, state: RequestState, id: string, co
   if ('refused' in found) return found.refused;
   const { task, step } = found;
   if (task.pool !== 'free') return refuse('not open', 'This is yours already.');
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'taken', step: step.id, task: task.id });
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'taken', step: step.id, task: task.id });
   for (const other of state.tasks) {
     if (other.step !== step.id || other.id === task.id) continue;
-    course.happen({ kind: 'ended', task: other.id, reason: `${nameOf(context.index, context.actor)} took it` });
+    execution.emit({ kind: 'ended', task: other.id, reason: `${nameOf(context.index, context.actor)} took it` });
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 export function putBack(definition: Definition, state: RequestState, id: string, context: Context): Result {
   const found = taskFor(definition, state, id, context, 'Do');
   if ('refused' in found) return found.refused;
   if (found.task.pool !== 'taken') return refuse('not open', 'Only what was taken from a pool can be put back.');
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'put back', step: found.step.id, task: id });
-  offerAgain(course, found.step);
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'put back', step: found.step.id, task: id });
+  offerAgain(execution, found.step);
+  return { ok: true, ...execution.outcome() };
 }
 
 export function complete(
@@ -200,8 +201,8 @@ export function complete(
   }
   const read = fillAt(definition, state, step.id, command.answers, context);
   if (!read.ok) return refuseAnswers(read.faults);
-  const course = new Course(definition, state, context);
-  course.happen({
+  const execution = executionOf(definition, state, context);
+  execution.emit({
     kind: 'done',
     step: step.id,
     task: task.id,
@@ -209,9 +210,9 @@ export function complete(
     filled: filledOf(read.filled),
     note: command.note?.trim() || null,
   });
-  if (step.pool) course.endTasks(`${nameOf(context.index, context.actor)} did it`, [step.id]);
-  if (allDone(course, step)) course.goOn({ to: 'next' }, step.id);
-  return { ok: true, ...course.outcome() };
+  if (step.pool) execution.endTasks(`${nameOf(context.index, context.actor)} did it`, [step.id]);
+  if (allDone(execution, step)) execution.goOn({ to: 'next' }, step.id);
+  return { ok: true, ...execution.outcome() };
 }
 
 export function couldNot(
@@ -230,10 +231,10 @@ export function couldNot(
       { field: 'note', message: 'Write a short reason.' },
     ]);
   }
-  const course = new Course(definition, state, context);
-  course.note = words;
-  course.happen({ kind: 'could not', step: step.id, task: task.id, note: words });
-  course.endTasks(`${nameOf(context.index, context.actor)} could not do it`, [step.id]);
-  course.goOn(step.couldNot, step.id);
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.note = words;
+  execution.emit({ kind: 'could not', step: step.id, task: task.id, note: words });
+  execution.endTasks(`${nameOf(context.index, context.actor)} could not do it`, [step.id]);
+  execution.goOn(step.couldNot, step.id);
+  return { ok: true, ...execution.outcome() };
 }

@@ -2,11 +2,11 @@
 
 import type { Definition } from '../definition/definition.ts';
 import { personStep } from '../execution/assigning.ts';
-import { Course } from '../execution/execution.ts';
 import { type Command, type Result, refuse } from '../request/command.ts';
 import { type Context, dueAfterPause, dueFor, nameOf } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
 import { heldTask } from './answering.ts';
+import { executionOf } from './executionOf.ts';
 
 export function ask(
   definition: Definition,
@@ -20,13 +20,13 @@ export function ask(
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');
   if (task.pool === 'free') return refuse('not open', 'Take it first.');
   if (state.asker === context.actor) return refuse('not yours', 'You asked for this yourself.');
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'questioned', step: task.step, task: task.id, question: command.question });
-  course.mailAsker(
-    `A question: ${course.title()}`,
-    `${course.who(context.actor)} asks: “${command.question}”\n\nYour request waits for your reply.`,
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'questioned', step: task.step, task: task.id, question: command.question });
+  execution.mailAsker(
+    `A question: ${execution.title()}`,
+    `${execution.who(context.actor)} asks: “${command.question}”\n\nYour request waits for your reply.`,
   );
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 export function reply(
@@ -40,13 +40,13 @@ export function reply(
   if (context.actor !== state.asker && context.actor !== state.subject) {
     return refuse('not yours', `${nameOf(context.index, state.asker)} is asked, not you.`);
   }
-  const course = new Course(definition, state, context);
+  const execution = executionOf(definition, state, context);
   const due = task.due && !task.late ? dueAfterPause(context, task.holder, task.due, task.question.at) : null;
   const at = due && 'at' in due ? due.at : task.due;
-  const remind = personStep(course, task.step)?.limit?.remind;
+  const remind = personStep(execution, task.step)?.limit?.remind;
   const next = remind && task.reminders < remind.atMost ? dueFor(context, task.holder, remind.after) : null;
   const remindAt = next && 'at' in next ? next.at : null;
-  course.happen({
+  execution.emit({
     kind: 'replied',
     step: task.step,
     task: task.id,
@@ -55,12 +55,12 @@ export function reply(
     dueReason: due && 'at' in due ? due.reason : task.dueReason,
     ...(remindAt ? { remindAt } : {}),
   });
-  if (at && !task.late) course.timer(task.id, 'limit', at);
-  if (remindAt) course.timer(task.id, 'remind', remindAt);
-  course.mail(
+  if (at && !task.late) execution.timer(task.id, 'limit', at);
+  if (remindAt) execution.timer(task.id, 'remind', remindAt);
+  execution.mail(
     task.question.by,
-    `Replied: ${course.title()}`,
-    `${course.who(context.actor)} replies: “${command.reply}”\n\nYou asked: “${task.question.text}”`,
+    `Replied: ${execution.title()}`,
+    `${execution.who(context.actor)} replies: “${command.reply}”\n\nYou asked: “${task.question.text}”`,
   );
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }

@@ -1,43 +1,36 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
+
 import { type Holder, isEmployed, mayHold, type PeopleRule, type PersonId } from '../../people/index.ts';
 import { fullDate, fullMoment, toDay } from '../../time/index.ts';
-import type { Definition } from '../definition/definition.ts';
-import {
-  find,
-  giveTo,
-  mayBeAsker,
-  meantOf,
-  type PersonStep,
-  personStep,
-  questionOf,
-  tellAsker,
-} from '../execution/assigning.ts';
-import { Course } from '../execution/execution.ts';
+import type { Definition, PersonStep } from '../definition/definition.ts';
+import { assignTo, find, mayBeAsker, meantOf, personStep, questionOf, tellAsker } from '../execution/assigning.ts';
+import type { Execution } from '../execution/execution.ts';
 import { nothingToAnswer, openOutcomes } from '../execution/voting.ts';
 import { peopleWords } from '../language/ruleWords.ts';
 import { type Command, type Result, refuse, type ToWhom } from '../request/command.ts';
 import { type Context, morningBefore, todayOf } from '../request/context.ts';
 import type { RequestState, Task } from '../request/state.ts';
 import { heldTask } from './answering.ts';
+import { executionOf } from './executionOf.ts';
 
-type Passing = { task: Task; step: PersonStep; course: Course } | { refused: Result };
+type Passing = { task: Task; step: PersonStep; execution: Execution } | { refused: Result };
 
 function passing(definition: Definition, state: RequestState, id: string, context: Context): Passing {
   const found = heldTask(definition, state, id, context);
   if ('refused' in found) return found;
   const { task } = found;
-  const course = new Course(definition, state, context);
-  const step = personStep(course, task.step);
+  const execution = executionOf(definition, state, context);
+  const step = personStep(execution, task.step);
   if (!step) throw new Error(`task ${id} stands at a step that nobody holds`);
   if (task.pool === 'free') return { refused: refuse('not open', 'Take it first, then pass it on.') };
-  return { task, step, course };
+  return { task, step, execution };
 }
 
 type FoundOrGap = { found: readonly Holder[] } | { gap: string };
 
 /** Somebody named, or whoever covers for them: never the asker where something is decided, nobody who has left. */
-function named(course: Course, step: PersonStep, id: PersonId): FoundOrGap {
-  const { state, context } = course;
+function named(execution: Execution, step: PersonStep, id: PersonId): FoundOrGap {
+  const { state, context } = execution;
   if (!mayBeAsker(step) && (id === state.asker || id === state.subject)) {
     return { gap: 'Nobody decides their own request.' };
   }
@@ -45,30 +38,31 @@ function named(course: Course, step: PersonStep, id: PersonId): FoundOrGap {
   if (!person || !isEmployed(person, todayOf(context, id))) {
     return { gap: `${person?.name ?? 'Nobody of that name'} does not work here now.` };
   }
-  const barred = mayNotHold(course, step, id);
+  const barred = mayNotHold(execution, step, id);
   if (barred) return { gap: barred };
-  return ruled(course, step, { kind: 'person', person: id });
+  return ruled(execution, step, { kind: 'person', person: id });
 }
 
 /** Why somebody may not have a step, by its own rule; nothing when they may, or when it may go to anybody. */
-function mayNotHold(course: Course, step: PersonStep, id: PersonId): string | undefined {
-  if (step.handTo === 'anybody' || mayHold(step.who, questionOf(course, step), id)) return undefined;
-  return `${course.who(id)} may not have this step: it is for ${peopleWords(step.who, course.context.index, course.definition)}. Choose one of them, or let HR operations open the step to others.`;
+function mayNotHold(execution: Execution, step: PersonStep, id: PersonId): string | undefined {
+  if (step.handTo === 'anybody' || mayHold(step.who, questionOf(execution, step), id)) return undefined;
+  return `${execution.who(id)} may not have this step: it is for ${peopleWords(step.who, execution.context.index, execution.definition)}. Choose one of them, or let HR operations open the step to others.`;
 }
 
-function ruled(course: Course, step: PersonStep, first: PeopleRule['first']): FoundOrGap {
-  const found = find(course, step, { first, otherwise: [] });
+function ruled(execution: Execution, step: PersonStep, first: PeopleRule['first']): FoundOrGap {
+  const found = find(execution, step, { first, otherwise: [] });
   if (!found.ok) return { gap: found.gap };
   // Whoever covers for them, or holds that role, must be among those who may have it too.
-  const able = found.holders.filter(h => mayNotHold(course, step, h.person) === undefined || h.coverFor !== null);
+  const able = found.holders.filter(h => mayNotHold(execution, step, h.person) === undefined || h.coverFor !== null);
   if (able.length > 0) return { found: able };
-  return { gap: mayNotHold(course, step, found.holders[0].person) ?? 'Nobody of them may have this step.' };
+  return { gap: mayNotHold(execution, step, found.holders[0].person) ?? 'Nobody of them may have this step.' };
 }
 
 /** Who would have a task instead of its holder: nobody who has a voice at this step already. */
-function others(course: Course, step: PersonStep, task: Task, to: ToWhom): FoundOrGap {
-  const { state, context } = course;
-  const wanted = 'person' in to ? named(course, step, to.person) : ruled(course, step, { kind: 'role', role: to.role });
+function others(execution: Execution, step: PersonStep, task: Task, to: ToWhom): FoundOrGap {
+  const { state, context } = execution;
+  const wanted =
+    'person' in to ? named(execution, step, to.person) : ruled(execution, step, { kind: 'role', role: to.role });
   if ('gap' in wanted) return wanted;
   const voices = new Set([
     ...(state.votes[step.id] ?? []).map(v => v.person),
@@ -78,7 +72,9 @@ function others(course: Course, step: PersonStep, task: Task, to: ToWhom): Found
   const fresh = wanted.found.filter(h => !voices.has(h.person));
   if (fresh.length === 0) {
     const [one] = wanted.found;
-    return { gap: one.person === context.actor ? 'That is you.' : `${course.who(one.person)} is asked here already.` };
+    return {
+      gap: one.person === context.actor ? 'That is you.' : `${execution.who(one.person)} is asked here already.`,
+    };
   }
   if (fresh.length > 1 && (step.verb === 'Decide' ? step.count !== undefined : !step.pool)) {
     return { gap: `Here one voice goes to one person, and ${fresh.length} hold that role. Name one of them.` };
@@ -101,11 +97,11 @@ export function handOver(
 ): Result {
   const start = passing(definition, state, command.task, context);
   if ('refused' in start) return start.refused;
-  const { task, step, course } = start;
-  const to = others(course, step, task, command.to);
+  const { task, step, execution } = start;
+  const to = others(execution, step, task, command.to);
   if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);
   const people = to.found.map(h => h.person);
-  course.happen({
+  execution.emit({
     kind: 'handed over',
     step: step.id,
     task: task.id,
@@ -113,10 +109,10 @@ export function handOver(
     ...('role' in command.to ? { role: command.to.role } : {}),
     note: command.note,
   });
-  const reason = `handed over by ${course.who(context.actor)}`;
-  for (const holder of to.found) giveTo(course, step, holder, [reason], { ...carried(task), note: command.note });
-  tellAsker(course, `${course.who(context.actor)} has handed it over to ${names(course, people)}.`);
-  return { ok: true, ...course.outcome() };
+  const reason = `handed over by ${execution.who(context.actor)}`;
+  for (const holder of to.found) assignTo(execution, step, holder, [reason], { ...carried(task), note: command.note });
+  tellAsker(execution, `${execution.who(context.actor)} has handed it over to ${names(execution, people)}.`);
+  return { ok: true, ...execution.outcome() };
 }
 
 export function setAside(
@@ -127,7 +123,7 @@ export function setAside(
 ): Result {
   const start = passing(definition, state, command.task, context);
   if ('refused' in start) return start.refused;
-  const { task, step, course } = start;
+  const { task, step, execution } = start;
   const { until } = command;
   if (toDay(until) <= toDay(todayOf(context, task.holder))) {
     return refuse('bad answers', 'Set it aside until a day to come.', [
@@ -137,10 +133,10 @@ export function setAside(
   const back = morningBefore(context, task.holder, until, 0);
   if (!back) return refuse('bad answers', 'That day is not in the calendar of the holder.');
   const note = command.note?.trim() || null;
-  const wanted = command.to ? others(course, step, task, command.to) : null;
+  const wanted = command.to ? others(execution, step, task, command.to) : null;
   if (wanted && 'gap' in wanted) return refuse('bad answers', wanted.gap, [{ field: 'to', message: wanted.gap }]);
   const lent = wanted?.found ?? [];
-  course.happen({
+  execution.emit({
     kind: 'set aside',
     step: step.id,
     task: task.id,
@@ -150,22 +146,22 @@ export function setAside(
     ...(command.to && 'role' in command.to ? { role: command.to.role } : {}),
     note,
   });
-  const timer = (id: string) => course.timer(id, 'aside', back);
+  const timer = (id: string) => execution.timer(id, 'aside', back);
   if (lent.length === 0) timer(task.id);
   for (const holder of lent) {
-    const reason = `from ${course.who(context.actor)} until ${fullDate(until)}`;
-    giveTo(course, step, holder, [reason], { ...carried(task), lentBy: task.holder, note });
-    timer(course.state.tasks[course.state.tasks.length - 1].id);
+    const reason = `from ${execution.who(context.actor)} until ${fullDate(until)}`;
+    assignTo(execution, step, holder, [reason], { ...carried(task), lentBy: task.holder, note });
+    timer(execution.state.tasks[execution.state.tasks.length - 1].id);
   }
   const where =
     lent.length > 0
       ? ` and given it to ${names(
-          course,
+          execution,
           lent.map(h => h.person),
         )} meanwhile`
       : '';
-  tellAsker(course, `${course.who(context.actor)} has set it aside until ${fullDate(until)}${where}.`);
-  return { ok: true, ...course.outcome() };
+  tellAsker(execution, `${execution.who(context.actor)} has set it aside until ${fullDate(until)}${where}.`);
+  return { ok: true, ...execution.outcome() };
 }
 
 /** Before its day: back on the desk, or back to whoever lent it. */
@@ -173,23 +169,23 @@ export function bringBack(definition: Definition, state: RequestState, id: strin
   const start = passing(definition, state, id, context);
   if ('refused' in start) return start.refused;
   if (!start.task.aside && !start.task.lentBy) return refuse('not open', 'This is on the desk already.');
-  comeBack(start.course, start.task);
-  return { ok: true, ...start.course.outcome() };
+  comeBack(start.execution, start.task);
+  return { ok: true, ...start.execution.outcome() };
 }
 
 /** The day of something set aside has come, or somebody did not want to wait for it. */
-export function comeBack(course: Course, task: Task): void {
-  const step = personStep(course, task.step);
+export function comeBack(execution: Execution, task: Task): void {
+  const step = personStep(execution, task.step);
   if (!step || (!task.aside && !task.lentBy)) return;
-  course.happen({ kind: 'brought back', step: step.id, task: task.id });
+  execution.emit({ kind: 'brought back', step: step.id, task: task.id });
   if (!task.lentBy) return;
   // Lent to several, it comes back once.
-  for (const other of course.state.tasks) {
+  for (const other of execution.state.tasks) {
     if (other.step !== step.id || other.lentBy !== task.lentBy) continue;
-    course.happen({ kind: 'brought back', step: step.id, task: other.id });
+    execution.emit({ kind: 'brought back', step: step.id, task: other.id });
   }
-  const reason = `back from ${course.who(task.holder)} at ${fullMoment(course.context.now, 'UTC')}`;
-  giveTo(course, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
+  const reason = `back from ${execution.who(task.holder)} at ${fullMoment(execution.context.now, 'UTC')}`;
+  assignTo(execution, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
 }
 
 /** HR operations name who is to do a step for which nobody is found, or instead of somebody who cannot. */
@@ -199,20 +195,24 @@ export function appoint(
   command: Extract<Command, { kind: 'appoint' }>,
   context: Context,
 ): Result {
-  const course = new Course(definition, state, context);
-  const step = personStep(course, command.step);
+  const execution = executionOf(definition, state, context);
+  const step = personStep(execution, command.step);
   const before = state.tasks.find(t => t.id === command.task && t.step === command.step);
   if (!step || (!before && !state.stuckAt.some(s => s.step === command.step))) {
     return refuse('not open', 'This step does not wait for somebody to be named.');
   }
   if (step.verb === 'Decide' && openOutcomes(step, state).length === 0) return refuse('not open', nothingToAnswer);
   // Where somebody has it already, whoever takes it over must not have a voice here yet.
-  const to = before ? others(course, step, before, { person: command.to }) : named(course, step, command.to);
+  const to = before ? others(execution, step, before, { person: command.to }) : named(execution, step, command.to);
   if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);
   const note = command.note?.trim() || null;
-  course.happen({ kind: 'appointed', step: step.id, to: command.to, note });
+  execution.emit({ kind: 'appointed', step: step.id, to: command.to, note });
   if (before) {
-    course.happen({ kind: 'ended', task: before.id, reason: `${course.who(context.actor)} gave it to somebody else` });
+    execution.emit({
+      kind: 'ended',
+      task: before.id,
+      reason: `${execution.who(context.actor)} gave it to somebody else`,
+    });
   }
   const giving = before?.rest
     ? { rest: before.rest }
@@ -220,9 +220,10 @@ export function appoint(
       ? { of: 1 }
       : {};
   for (const holder of to.found) {
-    giveTo(course, step, holder, [`named by ${course.who(context.actor)}`], { ...giving, note });
+    assignTo(execution, step, holder, [`named by ${execution.who(context.actor)}`], { ...giving, note });
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
-const names = (course: Course, people: readonly PersonId[]): string => people.map(p => course.who(p)).join(', ');
+const names = (execution: Execution, people: readonly PersonId[]): string =>
+  people.map(p => execution.who(p)).join(', ');

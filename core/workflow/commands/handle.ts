@@ -2,13 +2,13 @@
  * One command on one request: events and effects, or a refusal with its reason.
  * Pure: no clock, no randomness, nothing read or written. Running, rehearsing, replaying and the demo all call this.
  */
+
 import { fileFault, isEmptyAnswer, mayChange } from '../../form/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '../../time/index.ts';
 import { type Definition, fieldById } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import { passLimit, remind } from '../execution/assigning.ts';
-import { Course } from '../execution/execution.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn, levelAt } from '../figures/filling.ts';
 import {
@@ -26,6 +26,7 @@ import { answer, complete, couldNot, filledOf, putBack, take } from './answering
 import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
 import { ask, reply } from './clarifying.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
+import { executionOf } from './executionOf.ts';
 import { bookLeaveFor } from './keptLeave.ts';
 
 export function handle(
@@ -115,18 +116,18 @@ function submit(
   const asking = { asker, subject, request: state.request };
   const { faults, filled } = checkedAnswers(definition, command.answers, context, asking);
   if (faults.length > 0) return refuseAnswers(faults);
-  const course = new Course(definition, state, context);
-  course.happen({
+  const execution = executionOf(definition, state, context);
+  execution.emit({
     kind: 'asked',
     asker,
     ...(subject === asker ? {} : { subject }),
     answers: filled.answers,
     figures: filled.figures,
   });
-  course.remember(filled.answers, filled.scope);
-  course.hold();
-  course.goOn({ to: 'next' }, definition.steps[0].id);
-  return { ok: true, ...course.outcome() };
+  execution.remember(filled.answers, filled.scope);
+  execution.hold();
+  execution.goOn({ to: 'next' }, definition.steps[0].id);
+  return { ok: true, ...execution.outcome() };
 }
 
 function resubmit(definition: Definition, state: RequestState, input: unknown, context: Context): Result {
@@ -151,12 +152,12 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
     const barred = faults.some(f => !returned.fields.includes(f.field) && f.message === 'This may not be changed now.');
     return refuseAnswers(faults, barred ? 'Only the fields that were sent back may be changed.' : undefined);
   }
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'reworked', ...filledOf(read.filled) });
-  course.remember(read.filled.answers, read.filled.scope);
-  course.hold();
-  course.goOn({ to: 'step', step: returned.resume }, returned.step);
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'reworked', ...filledOf(read.filled) });
+  execution.remember(read.filled.answers, read.filled.scope);
+  execution.hold();
+  execution.goOn({ to: 'step', step: returned.resume }, returned.step);
+  return { ok: true, ...execution.outcome() };
 }
 
 /** What a Hold waits for is handed in by the asker or the person that it is for. */
@@ -181,72 +182,72 @@ function handIn(
     faults.push({ field, message: `${fieldById(definition, field)?.label ?? field} is needed.` });
   }
   if (faults.length > 0) return refuseAnswers(faults);
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'waited', step: step.id, reason: 'it is in', filled: filledOf(read.filled) });
-  course.goOn({ to: 'next' }, step.id);
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'waited', step: step.id, reason: 'it is in', filled: filledOf(read.filled) });
+  execution.goOn({ to: 'next' }, step.id);
+  return { ok: true, ...execution.outcome() };
 }
 
 function withdraw(definition: Definition, state: RequestState, words: string | null, context: Context): Result {
   if (context.actor !== state.asker) {
     return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
   }
-  const course = new Course(definition, state, context);
-  course.endTasks(`${nameOf(context.index, context.actor)} withdrew the request`);
+  const execution = executionOf(definition, state, context);
+  execution.endTasks(`${nameOf(context.index, context.actor)} withdrew the request`);
   if (state.approved) {
-    course.keepAsApproved(`${nameOf(context.index, context.actor)} wants it as it was approved after all`);
-    return { ok: true, ...course.outcome() };
+    execution.keepAsApproved(`${nameOf(context.index, context.actor)} wants it as it was approved after all`);
+    return { ok: true, ...execution.outcome() };
   }
-  course.release('withdrawn');
-  course.happen({ kind: 'withdrawn', note: words });
-  return { ok: true, ...course.outcome() };
+  execution.release('withdrawn');
+  execution.emit({ kind: 'withdrawn', note: words });
+  return { ok: true, ...execution.outcome() };
 }
 
 function tryAgain(definition: Definition, state: RequestState, context: Context): Result {
   if (state.stuckAt.length === 0) return refuse('not open', 'This request is not stuck.');
-  const course = new Course(definition, state, context);
-  course.tryAgain();
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.tryAgain();
+  return { ok: true, ...execution.outcome() };
 }
 
 /** A timer whose task is gone does nothing: it is not an error to come too late. */
 function timer(definition: Definition, state: RequestState, command: TimerCommand, context: Context): Result {
-  const course = new Course(definition, state, context);
-  if (!isOpen(state)) return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  if (!isOpen(state)) return { ok: true, ...execution.outcome() };
   if (command.what === 'hold') {
     const hold = state.holds.find(h => h.step === command.task);
     if (hold?.until && toMilliseconds(hold.until) <= toMilliseconds(context.now)) {
-      course.happen({ kind: 'waited', step: hold.step, reason: hold.reason });
-      course.goOn({ to: 'next' }, hold.step);
+      execution.emit({ kind: 'waited', step: hold.step, reason: hold.reason });
+      execution.goOn({ to: 'next' }, hold.step);
     }
-    return { ok: true, ...course.outcome() };
+    return { ok: true, ...execution.outcome() };
   }
   const task = state.tasks.find(t => t.id === command.task);
   const isDue = (at: Instant | null | undefined) => !at || toMilliseconds(at) <= toMilliseconds(context.now);
   if (task) {
     if (command.what === 'aside') {
-      if (isDue(task.aside?.back ?? context.now)) comeBack(course, task);
+      if (isDue(task.aside?.back ?? context.now)) comeBack(execution, task);
       // A clock that stands still passes no limit, and an old timer does not count for a later time.
     } else if (!task.question) {
-      if (command.what === 'remind' && isDue(task.remindAt)) remind(course, task);
-      else if (command.what === 'limit' && isDue(task.due) && !task.late) passLimit(course, task);
+      if (command.what === 'remind' && isDue(task.remindAt)) remind(execution, task);
+      else if (command.what === 'limit' && isDue(task.due) && !task.late) passLimit(execution, task);
     }
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 function openedClosed(definition: Definition, state: RequestState, command: OpenedClosed, context: Context): Result {
-  const course = new Course(definition, state, context);
-  if (!isOpen(state) || !state.opened.includes(command.key)) return { ok: true, ...course.outcome() };
-  course.happen({ kind: 'opened closed', key: command.key, closing: command.closing });
-  if (course.state.opened.length > 0) return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  if (!isOpen(state) || !state.opened.includes(command.key)) return { ok: true, ...execution.outcome() };
+  execution.emit({ kind: 'opened closed', key: command.key, closing: command.closing });
+  if (execution.state.opened.length > 0) return { ok: true, ...execution.outcome() };
   for (const hold of state.holds) {
     const step = stepById(definition, hold.step);
     if (step?.verb !== 'Hold' || step.until.kind !== 'requests') continue;
-    course.happen({ kind: 'waited', step: step.id, reason: 'every request that it opened has come to its end' });
-    course.goOn({ to: 'next' }, step.id);
+    execution.emit({ kind: 'waited', step: step.id, reason: 'every request that it opened has come to its end' });
+    execution.goOn({ to: 'next' }, step.id);
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 /** A word for everybody who sees the request; it changes nothing and is said at any time. */
@@ -257,16 +258,20 @@ function comment(
   context: Context,
 ): Result {
   if (state.status === 'new') return refuse('not open', 'This request has not been sent.');
-  const course = new Course(definition, state, context);
+  const execution = executionOf(definition, state, context);
   const mentions = [...new Set(command.mentions)].filter(person => context.index.person(person));
   const { files = [] } = command;
   const wrong = files.map(file => fileFault({}, file)).find(fault => fault !== undefined);
   if (wrong) return refuse('bad answers', wrong, [{ field: 'files', message: wrong }]);
-  course.happen({ kind: 'commented', text: command.text, mentions, ...(files.length > 0 ? { files } : {}) });
+  execution.emit({ kind: 'commented', text: command.text, mentions, ...(files.length > 0 ? { files } : {}) });
   for (const person of mentions) {
-    course.mail(person, `A comment for you: ${course.title()}`, `${course.who(context.actor)}: “${command.text}”`);
+    execution.mail(
+      person,
+      `A comment for you: ${execution.title()}`,
+      `${execution.who(context.actor)}: “${command.text}”`,
+    );
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 /** What only named readers may see is opened by one of them. Who that is, is said by whoever asks for it. */
@@ -274,9 +279,9 @@ function look(definition: Definition, state: RequestState, field: string, contex
   if (state.status === 'new' || isEmptyAnswer(state.answers[field]) || !fieldById(definition, field)) {
     return refuse('not open', 'There is nothing to look at.');
   }
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'looked', field });
-  return { ok: true, ...course.outcome() };
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'looked', field });
+  return { ok: true, ...execution.outcome() };
 }
 
 /** The fields that the holder of a step fills in there. */

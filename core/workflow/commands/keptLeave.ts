@@ -1,16 +1,17 @@
 /** Leave that HR keeps: booked, changed and voided for anybody, also when it has begun or passed, with a reason. */
+
 import type { Answers } from '../../form/index.ts';
 import { type LeaveSpan, leaveType, obstacles } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import type { Definition, StepOf } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
-import { Course } from '../execution/execution.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf } from '../request/context.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { filledOf } from './answering.ts';
+import { executionOf } from './executionOf.ts';
 
 type Books = Extract<StepOf<'Record'>['effect'], { kind: 'book leave' }>;
 
@@ -51,14 +52,18 @@ export function bookLeaveFor(
     [books.type]: leaveType(context.book, type)?.id ?? type,
   };
   const { figures, scope } = evaluateFigures(definition, answers, factsOf(context, asker, subject, state.request));
-  const course = new Course(definition, state, context);
-  course.happen({ kind: 'asked', asker, ...(subject === asker ? {} : { subject }), answers, figures });
-  course.remember(answers, scope);
-  course.happen({ kind: 'booked', type, span, planner: books.planner, reason });
-  course.happen({ kind: 'closed', closing: closing.id });
+  const execution = executionOf(definition, state, context);
+  execution.emit({ kind: 'asked', asker, ...(subject === asker ? {} : { subject }), answers, figures });
+  execution.remember(answers, scope);
+  execution.emit({ kind: 'booked', type, span, planner: books.planner, reason });
+  execution.emit({ kind: 'closed', closing: closing.id });
   if (subject !== asker)
-    course.mail(subject, `Booked: ${course.title()}`, `${course.who(asker)} has booked this for you: ${reason}`);
-  return { ok: true, ...course.outcome() };
+    execution.mail(
+      subject,
+      `Booked: ${execution.title()}`,
+      `${execution.who(asker)} has booked this for you: ${reason}`,
+    );
+  return { ok: true, ...execution.outcome() };
 }
 
 /** Leave under way or passed is set right: other dates, for a reason. */
@@ -81,30 +86,30 @@ export function changeLeave(
   const faults = read.ok ? [] : read.faults.filter(f => f.field === books.span);
   if (faults.length > 0) return refuseAnswers(faults);
   if (read.filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
-  const course = new Course(definition, state, context);
-  const before = course.title();
-  course.happen({ kind: 'corrected', filled: filledOf(read.filled), reason });
-  course.remember(read.filled.answers, read.filled.scope);
-  course.rebook(reason);
+  const execution = executionOf(definition, state, context);
+  const before = execution.title();
+  execution.emit({ kind: 'corrected', filled: filledOf(read.filled), reason });
+  execution.remember(read.filled.answers, read.filled.scope);
+  execution.rebook(reason);
   if (person !== context.actor)
-    course.mail(
+    execution.mail(
       person,
-      `Changed: ${course.title()}`,
-      `${course.who(context.actor)} has changed your leave (it was ${before}): ${reason}`,
+      `Changed: ${execution.title()}`,
+      `${execution.who(context.actor)} has changed your leave (it was ${before}): ${reason}`,
     );
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }
 
 /** Booked leave is taken back, also when it has begun or passed; the days are free again. */
 export function voidLeave(definition: Definition, state: RequestState, reason: string, context: Context): Result {
   if (state.leave?.state !== 'booked' || isOpen(state)) return refuse('not open', 'No leave is booked here.');
   const person = state.subject ?? state.asker;
-  const course = new Course(definition, state, context);
-  const title = course.title();
-  course.happen({ kind: 'voided', reason });
+  const execution = executionOf(definition, state, context);
+  const title = execution.title();
+  execution.emit({ kind: 'voided', reason });
   for (const told of new Set([person, state.asker])) {
     if (told && told !== context.actor)
-      course.mail(told, `Voided: ${title}`, `${course.who(context.actor)} has taken this leave back: ${reason}`);
+      execution.mail(told, `Voided: ${title}`, `${execution.who(context.actor)} has taken this leave back: ${reason}`);
   }
-  return { ok: true, ...course.outcome() };
+  return { ok: true, ...execution.outcome() };
 }

@@ -98,3 +98,16 @@ export function insideSplit(split: SplitStep): Step[] {
 /** The role that a step asks for, when it asks for one. */
 export const roleOf = (step: Step | undefined): string | null =>
   (step?.verb === 'Decide' || step?.verb === 'Do') && step.who.first.kind === 'role' ? step.who.first.role : null;
+
+/** Whether one step comes before another on every way to it: earlier in its sequence, or in a sequence around it. */
+export function standsBefore(definition: Definition, first: string, second: string): boolean {
+  const a = structure(definition).of(first)?.path;
+  const b = structure(definition).of(second)?.path;
+  if (!a || !b) return false;
+  for (let i = 0; i < Math.min(a.length, b.length); i++) {
+    if (a[i] === b[i]) continue;
+    // Where they part at a lane they stand side by side.
+    return a[i - 1] === 'steps' && typeof a[i] === 'number' && typeof b[i] === 'number' && a[i] < b[i];
+  }
+  return false;
+}

@@ -1,4 +1,5 @@
 /** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
+
 import {
   above,
   type Holder,
@@ -10,28 +11,33 @@ import {
   takenBy,
 } from '../../people/index.ts';
 import { toMilliseconds } from '../../time/index.ts';
-import { fieldById, type LimitTime, type Outcome, type Rework, type StepOf } from '../definition/definition.ts';
+import {
+  fieldById,
+  type LimitTime,
+  type Outcome,
+  type PersonStep,
+  type Rework,
+  type StepOf,
+} from '../definition/definition.ts';
 import { roleOf, stepById } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
 import type { Task } from '../request/state.ts';
-import type { Course } from './execution.ts';
+import type { Execution } from './execution.ts';
 import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './voting.ts';
 
-export type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
-
-/** Nobody decides their own wish; a step at which the asker answers for the course alone may be theirs. */
+/** Nobody decides their own wish; a step at which the asker answers for the course of the request alone may be theirs. */
 export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
 
-export function questionOf(course: Course, step: PersonStep): Question {
-  const { context } = course;
+export function questionOf(execution: Execution, step: PersonStep): Question {
+  const { context } = execution;
   return {
     index: context.index,
-    day: todayOf(context, course.asker),
-    asker: course.asker,
-    subject: course.subject,
-    facts: course.ruleFacts(),
+    day: todayOf(context, execution.asker),
+    asker: execution.asker,
+    subject: execution.subject,
+    facts: execution.ruleFacts(),
     away: context.away,
     workflow: context.workflow,
     mayBeAsker: mayBeAsker(step),
@@ -40,45 +46,45 @@ export function questionOf(course: Course, step: PersonStep): Question {
 }
 
 /** Whom a rule finds for a step of this request. */
-export const find = (course: Course, step: PersonStep, who = step.who): Resolution =>
-  resolve(who, questionOf(course, step));
+export const find = (execution: Execution, step: PersonStep, who = step.who): Resolution =>
+  resolve(who, questionOf(execution, step));
 
 /** A step as its answers are counted now. */
-const countable = ({ state }: Course, step: StepOf<'Decide'>): StepOf<'Decide'> => ({
+const countable = ({ state }: Execution, step: StepOf<'Decide'>): StepOf<'Decide'> => ({
   ...step,
   outcomes: openOutcomes(step, state),
 });
 
-export function give(course: Course, step: PersonStep): void {
-  const found = find(course, step);
-  if (!found.ok) return course.stuck(step.id, found.gap);
+export function assign(execution: Execution, step: PersonStep): void {
+  const found = find(execution, step);
+  if (!found.ok) return execution.stuck(step.id, found.gap);
   if (step.verb === 'Do') {
-    for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+    for (const holder of found.holders) assignTo(execution, step, holder, found.reasons);
     return;
   }
-  if (openOutcomes(step, course.state).length === 0) {
-    return course.stuck(step.id, nothingToAnswer);
+  if (openOutcomes(step, execution.state).length === 0) {
+    return execution.stuck(step.id, nothingToAnswer);
   }
   const of = found.holders.length;
   if (typeof step.count === 'object' && step.count.atLeast > of) {
-    return course.stuck(step.id, `At least ${step.count.atLeast} people must answer, and only ${of} are found.`);
+    return execution.stuck(step.id, `At least ${step.count.atLeast} people must answer, and only ${of} are found.`);
   }
   const counted = step.count === undefined ? undefined : of;
   const waiting: { holder: Holder; again: string | null }[] = [];
   for (const holder of found.holders) {
-    const before = keptAnswer(course, step, holder);
+    const before = keptAnswer(execution, step, holder);
     if (before && 'outcome' in before) {
-      course.happen({ kind: 'kept', step: step.id, holder: holder.person, ...before });
+      execution.emit({ kind: 'kept', step: step.id, holder: holder.person, ...before });
     } else waiting.push({ holder, again: before?.again ?? null });
   }
-  const settled = settle(countable(course, step), course.state.votes[step.id] ?? [], of);
-  if (settled) return lead(course, step, settled, true);
+  const settled = settle(countable(execution, step), execution.state.votes[step.id] ?? [], of);
+  if (settled) return lead(execution, step, settled, true);
   const [first, ...rest] = waiting;
   const reasonsFor = (again: string | null) => (again ? [...found.reasons, again] : found.reasons);
   if (step.count === 'in turn') {
-    return giveTo(course, step, first.holder, reasonsFor(first.again), { of, rest: rest.map(w => w.holder) });
+    return assignTo(execution, step, first.holder, reasonsFor(first.again), { of, rest: rest.map(w => w.holder) });
   }
-  for (const { holder, again } of waiting) giveTo(course, step, holder, reasonsFor(again), { of: counted });
+  for (const { holder, again } of waiting) assignTo(execution, step, holder, reasonsFor(again), { of: counted });
 }
 
 /**
@@ -87,11 +93,11 @@ export function give(course: Course, step: PersonStep): void {
  * always where one of the two comes to them in somebody else's place.
  */
 function keptAnswer(
-  course: Course,
+  execution: Execution,
   step: StepOf<'Decide'>,
   { person, coverFor }: Holder,
 ): { outcome: string; reason: string } | { again: string } | undefined {
-  const { definition, state } = course;
+  const { definition, state } = execution;
   const good = (id: string) => step.outcomes.find(o => o.id === id)?.tone === 'good';
   const given = state.answered[step.id]?.find(g => g.person === person);
   if (given && good(given.outcome) && given.round < state.reworks) {
@@ -103,7 +109,7 @@ function keptAnswer(
     if (changed.length === 0) {
       return {
         outcome: given.outcome,
-        reason: `${course.who(person)} answered before, and nothing of what they looked at changed`,
+        reason: `${execution.who(person)} answered before, and nothing of what they looked at changed`,
       };
     }
     const names = changed.map(
@@ -117,21 +123,21 @@ function keptAnswer(
     const before = stepById(definition, last.step);
     const agreed = before?.verb === 'Decide' && before.outcomes.find(o => o.id === last.outcome)?.tone === 'good';
     const outcome = step.outcomes.find(o => o.tone === 'good');
-    if (agreed && outcome) return { outcome: outcome.id, reason: `${course.who(person)} approved the step before` };
+    if (agreed && outcome) return { outcome: outcome.id, reason: `${execution.who(person)} approved the step before` };
   }
   return undefined;
 }
 
-function dueOf(course: Course, holder: PersonId, within: LimitTime): Due {
-  if (!('workingDaysBefore' in within)) return dueFor(course.context, holder, within);
-  const date = course.dateOf(within.field);
-  const label = fieldById(course.definition, within.field)?.label ?? within.field;
+function dueOf(execution: Execution, holder: PersonId, within: LimitTime): Due {
+  if (!('workingDaysBefore' in within)) return dueFor(execution.context, holder, within);
+  const date = execution.dateOf(within.field);
+  const label = fieldById(execution.definition, within.field)?.label ?? within.field;
   if (!date) return { never: `${label} is not known` };
-  return dueBefore(course.context, holder, course.subject, date, within.workingDaysBefore, label);
+  return dueBefore(execution.context, holder, execution.subject, date, within.workingDaysBefore, label);
 }
 
 /** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
-type Giving = {
+type Assignment = {
   of?: number;
   rest?: readonly Holder[];
   /** Its limit goes on, it does not begin anew. */
@@ -142,24 +148,24 @@ type Giving = {
   note?: string | null;
 };
 
-export function giveTo(
-  course: Course,
+export function assignTo(
+  execution: Execution,
   step: PersonStep,
   holder: Holder,
   reasons: readonly string[],
-  giving: Giving = {},
+  assignment: Assignment = {},
 ): void {
-  const { state } = course;
+  const { state } = execution;
   const task = `${state.request}.${state.given + 1}`;
   const due: Due | null =
-    giving.due === undefined
+    assignment.due === undefined
       ? step.limit
-        ? dueOf(course, holder.person, step.limit.within)
+        ? dueOf(execution, holder.person, step.limit.within)
         : null
-      : giving.due && { at: giving.due, reason: 'the limit goes on from before' };
-  const remind = step.limit?.remind ? dueFor(course.context, holder.person, step.limit.remind.after) : null;
+      : assignment.due && { at: assignment.due, reason: 'the limit goes on from before' };
+  const remind = step.limit?.remind ? dueFor(execution.context, holder.person, step.limit.remind.after) : null;
   const remindAt = remind && 'at' in remind ? remind.at : null;
-  course.happen({
+  execution.emit({
     kind: 'given',
     step: step.id,
     task,
@@ -169,41 +175,47 @@ export function giveTo(
     due: due && 'at' in due ? due.at : null,
     dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
     ...(step.verb === 'Do' && step.pool ? { pool: true as const } : {}),
-    ...(giving.of === undefined ? {} : { of: giving.of }),
-    ...(giving.rest ? { rest: giving.rest } : {}),
+    ...(assignment.of === undefined ? {} : { of: assignment.of }),
+    ...(assignment.rest ? { rest: assignment.rest } : {}),
     ...(remindAt ? { remindAt } : {}),
-    ...(giving.lentBy ? { lentBy: giving.lentBy } : {}),
-    ...(giving.meantFor && giving.meantFor !== holder.person ? { meantFor: giving.meantFor } : {}),
+    ...(assignment.lentBy ? { lentBy: assignment.lentBy } : {}),
+    ...(assignment.meantFor && assignment.meantFor !== holder.person ? { meantFor: assignment.meantFor } : {}),
   });
-  if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(course.context.now)) {
-    course.timer(task, 'limit', due.at);
+  if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(execution.context.now)) {
+    execution.timer(task, 'limit', due.at);
   }
-  if (remindAt) course.timer(task, 'remind', remindAt);
-  mailHolder(course, step, task, holder.person, giving.note ?? null);
+  if (remindAt) execution.timer(task, 'remind', remindAt);
+  mailHolder(execution, step, task, holder.person, assignment.note ?? null);
 }
 
 const dueSentence = (context: Context, task: Task | undefined): string =>
   task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
 
-function mailHolder(course: Course, step: PersonStep, taskId: string, holder: PersonId, note: string | null): void {
-  const task = course.state.tasks.find(t => t.id === taskId);
-  const asker = course.who(course.asker);
-  const cover = task?.coverFor ? ` You stand in for ${course.who(task.coverFor)}.` : '';
+function mailHolder(
+  execution: Execution,
+  step: PersonStep,
+  taskId: string,
+  holder: PersonId,
+  note: string | null,
+): void {
+  const task = execution.state.tasks.find(t => t.id === taskId);
+  const asker = execution.who(execution.asker);
+  const cover = task?.coverFor ? ` You stand in for ${execution.who(task.coverFor)}.` : '';
   const what = step.verb === 'Decide' ? 'decide' : 'do';
   const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
-  const due = dueSentence(course.context, task);
-  const facts = factsInMail(course.definition, course.state, course.context, step.id).join('\n');
-  course.mail(
+  const due = dueSentence(execution.context, task);
+  const facts = factsInMail(execution.definition, execution.state, execution.context, step.id).join('\n');
+  execution.mail(
     holder,
-    `For you to ${what}${course.state.approved ? ' again' : ''}: ${asker}, ${course.title()}`,
-    `${afterApproval(course)}${asker} asks: ${course.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(course, step)}`,
+    `For you to ${what}${execution.state.approved ? ' again' : ''}: ${asker}, ${execution.title()}`,
+    `${afterApproval(execution)}${asker} asks: ${execution.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(execution, step)}`,
     { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
   );
 }
 
 /** What was approved already and is asked about again. */
-function afterApproval(course: Course): string {
-  const { approved } = course.state;
+function afterApproval(execution: Execution): string {
+  const { approved } = execution.state;
   if (!approved) return '';
   return approved.what === 'cancel'
     ? 'This was approved, and is to be cancelled: until you decide, it stays as it is.\n\n'
@@ -215,7 +227,7 @@ const forRole = (step: PersonStep): { forRole?: true } =>
   roleOf(step) !== null || (step.verb === 'Do' && step.pool) ? { forRole: true } : {};
 
 /** How a decision can be given by a reply to the mail. */
-function byMail({ definition, state }: Course, step: PersonStep): string {
+function byMail({ definition, state }: Execution, step: PersonStep): string {
   if (step.verb !== 'Decide') return '';
   const outcomes = mailedOutcomes(definition, step, state);
   if (outcomes.length === 0) return '';
@@ -229,113 +241,121 @@ function byMail({ definition, state }: Course, step: PersonStep): string {
 }
 
 /** The step of a task, when people hold it. */
-export const personStep = (course: Course, id: string): PersonStep | undefined => {
-  const step = stepById(course.definition, id);
+export const personStep = (execution: Execution, id: string): PersonStep | undefined => {
+  const step = stepById(execution.definition, id);
   return step?.verb === 'Decide' || step?.verb === 'Do' ? step : undefined;
 };
 
-export function remind(course: Course, task: Task): void {
-  const step = personStep(course, task.step);
+export function remind(execution: Execution, task: Task): void {
+  const step = personStep(execution, task.step);
   const remind = step?.limit?.remind;
   if (!step || !remind || task.reminders >= remind.atMost) return;
   const again = task.reminders + 1 < remind.atMost;
-  const next = again ? dueFor(course.context, task.holder, remind.every ?? remind.after) : null;
+  const next = again ? dueFor(execution.context, task.holder, remind.every ?? remind.after) : null;
   const remindAt = next && 'at' in next ? next.at : null;
-  course.happen({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
-  const asker = course.who(course.asker);
-  course.mail(
+  execution.emit({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
+  const asker = execution.who(execution.asker);
+  execution.mail(
     task.holder,
-    `Reminder: ${asker}, ${course.title()}`,
-    `This still waits for your answer.${dueSentence(course.context, task)}`,
+    `Reminder: ${asker}, ${execution.title()}`,
+    `This still waits for your answer.${dueSentence(execution.context, task)}`,
     forRole(step),
   );
-  if (remindAt) course.timer(task.id, 'remind', remindAt);
+  if (remindAt) execution.timer(task.id, 'remind', remindAt);
 }
 
 /** The limit has passed: it stays late where it is, goes to somebody else, is decided, or somebody is told. */
-export function passLimit(course: Course, task: Task): void {
-  const step = personStep(course, task.step);
+export function passLimit(execution: Execution, task: Task): void {
+  const step = personStep(execution, task.step);
   if (!step?.limit) return;
   const { atLimit } = step.limit;
   const late = (next: string) => {
-    course.happen({ kind: 'passed limit', task: task.id, next });
-    course.mail(task.holder, `Past the limit: ${course.title()}`, 'This is late and still waits for your answer.');
-    tellAsker(course, `It is late: it still waits for ${course.who(task.holder)}, whose limit has passed.`);
+    execution.emit({ kind: 'passed limit', task: task.id, next });
+    execution.mail(
+      task.holder,
+      `Past the limit: ${execution.title()}`,
+      'This is late and still waits for your answer.',
+    );
+    tellAsker(execution, `It is late: it still waits for ${execution.who(task.holder)}, whose limit has passed.`);
   };
   if (atLimit === 'wait') return late('it goes on waiting');
   if (atLimit === 'pass up') {
     const meant = meantOf(task);
-    const day = todayOf(course.context, meant);
-    const post = mainPost(course.context.index, meant, day);
-    const passed = new Set([course.asker, course.subject, task.holder, meant]);
-    const next = post && above(course.context.index, post, day, passed);
+    const day = todayOf(execution.context, meant);
+    const post = mainPost(execution.context.index, meant, day);
+    const passed = new Set([execution.asker, execution.subject, task.holder, meant]);
+    const next = post && above(execution.context.index, post, day, passed);
     if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
-    const taken = takenBy(next.person, questionOf(course, step));
+    const taken = takenBy(next.person, questionOf(execution, step));
     // Whoever let the limit pass does not get it back as the cover of the manager above.
     const comesBack = taken.holder.person === task.holder;
     const holder = comesBack ? { person: next.person.id, coverFor: null } : taken.holder;
     const reasons = comesBack ? next.reasons : [...next.reasons, ...taken.reasons];
-    return passTo(course, step, task, [holder], reasons, 'to the manager above');
+    return passTo(execution, step, task, [holder], reasons, 'to the manager above');
   }
   if ('passTo' in atLimit) {
-    const found = find(course, step, atLimit.passTo);
+    const found = find(execution, step, atLimit.passTo);
     const others = found.ok ? found.holders.filter(h => h.person !== task.holder) : [];
     if (!found.ok || others.length === 0) return late('nobody else is found, so it goes on waiting');
-    return passTo(course, step, task, others, found.reasons, 'on');
+    return passTo(execution, step, task, others, found.reasons, 'on');
   }
   if ('tell' in atLimit) {
     // Telling is not deciding: the asker may be told of their own request, and whoever is away reads it later.
-    const question = { ...questionOf(course, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
+    const question = { ...questionOf(execution, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
     const found = resolve(atLimit.tell, question);
     const told = found.ok ? found.holders.map(h => h.person) : [];
-    late(told.length > 0 ? `${told.map(p => course.who(p)).join(', ')} is told` : 'nobody is found to be told');
+    late(told.length > 0 ? `${told.map(p => execution.who(p)).join(', ')} is told` : 'nobody is found to be told');
     for (const person of told) {
       // The asker has been told already, as of everything that is late.
-      if (person !== course.asker && person !== task.holder)
-        course.mail(person, `Past the limit: ${course.title()}`, `This still waits for ${course.who(task.holder)}.`);
+      if (person !== execution.asker && person !== task.holder)
+        execution.mail(
+          person,
+          `Past the limit: ${execution.title()}`,
+          `This still waits for ${execution.who(task.holder)}.`,
+        );
     }
     return;
   }
   if (step.verb === 'Do') return late('it goes on waiting');
   // What was sent back as often as it may be is not sent back once more by nobody.
-  const outcome = openOutcomes(step, course.state).find(o => o.id === atLimit.take);
+  const outcome = openOutcomes(step, execution.state).find(o => o.id === atLimit.take);
   if (!outcome) return late('it goes on waiting');
-  course.happen({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
-  lead(course, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
+  execution.emit({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
+  lead(execution, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
 }
 
 function passTo(
-  course: Course,
+  execution: Execution,
   step: PersonStep,
   task: Task,
   holders: readonly Holder[],
   reasons: readonly string[],
   where: string,
 ): void {
-  const names = holders.map(h => course.who(h.person)).join(', ');
-  const { state } = course;
+  const names = holders.map(h => execution.who(h.person)).join(', ');
+  const { state } = execution;
   const counted = state.asked[step.id];
   const votes = state.votes[step.id] ?? [];
   // Whoever was asked at this step already has one voice, not two.
   const asked = (person: PersonId) =>
     votes.some(v => v.person === person) || state.tasks.some(t => t.step === step.id && t.holder === person);
   const fresh = holders.filter(h => !asked(h.person));
-  course.happen({ kind: 'passed limit', task: task.id, next: `passed to ${names}` });
-  course.happen({
+  execution.emit({ kind: 'passed limit', task: task.id, next: `passed to ${names}` });
+  execution.emit({
     kind: 'ended',
     task: task.id,
     reason: `The limit passed and it went ${where}`,
     ...(counted === undefined ? {} : { of: { step: step.id, people: counted - 1 + fresh.length } }),
   });
-  course.mail(
+  execution.mail(
     task.holder,
-    `No longer needed: ${course.title()}`,
+    `No longer needed: ${execution.title()}`,
     `The limit passed and it went ${where}. Nothing is left for you to do.`,
   );
-  for (const holder of fresh) giveTo(course, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
+  for (const holder of fresh) assignTo(execution, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
   if (fresh.length > 0)
-    tellAsker(course, `${course.who(task.holder)} has not answered in time, so it went to ${names} instead.`);
-  else withFewer(course, step, task);
+    tellAsker(execution, `${execution.who(task.holder)} has not answered in time, so it went to ${names} instead.`);
+  else withFewer(execution, step, task);
 }
 
 /** For whom a task was meant in the first place: the one who is stood in for, or who had it before it was passed on. */
@@ -346,46 +366,47 @@ export const meantOf = (task: Pick<Task, 'holder' | 'coverFor' | 'meantFor'>): P
 const turnOf = (task: Task) => (task.rest ? { rest: task.rest } : {});
 
 /** What is news to the asker, who has not done it. */
-export function tellAsker(course: Course, words: string): void {
-  if (course.asker !== course.context.actor) course.mailAsker(`News: ${course.title()}`, words);
+export function tellAsker(execution: Execution, words: string): void {
+  if (execution.asker !== execution.context.actor) execution.mailAsker(`News: ${execution.title()}`, words);
 }
 
 /** One fewer is asked than before: that may settle the step, or it is the next one’s turn. */
-function withFewer(course: Course, step: PersonStep, task: Task): void {
-  if (step.verb === 'Decide') countAnswer(course, step, task);
-  else if (allDone(course, step)) course.goOn({ to: 'next' }, step.id);
+function withFewer(execution: Execution, step: PersonStep, task: Task): void {
+  if (step.verb === 'Decide') countAnswer(execution, step, task);
+  else if (allDone(execution, step)) execution.goOn({ to: 'next' }, step.id);
 }
 
 /** After an answer: the next in turn is asked, or the step is settled and leads on. */
-export function countAnswer(course: Course, step: StepOf<'Decide'>, task: Task): void {
-  const votes = course.state.votes[step.id] ?? [];
-  const of = course.state.asked[step.id] ?? 1;
-  const settled = of > 0 && votes.length > 0 ? settle(countable(course, step), votes, of) : undefined;
-  if (settled) return lead(course, step, settled, step.count !== undefined);
+export function countAnswer(execution: Execution, step: StepOf<'Decide'>, task: Task): void {
+  const votes = execution.state.votes[step.id] ?? [];
+  const of = execution.state.asked[step.id] ?? 1;
+  const settled = of > 0 && votes.length > 0 ? settle(countable(execution, step), votes, of) : undefined;
+  if (settled) return lead(execution, step, settled, step.count !== undefined);
   const [next, ...rest] = task.rest ?? [];
-  if (next) giveTo(course, step, next, [`next in turn after ${course.who(task.holder)}`], { rest });
+  if (next) assignTo(execution, step, next, [`next in turn after ${execution.who(task.holder)}`], { rest });
 }
 
-function lead(course: Course, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {
+function lead(execution: Execution, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {
   const outcome = step.outcomes.find(o => o.id === settled.outcome);
   if (!outcome) throw new Error(`step ${step.id} has no outcome ${settled.outcome}`);
-  if (say) course.happen({ kind: 'settled', step: step.id, ...settled });
-  course.endTasks(course.context.actor ? `${course.who(course.context.actor)} answered` : 'The limit passed', [
-    step.id,
-  ]);
-  const { approved } = course.state;
+  if (say) execution.emit({ kind: 'settled', step: step.id, ...settled });
+  execution.endTasks(
+    execution.context.actor ? `${execution.who(execution.context.actor)} answered` : 'The limit passed',
+    [step.id],
+  );
+  const { approved } = execution.state;
   if (approved?.what === 'cancel') {
-    if (outcome.tone === 'good') course.cancel(approved.note);
-    else course.keepAsApproved(`“${outcome.label}”`);
-  } else if (outcome.leads.to === 'rework') sendBack(course, step, outcome, outcome.leads);
-  else course.goOn(outcome.leads, step.id);
+    if (outcome.tone === 'good') execution.cancel(approved.note);
+    else execution.keepAsApproved(`“${outcome.label}”`);
+  } else if (outcome.leads.to === 'rework') sendBack(execution, step, outcome, outcome.leads);
+  else execution.goOn(outcome.leads, step.id);
 }
 
-function sendBack(course: Course, step: StepOf<'Decide'>, outcome: Outcome, rework: Rework): void {
-  const settledBy = rework.whom ? course.state.settled.find(s => s.step === rework.whom)?.people[0] : undefined;
-  const to = settledBy ?? course.asker;
-  const note = course.note;
-  course.happen({
+function sendBack(execution: Execution, step: StepOf<'Decide'>, outcome: Outcome, rework: Rework): void {
+  const settledBy = rework.whom ? execution.state.settled.find(s => s.step === rework.whom)?.people[0] : undefined;
+  const to = settledBy ?? execution.asker;
+  const note = execution.note;
+  execution.emit({
     kind: 'sent back',
     step: step.id,
     outcome: outcome.id,
@@ -394,21 +415,21 @@ function sendBack(course: Course, step: StepOf<'Decide'>, outcome: Outcome, rewo
     resume: rework.resume,
     note,
   });
-  const fields = rework.fields.map(id => fieldById(course.definition, id)?.label ?? id).join(', ');
-  course.mail(
+  const fields = rework.fields.map(id => fieldById(execution.definition, id)?.label ?? id).join(', ');
+  execution.mail(
     to,
-    `Sent back: ${course.title()}`,
-    `${course.who(course.context.actor)} sent ${to === course.asker ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
+    `Sent back: ${execution.title()}`,
+    `${execution.who(execution.context.actor)} sent ${to === execution.asker ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
   );
 }
 
 /** A task of a pool goes back: it is offered to everybody of the pool again. */
-export function offerAgain(course: Course, step: StepOf<'Do'>): void {
-  const found = find(course, step);
-  if (!found.ok) return course.stuck(step.id, found.gap);
-  for (const holder of found.holders) giveTo(course, step, holder, found.reasons);
+export function offerAgain(execution: Execution, step: StepOf<'Do'>): void {
+  const found = find(execution, step);
+  if (!found.ok) return execution.stuck(step.id, found.gap);
+  for (const holder of found.holders) assignTo(execution, step, holder, found.reasons);
 }
 
 /** Everybody who was given a task of the step has done it. */
-export const allDone = (course: Course, step: StepOf<'Do'>): boolean =>
-  course.state.tasks.every(t => t.step !== step.id);
+export const allDone = (execution: Execution, step: StepOf<'Do'>): boolean =>
+  execution.state.tasks.every(t => t.step !== step.id);

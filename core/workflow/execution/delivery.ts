@@ -3,9 +3,10 @@
  * done with the command; accounts, spaces, planner lines, people's records and requests of other workflows are asked for,
  * and nothing says that they are done before they are delivered.
  */
+
 import type { Answers } from '../../form/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
-import { allSteps, structure } from '../definition/structure.ts';
+import { allSteps, standsBefore } from '../definition/structure.ts';
 import { evaluateFigures, type Facts, workOut } from '../figures/evaluate.ts';
 import type { RequestState } from '../request/state.ts';
 
@@ -26,19 +27,6 @@ export function undeliveredBy(step: Step): string | null {
     case 'set':
       return null;
   }
-}
-
-/** Whether one step comes before another on every way to it: earlier in its sequence, or in a sequence around it. */
-export function standsBefore(definition: Definition, first: string, second: string): boolean {
-  const a = structure(definition).of(first)?.path;
-  const b = structure(definition).of(second)?.path;
-  if (!a || !b) return false;
-  for (let i = 0; i < Math.min(a.length, b.length); i++) {
-    if (a[i] === b[i]) continue;
-    // Where they part at a lane they stand side by side.
-    return a[i - 1] === 'steps' && typeof a[i] === 'number' && typeof b[i] === 'number' && a[i] < b[i];
-  }
-  return false;
 }
 
 /**

@@ -1,29 +1,25 @@
 /**
- * The course of a request through its steps while one command is carried out: events and effects pile up here,
+ * The execution of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
 import { type Answers, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
-import { type PersonId, type RequestFacts, resolve } from '../../people/index.ts';
-import { type CivilDate, fullDate, type Instant, isCivilDate, toMilliseconds, workingWords } from '../../time/index.ts';
+import type { PersonId, RequestFacts } from '../../people/index.ts';
+import { type CivilDate, type Instant, isCivilDate } from '../../time/index.ts';
 import {
   closingById,
   type Definition,
-  fieldById,
   type Go,
   messageById,
   type SplitStep,
   type Step,
-  type StepOf,
 } from '../definition/definition.ts';
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
-import { type Context, dueFor, factsOf, morningBefore, nameOf, todayOf } from '../request/context.ts';
-import type { Effect, Happening, RequestEvent, TimerKind } from '../request/events.ts';
+import { type Context, factsOf, nameOf } from '../request/context.ts';
+import type { Effect, EventBody, RequestEvent, TimerKind } from '../request/events.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
-import { provision, record } from '../verbs/record.ts';
-import { give } from './assigning.ts';
 import { waitedFor } from './delivery.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */
@@ -32,7 +28,10 @@ const mostSteps = 1000;
 /** Where it goes on: from a step along a way, or into the first step of a lane. */
 type Ahead = { go: Go; from: string } | { into: Step; leaves: readonly string[]; split: string | null };
 
-export class Course {
+/** What happens when a request comes to a step; each verb says it in its own module. */
+export type TakeStep = (execution: Execution, step: Step) => void;
+
+export class Execution {
   readonly definition: Definition;
   readonly context: Context;
   readonly #events: RequestEvent[] = [];
@@ -44,7 +43,10 @@ export class Course {
   #taken = 0;
   #worked: { answers: Answers; scope: Scope } | null = null;
 
-  constructor(definition: Definition, state: RequestState, context: Context) {
+  readonly #takeStep: TakeStep;
+
+  constructor(definition: Definition, state: RequestState, context: Context, takeStep: TakeStep) {
+    this.#takeStep = takeStep;
     this.definition = definition;
     this.context = context;
     this.#state = state;
@@ -58,8 +60,8 @@ export class Course {
     return { events: this.#events, effects: this.#effects, state: this.#state };
   }
 
-  happen(happening: Happening): void {
-    const event: RequestEvent = { ...happening, at: this.context.now, by: this.context.actor };
+  emit(body: EventBody): void {
+    const event: RequestEvent = { ...body, at: this.context.now, by: this.context.actor };
     this.#events.push(event);
     this.#state = reduce(this.#state, event);
   }
@@ -143,17 +145,17 @@ export class Course {
     // What is booked stays booked while a change of it is decided.
     if (this.#state.approved) return;
     const wanted = this.#leaveAsked();
-    if (wanted) this.happen({ kind: 'held', ...wanted });
+    if (wanted) this.emit({ kind: 'held', ...wanted });
   }
 
   /** Books what the answers say now in place of what was booked or held before. */
   rebook(reason?: string): void {
     const { leave } = this.#state;
     const wanted = this.#leaveAsked();
-    if (leave && wanted) this.happen({ kind: leave.state, ...wanted, ...(reason ? { reason } : {}) });
+    if (leave && wanted) this.emit({ kind: leave.state, ...wanted, ...(reason ? { reason } : {}) });
   }
 
-  #leaveAsked(): Omit<Extract<Happening, { kind: 'held' | 'booked' }>, 'kind'> | null {
+  #leaveAsked(): Omit<Extract<EventBody, { kind: 'held' | 'booked' }>, 'kind'> | null {
     for (const { step } of structure(this.definition).all) {
       if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
       const { span, type, planner } = step.effect;
@@ -174,9 +176,9 @@ export class Course {
     // Booked again only when a step on the way has booked something else; states are read from their rows, so by value.
     if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(leave)) {
       const { state, ...booked } = approved.leave;
-      this.happen({ kind: state, ...booked });
+      this.emit({ kind: state, ...booked });
     }
-    this.happen({ kind: 'kept as approved', reason });
+    this.emit({ kind: 'kept as approved', reason });
     this.mailAsker(`As it was: ${this.title()}`, `It stays as it was approved: ${reason}.`);
   }
 
@@ -185,7 +187,7 @@ export class Course {
     const told = new Set(this.#state.settled.flatMap(s => s.people));
     this.endTasks('It is cancelled');
     this.release('cancelled');
-    this.happen({ kind: 'cancelled', note });
+    this.emit({ kind: 'cancelled', note });
     for (const person of [...told, this.asker]) {
       if (person === this.context.actor) continue;
       this.mail(
@@ -199,7 +201,7 @@ export class Course {
   /** Takes every step again at which the request is stuck. */
   tryAgain(): void {
     const { stuckAt } = this.#state;
-    this.happen({ kind: 'tried again' });
+    this.emit({ kind: 'tried again' });
     for (const { step } of stuckAt) {
       const found = stepById(this.definition, step);
       // A lane that another try has called off is not taken up again.
@@ -208,14 +210,14 @@ export class Course {
   }
 
   release(reason: string): void {
-    if (this.#state.leave) this.happen({ kind: 'released', reason });
+    if (this.#state.leave) this.emit({ kind: 'released', reason });
   }
 
   /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */
   endTasks(reason: string, steps?: readonly string[]): void {
     for (const task of this.#state.tasks) {
       if (steps && !steps.includes(task.step)) continue;
-      this.happen({ kind: 'ended', task: task.id, reason });
+      this.emit({ kind: 'ended', task: task.id, reason });
       if (task.holder !== this.context.actor) {
         this.mail(task.holder, `No longer needed: ${this.title()}`, `${reason}. Nothing is left for you to do.`);
       }
@@ -223,7 +225,7 @@ export class Course {
   }
 
   stuck(step: string, reason: string): void {
-    this.happen({ kind: 'stuck', step, reason });
+    this.emit({ kind: 'stuck', step, reason });
     this.mailAsker(
       `Waiting: ${this.title()}`,
       `Your request cannot go on by itself: ${reason} HR operations can see it and will help it on.`,
@@ -258,7 +260,7 @@ export class Course {
     }
     const { go, from } = ahead;
     if (this.#taken > mostSteps) return this.stuck(from, 'The steps go round in a circle in which nobody is asked.');
-    if (go.to === 'close') return this.#close(go.closing);
+    if (go.to === 'close') return this.close(go.closing);
     const placed = structure(this.definition).of(from);
     const target = go.to === 'step' ? stepById(this.definition, go.step) : placed && following(placed);
     if (target && (go.to === 'next' || mayGoTo(this.definition, from, target.id))) {
@@ -278,8 +280,19 @@ export class Course {
     return leaves;
   }
 
+  /** Goes into every lane of a split; an empty lane is done at once. */
+  begin(split: SplitStep): void {
+    for (const lane of split.lanes) {
+      const [first] = lane.steps;
+      if (first) this.#ahead.push({ into: first, leaves: [], split: split.id });
+    }
+    for (const lane of split.lanes) {
+      if (lane.steps.length === 0 && this.#state.at.includes(split.id)) this.#laneDone(split, lane.id, null);
+    }
+  }
+
   #laneDone(split: SplitStep, lane: string, from: string | null): void {
-    this.happen({ kind: 'lane done', step: split.id, lane, from: from ? [from] : [] });
+    this.emit({ kind: 'lane done', step: split.id, lane, from: from ? [from] : [] });
     const done = this.#state.lanes[split.id]?.length ?? 0;
     const needed = split.needs === 'all' ? split.lanes.length : split.needs === 'any' ? 1 : split.needs;
     if (done < Math.min(needed, split.lanes.length)) return;
@@ -290,13 +303,13 @@ export class Course {
       left.length > 0
         ? `${done} of ${split.lanes.length} lanes are done, the others are called off`
         : 'all lanes are done';
-    this.happen({ kind: 'joined', step: split.id, from: left, reason: words });
+    this.emit({ kind: 'joined', step: split.id, from: left, reason: words });
     this.goOn({ to: 'next' }, split.id);
   }
 
   #enter(step: Step, from: readonly string[]): void {
     this.#taken++;
-    this.happen({ kind: 'entered', step: step.id, from });
+    this.emit({ kind: 'entered', step: step.id, from });
     this.#take(step);
   }
 
@@ -305,54 +318,11 @@ export class Course {
       const verdict = judge(this.definition, step.when, this.scope(), this.facts().lists);
       if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
       if (!verdict.holds) {
-        this.happen({ kind: 'skipped', step: step.id, reason: `${step.when} does not hold: ${verdict.because}` });
+        this.emit({ kind: 'skipped', step: step.id, reason: `${step.when} does not hold: ${verdict.because}` });
         return this.goOn({ to: 'next' }, step.id);
       }
     }
-    switch (step.verb) {
-      case 'Ask':
-        return this.goOn({ to: 'next' }, step.id);
-      case 'Choose':
-        return this.#choose(step);
-      case 'Decide':
-      case 'Do':
-        return give(this, step);
-      case 'Split':
-        for (const lane of step.lanes) {
-          const [first] = lane.steps;
-          if (first) this.#ahead.push({ into: first, leaves: [], split: step.id });
-        }
-        for (const lane of step.lanes) {
-          if (lane.steps.length === 0 && this.#state.at.includes(step.id)) this.#laneDone(step, lane.id, null);
-        }
-        return;
-      case 'Hold':
-        return this.#hold(step);
-      case 'Record':
-        return record(this, step);
-      case 'Provision':
-        return provision(this, step);
-      case 'Tell':
-        return this.#tell(step);
-      case 'Close':
-        return this.#close(step.closing);
-    }
-  }
-
-  #choose(step: StepOf<'Choose'>): void {
-    const scope = this.scope();
-    const { lists } = this.facts();
-    for (const row of step.rows) {
-      const verdict = judge(this.definition, row.condition, scope, lists);
-      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
-      if (!verdict.holds) continue;
-      this.happen({ kind: 'chose', step: step.id, row: row.id, reason: `${row.condition}: ${verdict.because}` });
-      for (const { field, formula } of row.sets ?? []) if (!this.set(step.id, field, formula)) return;
-      return this.goOn(row.go, step.id);
-    }
-    if (!step.otherwise) return this.stuck(step.id, 'No row of the table holds and there is no “otherwise”.');
-    this.happen({ kind: 'chose', step: step.id, row: null, reason: 'no row holds' });
-    this.goOn(step.otherwise, step.id);
+    this.#takeStep(this, step);
   }
 
   /** Sets a field to what a formula gives; false when it has no value and the request is stuck. */
@@ -366,69 +336,8 @@ export class Course {
     const answers = { ...this.#state.answers, [field]: worked.value as never };
     const { figures } = evaluateFigures(this.definition, answers, this.facts());
     const changes = before === worked.value ? [] : [{ field, before, after: worked.value as never }];
-    this.happen({ kind: 'set', step, filled: { answers, figures, changes } });
+    this.emit({ kind: 'set', step, filled: { answers, figures, changes } });
     return true;
-  }
-
-  #hold(step: StepOf<'Hold'>): void {
-    const { until } = step;
-    switch (until.kind) {
-      case 'time': {
-        const due = dueFor(this.context, this.subject, until.amount);
-        if (!('at' in due)) return this.stuck(step.id, `It cannot wait: ${due.never}.`);
-        return this.#waitUntil(step, due.at, due.reason);
-      }
-      case 'date': {
-        const worked = workOut(this.definition, until.formula, 'date', this.scope(), this.facts().lists);
-        if (!worked.known) return this.stuck(step.id, `${worked.because}.`);
-        return this.#waitForDay(step, worked.value as CivilDate, 0, until.formula);
-      }
-      case 'before': {
-        const date = this.dateOf(until.field);
-        const label = fieldById(this.definition, until.field)?.label ?? until.field;
-        if (!date) return this.stuck(step.id, `${label} is not known, so nothing can be counted back from it.`);
-        return this.#waitForDay(step, date, until.workingDays, label);
-      }
-      case 'document': {
-        const label = fieldById(this.definition, until.field)?.label ?? until.field;
-        if (this.#state.answers[until.field]) return this.#waited(step, `${label} is there already`);
-        this.happen({ kind: 'waiting', step: step.id, until: null, reason: `until ${label} is in` });
-        return this.mailAsker(
-          `Still needed: ${label}, for ${this.title()}`,
-          `Your request waits until ${label} is in.`,
-        );
-      }
-      case 'requests': {
-        const n = this.#state.opened.length;
-        if (n === 0) return this.#waited(step, 'no request that it opened is still open');
-        return this.happen({
-          kind: 'waiting',
-          step: step.id,
-          until: null,
-          reason: `until ${n === 1 ? 'the request' : `${n} requests`} that it opened came to an end`,
-        });
-      }
-    }
-  }
-
-  #waitForDay(step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
-    const at = morningBefore(this.context, this.subject, date, days);
-    if (!at) return this.stuck(step.id, `No working time is on file before ${date}.`);
-    const day = fullDate(date);
-    const words =
-      days === 0 ? `until ${what} (${day})` : `until ${workingWords({ workingDays: days })} before ${what} (${day})`;
-    this.#waitUntil(step, at, words);
-  }
-
-  #waitUntil(step: StepOf<'Hold'>, at: RequestEvent['at'], reason: string): void {
-    if (toMilliseconds(at) <= toMilliseconds(this.context.now)) return this.#waited(step, `${reason}, which is past`);
-    this.happen({ kind: 'waiting', step: step.id, until: at, reason });
-    this.timer(step.id, 'hold', at);
-  }
-
-  #waited(step: StepOf<'Hold'>, reason: string): void {
-    this.happen({ kind: 'waited', step: step.id, reason });
-    this.goOn({ to: 'next' }, step.id);
   }
 
   /** A date of the form: of a span or range its first day. */
@@ -437,27 +346,6 @@ export class Course {
     if (typeof answer === 'string') return isCivilDate(answer) ? (answer as CivilDate) : null;
     if (typeof answer !== 'object' || answer === null || !('from' in answer)) return null;
     return (typeof answer.from === 'string' ? answer.from : answer.from.date) as CivilDate;
-  }
-
-  #tell(step: StepOf<'Tell'>): void {
-    if (!messageById(this.definition, step.message)) return this.stuck(step.id, 'The message to be sent is not there.');
-    const people = new Set<PersonId>();
-    for (const rule of step.to) {
-      const found = resolve(rule, {
-        index: this.context.index,
-        day: todayOf(this.context, this.asker),
-        asker: this.asker,
-        subject: this.subject,
-        facts: this.ruleFacts(),
-        away: [],
-        mayBeAsker: true,
-        whenAway: 'waits',
-      });
-      // A reader who cannot be found does not hold the request up; the trail shows who was told.
-      if (found.ok) for (const holder of found.holders) people.add(holder.person);
-    }
-    if (!this.#heldBack(step.message, step.id)) this.send(step.message, [...people], step.addresses, step.attach);
-    this.goOn({ to: 'next' }, step.id);
   }
 
   send(
@@ -469,7 +357,7 @@ export class Course {
   ): void {
     const message = messageById(this.definition, messageId);
     if (!message || people.length + addresses.length === 0) return;
-    this.happen({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
+    this.emit({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
     const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
     const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
     for (const person of people) this.mail(person, subject, body, more);
@@ -481,10 +369,10 @@ export class Course {
    * Whether a message waits for something that was asked for and is not delivered: then it does not go out, and the
    * trail says so. How it ended is told to the asker all the same, in the house's own words.
    */
-  #heldBack(message: string, step: string | null): boolean {
+  heldBack(message: string, step: string | null): boolean {
     const because = waitedFor(this.definition, this.#state, step);
     if (because.length === 0) return false;
-    this.happen({ kind: 'held back', message, because });
+    this.emit({ kind: 'held back', message, because });
     if (step === null) {
       const closing = closingById(this.definition, this.#state.closing ?? '');
       const list = because.map(words => `- ${words}`).join('\n');
@@ -496,17 +384,17 @@ export class Course {
     return true;
   }
 
-  #close(closingId: string): void {
+  close(closingId: string): void {
     const closing = closingById(this.definition, closingId);
     if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, 'The closing is not there.');
     if (this.#state.approved && closing.tone !== 'good') return this.keepAsApproved(`it ended as ${closing.name}`);
     this.endTasks('The request came to its end');
     // Leave that was only held is given back; booked leave stays booked.
     if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);
-    this.happen({ kind: 'closed', closing: closing.id });
+    this.emit({ kind: 'closed', closing: closing.id });
     // Whoever is declined reads why, also where the message does not think of it.
     const reason = closing.tone === 'bad' ? this.#state.reason : null;
-    if (closing.message && !(closing.tone === 'good' && this.#heldBack(closing.message, null)))
+    if (closing.message && !(closing.tone === 'good' && this.heldBack(closing.message, null)))
       this.send(closing.message, [this.asker], [], undefined, reason);
   }
 

@@ -1,6 +1,6 @@
 /** What is wrong with a definition, found without running it. */
+import { type Finding, Findings, type Surroundings } from '../checking/finding.ts';
 import type { Definition } from '../definition/definition.ts';
-import { type Finding, Findings, type Surroundings } from './finding.ts';
 import { flowFindings } from './flowFindings.ts';
 import { formFindings } from './formFindings.ts';
 import { messageFindings } from './messageFindings.ts';

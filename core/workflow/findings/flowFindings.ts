@@ -2,10 +2,10 @@
 
 import { boundaries } from '../../formula/index.ts';
 import { workingWords } from '../../time/index.ts';
+import type { Findings } from '../checking/finding.ts';
 import { isPersonStep, type Step, shapeOf } from '../definition/definition.ts';
 import { idleCircles, leadingOut, reachable, reachableFrom, waysFrom } from '../definition/graph.ts';
 import { structure } from '../definition/structure.ts';
-import type { Findings } from './finding.ts';
 
 export function flowFindings(findings: Findings): void {
   const { definition } = findings;

@@ -10,6 +10,7 @@ import {
   type Problem,
   wordsCompared,
 } from '../../formula/index.ts';
+import type { Finding, Findings } from '../checking/finding.ts';
 import type { Definition } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import { allSteps } from '../definition/structure.ts';
@@ -17,7 +18,6 @@ import { compileWorkflow, namesOf } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
 import { domainOf, formulasOf, type Placement } from '../figures/formulas.ts';
 import { insertedNames } from '../mail/letters.ts';
-import type { Finding, Findings } from './finding.ts';
 
 export function formFindings(findings: Findings): void {
   nameFindings(findings);

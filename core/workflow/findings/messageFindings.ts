@@ -1,6 +1,8 @@
 /** Findings about messages: what they insert, who reads them, and whether the asker learns how it ended. */
+
 import { nearest } from '../../formula/index.ts';
 import type { PeopleRule } from '../../people/index.ts';
+import type { Findings } from '../checking/finding.ts';
 import { messageById, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import { structure } from '../definition/structure.ts';
@@ -8,7 +10,6 @@ import { levelAt } from '../figures/filling.ts';
 import { insertedNames, insertionNames } from '../mail/letters.ts';
 import { phrasesSaidTwice } from '../mail/replies.ts';
 import { isGuarded } from '../request/visibility.ts';
-import type { Findings } from './finding.ts';
 
 export function messageFindings(findings: Findings): void {
   const { definition } = findings;

@@ -1,10 +1,11 @@
 /** Every people rule tried for everybody in the directory, on each of the days. */
+
 import { isEmployed, resolve } from '../../people/index.ts';
 import { fullDate } from '../../time/index.ts';
+import type { Finding, Findings } from '../checking/finding.ts';
 import type { StepOf } from '../definition/definition.ts';
 import { structure } from '../definition/structure.ts';
 import { mayBeAsker } from '../execution/assigning.ts';
-import type { Finding, Findings } from './finding.ts';
 
 type PersonStep = StepOf<'Decide'> | StepOf<'Do'>;
 type Tried = NonNullable<Finding['people']>[number];

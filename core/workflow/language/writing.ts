@@ -2,34 +2,31 @@
 import type { DirectoryIndex } from '../../people/index.ts';
 import { type Definition, fieldById, type Go, type Step, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
-import type { Line } from '../procedure/procedure.ts';
 import { conditionPhrases } from './conditionWords.ts';
 import { type Choice, marked, named, type Phrase, say } from './phrase.ts';
 import { goWords, peopleWords } from './ruleWords.ts';
 
-export type Said = Pick<Line, 'sentence' | 'rows' | 'after'>;
-
 /** Lists of the house by their names, where they are known. */
 export type NamedLists = readonly { readonly id: string; readonly name: string }[];
 
-export type Pen = { definition: Definition; index: DirectoryIndex | undefined; lists?: NamedLists };
+export type Writing = { definition: Definition; index: DirectoryIndex | undefined; lists?: NamedLists };
 
-export const label = ({ definition }: Pen, id: string): string => fieldById(definition, id)?.label ?? id;
+export const label = ({ definition }: Writing, id: string): string => fieldById(definition, id)?.label ?? id;
 
 export const fieldChoices = (
-  { definition }: Pen,
+  { definition }: Writing,
   fits: (field: Definition['form']['fields'][number]) => boolean = () => true,
 ): Choice[] =>
   definition.form.fields.filter(f => f.kind !== 'fixed text' && fits(f)).map(f => ({ value: f.id, words: f.label }));
 
 export const fieldPhrase = (
-  pen: Pen,
+  writing: Writing,
   id: string,
   path: Path,
   fits?: (field: Definition['form']['fields'][number]) => boolean,
-): Phrase => named(label(pen, id), { kind: 'choice', path, value: id, choices: fieldChoices(pen, fits) });
+): Phrase => named(label(writing, id), { kind: 'choice', path, value: id, choices: fieldChoices(writing, fits) });
 
-export const goPhrase = ({ definition }: Pen, go: Go, step: Step, path: Path): Phrase => ({
+export const goPhrase = ({ definition }: Writing, go: Go, step: Step, path: Path): Phrase => ({
   text: goWords(definition, go),
   written: goWords(definition, go, 'written'),
   edit: { kind: 'go', path, go, step: step.id },
@@ -45,13 +42,13 @@ export const formulaPhrase = (
   edit: { kind: 'formula', path, source, wanted },
 });
 
-export function when(pen: Pen, step: Step, path: Path): Phrase[] {
+export function when(writing: Writing, step: Step, path: Path): Phrase[] {
   if (!('when' in step) || !step.when) return [];
-  return [say('When'), ...conditionPhrases(pen.definition, step.when, [...path, 'when']), say(',')];
+  return [say('When'), ...conditionPhrases(writing.definition, step.when, [...path, 'when']), say(',')];
 }
 
-export const peoplePhrase = (pen: Pen, rule: StepOf<'Decide'>['who'], path: Path): Phrase => ({
-  text: peopleWords(rule, pen.index, pen.definition),
-  written: peopleWords(rule, pen.index, pen.definition, 'written'),
+export const peoplePhrase = (writing: Writing, rule: StepOf<'Decide'>['who'], path: Path): Phrase => ({
+  text: peopleWords(rule, writing.index, writing.definition),
+  written: peopleWords(rule, writing.index, writing.definition, 'written'),
   edit: { kind: 'people', path, rule },
 });

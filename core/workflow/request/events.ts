@@ -8,7 +8,7 @@ import type { FigureValues } from '../figures/evaluate.ts';
 /** Answers given at a step, with the figures worked out anew from them. */
 export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
 
-export type Happening =
+export type EventBody =
   | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
   /** `reason` is said when HR booked or changed it. */
   | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
@@ -126,8 +126,8 @@ export type Happening =
   | { kind: 'closed'; closing: string };
 
 /** `by` is nobody when North Pebble acts on its own. */
-export type RequestEvent = Happening & { readonly at: Instant; readonly by: PersonId | null };
-export type EventOf<Kind extends Happening['kind']> = Extract<RequestEvent, { kind: Kind }>;
+export type RequestEvent = EventBody & { readonly at: Instant; readonly by: PersonId | null };
+export type EventOf<Kind extends EventBody['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
 export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside';
 

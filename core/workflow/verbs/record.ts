@@ -1,185 +1,339 @@
-/** What Record and Provision bring about: the leave ledger at once, everything else as an effect that is carried out after. */
+/** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
+
 import { answerWords, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
-import type { PersonId } from '../../people/index.ts';
-import { type CivilDate, fullDate, isCivilDate, rangeWords } from '../../time/index.ts';
-import { fieldById, type StepOf } from '../definition/definition.ts';
-import type { Course } from '../execution/execution.ts';
-import { workOut } from '../figures/evaluate.ts';
+import { type CivilDate, rangeWords } from '../../time/index.ts';
+import { type Findings, nearestMend } from '../checking/finding.ts';
+import { fieldReference } from '../checking/references.ts';
+import { fieldById, type RecordEffect, recordProperties, type StepOf } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+import type { Placed } from '../definition/structure.ts';
+import type { Execution } from '../execution/execution.ts';
+import type { LineParts } from '../language/line.ts';
+import { finish, need, type Passage, readFormula, readValues, readWhen } from '../language/passage.ts';
+import { named, type Phrase, say } from '../language/phrase.ts';
+import { type Known, readField } from '../language/ruleReader.ts';
+import { Scanner } from '../language/scanner.ts';
+import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
 import { naming } from '../mail/letters.ts';
-import type { NamedValues } from '../request/events.ts';
+import { inCells, listed, values, valuesPhrase, valueWords } from './values.ts';
+import type { VerbModule } from './verb.ts';
 
-/** The values of some formulas by name; nothing when one has no value and the request is stuck. */
-function values(
-  course: Course,
-  step: string,
-  wanted: readonly { name: string; formula: string }[],
-): NamedValues | null {
-  const found: Record<string, unknown> = {};
-  const scope = course.scope();
-  for (const { name, formula } of wanted) {
-    const worked = workOut(course.definition, formula, 'anything', scope, course.facts().lists);
-    if (!worked.known) {
-      course.stuck(step, `${worked.because}.`);
-      return null;
-    }
-    found[name] = worked.value;
-  }
-  return found;
-}
-
-/** A value as people read it: a person by name, a date with its weekday. */
-function valueWords(course: Course, value: unknown): string {
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'string') {
-    const person = course.context.index.person(value as PersonId);
-    return person?.name ?? (isCivilDate(value) ? fullDate(value as CivilDate) : value);
-  }
-  if (Array.isArray(value)) return value.map(one => valueWords(course, one)).join(', ');
-  return typeof value === 'object' ? JSON.stringify(value) : String(value);
-}
-
-const listed = (course: Course, found: NamedValues): string =>
-  Object.entries(found)
-    .map(([name, value]) => `${name} ${valueWords(course, value)}`)
-    .join(', ');
-
-/** Values as a list keeps them: whoever reads a row reads a name, not the id of a person. */
-const inCells = (course: Course, found: NamedValues): NamedValues =>
-  Object.fromEntries(
-    Object.entries(found).map(([name, value]) => {
-      const person = typeof value === 'string' ? course.context.index.person(value as PersonId) : undefined;
-      return [name, person ? person.name : value];
-    }),
-  );
-
-export function record(course: Course, step: StepOf<'Record'>): void {
+function take(execution: Execution, step: StepOf<'Record'>): void {
   const { effect } = step;
-  const { definition, state } = course;
+  const { definition, state } = execution;
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
-  const recorded = (words: string) => course.happen({ kind: 'recorded', step: step.id, words });
-  const askedFor = (words: string) => course.happen({ kind: 'recorded', step: step.id, words, undelivered: true });
+  const recorded = (words: string) => execution.emit({ kind: 'recorded', step: step.id, words });
+  const askedFor = (words: string) => execution.emit({ kind: 'recorded', step: step.id, words, undelivered: true });
   switch (effect.kind) {
     case 'book leave':
-      if (!bookLeave(course, step, effect)) return;
+      if (!bookLeave(execution, step, effect)) return;
       break;
     case 'planner': {
-      const from = course.dateOf(effect.span);
+      const from = execution.dateOf(effect.span);
       const answer = state.answers[effect.span];
       if (!from || typeof answer !== 'object' || answer === null || !('to' in answer)) {
-        return course.stuck(step.id, `${label(effect.span)} is not known, so nothing can be put on the planner.`);
+        return execution.stuck(step.id, `${label(effect.span)} is not known, so nothing can be put on the planner.`);
       }
       const to = (typeof answer.to === 'string' ? answer.to : answer.to.date) as CivilDate;
-      course.effect({
+      execution.effect({
         kind: 'planner',
-        key: course.key('planner'),
-        person: course.subject,
+        key: execution.key('planner'),
+        person: execution.subject,
         from,
         to,
         label: effect.label,
       });
       askedFor(
-        `“${effect.label}” on the planner for ${course.who(course.subject)}, ${rangeWords(from, to, Number.NaN)}`,
+        `“${effect.label}” on the planner for ${execution.who(execution.subject)}, ${rangeWords(from, to, Number.NaN)}`,
       );
       break;
     }
     case 'person': {
-      const found = values(course, step.id, [{ name: effect.property, formula: effect.formula }]);
+      const found = values(execution, step.id, [{ name: effect.property, formula: effect.formula }]);
       if (!found) return;
       const value = found[effect.property];
-      course.effect({
+      execution.effect({
         kind: 'change person',
-        key: course.key('person'),
-        person: course.subject,
+        key: execution.key('person'),
+        person: execution.subject,
         property: effect.property,
         value,
       });
-      askedFor(`${effect.property} of ${course.who(course.subject)}: ${valueWords(course, value)}`);
+      askedFor(`${effect.property} of ${execution.who(execution.subject)}: ${valueWords(execution, value)}`);
       break;
     }
     case 'add row': {
-      const found = values(course, step.id, effect.values);
+      const found = values(execution, step.id, effect.values);
       if (!found) return;
-      course.effect({
+      execution.effect({
         kind: 'add row',
-        key: course.key(effect.list),
+        key: execution.key(effect.list),
         list: effect.list,
-        values: inCells(course, found),
+        values: inCells(execution, found),
       });
-      recorded(`added a row to ${effect.list}: ${listed(course, found)}`);
+      recorded(`added a row to ${effect.list}: ${listed(execution, found)}`);
       break;
     }
     case 'change row': {
       const field = fieldById(definition, effect.row);
       const row = state.answers[effect.row];
       if (field?.kind !== 'pick' || typeof row !== 'string') {
-        return course.stuck(step.id, `${label(effect.row)} is not picked, so no row can be changed.`);
+        return execution.stuck(step.id, `${label(effect.row)} is not picked, so no row can be changed.`);
       }
-      const found = values(course, step.id, effect.values);
+      const found = values(execution, step.id, effect.values);
       if (!found) return;
-      course.effect({
+      execution.effect({
         kind: 'change row',
-        key: course.key(field.list),
+        key: execution.key(field.list),
         list: field.list,
         row,
-        values: inCells(course, found),
+        values: inCells(execution, found),
       });
-      recorded(`changed ${answerWords(field, row, naming(course.context))} in ${field.list}: ${listed(course, found)}`);
+      recorded(
+        `changed ${answerWords(field, row, naming(execution.context))} in ${field.list}: ${listed(execution, found)}`,
+      );
       break;
     }
     case 'set':
-      if (!course.set(step.id, effect.field, effect.formula)) return;
+      if (!execution.set(step.id, effect.field, effect.formula)) return;
       break;
     case 'open': {
-      const found = values(course, step.id, effect.values);
+      const found = values(execution, step.id, effect.values);
       if (!found) return;
-      const key = course.key(effect.workflow);
-      course.effect({ kind: 'open request', key, workflow: effect.workflow, person: course.subject, values: found });
-      course.happen({ kind: 'opened', step: step.id, workflow: effect.workflow, key, undelivered: true });
+      const key = execution.key(effect.workflow);
+      execution.effect({
+        kind: 'open request',
+        key,
+        workflow: effect.workflow,
+        person: execution.subject,
+        values: found,
+      });
+      execution.emit({ kind: 'opened', step: step.id, workflow: effect.workflow, key, undelivered: true });
       break;
     }
   }
-  course.goOn({ to: 'next' }, step.id);
+  execution.goOn({ to: 'next' }, step.id);
 }
 
 function bookLeave(
-  course: Course,
+  execution: Execution,
   step: StepOf<'Record'>,
   effect: Extract<StepOf<'Record'>['effect'], { kind: 'book leave' }>,
 ): boolean {
-  const span = course.state.answers[effect.span];
-  const type = course.state.answers[effect.type];
+  const span = execution.state.answers[effect.span];
+  const type = execution.state.answers[effect.type];
   if (!isLeaveSpan(span) || typeof type !== 'string') {
-    course.stuck(step.id, 'The dates or the kind of leave are not known, so nothing can be booked.');
+    execution.stuck(step.id, 'The dates or the kind of leave are not known, so nothing can be booked.');
     return false;
   }
-  const how = { request: course.state.request, how: 'asked before' } as const;
-  const [obstacle] = obstacles(course.context.book, course.subject, type, span, how);
+  const how = { request: execution.state.request, how: 'asked before' } as const;
+  const [obstacle] = obstacles(execution.context.book, execution.subject, type, span, how);
   if (obstacle) {
-    course.stuck(step.id, obstacle.message);
+    execution.stuck(step.id, obstacle.message);
     return false;
   }
-  course.happen({ kind: 'booked', type, span, planner: effect.planner });
+  execution.emit({ kind: 'booked', type, span, planner: effect.planner });
   return true;
 }
 
-export function provision(course: Course, step: StepOf<'Provision'>): void {
-  const found = values(course, step.id, step.values);
-  if (!found) return;
-  let undoOn: CivilDate | null = null;
-  if (step.removeOn) {
-    const worked = workOut(course.definition, step.removeOn, 'date', course.scope(), course.facts().lists);
-    if (!worked.known) return course.stuck(step.id, `${worked.because}.`);
-    undoOn = worked.value as CivilDate;
-  }
-  const { connection, action } = step;
-  course.effect({ kind: 'provision', key: course.key(connection), connection, action, values: found, undoOn });
-  const until = undoOn ? `, until ${fullDate(undoOn)}` : '';
-  course.happen({
-    kind: 'provisioned',
-    step: step.id,
-    words: `${connection}: ${action}, ${listed(course, found)}${until}`,
-    undelivered: true,
-  });
-  course.goOn({ to: 'next' }, step.id);
+function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LineParts {
+  const { effect } = step;
+  const at: Path = [...path, 'effect'];
+  const start = when(writing, step, path);
+  const lead = (text: string): Phrase => ({ text, edit: { kind: 'effect', path: at, effect } });
+  const sentence = (() => {
+    switch (effect.kind) {
+      case 'book leave':
+        return [
+          lead('Book'),
+          fieldPhrase(writing, effect.span, [...at, 'span'], f => f.kind === 'leave span'),
+          say('as leave of the chosen'),
+          fieldPhrase(writing, effect.type, [...at, 'type'], f => f.kind === 'choice' && f.options === 'leave types'),
+          {
+            text: effect.planner ? '; put them on the team’s planner' : '; not on the planner',
+            edit: {
+              kind: 'choice' as const,
+              path: [...at, 'planner'],
+              value: effect.planner,
+              choices: [
+                { value: true, words: 'put them on the team’s planner' },
+                { value: false, words: 'not on the planner' },
+              ],
+            },
+          },
+        ];
+      case 'planner':
+        return [
+          lead('Put'),
+          named(effect.label, { kind: 'text', path: [...at, 'label'], value: effect.label }),
+          say('on the planner over'),
+          fieldPhrase(writing, effect.span, [...at, 'span'], f => f.kind === 'leave span' || f.kind === 'date range'),
+        ];
+      case 'person':
+        return [
+          lead('Change'),
+          named(effect.property, { kind: 'text', path: [...at, 'property'], value: effect.property }),
+          say('of the subject’s record to'),
+          formulaPhrase(effect.formula, [...at, 'formula']),
+        ];
+      case 'add row':
+        return [
+          lead('Add a row to'),
+          {
+            ...named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
+            text: writing.lists?.find(l => l.id === effect.list)?.name ?? effect.list,
+          },
+          say('with'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+      case 'change row':
+        return [
+          lead('Change the row picked in'),
+          fieldPhrase(writing, effect.row, [...at, 'row'], f => f.kind === 'pick'),
+          say(':'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+      case 'set':
+        return [
+          lead('Set'),
+          fieldPhrase(writing, effect.field, [...at, 'field']),
+          say('to'),
+          formulaPhrase(effect.formula, [...at, 'formula']),
+        ];
+      case 'open':
+        return [
+          lead('Open'),
+          named(effect.workflow, { kind: 'text', path: [...at, 'workflow'], value: effect.workflow }),
+          say('for the subject with'),
+          valuesPhrase(effect.values, [...at, 'values']),
+        ];
+    }
+  })();
+  return { sentence: [...start, ...sentence, say('.')], rows: [], after: [] };
 }
+
+function readEffect(s: Scanner, known: Known): RecordEffect {
+  if (s.eat(/put/)) {
+    const label = need(s, s.quoted(), 'as words on the planner');
+    need(s, s.words('on the planner over') || undefined, '');
+    return { kind: 'planner', label, span: need(s, readField(s, known), 'as a field') };
+  }
+  if (s.eat(/add a row to/)) {
+    const list = need(s, s.quoted(), 'as a list');
+    need(s, s.words('with') || undefined, '');
+    return { kind: 'add row', list, values: readValues(s) };
+  }
+  if (s.eat(/change the row picked in/)) {
+    const row = need(s, readField(s, known), 'as a field');
+    s.eat(/:/);
+    return { kind: 'change row', row, values: readValues(s) };
+  }
+  if (s.eat(/change/)) {
+    const property = need(s, s.quoted(), 'as a part of the record');
+    need(s, s.words('of the subject’s record to') || undefined, '');
+    return { kind: 'person', property, formula: readFormula(s) };
+  }
+  if (s.eat(/set(?=\s)/)) {
+    const field = need(s, readField(s, known), 'as a field');
+    need(s, s.words('to') || undefined, '');
+    return { kind: 'set', field, formula: readFormula(s) };
+  }
+  if (s.eat(/open/)) {
+    const workflow = need(s, s.quoted(), 'as a workflow');
+    need(s, s.words('for the subject with') || undefined, '');
+    return { kind: 'open', workflow, values: readValues(s) };
+  }
+  need(s, s.eat(/book/, 'book'), '');
+  const span = need(s, readField(s, known), 'as a span of leave');
+  need(s, s.words('as leave of the chosen') || undefined, '');
+  const type = need(s, readField(s, known), 'as a choice of leave types');
+  const planner = s.eat(/;\s*put them on the team[’']s planner/) !== undefined;
+  if (!planner) s.eat(/;\s*not on the planner/);
+  return { kind: 'book leave', span, type, planner };
+}
+
+function read(passage: Passage, known: Known, id: string): StepOf<'Record'> {
+  const s = new Scanner(passage.sentence);
+  const when = readWhen(s, known);
+  const effect = readEffect(s, known);
+  finish(s);
+  return { verb: 'Record', id, when, effect };
+}
+
+function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): void {
+  const { effect } = step;
+  const { around } = findings;
+  const at: Path = [...path, 'effect'];
+  switch (effect.kind) {
+    case 'book leave': {
+      fieldReference(findings, step, effect.span, [...at, 'span'], ['leave span'], 'a span of leave');
+      const type = fieldReference(findings, step, effect.type, [...at, 'type'], ['choice'], 'a choice of leave types');
+      if (type?.kind === 'choice' && type.options !== 'leave types')
+        findings.add(
+          'stops',
+          'leave types',
+          step,
+          [...at, 'type'],
+          'No kind of leave to book',
+          `“${type.label}” is no choice of leave types.`,
+        );
+      return;
+    }
+    case 'planner':
+      fieldReference(findings, step, effect.span, [...at, 'span'], ['leave span', 'date range'], 'a range of dates');
+      return;
+    case 'change row':
+      fieldReference(findings, step, effect.row, [...at, 'row'], ['pick'], 'a pick from a list');
+      return;
+    case 'set':
+      fieldReference(findings, step, effect.field, [...at, 'field'], null, 'the field that is set');
+      return;
+    case 'add row':
+      if (around.lists && !around.lists.some(l => l.id === effect.list))
+        findings.add(
+          'stops',
+          'list',
+          step,
+          [...at, 'list'],
+          `There is no list “${effect.list}”`,
+          'No row can be added to it.',
+          nearestMend(effect.list, around.lists, [...at, 'list']),
+        );
+      return;
+    case 'open':
+      if (around.workflows && !around.workflows.includes(effect.workflow))
+        findings.add(
+          'stops',
+          'workflow',
+          step,
+          [...at, 'workflow'],
+          `There is no workflow “${effect.workflow}”`,
+          'No request can be opened in it.',
+          nearestMend(
+            effect.workflow,
+            around.workflows.map(id => ({ id, name: id })),
+            [...at, 'workflow'],
+          ),
+        );
+      return;
+    case 'person':
+      if ((recordProperties as readonly string[]).includes(effect.property)) return;
+      findings.add(
+        'stops',
+        'property',
+        step,
+        [...at, 'property'],
+        `The record of a person has no “${effect.property}”`,
+        `It has ${recordProperties.join(', ')}.`,
+        nearestMend(
+          effect.property,
+          recordProperties.map(name => ({ id: name, name })),
+          [...at, 'property'],
+        ),
+      );
+      return;
+  }
+}
+
+export const record: VerbModule<'Record'> = { take, say: sentence, read, check };

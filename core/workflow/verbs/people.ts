@@ -1,0 +1,144 @@
+/** What Decide and Do have in common: who, until when, and what happens then; said, read and checked. */
+
+import type { Findings } from '../checking/finding.ts';
+import { dated, fieldReference, ruleReferences } from '../checking/references.ts';
+import type { Limit, LimitTime, Outcome, StepOf } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+import type { Placed } from '../definition/structure.ts';
+import { finish, need, type Passage } from '../language/passage.ts';
+import type { Choice, Phrase } from '../language/phrase.ts';
+import { type After, type Known, readAfter, type readLimitTime } from '../language/ruleReader.ts';
+import { limitSentences } from '../language/ruleWords.ts';
+import { Scanner } from '../language/scanner.ts';
+import type { Writing } from '../language/writing.ts';
+
+export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'Do'>, path: Path): Phrase[] {
+  const { definition, index } = writing;
+  const phrases: Phrase[] = [];
+  if (step.limit) {
+    const outcomeLabel = (id: string) =>
+      (step.verb === 'Decide' ? step.outcomes.find(o => o.id === id)?.label : undefined) ?? id;
+    const shown = limitSentences(step.limit, definition, index, 'shown', outcomeLabel);
+    const back = limitSentences(step.limit, definition, index, 'written', outcomeLabel);
+    const edit = { kind: 'limit' as const, path: [...path, 'limit'], limit: step.limit, step: step.id };
+    shown.forEach((text, i) => phrases.push({ text, written: back[i], edit }));
+  }
+  if (step.whenAway === 'goes up') {
+    phrases.push({
+      text: 'Away without cover: it goes up the line.',
+      edit: { kind: 'choice', path: [...path, 'whenAway'], value: 'goes up', choices: awayChoices },
+    });
+  }
+  if (step.verb === 'Decide' && step.once) {
+    phrases.push({
+      text: 'Whoever approved the step before is not asked again.',
+      edit: { kind: 'choice', path: [...path, 'once'], value: true, choices: onceChoices },
+    });
+  }
+  if (step.verb === 'Decide' && step.askerMay) {
+    phrases.push({
+      text: 'The asker may have it.',
+      edit: { kind: 'choice', path: [...path, 'askerMay'], value: true, choices: askerMayChoices },
+    });
+  }
+  if (step.handTo) {
+    phrases.push({
+      text: 'It may be handed to anybody.',
+      edit: { kind: 'choice', path: [...path, 'handTo'], value: 'anybody', choices: handToChoices },
+    });
+  }
+  return phrases;
+}
+
+export const askerMayChoices: Choice[] = [
+  { value: true, words: 'The asker may have it: it is not about their own wish' },
+  { value: undefined, words: 'Nobody decides their own request' },
+];
+
+export const handToChoices: Choice[] = [
+  { value: 'anybody', words: 'It may be handed to anybody' },
+  { value: undefined, words: 'It is handed only to those whom its own rule may find' },
+];
+
+export const awayChoices: Choice[] = [
+  { value: 'waits', words: 'Away without cover: it waits' },
+  { value: 'goes up', words: 'Away without cover: it goes up the line' },
+];
+
+export const onceChoices: Choice[] = [
+  { value: true, words: 'Whoever approved the step before is not asked again' },
+  { value: undefined, words: 'Everybody is asked, whatever they answered before' },
+];
+
+const isNone = (within: unknown): within is 'none' => within === 'none';
+
+type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo'>;
+
+/** The sentences after a step, and the limit that they belong to. */
+export function personParts(
+  passage: Passage,
+  known: Known,
+  within: ReturnType<typeof readLimitTime>,
+  outcomes: readonly Outcome[],
+): PersonParts {
+  const after: After = {};
+  for (const text of passage.after) {
+    const s = new Scanner(text);
+    need(s, readAfter(s, known, after) || undefined, '');
+    finish(s);
+  }
+  let limit: Limit | null = null;
+  if (within !== undefined && !isNone(within)) {
+    let atLimit: Limit['atLimit'] = 'wait';
+    if (after.atLimit !== undefined) {
+      const said = after.atLimit;
+      if (typeof said === 'object' && 'takeLabel' in said) {
+        const taken = outcomes.find(o => o.label === said.takeLabel || o.id === said.takeLabel);
+        atLimit = { take: taken?.id ?? said.takeLabel };
+      } else atLimit = said;
+    }
+    limit = { within, remind: after.remind ?? null, atLimit };
+  }
+  return {
+    limit,
+    whenAway: after.goesUp ? 'goes up' : 'waits',
+    ...(after.once ? { once: after.once } : {}),
+    ...(after.askerMay ? { askerMay: after.askerMay } : {}),
+    ...(after.handTo ? { handTo: after.handTo } : {}),
+  };
+}
+
+const limitField = (within: LimitTime): string | null => ('workingDaysBefore' in within ? within.field : null);
+
+export function limitFindings(findings: Findings, { path }: Placed, step: StepOf<'Decide'> | StepOf<'Do'>): void {
+  const { limit } = step;
+  if (!limit) return;
+  const field = limitField(limit.within);
+  if (field)
+    fieldReference(
+      findings,
+      step,
+      field,
+      [...path, 'limit', 'within', 'field'],
+      dated,
+      'the date that the limit is counted from',
+    );
+  const { atLimit } = limit;
+  if (typeof atLimit === 'string') return;
+  if ('take' in atLimit) {
+    const known = step.verb === 'Decide' && step.outcomes.some(o => o.id === atLimit.take);
+    if (!known)
+      findings.add(
+        'stops',
+        'take',
+        step,
+        [...path, 'limit', 'atLimit'],
+        'At the limit an outcome is taken that is not there',
+        `There is no outcome “${atLimit.take}”.`,
+        {
+          mend: { label: 'Let it wait', path: [...path, 'limit', 'atLimit'], value: 'wait' },
+        },
+      );
+  } else
+    ruleReferences(findings, 'passTo' in atLimit ? atLimit.passTo : atLimit.tell, step, [...path, 'limit', 'atLimit']);
+}
