@@ -1,7 +1,7 @@
 /** One decision over HTTP, stored, against bare transactions that write the same rows to the same database. */
 import { randomUUID } from 'node:crypto';
 import { type Database, tables as t } from '@north-pebble/server/database';
-import { insertMany } from '@north-pebble/server/people';
+import { insertMany } from '@north-pebble/server/house';
 import autocannon, { type Request, type Result } from 'autocannon';
 import { eq } from 'drizzle-orm';
 import { index } from './house.ts';

@@ -5,7 +5,7 @@
 import type { PersonId } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { type Database, tables as t } from '@north-pebble/server/database';
-import { insertMany } from '@north-pebble/server/people';
+import { insertMany } from '@north-pebble/server/house';
 import { and, desc, eq, sql } from 'drizzle-orm';
 import type { Row } from './measure.ts';
 import type { Served } from './served.ts';

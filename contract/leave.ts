@@ -23,8 +23,6 @@ export type BalanceView = {
 
 export type PlannerDay = { date: CivilDate; weekday: number };
 
-/** A half day of one person: `-` not worked, `h` holiday, `w` at work, `b` booked away, `p` asked for. */
-export type HalfMark = '-' | 'h' | 'w' | 'b' | 'p';
 
 export type PlannerView = {
   from: CivilDate;

@@ -1,7 +1,6 @@
 /** Selkie Sound Lights: an invented trust with lighthouses, ferries and a tide observatory. */
 import type { Directory, Holding, Person, PersonId, Post, RoleHolding } from '@north-pebble/core/people';
-import type { CivilDate, HolidayRule } from '@north-pebble/core/time';
-import { addDays } from '@north-pebble/core/time';
+import { addDays, type CivilDate, type HolidayRule } from '@north-pebble/core/time';
 import { familyNames, givenNames } from './names.ts';
 import { patterns } from './patterns.ts';
 import { type Random, random } from './random.ts';

@@ -7,7 +7,7 @@ import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { clockRoutes } from './clock/index.ts';
 import { fileRoutes } from './files/index.ts';
-import type { House } from './house.ts';
+import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import type { Live } from './live/index.ts';

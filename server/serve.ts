@@ -6,7 +6,7 @@ import { createApp } from './app.ts';
 import { keepAnchored, sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { alone, migrateDatabase, openDatabase } from './database/index.ts';
-import { type House, openHouse } from './house.ts';
+import { type House, openHouse } from './house/index.ts';
 import { Live } from './live/index.ts';
 import { openDoor } from './messages/door.ts';
 import { keepDelivering } from './outbox/index.ts';

@@ -1,6 +1,6 @@
 /** What is cleared away in the background: loose files, typing that nobody has come back to, sessions that are over. */
 import { clearLoose } from './files/index.ts';
-import type { House } from './house.ts';
+import type { House } from './house/index.ts';
 import { dropOldUnsent } from './requests/index.ts';
 import { dropOldSessions } from './session/index.ts';
 

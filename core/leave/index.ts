@@ -3,5 +3,6 @@ export * from './afford.ts';
 export * from './balance.ts';
 export * from './book.ts';
 export * from './counting.ts';
+export * from './halves.ts';
 export * from './plan.ts';
 export * from './span.ts';

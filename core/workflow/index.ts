@@ -22,6 +22,7 @@ export {
 } from './drafting/compare.ts';
 export * from './drafting/edit.ts';
 export { spacesAsked, undeliveredBy } from './execution/delivery.ts';
+export * from './execution/trail.ts';
 export * from './execution/voting.ts';
 export * from './figures/evaluate.ts';
 export * from './figures/figureReason.ts';
@@ -30,7 +31,6 @@ export { formulasOf } from './figures/formulas.ts';
 export * from './findings/findings.ts';
 export * from './language/formWords.ts';
 export * from './language/ruleWords.ts';
-
 export type { NamedLists } from './language/writing.ts';
 export * from './mail/letters.ts';
 export { type IncomingMail, isAutomatic, ownWords, type Reading, readReply } from './mail/replies.ts';
@@ -43,5 +43,4 @@ export * from './request/command.ts';
 export * from './request/context.ts';
 export * from './request/events.ts';
 export * from './request/state.ts';
-export * from './request/trail.ts';
 export * from './request/visibility.ts';

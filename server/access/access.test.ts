@@ -6,7 +6,7 @@ import type { RequestView } from '@north-pebble/contract';
 import { annualLeave, directory, index, withDirectory } from '../../core/testing/house.ts';
 import { createApp } from '../app.ts';
 import { tables as t } from '../database/index.ts';
-import { raiseDirectoryVersion } from '../house.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
 import type { Caller } from '../http/index.ts';
 import { Live } from '../live/index.ts';
 import { Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';

@@ -8,8 +8,7 @@ import type { Definition } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { annualLeave } from '../../core/testing/house.ts';
 import { tables as t } from '../database/index.ts';
-import { raiseDirectoryVersion } from '../house.ts';
-import { insertMany } from '../people/store.ts';
+import { insertMany, raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 const sick: Definition = {

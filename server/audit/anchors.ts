@@ -6,8 +6,8 @@
 import { createHash } from 'node:crypto';
 import { and, asc, eq, gt, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { type Database, type Executor, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
-import type { AuditFault } from './index.ts';
+import type { House } from '../house/index.ts';
+import type { AuditFault } from './fault.ts';
 
 type Link = { n: number; request: string; version: number; head: string };
 

@@ -2,13 +2,20 @@
 import { isDeepStrictEqual } from 'node:util';
 import { fold } from '@north-pebble/core/workflow';
 import { and, asc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { type Database, type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { sealOf } from '../requests/seal.ts';
+import {
+  type Database,
+  type Executor,
+  inTransaction,
+  sealOf,
+  type Transaction,
+  tables as t,
+} from '../database/index.ts';
 import { anchorFaults } from './anchors.ts';
+import type { AuditFault } from './fault.ts';
 
 export { anchorAll, keepAnchored } from './anchors.ts';
+export type { AuditFault } from './fault.ts';
 
-export type AuditFault = { request: string; seq: number | null; words: string };
 export type Audit = { requests: number; events: number; faults: AuditFault[] };
 
 const batch = 500;

@@ -5,7 +5,7 @@ import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { mustMoveClock } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { callerOf, read } from '../http/index.ts';
 import { runDueTimers } from '../timers/index.ts';
 

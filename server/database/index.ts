@@ -5,3 +5,4 @@ export * from './migrate.ts';
 export * from './ready.ts';
 export type { Letter } from './schema.ts';
 export * as tables from './schema.ts';
+export * from './seal.ts';

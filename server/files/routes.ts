@@ -6,7 +6,7 @@ import { largestFile } from '@north-pebble/core/form';
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { type Caller, callerOf, notFound, read } from '../http/index.ts';
 import { keepOf, type StoredFile, takeIn, tooLarge } from './service.ts';
 

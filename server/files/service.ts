@@ -4,7 +4,7 @@ import { type Answers, type Field, fileFault, filesOf, type GivenFile, largestFi
 import type { Definition, RequestState } from '@north-pebble/core/workflow';
 import { and, count, eq, inArray, isNull, lt, or, sum } from 'drizzle-orm';
 import { type Transaction, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { type Caller, type ProblemError, refusedField } from '../http/index.ts';
 import { contentType, headSize } from './contentType.ts';
 import { databaseKeep, type FileKeep } from './keep.ts';

@@ -1,3 +1,2 @@
-/** Leave: statements, and the book that other capabilities read. */
+/** Leave: statements, and what HR keeps. */
 export * from './routes.ts';
-export * from './store.ts';

@@ -5,10 +5,8 @@ import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/pe
 import type { CivilDate } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
-import type { House } from '../house.ts';
+import { type House, loadBook, todayFor } from '../house/index.ts';
 import { type Caller, callerOf, notFound, read } from '../http/index.ts';
-import { todayFor } from '../requests/context.ts';
-import { loadBook } from './store.ts';
 
 async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
   const index = await house.directory(house.db);

@@ -7,9 +7,9 @@ import { asc, gt, inArray } from 'drizzle-orm';
 import { type Response, Router } from 'express';
 import { mayTryAgain } from '../access/index.ts';
 import { isDatabaseAway, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { type Caller, callerByNow, callerOf } from '../http/index.ts';
-import { waitingFor } from '../requests/desk.ts';
+import { waitingFor } from '../requests/index.ts';
 
 type Listener = { caller: Caller; response: Response; byNow: () => Promise<Caller | null> };
 

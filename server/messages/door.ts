@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
 import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { type Incoming, receive } from './incoming.ts';
 
 const mostBytes = 5_000_000;

@@ -16,10 +16,9 @@ import {
 } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { inTransaction, isDuplicate, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { type House, loadDefinition } from '../house/index.ts';
 import { ProblemError } from '../http/index.ts';
-import { command } from '../requests/service.ts';
-import { loadDefinition, loadRequest } from '../requests/store.ts';
+import { command, loadRequest } from '../requests/index.ts';
 import { readAddress } from './address.ts';
 
 export type Incoming = IncomingMail & {

@@ -5,7 +5,7 @@ import { desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { mustAnswerMail, mustReadMailroom } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { callerOf, ProblemError, read } from '../http/index.ts';
 
 const mostWaiting = 100;
@@ -53,3 +53,4 @@ export function mailroomRoutes(house: House, received: string): Router {
   });
   return router;
 }
+export { replyAddress } from './address.ts';

@@ -7,10 +7,10 @@ import { randomUUID } from 'node:crypto';
 import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt, type Instant } from '@north-pebble/core/time';
 import { and, asc, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
-import type { MailConnection } from '../connections/mail.ts';
+import type { MailConnection } from '../connections/index.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
-import { type House, machineNow } from '../house.ts';
-import { replyAddress } from '../messages/address.ts';
+import { type House, machineNow } from '../house/index.ts';
+import { replyAddress } from '../messages/index.ts';
 
 /** How long a letter is in one sender’s hands before another may take it; renewed while it is being sent. */
 const leaseMilliseconds = 15_000;

@@ -4,7 +4,7 @@ import { type MailChoice, usualMailChoice } from '@north-pebble/core/people';
 import { pino } from 'pino';
 import type { Mail, MailConnection } from '../connections/mail.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
-import { type House, openHouse } from '../house.ts';
+import { type House, openHouse } from '../house/index.ts';
 import { Proving } from '../proving/index.ts';
 import { houseNow, smallHouse } from '../testing/serving.ts';
 import { deliverReady, type Sender } from './index.ts';

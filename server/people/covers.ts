@@ -1,5 +1,4 @@
 /** Cover: who stands in for whom, set by people themselves, or by HR operations for somebody who is ill. */
-
 import { randomUUID } from 'node:crypto';
 import type { CoverRow, CoversView, FoundPeople, SetCover } from '@north-pebble/contract';
 import { awayOf } from '@north-pebble/core/leave';
@@ -9,10 +8,8 @@ import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { maySeeBalance, maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
-import { type House, raiseDirectoryVersion } from '../house.ts';
+import { type House, loadDefinition, loadEntries, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, refusedField } from '../http/index.ts';
-import { loadEntries } from '../leave/store.ts';
-import { loadDefinition } from '../requests/store.ts';
 
 /** How far ahead leave without cover is pointed out. */
 const daysAhead = 120;

@@ -1,3 +1,2 @@
-/** The directory for designers, and what other capabilities read of it. */
+/** The directory for designers, and covers. */
 export * from './routes.ts';
-export * from './store.ts';

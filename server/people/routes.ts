@@ -7,7 +7,7 @@ import { Router } from 'express';
 import { z } from 'zod';
 import { mustDesign } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { type Caller, callerOf, read } from '../http/index.ts';
 import { coversView, endCover, findPeople, setCover } from './covers.ts';
 

@@ -1,3 +1,2 @@
 /** The planner. */
-export * from './halves.ts';
 export * from './routes.ts';

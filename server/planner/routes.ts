@@ -1,6 +1,7 @@
 /** Who of one's teams is away when. */
 import { type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
+import { halfState } from '@north-pebble/core/leave';
 import {
   type DirectoryIndex,
   holdsOn,
@@ -17,11 +18,8 @@ import { type CivilDate, fromDay, halfIndex, NearDate, toDay, yearOf } from '@no
 import { Router } from 'express';
 import { z } from 'zod';
 import { mayPlan, mayPlanForSome } from '../access/index.ts';
-import type { House } from '../house.ts';
+import { type House, loadEntries, loadTypes, todayFor } from '../house/index.ts';
 import { type Caller, callerOf, notFound, ProblemError, read } from '../http/index.ts';
-import { loadEntries, loadTypes } from '../leave/store.ts';
-import { todayFor } from '../requests/context.ts';
-import { halfState } from './halves.ts';
 
 const Query = z.object({
   from: NearDate,

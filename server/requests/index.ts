@@ -1,6 +1,9 @@
 /** Requests: commands in, views out. */
-export { mustReadFile } from './looking.ts';
+
+export { command, timerDue } from './commands/commands.ts';
+export { dropOldUnsent } from './drafts/unsent.ts';
 export * from './routes.ts';
-export { timerDue } from './service.ts';
 export * from './store.ts';
-export { dropOldUnsent } from './unsent.ts';
+export { waitingFor } from './views/desk.ts';
+export { mustReadFile } from './views/looking.ts';
+export { standing } from './views/views.ts';

@@ -1,9 +1,17 @@
 /** Requests in the database: loaded for a command, and everything that a command brought about stored together. */
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
-import type { Context, Definition, Effect, RequestEvent, RequestState, Task } from '@north-pebble/core/workflow';
-import { fold, readDefinition, titleOf } from '@north-pebble/core/workflow';
-import { and, asc, eq, getTableColumns, sql } from 'drizzle-orm';
+import {
+  type Context,
+  type Definition,
+  type Effect,
+  fold,
+  type RequestEvent,
+  type RequestState,
+  type Task,
+  titleOf,
+} from '@north-pebble/core/workflow';
+import { asc, eq, getTableColumns, sql } from 'drizzle-orm';
 import {
   change,
   type Executor,
@@ -12,36 +20,14 @@ import {
   reader,
   ready,
   type Statement,
+  sealOf,
   type Transaction,
   tables as t,
   together,
 } from '../database/index.ts';
-import { askInMoment, type House, type Moment, raiseDirectoryVersion } from '../house.ts';
-import { changeList } from '../lists/store.ts';
-import { sealOf } from './seal.ts';
+import { askInMoment, changeList, type House, type Moment, raiseDirectoryVersion } from '../house/index.ts';
 
 export type StoredRequest = typeof t.requests.$inferSelect;
-
-// A published version never changes, so what was read once may be kept.
-const definitions = new Map<string, Definition>();
-
-export async function loadDefinition(db: Executor, workflow: string, version: number): Promise<Definition> {
-  const known = definitions.get(`${workflow}/${version}`);
-  if (known) return known;
-  const [row] = await db
-    .select({ definition: t.workflowVersions.definition })
-    .from(t.workflowVersions)
-    .where(and(eq(t.workflowVersions.workflow, workflow), eq(t.workflowVersions.version, version)));
-  if (!row) throw new Error(`workflow ${workflow} has no version ${version}`);
-  // A version of an older format is read in today's.
-  const read = readDefinition(row.definition);
-  const definition = read.ok ? read.definition : row.definition;
-  definitions.set(`${workflow}/${version}`, definition);
-  return definition;
-}
-
-/** Versions belong to one database; a process that opens another one begins anew. */
-export const forgetDefinitions = (): void => definitions.clear();
 
 export async function loadRequest(db: Executor, id: string): Promise<StoredRequest | undefined> {
   const [row] = await db.select().from(t.requests).where(eq(t.requests.id, id));

@@ -2,7 +2,7 @@
 import { SignIn } from '@north-pebble/contract';
 import { type Request, type RequestHandler, Router } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { callerOrNobody, ProblemError, read, send, setCaller } from '../http/index.ts';
 import { callersByToken, sessionView, signIn, signOut } from './service.ts';
 

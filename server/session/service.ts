@@ -6,7 +6,7 @@ import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@n
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { type Executor, inBatches, ready, tables as t, together } from '../database/index.ts';
-import { type House, machineNow } from '../house.ts';
+import { type House, machineNow } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 
 const sessionDays = 14;

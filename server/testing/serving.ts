@@ -10,8 +10,7 @@ import type { Problem } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
 import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
 import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
-import { insertMany, storeDirectory } from '../people/store.ts';
-import { forgetDefinitions } from '../requests/store.ts';
+import { forgetDefinitions, insertMany, storeDirectory } from '../house/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { readSettings } from '../settings.ts';
 

@@ -5,8 +5,8 @@
 import type { Instant } from '@north-pebble/core/time';
 import { and, asc, eq, lte } from 'drizzle-orm';
 import { inTransaction, isDatabaseAway, isDeadlock, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
-import { timerDue } from '../requests/service.ts';
+import type { House } from '../house/index.ts';
+import { timerDue } from '../requests/index.ts';
 
 type Timer = typeof t.timers.$inferSelect;
 

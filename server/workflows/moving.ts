@@ -5,11 +5,9 @@ import { hindrances, move, nameOf, openStatuses } from '@north-pebble/core/workf
 import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import { mustPublish } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { contextOf, type House, loadDefinition, subjectOf } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
-import { contextOf, subjectOf } from '../requests/context.ts';
-import { loadDefinition, lockRequest, storeBrought, upToDate } from '../requests/store.ts';
-import { standing } from '../requests/views.ts';
+import { lockRequest, standing, storeBrought, upToDate } from '../requests/index.ts';
 import { rowFor } from './service.ts';
 
 const mostListed = 500;

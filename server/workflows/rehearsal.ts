@@ -6,11 +6,8 @@ import { civilDateAt } from '@north-pebble/core/time';
 import { readDefinition } from '@north-pebble/core/workflow';
 import { asc } from 'drizzle-orm';
 import { type Executor, tables as t } from '../database/index.ts';
-import type { House } from '../house.ts';
+import { type House, loadBookAndAway, loadDefinition, loadTypes, todayFor } from '../house/index.ts';
 import { notFound } from '../http/index.ts';
-import { loadBookAndAway, loadTypes } from '../leave/store.ts';
-import { todayFor } from '../requests/context.ts';
-import { loadDefinition } from '../requests/store.ts';
 
 export async function rehearsalFacts(house: House, db: Executor, person: PersonId): Promise<RehearsalFacts> {
   const { index, lists, now } = await house.moment(db);

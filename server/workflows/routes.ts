@@ -5,7 +5,7 @@ import { type Definition, pathText, readDefinition } from '@north-pebble/core/wo
 import { Router } from 'express';
 import { z } from 'zod';
 import { mustDesign, mustReadWorkflows } from '../access/index.ts';
-import type { House } from '../house.ts';
+import type { House } from '../house/index.ts';
 import { callerOf, ProblemError, read } from '../http/index.ts';
 import { movable, moveRequests } from './moving.ts';
 import { rehearsalView, surroundings } from './rehearsal.ts';

@@ -1,5 +1,4 @@
 /** The shelf of workflows, and the sheet: drafts, versions, publishing, archiving, who may. */
-
 import type {
   Begun,
   DraftMark,
@@ -26,11 +25,9 @@ import {
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
-import type { House, Moment } from '../house.ts';
+import { type House, loadDefinition, loadTypes, type Moment } from '../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
-import { loadTypes } from '../leave/store.ts';
 import { type CheckFacts, type Proven, TooMuchToProve } from '../proving/index.ts';
-import { loadDefinition } from '../requests/store.ts';
 import { rehearsalFacts } from './rehearsal.ts';
 
 type Row = typeof t.workflows.$inferSelect;

@@ -1,7 +1,7 @@
 /** The places and their addresses. Each place is loaded when it is first opened. */
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { Empty, Page } from './parts/Page.tsx';
-import { Shell } from './parts/Shell.tsx';
+import { Shell } from './Shell.tsx';
 
 function Broken() {
   const fault = useRouteError();
@@ -63,11 +63,11 @@ export const router = createBrowserRouter([
       },
       {
         path: 'workflows',
-        lazy: async () => ({ Component: (await import('./places/workflows/ShelfPlace.tsx')).ShelfPlace }),
+        lazy: async () => ({ Component: (await import('./places/workflows/shelf/ShelfPlace.tsx')).ShelfPlace }),
       },
       {
         path: 'workflows/:id',
-        lazy: async () => ({ Component: (await import('./places/workflows/SheetPlace.tsx')).SheetPlace }),
+        lazy: async () => ({ Component: (await import('./places/workflows/sheet/SheetPlace.tsx')).SheetPlace }),
       },
       {
         path: 'mailroom',

@@ -8,14 +8,14 @@ import { annualLeave, halves, index, person } from '../../../core/testing/house.
 import { Refused } from '../api/client.ts';
 import { runs } from '../places/planner/runs.ts';
 import { requestFor } from '../testing/page.tsx';
-import { Course } from './Course.tsx';
+import { HereProvider } from './frame/session.ts';
 import { FailureNote, Note } from './Notes.tsx';
 import { Empty, Loaded, Page } from './Page.tsx';
 import { PersonPebble } from './Pebble.tsx';
-import { RequestFacts } from './requestFacts.tsx';
-import { HereProvider } from './session.ts';
+import { Course } from './request/Progress.tsx';
+import { RequestFacts } from './request/requestFacts.tsx';
+import { TeamStrip } from './request/TeamStrip.tsx';
 import { Stones } from './stones/Stones.tsx';
-import { TeamStrip } from './TeamStrip.tsx';
 import { ReasonRows, Why } from './Why.tsx';
 
 afterEach(cleanup);

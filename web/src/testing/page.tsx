@@ -8,8 +8,8 @@ import type { ReactNode } from 'react';
 import { MemoryRouter, useLocation } from 'react-router';
 import { annualLeave, halves, person } from '../../../core/testing/house.ts';
 import { queryClient } from '../api/queries.ts';
-import { type Here, HereProvider } from '../parts/session.ts';
-import { forgetUnsent } from '../parts/unsent.ts';
+import { type Here, HereProvider } from '../parts/frame/session.ts';
+import { forgetUnsent } from '../parts/request/unsent.ts';
 
 export const now = '2026-02-02T10:00:00Z' as Instant;
 

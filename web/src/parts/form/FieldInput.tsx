@@ -17,10 +17,10 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Column, type FieldOf, listById, rowsToPick } from '@north-pebble/core/form';
 import { useId } from 'react';
-import { DayField, TimeField } from '../DayField.tsx';
-import { SpanField } from '../SpanField.tsx';
+import { DayField, TimeField } from './DayField.tsx';
 import { FilesInput } from './FilesInput.tsx';
 import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
+import { SpanField } from './SpanField.tsx';
 
 function Words({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
   const long = field.kind === 'long text';

@@ -21,7 +21,7 @@ import {
 } from '@north-pebble/core/form';
 import { createContext, useContext, useRef, useState, useSyncExternalStore } from 'react';
 import { call, problemOf } from '../../api/client.ts';
-import { DayField } from '../DayField.tsx';
+import { DayField } from './DayField.tsx';
 import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
 
 /** Takes a file in and says what it is. */

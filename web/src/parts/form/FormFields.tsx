@@ -3,9 +3,9 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import { type AccessLevel, bySection, type FieldFault, isEmptyAnswer, mayChange } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
-import { asTyped, isWholeSpan } from '../SpanField.tsx';
 import { FieldInput } from './FieldInput.tsx';
 import type { FormHouse } from './fieldFrame.ts';
+import { asTyped, isWholeSpan } from './SpanField.tsx';
 
 export type Typed = Record<string, unknown>;
 

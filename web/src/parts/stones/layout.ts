@@ -12,41 +12,10 @@ import {
   untilWords,
   waysFrom,
 } from '@north-pebble/core/workflow';
+import type { End, Lane, Layout, Link, Stone, Tick } from './drawing.ts';
 import { routed } from './route.ts';
 
-export type Stone = {
-  step: string;
-  number: string;
-  kind: 'ask' | 'house' | 'person' | 'split' | 'hold';
-  label: string;
-  x: number;
-  y: number;
-  /** Pills have a length, the others none. */
-  width: number;
-};
-export type End = { closing: string; label: string; tone: 'good' | 'bad' | 'neutral'; x: number; y: number };
-export type Link = {
-  key: string;
-  kind: 'on' | 'side' | 'rework' | 'lane';
-  from: [number, number];
-  to: [number, number];
-  step: string;
-  /** Its line, led around the stones that it does not belong to. */
-  path: string;
-};
-export type Lane = { label: string; y: number };
-export type Tick = { x: number; label: string };
-export type Layout = {
-  width: number;
-  height: number;
-  /** Where the lanes begin, beside their names. */
-  left: number;
-  lanes: Lane[];
-  stones: Stone[];
-  ends: End[];
-  links: Link[];
-  ticks: Tick[];
-};
+export type { End, Layout, Link, Stone } from './drawing.ts';
 
 const laneGap = 42;
 const rowGap = 34;

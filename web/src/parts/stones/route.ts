@@ -1,5 +1,5 @@
 /** Lines from stone to stone, led around the stones that they do not belong to. */
-import type { Link, Stone } from './layout.ts';
+import type { Link, Stone } from './drawing.ts';
 
 type Point = [number, number];
 type Curve = [Point, Point, Point, Point];

@@ -12,11 +12,11 @@ import { type FormEvent, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call, problemOf } from '../../api/client.ts';
 import { coversQuery, queryClient } from '../../api/queries.ts';
-import { DayField } from '../../parts/DayField.tsx';
+import { DayField } from '../../parts/form/DayField.tsx';
+import { PersonField } from '../../parts/form/PersonField.tsx';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { PersonField } from '../../parts/PersonField.tsx';
-import { useHere, useYear } from '../../parts/session.ts';
 
 const personOf = (to: ToWhom | null) => (to && 'person' in to ? to.person : null);
 

@@ -7,7 +7,7 @@ import type { DeskView } from '@north-pebble/contract';
 import { civilDateAt, dateWords, fullDate, shortDate } from '@north-pebble/core/time';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { Link as RouterLink } from 'react-router';
-import { useYear } from '../../parts/session.ts';
+import { useYear } from '../../parts/frame/session.ts';
 
 const size = { width: 320, height: 64, foot: 14 };
 

@@ -6,7 +6,7 @@ import { civilDateAt, momentWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { comingQuery, stuckQuery } from '../../api/queries.ts';
-import { useHere, useYear } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 
 const few = 4;
 

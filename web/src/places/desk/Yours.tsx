@@ -8,7 +8,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { askableQuery, balanceQuery, plannerQuery, requestsQuery } from '../../api/queries.ts';
-import { useHere, useYear } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 
 /** How far ahead the next leave is looked for. */
 const ahead = 180;

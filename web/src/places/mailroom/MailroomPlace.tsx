@@ -12,9 +12,9 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { mailroomQuery, queryClient } from '../../api/queries.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { useHere, useYear } from '../../parts/session.ts';
 
 /** Writes back as the recipient, by a mail of its own. */
 function Answer({ mail }: { mail: MailView }) {

@@ -25,9 +25,9 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { memo } from 'react';
 import { useSearchParams } from 'react-router';
 import { plannerQuery } from '../../api/queries.ts';
+import { useHere } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
-import { useHere } from '../../parts/session.ts';
 import { runs } from './runs.ts';
 
 const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91 } as const;

@@ -10,11 +10,11 @@ import { useState } from 'react';
 import { problemOf } from '../../api/client.ts';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
-import { GiveUp } from '../../parts/GiveUp.tsx';
-import { KeepLeave } from '../../parts/KeepLeave.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
-import { useUnsent } from '../../parts/unsent.ts';
-import { useCommand } from '../../parts/Work.tsx';
+import { GiveUp } from '../../parts/request/GiveUp.tsx';
+import { KeepLeave } from '../../parts/request/KeepLeave.tsx';
+import { useUnsent } from '../../parts/request/unsent.ts';
+import { useCommand } from '../../parts/request/Work.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';
 
 type Kind = 'change' | 'correct';

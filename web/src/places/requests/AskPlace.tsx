@@ -13,12 +13,12 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { askQuery, queryClient, requestQuery } from '../../api/queries.ts';
-import { AheadNote } from '../../parts/AheadNote.tsx';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { useHere, useYear } from '../../parts/session.ts';
+import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { PreviewMargin, usePreview, useSettled, WhatHappensNext } from './RequestForm.tsx';
 
 /** Whoever comes back to the form in a moment finds what they typed, not what was loaded before. */

@@ -13,8 +13,8 @@ import { problemOf } from '../../api/client.ts';
 import { peopleQuery } from '../../api/queries.ts';
 import { FilesInput, useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
-import { useUnsent } from '../../parts/unsent.ts';
-import { useCommand } from '../../parts/Work.tsx';
+import { useUnsent } from '../../parts/request/unsent.ts';
+import { useCommand } from '../../parts/request/Work.tsx';
 
 const filesField: FieldOf<'files'> = {
   kind: 'files',

@@ -15,13 +15,13 @@ import { lazy, type ReactNode, Suspense, useEffect, useRef } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { askableQuery } from '../../api/queries.ts';
+import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Sets } from '../../parts/Sets.tsx';
-import { useHere } from '../../parts/session.ts';
 import { useSettled } from './RequestForm.tsx';
 
 // The calendar is loaded beside the rows, not before them.
-const DayField = lazy(async () => ({ default: (await import('../../parts/DayField.tsx')).DayField }));
+const DayField = lazy(async () => ({ default: (await import('../../parts/form/DayField.tsx')).DayField }));
 
 const statusColour: Record<RequestRow['status'], string> = {
   new: 'text.secondary',

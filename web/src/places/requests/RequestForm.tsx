@@ -8,9 +8,9 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
 import type { Typed } from '../../parts/form/FormFields.tsx';
-import { BalanceWhy, DaysWhy } from '../../parts/LeaveWhy.tsx';
 import { Note } from '../../parts/Notes.tsx';
-import { Usually } from '../../parts/Usually.tsx';
+import { BalanceWhy, DaysWhy } from '../../parts/request/LeaveWhy.tsx';
+import { Usually } from '../../parts/request/Usually.tsx';
 
 /** Waits until a value has stood still for a moment. */
 export function useSettled<T>(value: T, pause = 250): T {

@@ -7,8 +7,8 @@ import type { AskableRow } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { askableQuery } from '../../api/queries.ts';
+import { useHere } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { useHere } from '../../parts/session.ts';
 import { Find } from './Find.tsx';
 
 /** What may be asked for, by area, as a short list beside the requests. */

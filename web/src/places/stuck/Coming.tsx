@@ -10,7 +10,7 @@ import { scaleBand, scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { comingQuery } from '../../api/queries.ts';
-import { useHere, useYear } from '../../parts/session.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 
 const size = { width: 560, height: 84, foot: 16, head: 14 };
 const few = 8;

@@ -12,9 +12,9 @@ import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient, stuckQuery } from '../../api/queries.ts';
+import { PersonField } from '../../parts/form/PersonField.tsx';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { PersonField } from '../../parts/PersonField.tsx';
-import { useHere, useYear } from '../../parts/session.ts';
 import { Coming } from './Coming.tsx';
 
 const causes: Record<StuckRow['cause'], string> = {

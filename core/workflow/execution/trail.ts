@@ -1,0 +1,296 @@
+/** The trail of a request in words: who, what, when and why. */
+import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, spanWords } from '../../form/index.ts';
+import { leaveType } from '../../leave/index.ts';
+import type { PersonId } from '../../people/index.ts';
+import { dateWords, type Instant, yearOf } from '../../time/index.ts';
+import { closingById, type Definition, fieldById, messageById } from '../definition/definition.ts';
+import { stepById, stepNumber } from '../definition/structure.ts';
+import { naming } from '../mail/letters.ts';
+import { type Context, nameOf } from '../request/context.ts';
+import type { RequestEvent } from '../request/events.ts';
+import { type Sights, tellsClosed } from '../request/visibility.ts';
+
+export type TrailLine = {
+  at: Instant;
+  /** Nobody when North Pebble acted on its own. */
+  by: PersonId | null;
+  who: string;
+  text: string;
+  note: string | null;
+  why: readonly string[];
+  changes: readonly { label: string; before: string; after: string }[];
+  /** Files that came with a comment: whoever reads it may open them. */
+  files: readonly GivenFile[];
+  tone: 'plain' | 'good' | 'rework' | 'bad' | 'late';
+};
+
+type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'files' | 'tone'>> & { text: string };
+
+type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
+  /** What the reader may see; everything when nothing is said. */
+  sights?: Sights;
+};
+
+/** One event in words; nothing for events that only move the request along. */
+function say(definition: Definition, event: RequestEvent, context: TrailContext): Said | null {
+  const { index, book } = context;
+  const step = (id: string) => `step ${stepNumber(definition, id)}`;
+  const typeName = (id: string) => leaveType(book, id)?.name ?? id;
+  const names = naming(context);
+  const sight = (field: string) => context.sights?.get(field) ?? 'open';
+  const seen = <T extends { field: string }>(changes: readonly T[]) => changes.filter(c => sight(c.field) !== 'hidden');
+  const said = (changes: readonly Change[]) =>
+    seen(changes).map(change => {
+      const field = fieldById(definition, change.field);
+      if (sight(change.field) !== 'open') {
+        const words = (answer: Answer) => (isEmptyAnswer(answer) ? 'nothing' : 'not shown');
+        return { label: field?.label ?? change.field, before: words(change.before), after: words(change.after) };
+      }
+      return {
+        label: field?.label ?? change.field,
+        before: field ? answerWords(field, change.before, names) : '',
+        after: field ? answerWords(field, change.after, names) : '',
+      };
+    });
+  const notShown = 'worked out from something that is not shown to you';
+  /** Reasons of a step, unless they tell of what the reader may not see. */
+  const reasons = (id: string, why: readonly string[]): readonly string[] => {
+    const found = stepById(definition, id);
+    return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why;
+  };
+  const year = yearOf(context.book.today);
+  const label = (id: string) => fieldById(definition, id)?.label ?? id;
+  const outcomeLabel = (id: string, outcome: string) => {
+    const found = stepById(definition, id);
+    return (found?.verb === 'Decide' && found.outcomes.find(o => o.id === outcome)?.label) || outcome;
+  };
+  switch (event.kind) {
+    case 'asked': {
+      const other = event.subject && event.subject !== event.asker ? ` for ${nameOf(index, event.subject)}` : '';
+      return { text: `asked for ${definition.name.toLowerCase()}${other}` };
+    }
+    case 'held':
+      return { text: `reserved ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
+    case 'booked':
+      return {
+        text: `booked ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}${event.planner ? ', on the planner' : ''}`,
+        ...(event.reason ? { note: event.reason } : {}),
+        tone: 'good',
+      };
+    case 'voided':
+      return { text: 'voided the leave', note: event.reason, tone: 'bad' };
+    case 'released':
+      return { text: 'freed the leave that was reserved', why: [event.reason] };
+    case 'skipped':
+      return { text: `skipped ${step(event.step)}`, why: reasons(event.step, [event.reason]) };
+    case 'chose':
+      return {
+        text:
+          event.row === null
+            ? `took “otherwise” at ${step(event.step)}`
+            : `took a line of the table at ${step(event.step)}`,
+        why: reasons(event.step, [event.reason]),
+      };
+    case 'given': {
+      const cover = event.coverFor ? `, standing in for ${nameOf(index, event.coverFor)}` : '';
+      return {
+        text: `assigned ${step(event.step)} to ${nameOf(index, event.holder)}${cover}`,
+        why: [...reasons(event.step, event.reasons), ...(event.dueReason ? [`due: ${event.dueReason}`] : [])],
+      };
+    }
+    case 'answered': {
+      const found = stepById(definition, event.step);
+      const outcome = found?.verb === 'Decide' ? found.outcomes.find(o => o.id === event.outcome) : undefined;
+      const cover = event.coverFor ? ` for ${nameOf(index, event.coverFor)}` : '';
+      return {
+        text: `answered “${outcome?.label ?? event.outcome}” at ${step(event.step)}${cover}`,
+        note: event.note,
+        tone: outcome?.tone ?? 'plain',
+        ...(event.filled ? { changes: said(event.filled.changes) } : {}),
+      };
+    }
+    case 'kept':
+      return {
+        text: `kept “${outcomeLabel(event.step, event.outcome)}” of ${nameOf(index, event.holder)} at ${step(event.step)}`,
+        why: [event.reason],
+      };
+    case 'settled':
+      return {
+        text: `settled ${step(event.step)} as “${outcomeLabel(event.step, event.outcome)}”`,
+        why: [event.reason],
+      };
+    case 'taken':
+      return { text: `took ${step(event.step)}` };
+    case 'put back':
+      return { text: `put ${step(event.step)} back for the others` };
+    case 'done':
+      return { text: `did ${step(event.step)}`, note: event.note, tone: 'good', changes: said(event.filled.changes) };
+    case 'could not':
+      return { text: `could not do ${step(event.step)}`, note: event.note, tone: 'bad' };
+    case 'set':
+      return {
+        text: `set ${
+          seen(event.filled.changes)
+            .map(c => label(c.field))
+            .join(', ') || 'nothing new'
+        }`,
+        changes: said(event.filled.changes),
+      };
+    case 'waiting':
+      return { text: `waits at ${step(event.step)}`, why: [event.reason] };
+    case 'waited':
+      return {
+        text: event.filled
+          ? `handed in what ${step(event.step)} waits for`
+          : `went on at ${step(event.step)}, which waits no longer`,
+        why: [event.reason],
+        ...(event.filled ? { changes: said(event.filled.changes) } : {}),
+      };
+    case 'joined':
+      return { text: `went on behind the lanes of ${step(event.step)}`, why: [event.reason] };
+    case 'recorded':
+    case 'provisioned':
+      return event.undelivered
+        ? { text: `asked for, not delivered: ${event.words}`, tone: 'late' }
+        : { text: event.words, tone: 'good' };
+    case 'opened':
+      return event.undelivered
+        ? { text: `asked for, not delivered: a request in ${event.workflow}`, tone: 'late' }
+        : { text: `opened a request in ${event.workflow}` };
+    case 'held back': {
+      const name = messageById(definition, event.message)?.name ?? event.message;
+      return {
+        text: `did not send “${name}”, because what it tells of is not delivered`,
+        why: event.because,
+        tone: 'late',
+      };
+    }
+    case 'opened closed':
+      return { text: `heard that a request that it opened has ended: ${event.closing}` };
+    case 'moved':
+      return { text: `moved it from version ${event.from} to version ${event.to}`, why: [event.reason] };
+    case 'sent back': {
+      const fields = event.fields
+        .filter(id => sight(id) !== 'hidden')
+        .map(label)
+        .join(', ');
+      return { text: `sent it back; ${fields} may be changed`, tone: 'rework' };
+    }
+    case 'reworked':
+      return {
+        text: event.changes.length > 0 ? 'changed it and sent it again' : 'sent it again unchanged',
+        tone: 'rework',
+        changes: said(event.changes),
+      };
+    case 'reminded':
+      return { text: 'sent a reminder' };
+    case 'questioned':
+      return { text: `asked a question at ${step(event.step)}; the clock stands still`, note: event.question };
+    case 'replied':
+      return {
+        text: `replied to the question at ${step(event.step)}`,
+        note: event.reply,
+        ...(event.dueReason ? { why: [`due: ${event.dueReason}`] } : {}),
+      };
+    case 'handed over': {
+      const role = event.role ? ` (${event.role})` : '';
+      return {
+        text: `handed ${step(event.step)} over to ${event.to.map(p => nameOf(index, p)).join(', ')}${role}`,
+        note: event.note,
+      };
+    }
+    case 'set aside': {
+      const to = event.to ? ` and lent it to ${event.to.map(p => nameOf(index, p)).join(', ')}` : '';
+      return { text: `set ${step(event.step)} aside until ${dateWords(event.until, year)}${to}`, note: event.note };
+    }
+    case 'brought back':
+      return { text: `took ${step(event.step)} back onto the desk` };
+    case 'appointed':
+      return { text: `named ${nameOf(index, event.to)} for ${step(event.step)}`, note: event.note };
+    case 'commented': {
+      const to = event.mentions.length > 0 ? ` for ${event.mentions.map(p => nameOf(index, p)).join(', ')}` : '';
+      const files = event.files ?? [];
+      const given = files.length > 0 ? `, with ${files.map(file => file.name).join(', ')}` : '';
+      return { text: `wrote a comment${to}${given}`, note: event.text, files };
+    }
+    case 'looked':
+      return { text: `looked at “${label(event.field)}”` };
+    case 'corrected':
+      return { text: 'corrected it', note: event.reason, changes: said(event.filled.changes), tone: 'rework' };
+    case 'reopened':
+      return {
+        text: event.what === 'change' ? 'asked for a change after approval' : 'asked to cancel it after approval',
+        note: event.note,
+        tone: 'rework',
+      };
+    case 'kept as approved':
+      return { text: 'left it as it was approved', why: [event.reason] };
+    case 'cancelled':
+      return { text: 'cancelled it after approval', note: event.note };
+    case 'passed limit':
+      return { text: `the limit passed; ${event.next}`, tone: 'late' };
+    case 'told':
+      return { text: `told ${[...event.people.map(p => nameOf(index, p)), ...(event.addresses ?? [])].join(', ')}` };
+    case 'stuck':
+      return { text: `cannot go on at ${step(event.step)}`, why: [event.reason], tone: 'bad' };
+    case 'tried again':
+      return { text: 'let it try again' };
+    case 'withdrawn':
+      return { text: 'withdrew it', note: event.note };
+    case 'closed': {
+      const closing = closingById(definition, event.closing);
+      const tone = closing?.tone === 'good' ? 'good' : closing?.tone === 'bad' ? 'bad' : 'plain';
+      return { text: `closed: ${closing?.name ?? event.closing}`, tone };
+    }
+    case 'entered':
+    case 'ended':
+    case 'lane done':
+      return null;
+  }
+}
+
+const byNobody = new Set([
+  'held',
+  'booked',
+  'released',
+  'skipped',
+  'chose',
+  'given',
+  'told',
+  'stuck',
+  'closed',
+  'reminded',
+  'kept',
+  'kept as approved',
+  'settled',
+  'set',
+  'waiting',
+  'joined',
+  'recorded',
+  'provisioned',
+  'opened',
+  'opened closed',
+]);
+
+export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {
+  return events.flatMap(event => {
+    const said = say(definition, event, context);
+    if (!said) return [];
+    // Somebody's command may carry a wait along that is over by itself.
+    const byItself = byNobody.has(event.kind) || (event.kind === 'waited' && !event.filled);
+    const by = byItself ? null : event.by;
+    return [
+      {
+        at: event.at,
+        by,
+        who: nameOf(context.index, by),
+        note: null,
+        why: [],
+        changes: [],
+        files: [],
+        tone: 'plain' as const,
+        ...said,
+      },
+    ];
+  });
+}

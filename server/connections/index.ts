@@ -1,0 +1,2 @@
+/** Ways out of the house. */
+export * from './mail.ts';

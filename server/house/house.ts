@@ -1,0 +1,140 @@
+/** What every capability of the server works with: the database, the log, the directory, the clock. */
+import { randomBytes } from 'node:crypto';
+import type { ReferenceList } from '@north-pebble/core/form';
+import type { DirectoryIndex } from '@north-pebble/core/people';
+import { type Instant, toInstant } from '@north-pebble/core/time';
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import type { Logger } from 'pino';
+import { type Database, type Executor, type Ready, ready, tables, together } from '../database/index.ts';
+import type { Proving } from '../proving/index.ts';
+import { loadDirectory } from './directory.ts';
+import { loadLists } from './lists.ts';
+
+export type Moment = {
+  index: DirectoryIndex;
+  lists: readonly ReferenceList[];
+  now: Instant;
+  /** Of the directory and the lists; it grows with every change. */
+  directoryVersion: number;
+};
+export type HouseRow = { now: string | null; directoryVersion: number };
+
+export type House = {
+  readonly db: Database;
+  readonly log: Logger;
+  /** Sign-in cards, the movable clock and the Mailroom are there in the demo only. */
+  readonly demo: boolean;
+  /** Where people open the application. */
+  readonly address: string;
+  /** The directory and the time together, in one look. */
+  readonly moment: (executor: Executor) => Promise<Moment>;
+  /** The lists that forms let people pick from; kept as long as the directory. */
+  readonly lists: (executor: Executor) => Promise<readonly ReferenceList[]>;
+  readonly directory: (executor: Executor) => Promise<DirectoryIndex>;
+  /** What reply addresses are signed with; made once, the same for every server. */
+  readonly secret: (executor: Executor) => Promise<string>;
+  /** The house's time: the demo clock where one is set, else the machine's. */
+  readonly now: (executor: Executor) => Promise<Instant>;
+  /** The moment as it was last seen, to ask with before it is known whether it still stands. */
+  readonly lastSeen: () => Moment | null;
+  /** Takes over the house's row as it was read beside something else; nothing when the directory has changed since. */
+  readonly stillStands: (row: HouseRow) => Moment | null;
+  /** The thread on which definitions are proven. */
+  readonly proving: Proving;
+  /** Called when something new may be waiting in the outbox. */
+  readonly wake: () => void;
+};
+
+export const machineNow = (): Instant => toInstant(Date.now());
+
+const houseStatement = ready<never>(build =>
+  build
+    .select({ now: tables.house.now, directoryVersion: tables.house.directoryVersion })
+    .from(tables.house)
+    .where(eq(tables.house.id, 1)),
+);
+
+/** Asks for the house's row, maybe beside something else. */
+const houseRow = (): Ready => houseStatement({});
+
+/** What asking for the house's row gave; before anything is loaded there is none. */
+function readHouseRow(found: unknown): HouseRow {
+  const [row] = found as { now: string | null; directory_version: number }[];
+  return row ? { now: row.now, directoryVersion: row.directory_version } : { now: null, directoryVersion: 0 };
+}
+
+export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'>): House {
+  // Kept while its version stands; other servers that change people raise the version in the database.
+  let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
+  let lastNow: Instant | null = null;
+  function stillStands({ now, directoryVersion }: HouseRow): Moment | null {
+    if (kept?.version !== directoryVersion) return null;
+    lastNow = now as Instant | null;
+    return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow(), directoryVersion };
+  }
+  async function moment(executor: Executor): Promise<Moment> {
+    const [found] = await together(executor, [houseRow()]);
+    const row = readHouseRow(found);
+    const known = stillStands(row);
+    if (known) return known;
+    const [index, lists] = [await loadDirectory(executor), await loadLists(executor)];
+    kept = { version: row.directoryVersion, index, lists };
+    lastNow = row.now as Instant | null;
+    return { index, lists, now: lastNow ?? machineNow(), directoryVersion: row.directoryVersion };
+  }
+  let secretKept: string | null = null;
+  async function secret(executor: Executor): Promise<string> {
+    if (secretKept) return secretKept;
+    const made = randomBytes(32).toString('hex');
+    await executor
+      .update(tables.house)
+      .set({ secret: made })
+      .where(and(eq(tables.house.id, 1), isNull(tables.house.secret)));
+    // Another server may have been first; what stands there counts.
+    const [found] = await executor
+      .select({ secret: tables.house.secret })
+      .from(tables.house)
+      .where(eq(tables.house.id, 1));
+    if (!found?.secret) return made;
+    secretKept = found.secret;
+    return secretKept;
+  }
+  return {
+    ...parts,
+    moment,
+    stillStands,
+    lastSeen: () =>
+      kept && {
+        index: kept.index,
+        lists: kept.lists,
+        now: lastNow ?? machineNow(),
+        directoryVersion: kept.version,
+      },
+    lists: async executor => (await moment(executor)).lists,
+    directory: async executor => (await moment(executor)).index,
+    now: async executor => (await moment(executor)).now,
+    secret,
+  };
+}
+
+/**
+ * Asks for the house's moment, and in the same trip for what depends on it. The asking supposes that nothing has changed
+ * since the moment before; when it has, what depends on it is asked for again.
+ * @param depends what of a moment the statements depend on besides the directory
+ */
+export async function askInMoment(
+  house: House,
+  executor: Executor,
+  depends: (moment: Moment) => string,
+  statements: (moment: Moment) => readonly Ready[],
+): Promise<{ moment: Moment; found: unknown[] }> {
+  const guess = house.lastSeen() ?? (await house.moment(executor));
+  // The moment comes last: what is locked is waited for.
+  const found = await together(executor, [...statements(guess), houseRow()]);
+  const moment = house.stillStands(readHouseRow(found.pop())) ?? (await house.moment(executor));
+  const isRight = moment.index === guess.index && depends(moment) === depends(guess);
+  return { moment, found: isRight ? found : await together(executor, statements(moment)) };
+}
+
+export const raiseDirectoryVersion = (executor: Executor) =>
+  executor.update(tables.house).set({ directoryVersion: sql`directory_version + 1` }).where(eq(tables.house.id, 1));

@@ -1,0 +1,7 @@
+/** What everything is worked out from: the house with its clock, directory, lists, leave rules and published workflows. */
+export * from './context.ts';
+export * from './definitions.ts';
+export * from './directory.ts';
+export * from './house.ts';
+export * from './leave.ts';
+export * from './lists.ts';

@@ -1,0 +1,161 @@
+/** The leave book of some people, read from its tables. */
+import {
+  awayOf,
+  type LeaveBook,
+  type LeaveEntry,
+  type LeaveSpan,
+  type LeaveType,
+  type NamedPlan,
+} from '@north-pebble/core/leave';
+import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
+import { addDays, type CivilDate } from '@north-pebble/core/time';
+import { and, asc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
+import { type Executor, type Ready, ready, tables as t, together } from '../database/index.ts';
+
+type Row = typeof t.leaveEntries.$inferSelect;
+
+const entry = (row: Row): LeaveEntry => ({
+  request: row.request,
+  person: row.person as PersonId,
+  type: row.type,
+  span: row.span,
+  state: row.state,
+  reason: row.reason,
+});
+
+export async function loadTypes(db: Executor): Promise<LeaveType[]> {
+  return (await db.select().from(t.leaveTypes).orderBy(asc(t.leaveTypes.position))).map(row => row.rules);
+}
+
+export async function loadPlans(db: Executor): Promise<NamedPlan[]> {
+  return db.select().from(t.leavePlans);
+}
+
+type Rules = { types: LeaveType[]; plans: NamedPlan[] };
+// Kept as long as the directory that they were read beside; a new version of it reads them anew.
+const rulesBeside = new WeakMap<DirectoryIndex, Rules>();
+
+/** Leave types and plans, kept as long as the directory. */
+export async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
+  const known = rulesBeside.get(index);
+  if (known) return known;
+  const rules = { types: await loadTypes(db), plans: await loadPlans(db) };
+  rulesBeside.set(index, rules);
+  return rules;
+}
+
+/** How far back the leave of the rest of the team matters. */
+const teamDaysBack = 60;
+
+const { person: whose, lastDay, firstDay, state } = t.leaveEntries;
+const entryColumns = {
+  request: t.leaveEntries.request,
+  person: whose,
+  type: t.leaveEntries.type,
+  span: t.leaveEntries.span,
+  state,
+  reason: t.leaveEntries.reason,
+};
+
+// A look of its own for each: a union would put the spans, which are texts, into a table on disk every time.
+const entriesOf = ready<'person'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(eq(whose, slot('person'))),
+);
+const entriesNear = ready<'people' | 'since'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(and(sql`${whose} in (${slot('people')})`, gte(lastDay, slot('since')))),
+);
+const bookedOn = ready<'day'>((build, slot) =>
+  build
+    .select(entryColumns)
+    .from(t.leaveEntries)
+    .where(and(gte(lastDay, slot('day')), lte(firstDay, slot('day')), eq(state, 'booked'))),
+);
+const adjustmentsOf = ready<'person'>((build, slot) =>
+  build
+    .select()
+    .from(t.leaveAdjustments)
+    .where(eq(t.leaveAdjustments.person, slot('person'))),
+);
+
+/** As the driver gives the rows. */
+type RawEntry = Omit<LeaveEntry, 'span'> & { span: string };
+type RawAdjustment = { type: string; date: string; amount: number; reason: string };
+
+const readEntry = ({ span, ...row }: RawEntry): LeaveEntry => ({ ...row, span: JSON.parse(span) as LeaveSpan });
+
+/**
+ * What a command looks at: the book of one person with the near leave of their team, and everybody who is away today,
+ * for routing.
+ */
+export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, today: CivilDate): Ready[] {
+  const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
+  // A team of nobody is still asked for; nobody has an empty id.
+  const people = others.length > 0 ? others : [''];
+  return [
+    entriesOf({ person }),
+    entriesNear({ people, since: addDays(today, -teamDaysBack) }),
+    bookedOn({ day: today }),
+    adjustmentsOf({ person }),
+  ];
+}
+
+/** @param found what those statements gave */
+export async function readBookAndAway(
+  db: Executor,
+  index: DirectoryIndex,
+  person: PersonId,
+  today: CivilDate,
+  found: readonly unknown[],
+): Promise<{ book: LeaveBook; away: Away[] }> {
+  const [own, near, booked, adjustments] = found as [RawEntry[], RawEntry[], RawEntry[], RawAdjustment[]];
+  return {
+    book: {
+      index,
+      ...(await rulesFor(db, index)),
+      entries: [...own, ...near].map(readEntry),
+      adjustments: adjustments.map(({ type, date, amount, reason }) => ({
+        person,
+        type,
+        date: date as CivilDate,
+        amount,
+        reason,
+      })),
+      today,
+    },
+    away: awayOf(booked.map(readEntry)),
+  };
+}
+
+/** The book for one person: all of their entries, and the near ones of their team. */
+export const loadBook = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
+  (await loadBookAndAway(db, index, person, today)).book;
+
+export const loadBookAndAway = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
+  readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(index, person, today)));
+
+/** Entries of some people that touch the days from `from` to `to`. */
+export async function loadEntries(
+  db: Executor,
+  people: readonly PersonId[],
+  from: CivilDate,
+  to: CivilDate,
+): Promise<LeaveEntry[]> {
+  if (people.length === 0) return [];
+  const rows = await db
+    .select()
+    .from(t.leaveEntries)
+    .where(
+      and(
+        inArray(t.leaveEntries.person, [...people]),
+        gte(t.leaveEntries.lastDay, from),
+        lte(t.leaveEntries.firstDay, to),
+      ),
+    );
+  return rows.map(entry);
+}

@@ -1,2 +1,0 @@
-/** Reference lists. */
-export { changeList, loadLists, storeLists } from './store.ts';

@@ -1,0 +1,418 @@
+/** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
+import { createHash } from 'node:crypto';
+import type {
+  AheadView,
+  BookLeave,
+  PreviewInput,
+  PreviewView,
+  SendCommand,
+  Sent,
+  Submit,
+} from '@north-pebble/contract';
+import type { Answers } from '@north-pebble/core/form';
+import {
+  balanceAhead,
+  daysOf,
+  endsBeforeItStarts,
+  explainAmount,
+  type LeaveBook,
+  type LeaveSpan,
+  LeaveSpan as LeaveSpanSchema,
+  leaveNotes,
+  leaveType,
+  longestSpan,
+  othersAway,
+} from '@north-pebble/core/leave';
+import { type DirectoryIndex, isAbove, isEmployed, type PersonId } from '@north-pebble/core/people';
+import { type Ahead, pathAhead } from '@north-pebble/core/proof';
+import type { CivilDate, Instant } from '@north-pebble/core/time';
+import {
+  allSteps,
+  bookingOf,
+  type Context,
+  type Definition,
+  factsOf,
+  fieldsAt,
+  handle,
+  isNotOpen,
+  isOpen,
+  newRequest,
+  preview as previewAnswers,
+  type RequestState,
+  type Result,
+  spacesAsked,
+  type TimerCommand,
+  withStarts,
+} from '@north-pebble/core/workflow';
+import { and, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
+import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '../../access/index.ts';
+import {
+  type Executor,
+  insertion,
+  inTransaction,
+  isDuplicate,
+  type Statement,
+  type Transaction,
+  tables as t,
+} from '../../database/index.ts';
+import { attachFiles } from '../../files/index.ts';
+import { contextOf, type House, inContext, loadDefinition, subjectOf, todayFor } from '../../house/index.ts';
+import { type Caller, notFound, ProblemError, refused, refusedField } from '../../http/index.ts';
+import {
+  doneBefore,
+  holdersOf,
+  loadRequest,
+  lockPerson,
+  lockRequest,
+  openRequest,
+  type StoredRequest,
+  storeBrought,
+} from '../store.ts';
+
+function accepted(result: Result) {
+  if (!result.ok) throw refused(result.refusal);
+  return result;
+}
+
+/** Keeps that a command was carried out, in the trip that stores what it brought. */
+type Keep = (state: RequestState) => Statement;
+
+const keptCommand = insertion(t.commands);
+
+/** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
+async function once(
+  house: House,
+  caller: Caller,
+  commandId: string,
+  sent: unknown,
+  work: (tx: Transaction, keep: Keep) => Promise<RequestState>,
+): Promise<Sent> {
+  const digest = createHash('sha256').update(JSON.stringify(sent)).digest('hex');
+  try {
+    const { request, version } = await inTransaction(house.db, tx =>
+      work(tx, state =>
+        keptCommand([{ id: commandId, actor: caller.id, request: state.request, version: state.version, digest }]),
+      ),
+    );
+    house.wake();
+    return { request, version };
+  } catch (fault) {
+    // A repeat is refused for having been done, or meets its own id; both leave nothing behind.
+    const before =
+      isDuplicate(fault) || fault instanceof ProblemError ? await doneBefore(house.db, commandId) : undefined;
+    if (!before) throw fault;
+    const isSame = before.actor === caller.id && (before.digest === null || before.digest === digest);
+    if (!isSame)
+      throw new ProblemError(
+        'refused',
+        'Something else was sent under the id of this command, so this was not done. Send it under an id of its own.',
+      );
+    return { request: before.request, version: before.version };
+  }
+}
+
+/** Sends a new request on the live version of a workflow. */
+export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
+  return once(house, caller, input.id, input, async (tx, keep) => {
+    const { definition, version } = await liveDefinition(tx, input.workflow);
+    const subject = (input.subject ?? caller.id) as PersonId;
+    await checkSubject(house, tx, definition, caller, subject);
+    await lockPerson(tx, subject);
+    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
+    const { state } = await openRequest(tx, {
+      workflow: input.workflow,
+      workflowVersion: version,
+      asker: caller.id,
+      now: context.now,
+      state: newRequest,
+    });
+    const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
+    await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
+    await attachFiles(tx, caller, definition, {}, brought.state);
+    const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
+    const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
+    await storeBrought(tx, definition, { state, head: null }, brought, context, also);
+    return brought.state;
+  });
+}
+
+/** A space of a name that somebody has or has asked for already is refused where the name is given. */
+async function mustBeNewSpace(
+  tx: Transaction,
+  workflow: string,
+  definition: Definition,
+  state: RequestState,
+  context: Context,
+): Promise<void> {
+  const factsFor = (asked: RequestState) => factsOf(context, asked.asker!, asked.subject, asked.request);
+  const wanted = spacesAsked(definition, state.answers, factsFor(state));
+  if (wanted.length === 0) return;
+  const rows = await tx
+    .select({ id: t.requests.id, state: t.requests.state, version: t.requests.workflowVersion })
+    .from(t.requests)
+    .where(and(eq(t.requests.workflow, workflow), ne(t.requests.status, 'withdrawn'), isNotNull(t.requests.state)))
+    .orderBy(desc(t.requests.number))
+    .limit(mostCompared);
+  for (const { id, state: other, version } of rows) {
+    if (!other || other.request === state.request || !(isOpen(other) || (other.undelivered ?? []).length > 0)) continue;
+    const before = await loadDefinition(tx, workflow, version);
+    const names = spacesAsked(before, other.answers, factsFor(other)).map(space => space.name.toLowerCase());
+    const taken = wanted.find(space => names.includes(space.name.toLowerCase()));
+    if (!taken) continue;
+    // Said where the name is typed: in a text that the name is made of, maybe by way of a figure.
+    const made = definition.figures.filter(f => taken.formula.includes(f.name)).map(f => f.formula);
+    const sources = [taken.formula, ...made].join(' ');
+    const field = definition.form.fields.find(f => f.kind === 'text' && sources.includes(f.label))?.id ?? '';
+    throw refusedField(field, `A space called “${taken.name}” is asked for already, with ${id}. Choose another name.`);
+  }
+}
+
+const mostCompared = 2000;
+
+/** Books leave for somebody at once, through the live workflow that books leave of this type. */
+export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {
+  return once(house, caller, input.id, input, async (tx, keep) => {
+    const { person: subject, type, span, reason } = input;
+    const { index, now } = await house.moment(tx);
+    if (!index.person(subject)) throw notFound();
+    mustKeepLeave(caller, subject, index, todayFor(index, subject, now));
+    const live = await liveBookingOf(tx, type);
+    if (!live) throw refusedField('type', 'No workflow that is live books leave of this type.');
+    await lockPerson(tx, subject);
+    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: live.workflow });
+    const { state } = await openRequest(tx, {
+      workflow: live.workflow,
+      workflowVersion: live.version,
+      asker: caller.id,
+      now: context.now,
+      state: newRequest,
+    });
+    const brought = accepted(
+      handle(live.definition, state, { kind: 'book leave', subject, type, span, reason }, context),
+    );
+    await storeBrought(tx, live.definition, { state, head: null }, brought, context, [keep(brought.state)]);
+    return brought.state;
+  });
+}
+
+async function liveBookingOf(db: Executor, type: string) {
+  const rows = await db
+    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(isNull(t.workflows.archivedAt));
+  for (const { id, version } of rows) {
+    if (!version) continue;
+    const definition = await loadDefinition(db, id, version);
+    if (bookingOf(definition, type)) return { workflow: id, version, definition };
+  }
+  return undefined;
+}
+
+/** Any other command on a request that is there. */
+export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
+  return once(house, caller, input.id, [request, input], async (tx, keep) => {
+    const { stored, moment } = await lockRequest(house, tx, request);
+    if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
+    if (input.command.kind === 'submit' || input.command.kind === 'book leave')
+      throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
+    mustCommand(caller, input.command.kind);
+    if (input.command.kind === 'change leave' || input.command.kind === 'void leave') {
+      const subject = subjectOf(stored);
+      mustKeepLeave(caller, subject, moment.index, todayFor(moment.index, subject, moment.now));
+    }
+    if (input.command.kind === 'comment') await mustSee(house, tx, stored, caller, input.command.mentions);
+    const { workflow } = stored;
+    const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+    const about = { subject: subjectOf(stored), actor: caller.id, workflow };
+    const { result, context } = await inContext(house, tx, moment, about, seen =>
+      handle(definition, stored.state, input.command, seen),
+    );
+    const brought = accepted(result);
+    const commented = input.command.kind === 'comment' ? input.command.files : undefined;
+    await attachFiles(tx, caller, definition, stored.state.answers, brought.state, commented);
+    await storeBrought(tx, definition, stored, brought, context, [keep(brought.state)]);
+    return brought.state;
+  });
+}
+
+/** How many letters one person sends from one request by naming others in comments. */
+const mostMentions = 60;
+
+async function mustNotFlood(db: Executor, request: string, caller: Caller, more: number): Promise<void> {
+  const rows = await db
+    .select({ body: t.events.body })
+    .from(t.events)
+    .where(and(eq(t.events.request, request), eq(t.events.kind, 'commented'), eq(t.events.actor, caller.id)));
+  const before = rows.reduce((sum, { body }) => sum + (body.kind === 'commented' ? body.mentions.length : 0), 0);
+  if (before + more > mostMentions)
+    throw refusedField('mentions', `You have named others here ${before} times already. Write without naming anybody.`);
+}
+
+/** A comment tells nobody of a request that they may not see. */
+async function mustSee(
+  house: House,
+  db: Executor,
+  stored: StoredRequest,
+  caller: Caller,
+  mentions: readonly PersonId[],
+): Promise<void> {
+  if (mentions.length === 0) return;
+  await mustNotFlood(db, stored.id ?? '', caller, mentions.length);
+  const accounts = await db
+    .select({ person: t.accounts.person, rights: t.accounts.rights })
+    .from(t.accounts)
+    .where(inArray(t.accounts.person, [...mentions]));
+  const { index } = await house.moment(db);
+  for (const id of mentions) {
+    const rights = accounts.find(row => row.person === id)?.rights ?? [];
+    if (await isConcerned(house, db, stored, { id, rights })) continue;
+    throw refusedField('mentions', `${index.person(id)?.name ?? 'Nobody of that name'} may not see this request.`);
+  }
+}
+
+/** Whoever has nothing to do with a request is not even told that it exists. */
+export async function isConcerned(house: House, db: Executor, stored: StoredRequest, caller: Caller): Promise<boolean> {
+  if (surelySeesRequest(caller, stored)) return true;
+  if (stored.state.tasks.some(task => task.holder === caller.id)) return true;
+  const { index, now } = await house.moment(db);
+  const subject = subjectOf(stored);
+  const holders = await holdersOf(db, stored.id ?? '');
+  const day = todayFor(index, subject, now);
+  const about = { workflow: stored.workflow, asker: stored.asker as PersonId, subject, holders };
+  return maySeeRequest(caller, about, index, day);
+}
+
+/** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
+export async function timerDue(house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) {
+  const { stored, moment } = await lockRequest(house, tx, request);
+  if (!stored) return;
+  const { workflow } = stored;
+  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+  const about = { subject: subjectOf(stored), actor: null, workflow, at };
+  const { result, context } = await inContext(house, tx, moment, about, seen =>
+    handle(definition, stored.state, timer, seen),
+  );
+  await storeBrought(tx, definition, stored, accepted(result), context);
+}
+
+export async function liveDefinition(db: Executor, workflow: string) {
+  const [row] = await db
+    .select({ version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
+  if (!row?.version) throw notFound();
+  return { version: row.version, definition: await loadDefinition(db, workflow, row.version) };
+}
+
+/** The span and the leave type that a set of answers is about, when both can be read. */
+export function leaveIn(definition: Definition, answers: Readonly<Record<string, unknown>>, book: LeaveBook) {
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+    const span = LeaveSpanSchema.safeParse(answers[step.effect.span]);
+    const type = answers[step.effect.type];
+    const found = typeof type === 'string' ? leaveType(book, type) : undefined;
+    if (span.success && found) return { span: span.data, type: found };
+  }
+  return null;
+}
+
+export function leaveReasons(
+  definition: Definition,
+  answers: Readonly<Record<string, unknown>>,
+  book: LeaveBook,
+  person: PersonId,
+  request: string,
+  seesBalance = true,
+) {
+  const leave = leaveIn(definition, answers, book);
+  // Spans that are refused for their length are not explained day by day.
+  if (!leave || endsBeforeItStarts(leave.span) || daysOf(leave.span) > (leave.type.longest ?? longestSpan)) return null;
+  const span: LeaveSpan = leave.span;
+  return {
+    days: explainAmount(book, person, leave.type, span),
+    balance: (seesBalance && balanceAhead(book, person, leave.type, span, request)) || null,
+    notes: leaveNotes(book, person, span),
+  };
+}
+
+/** Nobody looks at somebody else's balance by asking for them, unless the workflow and the reporting line allow it. */
+async function checkSubject(
+  house: House,
+  db: Executor,
+  definition: Definition,
+  caller: Caller,
+  subject: PersonId,
+): Promise<void> {
+  if (subject === caller.id) return;
+  const { index, now } = await house.moment(db);
+  const may = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
+  if (!may.includes(subject)) throw notFound();
+}
+
+/** For whom somebody may ask besides themselves: reports below them, and people who have not started yet. */
+export function askableSubjects(
+  definition: Definition,
+  index: DirectoryIndex,
+  asker: PersonId,
+  today: CivilDate,
+): PersonId[] {
+  const forWhom = definition.opening?.forWhom ?? ['self'];
+  const { people } = index.directory;
+  const below = forWhom.includes('report')
+    ? people.filter(p => p.id !== asker && isEmployed(p, today) && isAbove(index, asker, p.id, today))
+    : [];
+  const joiners = forWhom.includes('joiner') ? people.filter(p => p.joined > today) : [];
+  return [...below, ...joiners].map(p => p.id);
+}
+
+/** What an asker sees while typing: figures, faults, and the reasons behind the days and the balance. */
+export async function preview(house: House, caller: Caller, input: PreviewInput): Promise<PreviewView> {
+  let definition: Definition;
+  let subject = (input.subject ?? caller.id) as PersonId;
+  if (input.request) {
+    const stored = await loadRequest(house.db, input.request);
+    if (!stored || stored.asker !== caller.id) throw notFound();
+    subject = subjectOf(stored);
+    definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
+  } else definition = (await liveDefinition(house.db, input.workflow)).definition;
+  const request = input.request ?? 'new';
+  if (!input.request) {
+    const closed = isNotOpen(definition, await house.moment(house.db), caller.id);
+    if (closed) throw new ProblemError('not allowed', closed);
+    await checkSubject(house, house.db, definition, caller, subject);
+  }
+  const context = await contextOf(house, house.db, { subject, actor: caller.id, workflow: input.workflow });
+  const facts = factsOf(context, caller.id, subject, request);
+  const touched = new Set(input.touched ?? definition.form.fields.map(f => f.id));
+  const answers = withStarts(definition, input.answers as Answers, facts, touched);
+  const { faults, figures } = previewAnswers(definition, answers, context, caller.id, request, subject);
+  const leave = leaveIn(definition, answers, context.book);
+  const isNew = !input.request && faults.length === 0;
+  const fields = fieldsAt(definition, definition.steps[0].id, answers, facts);
+  return {
+    answers,
+    fields: fields.map(({ field, level }) => ({ id: field.id, level })),
+    faults,
+    figures,
+    leave: leaveReasons(definition, answers, context.book, subject, request),
+    others: leave ? othersAway(context.book, subject, leave.span).map(p => p.name) : [],
+    ahead: isNew ? aheadOf(definition, { ...answers }, subject, context) : null,
+  };
+}
+
+/** What sending these answers now would set going. Nothing is stored: the core only works it out. */
+function aheadOf(definition: Definition, answers: Record<string, unknown>, subject: PersonId, context: Context) {
+  const sent = handle(definition, newRequest('new'), { kind: 'submit', answers, subject }, context);
+  return sent.ok ? aheadView(pathAhead(definition, sent, context), context.index) : null;
+}
+
+export const aheadView = ({ steps, ends }: Ahead, index: DirectoryIndex): AheadView => ({
+  steps: steps.map(({ number, verb, people, due, waits }) => ({
+    number,
+    verb,
+    people: people.map(({ person, reasons }) => ({ name: index.person(person)?.name ?? person, reasons })),
+    due,
+    waits,
+  })),
+  ends,
+});

@@ -1,0 +1,324 @@
+/** The desk of one person: what waits, most urgent first, and what they did lately. */
+import type { DeskItem, DeskView } from '@north-pebble/contract';
+import { type ReferenceList, spanWords } from '@north-pebble/core/form';
+import type { LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
+import {
+  addDays,
+  amountOfUnit,
+  type CivilDate,
+  fromDay,
+  type Instant,
+  toDay,
+  weekday,
+  yearOf,
+} from '@north-pebble/core/time';
+import {
+  answersSeen,
+  currencyOf,
+  type Definition,
+  figuresSeen,
+  figuresToTell,
+  figureWords,
+  isHeldBy,
+  listsOf,
+  nameOf,
+  openOutcomes,
+  ownFields,
+  type RequestEvent,
+  type RequestState,
+  roleOf,
+  sightsOf,
+  stepById,
+  type Task,
+} from '@north-pebble/core/workflow';
+import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'drizzle-orm';
+import { union } from 'drizzle-orm/mysql-core';
+import { mayTryAgain, readerOf } from '../../access/index.ts';
+import { type Executor, type Ready, ready, tables as t } from '../../database/index.ts';
+import { askInMoment, type House, loadDefinition, type Moment, rulesFor, todayFor } from '../../house/index.ts';
+import type { Caller } from '../../http/index.ts';
+import { readRequest, type StoredRequest } from '../store.ts';
+import { documentWaitedFor } from './views.ts';
+
+/** `4½ days of annual leave` when the workflow works days out, else the request's title. */
+function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: string) => string): string {
+  const days = definition.figures.find(f => f.unit === 'days');
+  const value = days && stored.state.figures[days.id];
+  const kind = definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types');
+  const type = kind && stored.state.answers[kind.id];
+  if (typeof value !== 'number' || typeof type !== 'string') return stored.title;
+  return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
+}
+
+function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[], year: number): string[] {
+  const facts: string[] = [];
+  for (const field of definition.form.fields) {
+    const answer = state.answers[field.id];
+    if (field.kind === 'leave span' && answer && typeof answer === 'object')
+      facts.push(spanWords(answer as LeaveSpan, year));
+  }
+  // The first figure in days of a leave is in the item's own words already.
+  const isLeave = definition.form.fields.some(f => f.kind === 'leave span');
+  const said = isLeave ? definition.figures.find(f => f.unit === 'days') : undefined;
+  const takesFromNone = (id: string) => types.find(type => type.id === id)?.takesFrom === 'nothing';
+  for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
+    const value = state.figures[figure.id];
+    if (figure === said || typeof value !== 'number') continue;
+    if (figure.formula.startsWith('others away(')) {
+      facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
+    } else facts.push(`${figure.name.toLowerCase()} ${figureWords(figure, value, currencyOf(definition))}`);
+  }
+  return facts;
+}
+
+/** Requests with an open task of these people, or of somebody who stands in for the caller. */
+const heldRequests = ready<'caller' | 'holders'>((build, slot) => {
+  const holding = (condition: SQL) =>
+    build
+      .select({ request: t.tasks.request })
+      .from(t.tasks)
+      .where(and(condition, eq(t.tasks.open, true)));
+  const held = union(
+    holding(sql`${t.tasks.holder} in (${slot('holders')})`),
+    holding(eq(t.tasks.coverFor, slot('caller'))),
+  ).as('held');
+  return build.select(getTableColumns(t.requests)).from(held).innerJoin(t.requests, eq(t.requests.id, held.request));
+});
+
+/** For whom somebody stands in today. */
+const coveredBy = (index: DirectoryIndex, person: PersonId, today: CivilDate): PersonId[] =>
+  index.directory.covers.filter(c => c.by === person && c.from <= today && today <= c.to).map(c => c.person);
+
+/** Requests of one's own, or for oneself, in which something is asked of one. */
+const [openAskedBy, openFor] = [t.requests.asker, t.requests.subject].map(who =>
+  ready<'caller'>((build, slot) =>
+    build
+      .select()
+      .from(t.requests)
+      .where(and(eq(who, slot('caller')), inArray(t.requests.status, ['rework', 'open', 'stuck']))),
+  ),
+);
+
+const mostStuck = 20;
+const stuckOnes = ready<'most'>((build, slot) =>
+  build.select().from(t.requests).where(eq(t.requests.status, 'stuck')).limit(slot('most')),
+);
+
+type Found = { kind: DeskItem['kind']; stored: StoredRequest; definition: Definition; task: Task | null };
+
+/** What the desk is made of, asked for in one trip, with what else is wanted beside it. */
+async function look(house: House, caller: Caller, more: (moment: Moment) => readonly Ready[] = () => []) {
+  const todayIn = ({ index, now }: Moment) => todayFor(index, caller.id, now);
+  const { moment, found: tables } = await askInMoment(
+    house,
+    house.db,
+    moment => `${moment.now.slice(0, 10)} ${todayIn(moment)}`,
+    moment => [
+      heldRequests({ caller: caller.id, holders: [caller.id, ...coveredBy(moment.index, caller.id, todayIn(moment))] }),
+      openAskedBy({ caller: caller.id }),
+      openFor({ caller: caller.id }),
+      stuckOnes({ most: mayTryAgain(caller) ? mostStuck : 0 }),
+      ...more(moment),
+    ],
+  );
+  const [held, asked, given, stuck, ...rest] = tables as Record<string, unknown>[][];
+  const read = (rows: typeof held) => rows.map(readRequest);
+  const items = await found(house, caller, moment, {
+    held: read(held),
+    own: read([...asked, ...given]),
+    stuck: read(stuck),
+  });
+  return { moment, today: todayIn(moment), items, more: rest as unknown[] };
+}
+
+type Rows = Record<'held' | 'own' | 'stuck', readonly StoredRequest[]>;
+
+async function found({ db }: House, caller: Caller, { index, now }: Moment, rows: Rows): Promise<Found[]> {
+  const definitionOf = (row: StoredRequest) => loadDefinition(db, row.workflow, row.workflowVersion);
+  const items: Found[] = [];
+  for (const stored of rows.held) {
+    const definition = await definitionOf(stored);
+    const { state, workflow } = stored;
+    for (const task of state.tasks) {
+      if (!isHeldBy(definition, task, caller.id, { index, now, workflow }, state)) continue;
+      const verb = stepById(definition, task.step)?.verb;
+      items.push({ kind: verb === 'Do' ? 'do' : 'decide', stored, definition, task });
+      // One item a request: the next of its tasks follows when this one is done.
+      break;
+    }
+  }
+  for (const stored of new Map(rows.own.map(row => [row.id, row])).values()) {
+    const definition = await definitionOf(stored);
+    const { state } = stored;
+    if (state.returned?.to === caller.id) items.push({ kind: 'rework', stored, definition, task: null });
+    const asked = state.tasks.find(task => task.question);
+    if (asked) items.push({ kind: 'reply', stored, definition, task: asked });
+    if (state.holds?.length > 0 && documentWaitedFor(definition, state)) {
+      items.push({ kind: 'hand in', stored, definition, task: null });
+    }
+  }
+  for (const stored of rows.stuck)
+    items.push({ kind: 'stuck', stored, definition: await definitionOf(stored), task: null });
+  return items;
+}
+
+/** What answers several like it in one go: outcomes, when nothing is to be filled in. */
+function togetherOf({ kind, stored, definition, task }: Found): DeskItem['together'] {
+  const step = task && stepById(definition, task.step);
+  if (kind !== 'decide' || step?.verb !== 'Decide' || ownFields(definition, step.id).length > 0) return null;
+  if (step.outcomes.some(o => o.needs?.length)) return null;
+  return {
+    seen: stored.state.version,
+    task: task?.id ?? '',
+    step: `${stored.workflow}/${stored.workflowVersion}/${step.id}`,
+    outcomes: openOutcomes(step, stored.state).map(({ id, label, tone, note }) => ({ id, label, tone, note })),
+  };
+}
+
+type Around = {
+  index: DirectoryIndex;
+  types: readonly LeaveType[];
+  lists: readonly ReferenceList[];
+  today: CivilDate;
+};
+
+/** A request with only those answers and figures that its reader sees at the step that waits for them. */
+function seenOnDesk({ stored, definition }: Found, caller: Caller, { index, lists, today }: Around): RequestState {
+  const { state } = stored;
+  const given = state.tasks.map(({ step, holder, coverFor }) => ({ step, holder, coverFor }));
+  const sights = sightsOf(definition, readerOf(caller, { ...stored, given }, index, today));
+  return {
+    ...state,
+    answers: answersSeen(state.answers, sights).answers,
+    figures: figuresSeen(definition, state.figures, sights, listsOf({ index, lists })),
+  };
+}
+
+function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
+  const { index, types } = around;
+  const { kind, stored, definition, task } = item;
+  const state = seenOnDesk(item, caller, around);
+  const asker = stored.asker as PersonId;
+  const held = kind === 'decide' || kind === 'do' ? task : null;
+  const standsIn =
+    held && (held.holder === caller.id ? held.coverFor : held.coverFor === caller.id ? null : held.holder);
+  const facts =
+    kind === 'stuck'
+      ? [state.stuck ?? '']
+      : kind === 'reply'
+        ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
+        : factsOf(definition, state, types, yearOf(around.today));
+  return {
+    request: stored.id ?? '',
+    kind,
+    workflow: stored.workflow,
+    workflowName: definition.name,
+    again: kind === 'decide' && state.reworks > 0,
+    afterwards: state.approved?.what ?? null,
+    asker,
+    askerName: nameOf(index, asker),
+    what: whatOf(definition, { ...stored, state }, id => types.find(type => type.id === id)?.name ?? id),
+    facts,
+    coverFor: standsIn ? nameOf(index, standsIn) : null,
+    coveredBy: held && held.coverFor === caller.id ? nameOf(index, held.holder) : null,
+    aside: held?.aside ? { until: held.aside.until, note: held.aside.note } : null,
+    question: held?.question?.text ?? null,
+    due: held?.due ?? null,
+    role: held ? roleOf(stepById(definition, held.step)) : null,
+    together: togetherOf(item),
+  };
+}
+
+export async function desk(house: House, caller: Caller): Promise<DeskView> {
+  const seen = await look(house, caller, moment => [
+    doneSince({ caller: caller.id, since: recentlySince(moment.now) }),
+    doneTimes({ caller: caller.id, since: fromDay(firstMonday(todayFor(moment.index, caller.id, moment.now))) }),
+  ]);
+  const { index, lists, now } = seen.moment;
+  const { types } = await rulesFor(house.db, index);
+  const around = { index, types, lists, today: seen.today };
+  const items = seen.items.map(item => itemOf(item, caller, around));
+  items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
+  const self = index.person(caller.id);
+  const [done, times] = seen.more as [DoneRow[], { at: Instant }[]];
+  return {
+    now,
+    zone: self ? zoneOf(index, self, seen.today) : 'UTC',
+    items,
+    done: await doneLately(house.db, index, done),
+    weeks: doneByWeek(times, firstMonday(seen.today)),
+  };
+}
+
+/** How much waits for somebody, as the frame shows it: what is set aside does not count. */
+export async function waitingFor(house: House, caller: Caller): Promise<number> {
+  const { items } = await look(house, caller);
+  return items.filter(({ kind, task }) => !(kind !== 'reply' && task?.aside)).length;
+}
+
+/** What counts as done at a desk. */
+const deeds = ['answered', 'done', 'could not'] as const;
+const recentDays = 7;
+const recentlySince = (now: Instant): string => `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
+
+const doneSince = ready<'caller' | 'since'>((build, slot) =>
+  build
+    .select({
+      body: t.events.body,
+      request: t.events.request,
+      title: t.requests.title,
+      asker: t.requests.asker,
+      workflow: t.requests.workflow,
+      version: t.requests.workflowVersion,
+    })
+    .from(t.events)
+    .innerJoin(t.requests, eq(t.requests.id, t.events.request))
+    .where(and(eq(t.events.actor, slot('caller')), gte(t.events.at, slot('since')), inArray(t.events.kind, [...deeds])))
+    .orderBy(desc(t.events.at))
+    .limit(20),
+);
+
+/** As the driver gives it. */
+type DoneRow = { body: string; request: string; title: string; asker: PersonId; workflow: string } & {
+  workflow_version: number;
+};
+
+async function doneLately(db: Executor, index: DirectoryIndex, rows: readonly DoneRow[]): Promise<DeskView['done']> {
+  const lines: DeskView['done'] = [];
+  for (const { body: text, request, title, workflow, ...row } of rows) {
+    const body = JSON.parse(text) as RequestEvent;
+    const asker = nameOf(index, row.asker);
+    if (body.kind === 'done' || body.kind === 'could not') {
+      lines.push({ at: body.at, request, text: `${body.kind === 'done' ? 'Done' : 'Could not'}: ${asker}, ${title}` });
+    }
+    if (body.kind !== 'answered') continue;
+    const definition = await loadDefinition(db, workflow, row.workflow_version);
+    const step = stepById(definition, body.step);
+    const outcome = step?.verb === 'Decide' ? step.outcomes.find(o => o.id === body.outcome) : undefined;
+    lines.push({ at: body.at, request, text: `${outcome?.label ?? body.outcome}: ${asker}, ${title}` });
+  }
+  return lines;
+}
+
+const weeksShown = 10;
+/** The day number of the Monday of the first week that is shown. */
+const firstMonday = (today: CivilDate): number => toDay(today) - weekday(toDay(today)) + 1 - 7 * (weeksShown - 1);
+
+const doneTimes = ready<'caller' | 'since'>((build, slot) =>
+  build
+    .select({ at: t.events.at })
+    .from(t.events)
+    .where(
+      and(eq(t.events.actor, slot('caller')), gte(t.events.at, slot('since')), inArray(t.events.kind, [...deeds])),
+    ),
+);
+
+function doneByWeek(rows: readonly { at: Instant }[], first: number): DeskView['weeks'] {
+  const done = new Array<number>(weeksShown).fill(0);
+  for (const { at } of rows) {
+    const week = Math.floor((toDay(at.slice(0, 10)) - first) / 7);
+    if (week >= 0 && week < weeksShown) done[week]++;
+  }
+  return done.map((n, i) => ({ from: fromDay(first + 7 * i), done: n }));
+}

@@ -1,0 +1,159 @@
+/** Everything that cannot go on or is past every limit, with its cause and what helps. */
+import type { StuckRow } from '@north-pebble/contract';
+import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
+import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
+import { nameOf, stepById, stepNumber } from '@north-pebble/core/workflow';
+import { and, asc, eq, gte, inArray, type SQL } from 'drizzle-orm';
+import { mustHelpOn } from '../../access/index.ts';
+import { tables as t } from '../../database/index.ts';
+import { type House, loadDefinition } from '../../house/index.ts';
+import type { Caller } from '../../http/index.ts';
+
+const mostShown = 500;
+/** So often tried that somebody should look at it. */
+const manyTries = 5;
+
+type Stored = typeof t.requests.$inferSelect;
+
+/** Requests at which something is wrong, each found by an index of its own, the oldest first. */
+async function troubled({ db }: House, index: DirectoryIndex, today: CivilDate): Promise<Stored[]> {
+  const gone = index.directory.people.filter(p => hasLeft(p, today)).map(p => p.id);
+  const held = (condition: SQL) =>
+    db
+      .select({ request: t.tasks.request })
+      .from(t.tasks)
+      .where(and(condition, eq(t.tasks.open, true)))
+      .limit(mostShown);
+  const tasks = await Promise.all([
+    held(eq(t.tasks.late, true)),
+    gone.length > 0 ? held(inArray(t.tasks.holder, gone)) : [],
+  ]);
+  const ids = [...new Set(tasks.flat().map(row => row.request))];
+  const rows = await Promise.all([
+    db.select().from(t.requests).where(eq(t.requests.status, 'stuck')).orderBy(asc(t.requests.number)).limit(mostShown),
+    ids.length > 0 ? db.select().from(t.requests).where(inArray(t.requests.id, ids)) : [],
+  ]);
+  const found = new Map(rows.flat().map(row => [row.id, row]));
+  return [...found.values()].sort((a, b) => a.number - b.number);
+}
+
+export async function stuckRequests(house: House, caller: Caller): Promise<StuckRow[]> {
+  mustHelpOn(caller);
+  const { db } = house;
+  const { index, now } = await house.moment(db);
+  const today = civilDateAt(now, 'UTC');
+  const rows: StuckRow[] = [];
+  for (const request of await troubled(house, index, today)) {
+    if (rows.length >= mostShown) break;
+    const { state } = request;
+    const definition = await loadDefinition(db, request.workflow, request.workflowVersion);
+    const about = {
+      request: request.id ?? '',
+      version: state.version,
+      title: request.title,
+      workflowName: definition.name,
+      askerName: nameOf(index, request.asker as PersonId),
+      since: request.askedAt as Instant,
+    };
+    for (const { step, reason } of state.stuckAt ?? []) {
+      const found = stepById(definition, step);
+      const byPerson = found?.verb === 'Decide' || found?.verb === 'Do';
+      rows.push({
+        ...about,
+        cause: byPerson ? 'no holder' : 'no value',
+        step,
+        number: stepNumber(definition, step),
+        words: reason,
+        remedies: byPerson ? ['appoint', 'try again'] : ['try again'],
+      });
+    }
+    for (const task of state.tasks) {
+      const holder = index.person(task.holder);
+      const gone = !holder || hasLeft(holder, today);
+      const late = task.due !== null && task.late && toMilliseconds(task.due) < toMilliseconds(now);
+      if (!gone && !late) continue;
+      rows.push({
+        ...about,
+        cause: gone ? 'holder gone' : 'past every limit',
+        step: task.step,
+        task: task.id,
+        number: stepNumber(definition, task.step),
+        words: gone
+          ? `${nameOf(index, task.holder)} does not work here any more.`
+          : `${nameOf(index, task.holder)} has had it since ${task.given.slice(0, 10)}, and every limit has passed.`,
+        remedies: ['give to'],
+      });
+    }
+  }
+  return [...rows, ...(await failingTimers(house, index)), ...(await failingMails(house, index))];
+}
+
+/** Timers that were tried in vain. Their requests are named from their rows alone: the fault may lie in the rest. */
+async function failingTimers({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {
+  const rows = await db
+    .select({ timer: t.timers, title: t.requests.title, asker: t.requests.asker })
+    .from(t.timers)
+    .leftJoin(t.requests, eq(t.requests.id, t.timers.request))
+    .where(gte(t.timers.failures, 1))
+    .orderBy(asc(t.timers.at))
+    .limit(mostShown);
+  return rows.map(({ timer, title, asker }) => ({
+    request: timer.request,
+    version: 0,
+    title: title ?? timer.request,
+    workflowName: '',
+    askerName: nameOf(index, asker as PersonId | null),
+    since: timer.at as Instant,
+    cause: 'timer failing',
+    step: '',
+    timer: timer.key,
+    number: '',
+    words: `${timerWords[timer.what]} Tried ${timer.failures} times: ${timer.fault}`,
+    remedies: ['send again'],
+  }));
+}
+
+const timerWords = {
+  remind: 'A reminder is due.',
+  limit: 'A limit has passed.',
+  hold: 'The wait is over.',
+  aside: 'It should be back on a desk.',
+} as const;
+
+async function failingMails({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {
+  const failed = await db
+    .select()
+    .from(t.outbox)
+    .where(and(eq(t.outbox.state, 'waiting'), gte(t.outbox.attempts, manyTries)))
+    .limit(mostShown);
+  return failed.map(row => ({
+    request: row.key.split(':')[0],
+    version: 0,
+    title: row.payload.subject,
+    workflowName: '',
+    askerName: row.payload.address ?? nameOf(index, row.payload.to as PersonId),
+    since: row.writtenAt as Instant,
+    cause: 'mail not delivered',
+    step: '',
+    outbox: row.id,
+    number: '',
+    words: `Tried ${row.attempts} times.`,
+    remedies: ['send again', 'done by hand'],
+  }));
+}
+
+/** A timer that could not be carried out is tried at once, as when its cause has been mended. */
+export async function helpTimer(house: House, caller: Caller, key: string): Promise<void> {
+  mustHelpOn(caller);
+  await house.db.update(t.timers).set({ nextTry: 0 }).where(eq(t.timers.key, key));
+}
+
+/** An effect that keeps failing: tried again at once, or marked as done by hand. */
+export async function helpEffect(house: House, caller: Caller, id: number, how: 'again' | 'done'): Promise<void> {
+  mustHelpOn(caller);
+  await house.db
+    .update(t.outbox)
+    .set(how === 'again' ? { nextTry: 0 } : { state: 'sent' })
+    .where(and(eq(t.outbox.id, id), eq(t.outbox.state, 'waiting')));
+  house.wake();
+}

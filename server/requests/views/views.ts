@@ -1,0 +1,388 @@
+/** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
+import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip, UsualTime } from '@north-pebble/contract';
+import type { ReferenceList } from '@north-pebble/core/form';
+import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType } from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
+import { pathAhead } from '@north-pebble/core/proof';
+import {
+  addDays,
+  type CivilDate,
+  halfIndex,
+  type Instant,
+  toDay,
+  toMilliseconds,
+  weekday,
+  yearMonthDay,
+} from '@north-pebble/core/time';
+import {
+  answersSeen,
+  closingById,
+  type Definition,
+  figuresSeen,
+  isHeldBy,
+  isNotOpen,
+  isOpen,
+  listsOf,
+  mayAfterwards,
+  mayAsk,
+  nameOf,
+  openOutcomes,
+  type RequestState,
+  stepById,
+  tellsClosed,
+  trail,
+} from '@north-pebble/core/workflow';
+import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { mayCorrect, mayKeepLeave, maySeeBalance, mayTryAgain } from '../../access/index.ts';
+import { type Executor, tables as t } from '../../database/index.ts';
+import {
+  contextOf,
+  type House,
+  loadDefinition,
+  loadEntries,
+  loadTypes,
+  subjectOf,
+  todayFor,
+} from '../../house/index.ts';
+import { type Caller, notFound, ProblemError } from '../../http/index.ts';
+import {
+  aheadView,
+  askableSubjects,
+  isConcerned,
+  leaveIn,
+  leaveReasons,
+  liveDefinition,
+} from '../commands/commands.ts';
+import { unsentOf } from '../drafts/unsent.ts';
+import { loadEvents, loadRequest, type StoredRequest } from '../store.ts';
+import { sightsFor } from './looking.ts';
+
+const holderWords = (state: RequestState, index: DirectoryIndex): string => {
+  // Who has asked something back waits themselves.
+  const names = [...new Set(state.tasks.filter(task => !task.question).map(task => nameOf(index, task.holder)))];
+  return names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} others` : names.join(', ');
+};
+
+/** Where a request stands, in words. */
+export function standing(definition: Definition, state: RequestState, index: DirectoryIndex): string {
+  switch (state.status) {
+    case 'new':
+      return 'being sent';
+    case 'open':
+      if (state.tasks.length > 0 && state.tasks.every(task => task.question))
+        return `waits for a reply of ${nameOf(index, state.subject ?? state.asker)}`;
+      if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
+      return state.holds.length > 0 ? `waits ${state.holds[0].reason}` : 'going on';
+    case 'rework':
+      return 'sent back for changes';
+    case 'stuck':
+      return 'cannot go on';
+    case 'withdrawn':
+      return state.closing === null ? 'Withdrawn' : 'Cancelled after approval';
+    case 'closed':
+      return closingById(definition, state.closing ?? '')?.name ?? 'Closed';
+  }
+}
+
+async function rowOf(db: Executor, index: DirectoryIndex, stored: StoredRequest): Promise<RequestRow> {
+  const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+  return {
+    id: stored.id ?? '',
+    title: stored.title,
+    workflow: stored.workflow,
+    asker: stored.asker as PersonId,
+    askerName: nameOf(index, stored.asker as PersonId),
+    workflowName: definition.name,
+    closedAt: stored.closedAt as Instant | null,
+    status: stored.status,
+    standing: standing(definition, stored.state, index),
+    askedAt: stored.askedAt as Instant,
+  };
+}
+
+const mostRows = 200;
+
+/** The caller's own requests, newest first. */
+export async function ownRequests(house: House, caller: Caller): Promise<RequestRow[]> {
+  const index = await house.directory(house.db);
+  const rows = await house.db
+    .select()
+    .from(t.requests)
+    .where(and(eq(t.requests.asker, caller.id), isNotNull(t.requests.id)))
+    .orderBy(desc(t.requests.number))
+    .limit(mostRows);
+  return Promise.all(rows.map(row => rowOf(house.db, index, row)));
+}
+
+/** The days from two before a span to two after, at most `most`, with who is at work. */
+async function teamStrip(
+  house: House,
+  index: DirectoryIndex,
+  asker: PersonId,
+  span: LeaveSpan,
+  request: string,
+  today: CivilDate,
+): Promise<TeamStrip> {
+  const most = 21;
+  const from = toDay(span.from.date);
+  const to = Math.min(toDay(span.to.date), from + most - 1);
+  const team = teamOf(index, asker, today);
+  const people = [...team.filter(p => p.id === asker), ...team.filter(p => p.id !== asker)].slice(0, 12);
+  const first = addDays(span.from.date, -1);
+  const entries = await loadEntries(
+    house.db,
+    people.map(p => p.id),
+    first,
+    addDays(span.to.date, 1),
+  );
+  const asked: LeaveEntry = { request, person: asker, type: '', span, state: 'held' };
+  const shown = [...entries.filter(e => e.request !== request), asked];
+  const days: string[] = [];
+  const here: number[] = [];
+  const marks = people.map(() => [] as TeamStrip['people'][number]['marks']);
+  const times = people.map(p => workingTimeOf(index, p, { first: from, last: to }));
+  for (let day = from; day <= to; day++) {
+    const { month, day: ofMonth } = yearMonthDay(day);
+    days.push(`${ofMonth}/${month}/${weekday(day)}`);
+    let count = 0;
+    people.forEach((person, i) => {
+      const own = shown.filter(e => e.person === person.id);
+      const am = halfState(times[i], own, halfIndex(day, 'am'));
+      const pm = halfState(times[i], own, halfIndex(day, 'pm'));
+      const halves = [am, pm];
+      if (halves.includes('w')) count++;
+      marks[i].push(
+        halves.includes('p')
+          ? 'held'
+          : am === 'b' && pm === 'b'
+            ? 'away'
+            : am === 'b'
+              ? pm === 'w'
+                ? 'am'
+                : 'away'
+              : pm === 'b'
+                ? am === 'w'
+                  ? 'pm'
+                  : 'away'
+                : halves.includes('w')
+                  ? 'here'
+                  : 'free',
+      );
+    });
+    here.push(count);
+  }
+  return {
+    days,
+    people: people
+      .map((p, i) => ({ name: p.name, asker: p.id === asker, marks: marks[i] }))
+      .filter(p => p.asker || p.marks.some(m => m === 'away' || m === 'held' || m === 'am' || m === 'pm')),
+    here,
+  };
+}
+
+export async function requestView(house: House, caller: Caller, id: string): Promise<RequestView> {
+  const { db } = house;
+  const stored = await loadRequest(db, id);
+  if (!stored || !(await isConcerned(house, db, stored, caller))) throw notFound();
+  const asker = stored.asker as PersonId;
+  const subject = subjectOf(stored);
+  const context = await contextOf(house, db, { subject, actor: caller.id, workflow: stored.workflow });
+  const { index, now, book } = context;
+  const today = todayFor(index, subject, now);
+  const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+  const lists = listsFor(definition, index, context.lists ?? []);
+  const { state } = stored;
+  const events = await loadEvents(db, id);
+  const sights = await sightsFor(db, caller, stored, { index, day: today, events });
+  const { answers, closed } = answersSeen(state.answers, sights);
+  const stillOpen = isOpen(state);
+  const leave = stillOpen ? leaveIn(definition, answers, book) : null;
+  const around = { index, now, workflow: stored.workflow };
+  const mine = state.tasks.find(task => isHeldBy(definition, task, caller.id, around, state));
+  const asking = { index, now, actor: caller.id };
+  const byHr = mayTryAgain(caller);
+  const verb = mine && stepById(definition, mine.step)?.verb;
+  // Reasons are kept back where they tell of something that is not open.
+  const reasonsAt = (step: string, reasons: readonly string[]): readonly string[] => {
+    const found = stepById(definition, step);
+    return found && tellsClosed(definition, found, sights, context.lists) ? [] : reasons;
+  };
+  const ahead = () => {
+    // Those who have it now were given it at different times; all of them are told of.
+    const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step)]);
+    const recent = events.filter(
+      e => (e.kind === 'given' && open.has(e.task)) || (e.kind === 'waiting' && open.has(e.step)),
+    );
+    const told = pathAhead(definition, { state, events: recent }, context);
+    const steps = told.steps.map(step => ({
+      ...step,
+      people: step.people.map(p => ({ ...p, reasons: reasonsAt(step.step, p.reasons) })),
+    }));
+    return aheadView({ ...told, steps }, index);
+  };
+  const { returned } = state;
+  const isOwn = caller.id === asker || caller.id === subject;
+  return {
+    ...(await rowOf(db, index, stored)),
+    definition: forReaders(definition),
+    version: state.version,
+    workflowVersion: stored.workflowVersion,
+    answers,
+    closed,
+    figures: figuresSeen(definition, state.figures, sights, context.lists),
+    at: state.at,
+    subject,
+    subjectName: nameOf(index, subject),
+    lists,
+    people: peopleFor(definition, index),
+    visited: state.visited,
+    tasks: state.tasks.map(task => ({
+      ...task,
+      reasons: reasonsAt(task.step, task.reasons),
+      holderName: nameOf(index, task.holder),
+    })),
+    changes: state.changes.filter(change => sights.get(change.field) === 'open'),
+    afterwards: state.approved?.what ?? null,
+    returned: returned && {
+      fields: returned.fields,
+      note: returned.note,
+      byName: nameOf(index, returned.by),
+      at: returned.at,
+    },
+    stuck: state.stuck,
+    stuckAt: state.stuckAt,
+    closing: state.closing,
+    unsent: await unsentOf(db, caller, id),
+    trail: trail(definition, events, { index, book, lists, sights }),
+    leave: stillOpen
+      ? leaveReasons(definition, answers, book, subject, id, maySeeBalance(caller, subject, index, today))
+      : null,
+    leaveTypes: book.types.map(typeChoice),
+    ahead: isOwn && stillOpen ? ahead() : null,
+    usually: isOwn && stillOpen ? await usualDays(db, stored.workflow) : null,
+    team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
+    may: {
+      answer: mine && verb === 'Decide' ? mine.id : null,
+      spent: mine ? spentOutcomes(definition, mine.step, state) : [],
+      work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
+      handIn: isOwn ? documentWaitedFor(definition, state) : null,
+      rework: state.returned?.to === caller.id,
+      withdraw: stillOpen && asker === caller.id,
+      tryAgain: state.status === 'stuck' && byHr,
+      pass: mine && mine.pool !== 'free' ? mine.id : null,
+      reply: isOwn ? (state.tasks.find(task => task.question)?.id ?? null) : null,
+      bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
+      change: mayAfterwards(definition, state, 'change', asking) === undefined,
+      cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
+      correct: mayCorrect(caller) && state.status !== 'new',
+      keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
+      appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
+      comment: true,
+    },
+  };
+}
+
+/** A definition as those see it who ask and decide: what designers noted and tried stays with them. */
+const forReaders = ({ notes: _notes, checks: _checks, ...definition }: Definition): Definition => definition;
+
+const spentOutcomes = (definition: Definition, id: string, state: RequestState): string[] => {
+  const step = stepById(definition, id);
+  if (step?.verb !== 'Decide') return [];
+  const open = openOutcomes(step, state);
+  return step.outcomes.filter(o => !open.includes(o)).map(o => o.id);
+};
+
+/** Whether a step is one that somebody must be found for. */
+const waitsForHolder = (definition: Definition, step: string): boolean => {
+  const found = stepById(definition, step);
+  return found?.verb === 'Decide' || found?.verb === 'Do';
+};
+
+/** The lists that the fields of a form pick from, posts on file among them. */
+const listsFor = (definition: Definition, index: DirectoryIndex, lists: readonly ReferenceList[]): ReferenceList[] => {
+  const wanted = new Set(definition.form.fields.flatMap(f => (f.kind === 'pick' ? [f.list] : [])));
+  return listsOf({ index, lists }).filter(list => wanted.has(list.id));
+};
+
+/** Names to choose a person from, when the form asks for one. */
+const peopleFor = (definition: Definition, index: DirectoryIndex) =>
+  definition.form.fields.some(f => f.kind === 'person')
+    ? index.directory.people.map(({ id, name }) => ({ id, name }))
+    : [];
+
+/** The step at which a request waits for a document, if any. */
+export function documentWaitedFor(definition: Definition, state: RequestState): string | null {
+  const hold = state.holds.find(h => {
+    const step = stepById(definition, h.step);
+    return step?.verb === 'Hold' && step.until.kind === 'document';
+  });
+  return hold?.step ?? null;
+}
+
+const typeChoice = (type: LeaveType) => ({
+  id: type.id,
+  name: type.name,
+  hasBalance: type.takesFrom !== 'nothing',
+  times: type.times ?? false,
+});
+
+/** Workflows that are live, for choosing what to ask. */
+export async function askable(house: House, caller: Caller): Promise<AskableRow[]> {
+  const { index, now } = await house.moment(house.db);
+  const rows = await house.db
+    .select()
+    .from(t.workflows)
+    .where(and(isNotNull(t.workflows.liveVersion), isNull(t.workflows.archivedAt)))
+    .orderBy(asc(t.workflows.position));
+  const found = await Promise.all(
+    rows.map(async row => ({ id: row.id, definition: await loadDefinition(house.db, row.id, row.liveVersion ?? 0) })),
+  );
+  const open = found.filter(({ definition }) => {
+    const subjects = [caller.id, ...askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now))];
+    return subjects.some(subject => mayAsk(definition, { index, now }, caller.id, subject) === undefined);
+  });
+  return open.map(({ id, definition: { name, area, purpose } }) => ({ id, name, area, purpose }));
+}
+
+const latest = 200;
+const fewest = 5;
+
+/** Days from asking to the end, of the latest requests of a workflow that somebody had to look at. */
+async function usualDays(db: Executor, workflow: string): Promise<UsualTime | null> {
+  const rows = await db
+    .select({ askedAt: t.requests.askedAt, closedAt: t.requests.closedAt })
+    .from(t.requests)
+    .where(and(eq(t.requests.workflow, workflow), eq(t.requests.status, 'closed')))
+    .orderBy(desc(t.requests.number))
+    .limit(latest);
+  const days = rows
+    .map(row => (toMilliseconds(row.closedAt ?? row.askedAt) - toMilliseconds(row.askedAt)) / 86_400_000)
+    .filter(n => n > 0)
+    .sort((a, b) => a - b);
+  if (days.length < fewest) return null;
+  const at = (share: number) => days[Math.min(days.length - 1, Math.floor(days.length * share))];
+  return { median: at(0.5), nineInTen: at(0.9), of: days.length };
+}
+
+export async function askView(house: House, caller: Caller, workflow: string): Promise<AskView> {
+  const { definition, version } = await liveDefinition(house.db, workflow);
+  const { index, lists, now } = await house.moment(house.db);
+  const closed = isNotOpen(definition, { index, now }, caller.id);
+  if (closed) throw new ProblemError('not allowed', closed);
+  const subjects = askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now));
+  const [draft] = await house.db
+    .select()
+    .from(t.requestDrafts)
+    .where(and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, workflow)));
+  return {
+    workflow,
+    version,
+    definition: forReaders(definition),
+    leaveTypes: (await loadTypes(house.db)).map(typeChoice),
+    lists: listsFor(definition, index, lists),
+    people: peopleFor(definition, index),
+    subjects: subjects.map(id => ({ id, name: nameOf(index, id) })),
+    usually: await usualDays(house.db, workflow),
+    draft: draft ? { answers: draft.answers, savedAt: draft.savedAt as Instant } : null,
+  };
+}

@@ -1,0 +1,48 @@
+/** Around every place: who is signed in, the bar, and a word when the house is away. */
+import Box from '@mui/material/Box';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { Outlet } from 'react-router';
+import { queryClient, sessionQuery } from './api/queries.ts';
+import { AwayBanner } from './parts/frame/AwayBanner.tsx';
+import { Bar } from './parts/frame/Bar.tsx';
+import { HereProvider } from './parts/frame/session.ts';
+import { Loaded } from './parts/Page.tsx';
+import { SignInPlace } from './places/signin/SignInPlace.tsx';
+
+/** What waits is told by the server whenever it changes. */
+function Live() {
+  useEffect(() => {
+    const stream = new EventSource('/api/live');
+    stream.addEventListener('desk', () => {
+      for (const key of ['desk', 'requests', 'request', 'stuck'])
+        void queryClient.invalidateQueries({ queryKey: [key] });
+    });
+    return () => stream.close();
+  }, []);
+  return null;
+}
+
+export function Shell() {
+  const session = useQuery(sessionQuery);
+  return (
+    <>
+      <AwayBanner />
+      <Loaded query={session}>
+        {({ self, now, demo, cards }) =>
+          self ? (
+            <HereProvider value={{ self, now, demo }}>
+              <Live />
+              <Bar />
+              <Outlet />
+            </HereProvider>
+          ) : (
+            <Box component="main">
+              <SignInPlace demo={demo} cards={cards} />
+            </Box>
+          )
+        }
+      </Loaded>
+    </>
+  );
+}

@@ -1,0 +1,310 @@
+/** What is waited for, what is recorded, named values, and checklists. */
+
+import AddOutlined from '@mui/icons-material/AddOutlined';
+import CloseOutlined from '@mui/icons-material/CloseOutlined';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { idFrom } from '@north-pebble/core/form';
+import { type Definition, type RecordEffect, setAt, type Until } from '@north-pebble/core/workflow';
+import { useState } from 'react';
+import { ItemList } from '../../../../parts/form/ItemList.tsx';
+import { FormulaField } from './FormulaField.tsx';
+import { AmountFields, type Around, Buttons, type Props, useAround } from './shared.tsx';
+
+const fieldsOf = (definition: Definition, kinds: readonly string[]) =>
+  definition.form.fields.filter(f => kinds.includes(f.kind));
+
+const untilKinds: { kind: Until['kind']; words: string }[] = [
+  { kind: 'time', words: 'for some working time' },
+  { kind: 'before', words: 'until so many working days before a date' },
+  { kind: 'date', words: 'until a date that is worked out' },
+  { kind: 'document', words: 'until a document is in' },
+  { kind: 'requests', words: 'until the requests that it opened have ended' },
+];
+
+function newUntil(kind: Until['kind'], definition: Definition): Until {
+  const date = fieldsOf(definition, ['date', 'leave span', 'date range'])[0]?.id ?? '';
+  switch (kind) {
+    case 'time':
+      return { kind, amount: { workingDays: 1 } };
+    case 'before':
+      return { kind, workingDays: 1, field: date };
+    case 'date':
+      return { kind, formula: definition.form.fields.find(f => f.kind === 'date')?.label ?? 'today()' };
+    case 'document':
+      return { kind, field: fieldsOf(definition, ['document', 'files'])[0]?.id ?? '' };
+    case 'requests':
+      return { kind };
+  }
+}
+
+export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
+  const [until, setUntil] = useState<Until>(edit.until);
+  const choose = (label: string, kinds: string[], value: string, onChange: (id: string) => void) => (
+    <TextField select label={label} value={value} onChange={event => onChange(event.target.value)}>
+      {fieldsOf(definition, kinds).map(f => (
+        <MenuItem key={f.id} value={f.id}>
+          {f.label}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  return (
+    <form
+      onSubmit={event => {
+        event.preventDefault();
+        onDone(setAt(definition, edit.path, until));
+      }}
+    >
+      <Box sx={{ display: 'grid', gap: 1.25 }}>
+        <TextField
+          select
+          autoFocus
+          label="Wait"
+          value={until.kind}
+          onChange={event => setUntil(newUntil(event.target.value as Until['kind'], definition))}
+        >
+          {untilKinds.map(({ kind, words }) => (
+            <MenuItem key={kind} value={kind}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+        {until.kind === 'time' && (
+          <AmountFields label="For" amount={until.amount} onChange={amount => setUntil({ kind: 'time', amount })} />
+        )}
+        {until.kind === 'before' && (
+          <Box sx={{ display: 'grid', gridTemplateColumns: '120px 1fr', gap: 1 }}>
+            <TextField
+              label="Working days"
+              value={until.workingDays}
+              onChange={event =>
+                setUntil({ ...until, workingDays: Math.min(400, Number(event.target.value.replace(/\D/g, ''))) })
+              }
+            />
+            {choose('before', ['date', 'leave span', 'date range'], until.field, field =>
+              setUntil({ ...until, field }),
+            )}
+          </Box>
+        )}
+        {until.kind === 'date' && (
+          <FormulaField
+            label="Date"
+            source={until.formula}
+            onChange={formula => setUntil({ kind: 'date', formula })}
+            definition={definition}
+            wanted="date"
+          />
+        )}
+        {until.kind === 'document' &&
+          choose('Document', ['document', 'files'], until.field, field => setUntil({ kind: 'document', field }))}
+      </Box>
+      <Buttons onCancel={() => onDone()} />
+    </form>
+  );
+}
+
+type Valued = { name: string; formula: string };
+
+export function ValueFields({
+  values,
+  onChange,
+  definition,
+}: {
+  values: readonly Valued[];
+  onChange: (values: Valued[]) => void;
+  definition: Definition;
+}) {
+  const change = (at: number, next: Partial<Valued>) =>
+    onChange(values.map((v, i) => (i === at ? { ...v, ...next } : v)));
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {values.map((value, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: values have no identity besides their place
+        <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '110px 1fr 32px', gap: 1, alignItems: 'start' }}>
+          <TextField
+            size="small"
+            label="Name"
+            value={value.name}
+            onChange={event => change(i, { name: event.target.value })}
+          />
+          <FormulaField
+            label="Formula"
+            source={value.formula}
+            onChange={formula => change(i, { formula })}
+            definition={definition}
+            wanted="anything"
+          />
+          <IconButton
+            size="small"
+            aria-label={`Remove ${value.name}`}
+            onClick={() => onChange(values.filter((_, n) => n !== i))}
+          >
+            <CloseOutlined fontSize="inherit" />
+          </IconButton>
+        </Box>
+      ))}
+      <Button
+        size="small"
+        startIcon={<AddOutlined />}
+        sx={{ justifySelf: 'start' }}
+        onClick={() => onChange([...values, { name: '', formula: definition.form.fields[0]?.label ?? '' }])}
+      >
+        Add a value
+      </Button>
+    </Box>
+  );
+}
+
+export function ValuesEditor({ edit, definition, onDone }: Props<'values'>) {
+  const [values, setValues] = useState<Valued[]>([...edit.values]);
+  const wrong = values.some(v => v.name.trim() === '');
+  return (
+    <form
+      onSubmit={event => {
+        event.preventDefault();
+        if (!wrong) onDone(setAt(definition, edit.path, values));
+      }}
+    >
+      <ValueFields values={values} onChange={setValues} definition={definition} />
+      <Buttons disabled={wrong} onCancel={() => onDone()} />
+    </form>
+  );
+}
+
+const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
+  { kind: 'book leave', words: 'book the leave' },
+  { kind: 'planner', words: 'put it on the planner' },
+  { kind: 'set', words: 'set a field' },
+  { kind: 'person', words: 'change the person’s record' },
+  { kind: 'add row', words: 'add a row to a list' },
+  { kind: 'change row', words: 'change a row of a list' },
+  { kind: 'open', words: 'open another request' },
+];
+
+export function newEffect(
+  kind: RecordEffect['kind'],
+  definition: Definition,
+  around: Pick<Around, 'lists' | 'workflows'>,
+): RecordEffect {
+  const first = (...kinds: string[]) => fieldsOf(definition, kinds)[0]?.id ?? definition.form.fields[0]?.id ?? 'field';
+  const label = definition.form.fields[0]?.label ?? 'Asker';
+  switch (kind) {
+    case 'book leave':
+      return {
+        kind,
+        span: first('leave span'),
+        type:
+          definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types')?.id ?? first('choice'),
+        planner: true,
+      };
+    case 'planner':
+      return { kind, span: first('date range', 'leave span'), label: definition.name };
+    case 'set':
+      return { kind, field: first('text'), formula: '""' };
+    case 'person':
+      return { kind, property: 'post', formula: label };
+    case 'add row':
+      return { kind, list: around.lists[0]?.id ?? 'list', values: [{ name: 'Title', formula: label }] };
+    case 'change row':
+      return { kind, row: first('pick'), values: [{ name: 'Title', formula: label }] };
+    case 'open':
+      return { kind, workflow: around.workflows[0]?.id ?? 'workflow', values: [] };
+  }
+}
+
+export function EffectEditor({ edit, definition, onDone }: Props<'effect'>) {
+  const around = useAround();
+  const [effect, setEffect] = useState<RecordEffect>(edit.effect);
+  const options =
+    effect.kind === 'add row'
+      ? around.lists.map(l => ({ id: l.id, name: l.name }))
+      : effect.kind === 'open'
+        ? around.workflows
+        : [];
+  const chosen = effect.kind === 'add row' ? effect.list : effect.kind === 'open' ? effect.workflow : '';
+  return (
+    <form
+      onSubmit={event => {
+        event.preventDefault();
+        onDone(setAt(definition, edit.path, effect));
+      }}
+    >
+      <Box sx={{ display: 'grid', gap: 1.25 }}>
+        <TextField
+          select
+          autoFocus
+          label="What is recorded"
+          value={effect.kind}
+          onChange={event => setEffect(newEffect(event.target.value as RecordEffect['kind'], definition, around))}
+        >
+          {effectKinds.map(({ kind, words }) => (
+            <MenuItem key={kind} value={kind}>
+              {words}
+            </MenuItem>
+          ))}
+        </TextField>
+        {(effect.kind === 'add row' || effect.kind === 'open') && (
+          <TextField
+            select
+            label={effect.kind === 'open' ? 'Workflow' : 'List'}
+            value={options.some(o => o.id === chosen) ? chosen : ''}
+            onChange={event =>
+              setEffect(
+                effect.kind === 'open'
+                  ? { ...effect, workflow: event.target.value }
+                  : { ...effect, list: event.target.value },
+              )
+            }
+          >
+            {options.map(o => (
+              <MenuItem key={o.id} value={o.id}>
+                {o.name}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+      </Box>
+      <Buttons onCancel={() => onDone()} />
+    </form>
+  );
+}
+
+export function ChecklistEditor({ edit, definition, onDone }: Props<'checklist'>) {
+  const [items, setItems] = useState<readonly { id: string | null; label: string }[]>(edit.items);
+  return (
+    <form
+      onSubmit={event => {
+        event.preventDefault();
+        // An item that is new has its id from the words that it has in the end.
+        const ids = edit.items.map(i => i.id);
+        const all = items.map(({ id, label }) => {
+          if (id !== null) return { id, label };
+          const fresh = idFrom(label, ids);
+          ids.push(fresh);
+          return { id: fresh, label };
+        });
+        onDone(setAt(definition, edit.path, all.length > 0 ? all : undefined));
+      }}
+    >
+      <ItemList
+        label="Checklist"
+        one="item"
+        most={40}
+        items={items.map(i => i.label)}
+        onChange={now =>
+          setItems(
+            now.map(({ words, before }) => ({
+              id: before === null ? null : (items[before]?.id ?? null),
+              label: words,
+            })),
+          )
+        }
+      />
+      <Buttons onCancel={() => onDone()} />
+    </form>
+  );
+}
