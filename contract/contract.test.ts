@@ -6,7 +6,7 @@ import {
   Publish,
   SaveDraft,
   SendCommand,
-  SetKeepers,
+  SetPermissions,
   SignIn,
   Submit,
   TakeBack,
@@ -26,8 +26,8 @@ describe('what may be sent', () => {
     ['an hour forward', MoveClock, { days: 0, hours: 1 }],
     ['requests to be moved', Move, { requests: ['R-1'], reason: 'A better limit.' }],
     ['a version to take back', TakeBack, { revision: 3, version: 1 }],
-    ['people who may', SetKeepers, { keepers: { edit: ['wren'], publish: [], see: [] } }],
-    ['everybody may', SetKeepers, { keepers: null }],
+    ['people who may', SetPermissions, { permissions: { edit: ['wren'], publish: [], see: [] } }],
+    ['everybody may', SetPermissions, { permissions: null }],
     ['a task that is done', SendCommand, { id, command: { kind: 'complete', seen: 3, task: 'R-1.1' } }],
     ['a publishing', Publish, { revision: 0, comment: 'New limit.' }],
   ])('%s', (_, schema, input) => {
@@ -51,7 +51,7 @@ describe('what may be sent', () => {
     ['moving without a reason', Move, { requests: ['R-1'], reason: ' ' }],
     ['moving nothing', Move, { requests: [], reason: 'x' }],
     ['a version that is none', TakeBack, { revision: 3, version: 0 }],
-    ['nobody said', SetKeepers, {}],
+    ['nobody said', SetPermissions, {}],
     ['publishing without a word', Publish, { revision: 1, comment: ' ' }],
     ['answers that are a list', SaveDraft, { answers: [] }],
   ])('%s is refused', (_, schema, input) => {

@@ -23,7 +23,6 @@ export type BalanceView = {
 
 export type PlannerDay = { date: CivilDate; weekday: number };
 
-
 export type PlannerView = {
   from: CivilDate;
   to: CivilDate;

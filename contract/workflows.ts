@@ -7,14 +7,14 @@ import { Definition, type Finding } from '@north-pebble/core/workflow';
 import { z } from 'zod';
 
 /** Who may do what with one workflow, by person; everybody with the right to design when nothing is said. */
-export const Keepers = z.object({
+export const Permissions = z.object({
   edit: z.array(z.string().max(40)).max(200),
   publish: z.array(z.string().max(40)).max(200),
   see: z.array(z.string().max(40)).max(200),
 });
-export type Keepers = z.infer<typeof Keepers>;
+export type Permissions = z.infer<typeof Permissions>;
 /** Nothing: every designer may. */
-export const SetKeepers = z.object({ keepers: Keepers.nullable() });
+export const SetPermissions = z.object({ permissions: Permissions.nullable() });
 
 export type ShelfRow = {
   id: string;
@@ -50,7 +50,7 @@ export type SheetView = {
   live: { version: number; definition: Definition; publishedAt: Instant; publishedBy: string; open: number } | null;
   draft: DraftView | null;
   archivedAt: Instant | null;
-  keepers: Keepers | null;
+  permissions: Permissions | null;
   may: { edit: boolean; publish: boolean };
   versions: { version: number; publishedAt: Instant; publishedBy: string; comment: string; open: number }[];
 };
@@ -86,7 +86,7 @@ export type Movable = {
   askerName: string;
   version: number;
   standing: string;
-  hindrances: string[];
+  obstacles: string[];
 };
 export type MovedView = { moved: string[]; refused: { request: string; why: string }[] };
 

@@ -8,7 +8,7 @@ import { mailConnection } from './connections/mail.ts';
 import { alone, migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { Live } from './live/index.ts';
-import { openDoor } from './messages/door.ts';
+import { openMailServer } from './messages/smtpServer.ts';
 import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
 import type { Settings } from './settings.ts';
@@ -37,7 +37,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
   const stopAnchoring = keepAnchored(house);
-  const door = settings.NP_SMTP_IN === undefined ? null : await openDoor(house, settings.NP_SMTP_IN);
+  const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? null,
@@ -52,10 +52,10 @@ export async function serve(settings: Settings): Promise<Serving> {
   });
   return {
     port: (server.address() as AddressInfo).port,
-    mailPort: door?.port ?? null,
+    mailPort: mailServer?.port ?? null,
     house,
     async stop() {
-      await door?.close();
+      await mailServer?.close();
       live.stop();
       server.closeAllConnections();
       await new Promise(done => server.close(done));

@@ -102,7 +102,7 @@ export type Afford =
 const places = decimal(0.0001);
 const shown = (amount: Fraction): number => toNumber(roundTo(amount, places, 'nearest'));
 
-/** The calculation door of the question: plain facts in, numbers of at most four decimals out. */
+/** The question as `calc` asks it: plain facts in, numbers of at most four decimals out. */
 export function afford(input: AffordInput): Afford {
   if (endsBeforeItStarts(input)) return { error: 'ends before it starts' };
   const [first, last] = [toDay(input.from.date), toDay(input.to.date)];

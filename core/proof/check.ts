@@ -67,7 +67,7 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
   }
 }
 
-export const courseOf = (definition: Definition, events: readonly RequestEvent[]): string[] =>
+export const traceOf = (definition: Definition, events: readonly RequestEvent[]): string[] =>
   events.flatMap(event => lineOf(definition, event)?.slice(0, 400) ?? []);
 
 /** A rehearsal as a check that can be kept with the workflow. */
@@ -86,7 +86,7 @@ export function keep(rehearsal: Rehearsal, name: string): KeptCheck {
     at: began,
     answers: { ...answers },
     acts: [...acts, ...wait],
-    expect: courseOf(definition, events),
+    expect: traceOf(definition, events),
   };
 }
 
@@ -122,14 +122,14 @@ export function replay(
     if (!played?.ok) {
       const why = played ? played.refusal.message : 'it does not wait for them';
       const course = [
-        ...courseOf(definition, at.events),
+        ...traceOf(definition, at.events),
         `${kept.step ?? 'asker'}: ${kept.by} could not ${kept.what.kind}: ${why}`.slice(0, 400),
       ];
       return { course, rehearsal: at };
     }
     at = played.rehearsal;
   }
-  return { course: courseOf(definition, at.events), rehearsal: at };
+  return { course: traceOf(definition, at.events), rehearsal: at };
 }
 
 const most = 6;

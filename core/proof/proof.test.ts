@@ -4,7 +4,6 @@ import { type Definition, setAt } from '../workflow/index.ts';
 import {
   act,
   begin,
-  courseOf,
   inWords,
   keep,
   nextMoment,
@@ -13,6 +12,7 @@ import {
   runCheck,
   skip,
   skipTo,
+  traceOf,
 } from './index.ts';
 
 const { today: _today, ...book } = bookOf();
@@ -119,6 +119,6 @@ describe('a kept check', () => {
     expect(runCheck(annualLeave, done, facts).sample).toMatchObject({ Days: 4.5, Kind: 'annual' });
     const words = inWords(annualLeave, 'above: to tom, due 2026', id => (id === 'tom' ? 'Tom Lund' : id));
     expect(words).toBe('step 4: to Tom Lund, due 2026');
-    expect(courseOf(annualLeave, [])).toEqual([]);
+    expect(traceOf(annualLeave, [])).toEqual([]);
   });
 });

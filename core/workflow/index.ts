@@ -1,6 +1,6 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
 
-export type { Finding, Mend, People, Surroundings } from './checking/finding.ts';
+export type { Finding, Fix, People, Surroundings } from './checking/finding.ts';
 export { afterwardsOf, mayAfterwards } from './commands/amending.ts';
 export { isHeldBy } from './commands/answering.ts';
 export { isNotOpen, mayAsk, preview } from './commands/asking.ts';

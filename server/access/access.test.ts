@@ -150,7 +150,7 @@ const table: Row[] = [
   row('POST', '/workflows/annual/moving', [401, 403, 403, 403, 200, 403, 403], { requests: ['R-0'], reason: 'x' }),
   row('POST', '/workflows/annual/take-back', [401, 403, 403, 403, 409, 403, 403], { revision: 999, version: 1 }),
   row('PUT', '/workflows/annual/archive', [401, 403, 403, 403, 204, 403, 403], { archived: false }),
-  row('PUT', '/workflows/annual/keepers', [401, 403, 403, 403, 400, 403, 403], { edit: 1 }),
+  row('PUT', '/workflows/annual/permissions', [401, 403, 403, 403, 400, 403, 403], { edit: 1 }),
   row('PUT', '/workflows/annual/draft', [401, 403, 403, 403, 409, 403, 403], { revision: 99, definition: annualLeave }),
   row('DELETE', '/workflows/none/draft', [401, 403, 403, 403, 404, 403, 403]),
   row('POST', '/workflows/annual/publish', [401, 403, 403, 403, 422, 403, 403], { revision: 0, comment: 'x' }),

@@ -1,6 +1,6 @@
 /** Who may see and do what: decided here and nowhere else. */
 
-import type { Keepers } from '@north-pebble/contract';
+import type { Permissions } from '@north-pebble/contract';
 import {
   type Cover,
   type DirectoryIndex,
@@ -28,24 +28,24 @@ export const mustDesign = (caller: Caller): void => must(mayDesign(caller), 'Wor
 export const mustReadWorkflows = (caller: Caller): void =>
   must(readsEverything(caller), 'Workflows are looked after by HR operations.');
 
-/** What one person may do with one workflow. Administrators keep every door open; without keepers every designer may. */
+/** What one person may do with one workflow. Administrators may everything; without permissions every designer may. */
 export function workflowRights(
   caller: Caller,
-  keepers: Keepers | null,
+  permissions: Permissions | null,
 ): { see: boolean; edit: boolean; publish: boolean } {
   const named = (people: readonly string[]) => people.length === 0 || people.includes(caller.id);
   const administers = caller.rights.includes('administrator');
   const designs = mayDesign(caller);
-  const publish = designs && (!keepers || named(keepers.publish));
-  const edit = designs && (!keepers || named(keepers.edit));
-  const see = readsEverything(caller) && (!keepers || administers || edit || publish || named(keepers.see));
+  const publish = designs && (!permissions || named(permissions.publish));
+  const edit = designs && (!permissions || named(permissions.edit));
+  const see = readsEverything(caller) && (!permissions || administers || edit || publish || named(permissions.see));
   return { see, edit, publish };
 }
 
-export const mustEdit = (caller: Caller, keepers: Keepers | null): void =>
-  must(workflowRights(caller, keepers).edit, 'This workflow is changed by the people named for it.');
-export const mustPublish = (caller: Caller, keepers: Keepers | null): void =>
-  must(workflowRights(caller, keepers).publish, 'This workflow is published by the people named for it.');
+export const mustEdit = (caller: Caller, permissions: Permissions | null): void =>
+  must(workflowRights(caller, permissions).edit, 'This workflow is changed by the people named for it.');
+export const mustPublish = (caller: Caller, permissions: Permissions | null): void =>
+  must(workflowRights(caller, permissions).publish, 'This workflow is published by the people named for it.');
 
 export const mustMoveClock = (caller: Caller, demo: boolean): void =>
   must(demo && mayDesign(caller), 'The clock is moved by HR operations, in the demo only.');

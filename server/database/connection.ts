@@ -10,12 +10,12 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import type { QueryOptions, QueryValues } from 'mysql2';
 import { createPool, type Pool } from 'mysql2/promise';
-import { asReady, Ready, type Statement } from './ready.ts';
+import { asPrepared, Prepared, type Statement } from './prepared.ts';
 import * as schema from './schema.ts';
 
 export type Database = MySql2Database<typeof schema> & { readonly pool: Pool };
 /** The builder of statements over one connection, in a transaction. */
-export type Transaction = MySql2Database<typeof schema> & { readonly line: Line };
+export type Transaction = MySql2Database<typeof schema> & { readonly open: OpenTransaction };
 /** A transaction, or the database itself for single statements. */
 export type Executor = Transaction | Database;
 
@@ -120,14 +120,14 @@ const ask = (at: Asked, options: QueryOptions): Promise<[results: unknown, field
     at.query(options, (fault, results, fields) => (fault ? fail(fault) : done([results, fields])));
   });
 
-async function askAll(at: Asked, statements: readonly Ready[]): Promise<unknown[]> {
+async function askAll(at: Asked, statements: readonly Prepared[]): Promise<unknown[]> {
   const text = statements.map(statement => statement.text).join(';');
   const [results] = await ask(at, { sql: text, values: statements.flatMap(statement => statement.values) });
   return statements.length === 1 ? [results] : (results as unknown[]);
 }
 
-const begin = new Ready('start transaction', []);
-const commit = new Ready('commit', []);
+const begin = new Prepared('start transaction', []);
+const commit = new Prepared('commit', []);
 
 type Connection = Parameters<Parameters<Pool['pool']['getConnection']>[0]>[1];
 
@@ -140,7 +140,7 @@ const connectionOf = (pool: Pool): Promise<Connection> =>
  * One connection for the time of a transaction. It begins with the first statement, in the same trip, and can end with
  * the last ones in theirs.
  */
-export class Line {
+export class OpenTransaction {
   readonly #connection: Connection;
   #stands: 'before' | 'within' | 'ended' = 'before';
 
@@ -161,7 +161,7 @@ export class Line {
   }
 
   /** @returns what each of the statements gave */
-  async together(statements: readonly Ready[], isLast: boolean): Promise<unknown[]> {
+  async inOneTrip(statements: readonly Prepared[], isLast: boolean): Promise<unknown[]> {
     const isFirst = this.#stands === 'before';
     if (isFirst) this.#begin();
     const all = [...(isFirst ? [begin] : []), ...statements, ...(isLast ? [commit] : [])];
@@ -197,15 +197,15 @@ export class Line {
  * Runs statements in their order, in one trip to the database; the first that fails ends it.
  * @returns what each gave: rows under the names of their columns, values as the driver reads them
  */
-export async function together(executor: Executor, statements: readonly Statement[]): Promise<unknown[]> {
+export async function inOneTrip(executor: Executor, statements: readonly Statement[]): Promise<unknown[]> {
   if (statements.length === 0) return [];
-  const all = statements.map(asReady);
-  return 'line' in executor ? executor.line.together(all, false) : askAll(executor.pool.pool, all);
+  const all = statements.map(asPrepared);
+  return 'open' in executor ? executor.open.inOneTrip(all, false) : askAll(executor.pool.pool, all);
 }
 
 /** The last statements of a transaction, committed in the same trip. Nothing can be asked in it afterwards. */
 export async function finish(tx: Transaction, statements: readonly Statement[]): Promise<void> {
-  await tx.line.together(statements.map(asReady), true);
+  await tx.open.inOneTrip(statements.map(asPrepared), true);
 }
 
 const awayCodes = new Set([
@@ -237,15 +237,15 @@ export const isDeadlock = (fault: unknown): boolean =>
   ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(errorCode(fault) ?? '');
 
 async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
-  const line = new Line(await connectionOf(db.pool));
+  const open = new OpenTransaction(await connectionOf(db.pool));
   try {
     // The builder only ever calls `query` of what it is given.
-    const tx = Object.assign(drizzle(line as never), { line }) as unknown as Transaction;
+    const tx = Object.assign(drizzle(open as never), { open }) as unknown as Transaction;
     const result = await inside.run(db.pool.pool, async () => await work(tx));
-    await line.commit();
+    await open.commit();
     return result;
   } catch (fault) {
-    await line.giveUp();
+    await open.giveUp();
     throw fault;
   }
 }

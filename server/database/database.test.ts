@@ -6,15 +6,15 @@ import {
   type Database,
   finish,
   inBatches,
+  inOneTrip,
   insertion,
   inTransaction,
   isDatabaseAway,
   isDuplicate,
   openDatabase,
+  prepared,
   reader,
-  ready,
   tables as t,
-  together,
 } from './index.ts';
 
 let db: Database;
@@ -30,7 +30,7 @@ afterAll(async () => {
   await other.pool.end();
 });
 
-const draftOf = ready<'person'>((build, slot) =>
+const draftOf = prepared<'person'>((build, slot) =>
   build
     .select()
     .from(t.requestDrafts)
@@ -45,7 +45,7 @@ const draft = (person: string, note: string) => ({
   savedAt: '2026-02-02T10:00:00Z',
 });
 const noteOf = async (person: string): Promise<unknown> => {
-  const [rows] = await together(db, [draftOf({ person })]);
+  const [rows] = await inOneTrip(db, [draftOf({ person })]);
   const [row] = rows as Record<string, unknown>[];
   return row && read(row).answers.note;
 };
@@ -57,29 +57,29 @@ describe('ready-made statements', () => {
     ['other scripts', 'Łukasz 東京 👩‍🔬'],
     ['nothing', ''],
   ])('give back what was written: %s', async (_, note) => {
-    await together(db, [drafts([draft('ines', note)])]);
+    await inOneTrip(db, [drafts([draft('ines', note)])]);
     expect(await noteOf('ines')).toBe(note);
   });
 
   test('a row whose key is there takes the new values, or is refused', async () => {
-    await together(db, [drafts([draft('tobias', 'one'), draft('noor', 'two')])]);
-    await together(db, [drafts([draft('tobias', 'three')])]);
+    await inOneTrip(db, [drafts([draft('tobias', 'one'), draft('noor', 'two')])]);
+    await inOneTrip(db, [drafts([draft('tobias', 'three')])]);
     expect([await noteOf('tobias'), await noteOf('noor')]).toEqual(['three', 'two']);
-    const again = together(db, [insertion(t.requestDrafts)([draft('tobias', 'four')])]);
+    const again = inOneTrip(db, [insertion(t.requestDrafts)([draft('tobias', 'four')])]);
     await expect(again.catch(isDuplicate)).resolves.toBe(true);
     expect(await noteOf('tobias')).toBe('three');
   });
 
   test('a change touches the columns it names and the row it is for', async () => {
-    await together(db, [drafts([draft('ines', 'before'), draft('noor', 'before')])]);
+    await inOneTrip(db, [drafts([draft('ines', 'before'), draft('noor', 'before')])]);
     const set = change(t.requestDrafts, ['answers'], 'person');
-    await together(db, [set('ines', { answers: { note: 'after' } })]);
+    await inOneTrip(db, [set('ines', { answers: { note: 'after' } })]);
     expect([await noteOf('ines'), await noteOf('noor')]).toEqual(['after', 'before']);
   });
 
   test('what has no value takes the default of its column', async () => {
     const mail = { key: 'k', payload: { to: 'ines', subject: 's', body: 'b' }, state: 'waiting' as const };
-    await together(db, [
+    await inOneTrip(db, [
       insertion(t.outbox)([{ ...mail, attempts: 0, nextTry: 0, writtenAt: '2026-02-02T10:00:00Z' }]),
     ]);
     const [row] = await db.select().from(t.outbox).where(eq(t.outbox.key, 'k'));
@@ -88,14 +88,14 @@ describe('ready-made statements', () => {
   });
 
   test('a list stands where several values may', async () => {
-    await together(db, [drafts([draft('ines', 'a'), draft('noor', 'b'), draft('tobias', 'c')])]);
-    const among = ready<'people'>((build, slot) =>
+    await inOneTrip(db, [drafts([draft('ines', 'a'), draft('noor', 'b'), draft('tobias', 'c')])]);
+    const among = prepared<'people'>((build, slot) =>
       build
         .select({ person: t.requestDrafts.person })
         .from(t.requestDrafts)
         .where(sql`${t.requestDrafts.person} in (${slot('people')})`),
     );
-    const [one, two] = await together(db, [among({ people: ['noor'] }), among({ people: ['ines', 'tobias', "x'"] })]);
+    const [one, two] = await inOneTrip(db, [among({ people: ['noor'] }), among({ people: ['ines', 'tobias', "x'"] })]);
     expect((one as { person: string }[]).map(row => row.person)).toEqual(['noor']);
     expect((two as { person: string }[]).map(row => row.person).sort()).toEqual(['ines', 'tobias']);
   });
@@ -103,9 +103,9 @@ describe('ready-made statements', () => {
 
 describe('a transaction', () => {
   test('keeps nothing when its work fails, whatever it was asked with', async () => {
-    await together(db, [drafts([draft('ines', 'before')])]);
+    await inOneTrip(db, [drafts([draft('ines', 'before')])]);
     const failing = inTransaction(db, async tx => {
-      await together(tx, [drafts([draft('ines', 'ready-made')])]);
+      await inOneTrip(tx, [drafts([draft('ines', 'ready-made')])]);
       await tx.update(t.requestDrafts).set({ answers: { note: 'built' } });
       throw new Error('on purpose');
     });
@@ -123,7 +123,7 @@ describe('a transaction', () => {
   });
 
   test('whose last statements fail keeps none of them, and its connection goes on', async () => {
-    await together(db, [drafts([draft('ines', 'before')])]);
+    await inOneTrip(db, [drafts([draft('ines', 'before')])]);
     for (let n = 0; n < 4; n++) {
       const failing = inTransaction(db, tx =>
         finish(tx, [drafts([draft('ines', 'half')]), sql`insert into nowhere values (1)`]),
@@ -183,7 +183,7 @@ describe('connections', () => {
     const second = inTransaction(db, async () => db.select().from(t.house));
     await expect(second).rejects.toMatchObject({ cause: { message: expect.stringContaining('another connection') } });
     await expect(inTransaction(db, () => inTransaction(db, async () => 1))).rejects.toThrow('another connection');
-    await expect(inTransaction(db, () => together(db, [draftOf({ person: 'ines' })]))).rejects.toThrow(
+    await expect(inTransaction(db, () => inOneTrip(db, [draftOf({ person: 'ines' })]))).rejects.toThrow(
       'another connection',
     );
     // And gives it back, whatever became of it.
@@ -219,8 +219,8 @@ describe('connections', () => {
     const after = openDatabase(url, 1);
     try {
       const note = `\\'); update accounts set rights = '["administrator"]'; -- `;
-      await together(after, [drafts([draft('ines', note)])]);
-      const [rows] = await together(after, [draftOf({ person: 'ines' })]);
+      await inOneTrip(after, [drafts([draft('ines', note)])]);
+      const [rows] = await inOneTrip(after, [draftOf({ person: 'ines' })]);
       expect(read((rows as Record<string, unknown>[])[0]).answers.note).toBe(note);
       const rights = (await after.select().from(t.accounts)).map(account => account.rights);
       expect(rights.filter(held => held.includes('administrator'))).toHaveLength(1);

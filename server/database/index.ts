@@ -2,7 +2,7 @@
 export * from './batches.ts';
 export * from './connection.ts';
 export * from './migrate.ts';
-export * from './ready.ts';
+export * from './prepared.ts';
 export type { Letter } from './schema.ts';
 export * as tables from './schema.ts';
 export * from './seal.ts';

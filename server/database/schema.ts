@@ -243,10 +243,10 @@ export const workflows = mysqlTable('workflows', {
   draftSavedBy: id('draft_saved_by'),
   archivedAt: instant('archived_at'),
   /** Who may do what with it, by person; everybody with the right to design when nothing is said. */
-  keepers: json<Keepers>('keepers'),
+  permissions: json<Permissions>('permissions'),
 });
 
-export type Keepers = { edit: string[]; publish: string[]; see: string[] };
+export type Permissions = { edit: string[]; publish: string[]; see: string[] };
 
 /** Lists that forms let people pick from. */
 export const lists = mysqlTable('lists', {

@@ -5,7 +5,7 @@ import type { DirectoryIndex } from '@north-pebble/core/people';
 import { type Instant, toInstant } from '@north-pebble/core/time';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
-import { type Database, type Executor, type Ready, ready, tables, together } from '../database/index.ts';
+import { type Database, type Executor, inOneTrip, type Prepared, prepared, tables } from '../database/index.ts';
 import type { Proving } from '../proving/index.ts';
 import { loadDirectory } from './directory.ts';
 import { loadLists } from './lists.ts';
@@ -47,7 +47,7 @@ export type House = {
 
 export const machineNow = (): Instant => toInstant(Date.now());
 
-const houseStatement = ready<never>(build =>
+const houseStatement = prepared<never>(build =>
   build
     .select({ now: tables.house.now, directoryVersion: tables.house.directoryVersion })
     .from(tables.house)
@@ -55,7 +55,7 @@ const houseStatement = ready<never>(build =>
 );
 
 /** Asks for the house's row, maybe beside something else. */
-const houseRow = (): Ready => houseStatement({});
+const houseRow = (): Prepared => houseStatement({});
 
 /** What asking for the house's row gave; before anything is loaded there is none. */
 function readHouseRow(found: unknown): HouseRow {
@@ -73,7 +73,7 @@ export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' |
     return { index: kept.index, lists: kept.lists, now: lastNow ?? machineNow(), directoryVersion };
   }
   async function moment(executor: Executor): Promise<Moment> {
-    const [found] = await together(executor, [houseRow()]);
+    const [found] = await inOneTrip(executor, [houseRow()]);
     const row = readHouseRow(found);
     const known = stillStands(row);
     if (known) return known;
@@ -126,14 +126,14 @@ export async function askInMoment(
   house: House,
   executor: Executor,
   depends: (moment: Moment) => string,
-  statements: (moment: Moment) => readonly Ready[],
+  statements: (moment: Moment) => readonly Prepared[],
 ): Promise<{ moment: Moment; found: unknown[] }> {
   const guess = house.lastSeen() ?? (await house.moment(executor));
   // The moment comes last: what is locked is waited for.
-  const found = await together(executor, [...statements(guess), houseRow()]);
+  const found = await inOneTrip(executor, [...statements(guess), houseRow()]);
   const moment = house.stillStands(readHouseRow(found.pop())) ?? (await house.moment(executor));
   const isRight = moment.index === guess.index && depends(moment) === depends(guess);
-  return { moment, found: isRight ? found : await together(executor, statements(moment)) };
+  return { moment, found: isRight ? found : await inOneTrip(executor, statements(moment)) };
 }
 
 export const raiseDirectoryVersion = (executor: Executor) =>

@@ -10,7 +10,7 @@ import {
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { and, asc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
-import { type Executor, type Ready, ready, tables as t, together } from '../database/index.ts';
+import { type Executor, inOneTrip, type Prepared, prepared, tables as t } from '../database/index.ts';
 
 type Row = typeof t.leaveEntries.$inferSelect;
 
@@ -58,25 +58,25 @@ const entryColumns = {
 };
 
 // A look of its own for each: a union would put the spans, which are texts, into a table on disk every time.
-const entriesOf = ready<'person'>((build, slot) =>
+const entriesOf = prepared<'person'>((build, slot) =>
   build
     .select(entryColumns)
     .from(t.leaveEntries)
     .where(eq(whose, slot('person'))),
 );
-const entriesNear = ready<'people' | 'since'>((build, slot) =>
+const entriesNear = prepared<'people' | 'since'>((build, slot) =>
   build
     .select(entryColumns)
     .from(t.leaveEntries)
     .where(and(sql`${whose} in (${slot('people')})`, gte(lastDay, slot('since')))),
 );
-const bookedOn = ready<'day'>((build, slot) =>
+const bookedOn = prepared<'day'>((build, slot) =>
   build
     .select(entryColumns)
     .from(t.leaveEntries)
     .where(and(gte(lastDay, slot('day')), lte(firstDay, slot('day')), eq(state, 'booked'))),
 );
-const adjustmentsOf = ready<'person'>((build, slot) =>
+const adjustmentsOf = prepared<'person'>((build, slot) =>
   build
     .select()
     .from(t.leaveAdjustments)
@@ -93,7 +93,7 @@ const readEntry = ({ span, ...row }: RawEntry): LeaveEntry => ({ ...row, span: J
  * What a command looks at: the book of one person with the near leave of their team, and everybody who is away today,
  * for routing.
  */
-export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, today: CivilDate): Ready[] {
+export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, today: CivilDate): Prepared[] {
   const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
   // A team of nobody is still asked for; nobody has an empty id.
   const people = others.length > 0 ? others : [''];
@@ -137,7 +137,7 @@ export const loadBook = async (db: Executor, index: DirectoryIndex, person: Pers
   (await loadBookAndAway(db, index, person, today)).book;
 
 export const loadBookAndAway = async (db: Executor, index: DirectoryIndex, person: PersonId, today: CivilDate) =>
-  readBookAndAway(db, index, person, today, await together(db, bookAndAwayStatements(index, person, today)));
+  readBookAndAway(db, index, person, today, await inOneTrip(db, bookAndAwayStatements(index, person, today)));
 
 /** Entries of some people that touch the days from `from` to `to`. */
 export async function loadEntries(

@@ -47,9 +47,9 @@ type Sent = {
   id?: string;
 };
 async function send(to: string, { from = 'tom@selkie.example', subject = 'Re: For you', id, ...mail }: Sent) {
-  const door = createTransport({ host: '127.0.0.1', port: small.serving.mailPort ?? 0, ignoreTLS: true });
-  await door.sendMail({ from, to, subject, ...(id ? { messageId: id } : {}), ...mail });
-  door.close();
+  const mailServer = createTransport({ host: '127.0.0.1', port: small.serving.mailPort ?? 0, ignoreTLS: true });
+  await mailServer.sendMail({ from, to, subject, ...(id ? { messageId: id } : {}), ...mail });
+  mailServer.close();
 }
 /** What was written back to an address outside, newest last. */
 const answers = async (to: string) =>

@@ -16,14 +16,14 @@ import {
   change,
   type Executor,
   finish,
+  inOneTrip,
   insertion,
+  prepared,
   reader,
-  ready,
   type Statement,
   sealOf,
   type Transaction,
   tables as t,
-  together,
 } from '../database/index.ts';
 import { askInMoment, changeList, type House, type Moment, raiseDirectoryVersion } from '../house/index.ts';
 
@@ -40,7 +40,7 @@ export async function upToDate(db: Executor, row: StoredRequest): Promise<Stored
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
-const requestAndPerson = ready<'id'>((build, slot) =>
+const requestAndPerson = prepared<'id'>((build, slot) =>
   build
     .select(getTableColumns(t.requests))
     .from(t.requests)
@@ -68,7 +68,7 @@ export async function lockRequest(
   return { moment, stored: row && (await upToDate(tx, readRequest(row))) };
 }
 
-const personToLock = ready<'person'>((build, slot) =>
+const personToLock = prepared<'person'>((build, slot) =>
   build
     .select({ id: t.people.id })
     .from(t.people)
@@ -78,7 +78,7 @@ const personToLock = ready<'person'>((build, slot) =>
 
 /** Everything that counts a person's balance waits for this row, so that two requests cannot take the same last day. */
 export async function lockPerson(tx: Transaction, person: PersonId): Promise<void> {
-  await together(tx, [personToLock({ person })]);
+  await inOneTrip(tx, [personToLock({ person })]);
 }
 
 /** Everybody who holds or held it, those for whom somebody stood in among them. */
@@ -240,13 +240,13 @@ const into = {
 
 /** What becomes of tasks that have ended, and of their timers. */
 const ending = [
-  ready<'ended'>((build, slot) =>
+  prepared<'ended'>((build, slot) =>
     build
       .update(t.tasks)
       .set({ open: false })
       .where(sql`${t.tasks.id} in (${slot('ended')})`),
   ),
-  ready<'ended'>((build, slot) => build.delete(t.timers).where(sql`${t.timers.task} in (${slot('ended')})`)),
+  prepared<'ended'>((build, slot) => build.delete(t.timers).where(sql`${t.timers.task} in (${slot('ended')})`)),
 ];
 
 /**
@@ -288,7 +288,7 @@ export async function storeBrought(
   if (described.length > 0) statements.push(into.effects(described));
   const toLists = brought.effects.filter(e => e.kind === 'add row' || e.kind === 'change row');
   if (also && toLists.length === 0) return finish(tx, [...statements, ...also]);
-  await together(tx, [...statements, ...(also ?? [])]);
+  await inOneTrip(tx, [...statements, ...(also ?? [])]);
   for (const effect of toLists) await changeList(tx, context.lists ?? [], effect);
   if (toLists.length > 0) await raiseDirectoryVersion(tx);
 }

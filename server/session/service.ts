@@ -5,7 +5,7 @@ import type { Right, SessionView, SignIn } from '@north-pebble/contract';
 import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
-import { type Executor, inBatches, ready, tables as t, together } from '../database/index.ts';
+import { type Executor, inBatches, inOneTrip, prepared, tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 
@@ -60,7 +60,7 @@ export async function signOut(house: House, token: string): Promise<void> {
 /** Sessions that are over are forgotten. */
 export const dropOldSessions = (db: Executor) => db.delete(t.sessions).where(lt(t.sessions.expires, Date.now()));
 
-const sessionsByHash = ready<'hashes'>((build, slot) =>
+const sessionsByHash = prepared<'hashes'>((build, slot) =>
   build
     .select({
       hash: t.sessions.tokenHash,
@@ -97,7 +97,7 @@ function todayOf(house: House, id: PersonId, now: string): CivilDate {
 /** Tells whose token one is, while it lasts; those who ask at the same moment are looked up together. */
 export function callersByToken(house: House): (token: string) => Promise<Caller | null> {
   const sessionOf = inBatches(async hashes => {
-    const [rows] = await together(house.db, [sessionsByHash({ hashes })]);
+    const [rows] = await inOneTrip(house.db, [sessionsByHash({ hashes })]);
     return new Map((rows as SessionRow[]).map(row => [row.token_hash, row]));
   });
   return async token => {

@@ -80,7 +80,7 @@ describe('a workflow', () => {
 
   test('kept to some people, others neither change nor publish it, and nobody locks themselves out', async () => {
     const id = await begin(blank('Private'));
-    const put = (keepers: unknown) => kay.call('PUT', `/workflows/${id}/keepers`, { keepers });
+    const put = (permissions: unknown) => kay.call('PUT', `/workflows/${id}/permissions`, { permissions });
     expect((await put({ edit: [], publish: ['dora'], see: [] })).status).toBe(422);
     expect((await put({ edit: ['nobody'], publish: [], see: [] })).problem.detail).toContain('There is no “nobody”');
     expect((await put({ edit: ['dora'], publish: ['kay'], see: [] })).status).toBe(204);
@@ -103,7 +103,7 @@ describe('open requests on an older version', () => {
     await save('annual', setAt(annualLeave, ['steps', 2, 'outcomes', 0, 'label'], 'Agree'));
     await publish('annual');
     const [row] = (await kay.get<Movable[]>('/workflows/annual/moving')).body.filter(r => r.request === body.request);
-    expect(row).toMatchObject({ version: live, hindrances: [], askerName: 'Ina Okell' });
+    expect(row).toMatchObject({ version: live, obstacles: [], askerName: 'Ina Okell' });
     const moved = await kay.call<MovedView>('POST', '/workflows/annual/moving', {
       requests: [body.request, 'R-0'],
       reason: 'Plainer word.',
@@ -128,7 +128,7 @@ describe('open requests on an older version', () => {
     await save('annual', without);
     expect((await publish('annual')).status).toBe(200);
     const [row] = (await kay.get<Movable[]>('/workflows/annual/moving')).body.filter(r => r.request === body.request);
-    expect(row.hindrances.join()).toContain('not there any more');
+    expect(row.obstacles.join()).toContain('not there any more');
     const moved = await kay.call<MovedView>('POST', '/workflows/annual/moving', {
       requests: [body.request],
       reason: 'x',

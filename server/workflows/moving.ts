@@ -1,7 +1,7 @@
 /** Moving open requests to the live version, on purpose: those that fit, and why the others do not. */
 import type { Movable, Move, MovedView } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
-import { hindrances, move, nameOf, openStatuses } from '@north-pebble/core/workflow';
+import { move, nameOf, obstacles, openStatuses } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import { mustPublish } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
@@ -41,7 +41,7 @@ export async function movable(house: House, caller: Caller, id: string): Promise
       askerName: nameOf(index, stored.asker as PersonId),
       version: stored.workflowVersion,
       standing: standing(before, stored.state, index),
-      hindrances: hindrances(before, live, stored.state, context),
+      obstacles: obstacles(before, live, stored.state, context),
     });
   }
   return listed;
@@ -50,7 +50,7 @@ export async function movable(house: House, caller: Caller, id: string): Promise
 /** Moves each request in a transaction of its own: one that does not fit any more keeps no other back. */
 export async function moveRequests(house: House, caller: Caller, id: string, input: Move): Promise<MovedView> {
   const row = await rowFor(house.db, caller, id);
-  mustPublish(caller, row.keepers);
+  mustPublish(caller, row.permissions);
   const version = row.liveVersion;
   if (version === null) throw new ProblemError('refused', 'This workflow has no live version to move to.');
   const moved: string[] = [];

@@ -1,5 +1,5 @@
 /** The shelf and the sheet. */
-import { Archive, Move, Publish, SetKeepers, TakeBack } from '@north-pebble/contract';
+import { Archive, Move, Publish, SetPermissions, TakeBack } from '@north-pebble/contract';
 import { PersonId } from '@north-pebble/core/people';
 import { type Definition, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { Router } from 'express';
@@ -16,7 +16,7 @@ import {
   dropDraft,
   publish,
   saveDraft,
-  setKeepers,
+  setPermissions,
   sheet,
   shelf,
   takeBack,
@@ -101,10 +101,10 @@ export function workflowRoutes(house: House): Router {
     await archive(house, caller, request.params.id, read(Archive, request.body).archived);
     response.status(204).end();
   });
-  router.put('/workflows/:id/keepers', async (request, response) => {
+  router.put('/workflows/:id/permissions', async (request, response) => {
     const caller = callerOf(request);
     mustDesign(caller);
-    await setKeepers(house, caller, request.params.id, read(SetKeepers, request.body).keepers);
+    await setPermissions(house, caller, request.params.id, read(SetPermissions, request.body).permissions);
     response.status(204).end();
   });
   router.get('/workflows/:id/moving', async (request, response) => {

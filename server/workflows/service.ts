@@ -2,7 +2,7 @@
 import type {
   Begun,
   DraftMark,
-  Keepers,
+  Permissions,
   Publish,
   Published,
   SaveSheet,
@@ -36,7 +36,7 @@ type Row = typeof t.workflows.$inferSelect;
 export async function rowFor(db: Executor, caller: Caller, id: string, lock = false): Promise<Row> {
   const query = db.select().from(t.workflows).where(eq(t.workflows.id, id));
   const [row] = lock ? await query.for('update') : await query;
-  if (!row || !workflowRights(caller, row.keepers).see) throw notFound();
+  if (!row || !workflowRights(caller, row.permissions).see) throw notFound();
   return row;
 }
 
@@ -122,7 +122,7 @@ function findAnew(house: House, row: Row, state: string): void {
 export async function shelf(house: House, caller: Caller): Promise<ShelfRow[]> {
   const { db } = house;
   const all = await db.select().from(t.workflows).orderBy(asc(t.workflows.position), asc(t.workflows.id));
-  const rows = all.filter(row => workflowRights(caller, row.keepers).see);
+  const rows = all.filter(row => workflowRights(caller, row.permissions).see);
   const moment = await house.moment(db);
   return Promise.all(
     rows.map(async row => {
@@ -179,7 +179,7 @@ export async function sheet(house: House, caller: Caller, id: string): Promise<S
     .where(eq(t.workflowVersions.workflow, id))
     .orderBy(desc(t.workflowVersions.version));
   const live = versions.find(v => v.version === row.liveVersion);
-  const { edit, publish: mayPublish } = workflowRights(caller, row.keepers);
+  const { edit, publish: mayPublish } = workflowRights(caller, row.permissions);
   return {
     id,
     revision: row.draftRevision,
@@ -199,7 +199,7 @@ export async function sheet(house: House, caller: Caller, id: string): Promise<S
       savedBy: name(row.draftSavedBy),
     },
     archivedAt: row.archivedAt as Instant | null,
-    keepers: row.keepers,
+    permissions: row.permissions,
     may: { edit, publish: mayPublish },
     versions: versions.map(v => ({
       version: v.version,
@@ -265,7 +265,7 @@ export async function saveDraft(house: House, caller: Caller, id: string, input:
   const index = await house.directory(house.db);
   return inTransaction(house.db, async tx => {
     const row = await rowFor(tx, caller, id, true);
-    mustEdit(caller, row.keepers);
+    mustEdit(caller, row.permissions);
     checkRevision(row, input.revision, { name: person => nameOf(index, person as PersonId | null) });
     const savedAt = await house.now(tx);
     const revision = row.draftRevision + 1;
@@ -281,7 +281,7 @@ export async function saveDraft(house: House, caller: Caller, id: string, input:
 export async function dropDraft(house: House, caller: Caller, id: string): Promise<void> {
   await inTransaction(house.db, async tx => {
     const row = await rowFor(tx, caller, id, true);
-    mustEdit(caller, row.keepers);
+    mustEdit(caller, row.permissions);
     if (row.liveVersion === null)
       throw new ProblemError('refused', 'This workflow was never published; its draft is all there is.');
     await tx
@@ -300,7 +300,7 @@ export async function takeBack(house: House, caller: Caller, id: string, input: 
 export async function archive(house: House, caller: Caller, id: string, archived: boolean): Promise<void> {
   await inTransaction(house.db, async tx => {
     const row = await rowFor(tx, caller, id, true);
-    mustPublish(caller, row.keepers);
+    mustPublish(caller, row.permissions);
     await tx
       .update(t.workflows)
       .set({ archivedAt: archived ? await house.now(tx) : null })
@@ -308,21 +308,26 @@ export async function archive(house: House, caller: Caller, id: string, archived
   });
 }
 
-export async function setKeepers(house: House, caller: Caller, id: string, keepers: Keepers | null): Promise<void> {
+export async function setPermissions(
+  house: House,
+  caller: Caller,
+  id: string,
+  permissions: Permissions | null,
+): Promise<void> {
   const index = await house.directory(house.db);
   await inTransaction(house.db, async tx => {
     const row = await rowFor(tx, caller, id, true);
-    mustPublish(caller, row.keepers);
-    const all = keepers ? [...keepers.edit, ...keepers.publish, ...keepers.see] : [];
+    mustPublish(caller, row.permissions);
+    const all = permissions ? [...permissions.edit, ...permissions.publish, ...permissions.see] : [];
     const unknown = all.find(person => !index.person(person as PersonId));
     if (unknown)
       throw new ProblemError('bad input', `There is no “${unknown}” in the directory.`, [
-        { field: 'keepers', message: `There is no “${unknown}”.` },
+        { field: 'permissions', message: `There is no “${unknown}”.` },
       ]);
     // Nobody locks themselves out by a slip.
-    if (keepers && keepers.publish.length > 0 && !keepers.publish.includes(caller.id))
+    if (permissions && permissions.publish.length > 0 && !permissions.publish.includes(caller.id))
       throw new ProblemError('refused', 'Keep yourself among those who may publish; somebody else can take you out.');
-    await tx.update(t.workflows).set({ keepers }).where(eq(t.workflows.id, id));
+    await tx.update(t.workflows).set({ permissions }).where(eq(t.workflows.id, id));
   });
 }
 
@@ -350,7 +355,7 @@ async function obstaclesTo(house: House, definition: Definition): Promise<Proven
 export async function publish(house: House, caller: Caller, id: string, input: Publish): Promise<Published> {
   const index = await house.directory(house.db);
   const mustBeAsSeen = (row: Row) => {
-    mustPublish(caller, row.keepers);
+    mustPublish(caller, row.permissions);
     if (!row.draft) throw new ProblemError('refused', 'There is no draft to publish.');
     checkRevision(row, input.revision, { name: person => nameOf(index, person as PersonId | null) });
   };
@@ -370,7 +375,7 @@ export async function publish(house: House, caller: Caller, id: string, input: P
     const [{ name, expected, found: came }] = failed;
     throw new ProblemError(
       'findings',
-      `The check “${name}” has another result: expected “${expected ?? 'the end'}”, found “${came ?? 'the end'}”. Mend the draft, or keep the check anew.`,
+      `The check “${name}” has another result: expected “${expected ?? 'the end'}”, found “${came ?? 'the end'}”. Fix the draft, or keep the check anew.`,
     );
   }
   return inTransaction(house.db, async tx => {

@@ -1,4 +1,4 @@
-/** What a finding is. Each has its place, its words, and often a mend. */
+/** What a finding is. Each has its place, its words, and often a fix. */
 import type { ReferenceList } from '../../form/index.ts';
 import { nearest } from '../../formula/index.ts';
 import type { DirectoryIndex, PersonId } from '../../people/index.ts';
@@ -6,7 +6,7 @@ import type { CivilDate } from '../../time/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 
-export type Mend = { label: string; path: Path; value: unknown };
+export type Fix = { label: string; path: Path; value: unknown };
 
 export type Finding = {
   /** Stable while the cause is there. */
@@ -20,7 +20,7 @@ export type Finding = {
   /** Where in the formula, when it is about one. */
   place?: { from: number; to: number };
   people?: { person: PersonId; name: string; why: string; day: CivilDate }[];
-  mend?: Mend;
+  fix?: Fix;
 };
 
 /** The directory on one or more days, for trying people rules on everyone. */
@@ -64,16 +64,16 @@ export class Findings {
   }
 }
 
-/** A mend that takes the nearest known id instead, when one is near enough to be a slip. */
-export function nearestMend(
+/** A fix that takes the nearest known id instead, when one is near enough to be a slip. */
+export function nearestFix(
   wrong: string,
   known: readonly { id: string; name: string }[],
   path: Path,
-): Pick<Finding, 'mend'> {
+): Pick<Finding, 'fix'> {
   const near = nearest(
     wrong,
     known.map(k => k.id),
   );
   const found = known.find(k => k.id === near);
-  return found ? { mend: { label: `Take “${found.name}”`, path, value: found.id } } : {};
+  return found ? { fix: { label: `Take “${found.name}”`, path, value: found.id } } : {};
 }

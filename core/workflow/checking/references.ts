@@ -5,7 +5,7 @@ import { fieldById, type Go, type Rework, type Step } from '../definition/defini
 import type { Path } from '../definition/path.ts';
 import { mayGoTo, type Placed, standsBefore, structure } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
-import { type Findings, nearestMend } from './finding.ts';
+import { type Findings, nearestFix } from './finding.ts';
 
 /** Kinds of fields that hold a date to count from. */
 export const dated: readonly FieldKind[] = ['date', 'leave span', 'date range'];
@@ -26,17 +26,17 @@ export function fieldReference(
   const title = field ? `“${field.label}” is not ${what}` : `${capital(what)} is not in the form`;
   const detail = field ? `It is ${field.kind}.` : `There is no field “${id}”.`;
   const [only] = fitting;
-  const near = nearestMend(
+  const near = nearestFix(
     id,
     fitting.map(f => ({ id: f.id, name: f.label })),
     path,
   );
-  const mend = near.mend
+  const fix = near.fix
     ? near
     : fitting.length === 1
-      ? { mend: { label: `Take “${only.label}”`, path, value: only.id } }
+      ? { fix: { label: `Take “${only.label}”`, path, value: only.id } }
       : {};
-  findings.add('stops', 'field', step, path, title, detail, mend);
+  findings.add('stops', 'field', step, path, title, detail, fix);
   return undefined;
 }
 
@@ -51,7 +51,7 @@ export function goFinding(findings: Findings, { step }: Placed, go: Go | Rework,
     ? `Step ${placed.number} stands inside a lane; it can be reached from within that lane only.`
     : `There is no step “${target}”.`;
   findings.add('stops', 'go', step, path, `${what} leads nowhere`, detail, {
-    mend:
+    fix:
       go.to === 'step'
         ? { label: 'Let it go on', path, value: { to: 'next' } }
         : { label: 'Resume here', path: [...path, 'resume'], value: step.id },
@@ -88,7 +88,7 @@ function mayBeEmpty(findings: Findings, step: Step, field: Field, path: Path): v
     `“${field.label}” may be empty, and then nobody has this step`,
     'Make the field needed, or say who has the step instead.',
     {
-      mend: {
+      fix: {
         label: 'Else ask an HR partner',
         path: [...path.slice(0, -1), 'otherwise'],
         value: [{ kind: 'role', role: 'HR partner' }],
@@ -148,7 +148,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
           [...path, 'post'],
           `There is no post “${rule.post}”`,
           'It is not on file.',
-          nearestMend(
+          nearestFix(
             rule.post,
             index.directory.posts.map(p => ({ id: p.id, name: p.title })),
             [...path, 'post'],
@@ -164,7 +164,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
           [...path, 'person'],
           `There is no “${rule.person}” in the directory`,
           'A named person must be on file.',
-          nearestMend(rule.person, index.directory.people, [...path, 'person']),
+          nearestFix(rule.person, index.directory.people, [...path, 'person']),
         );
       return;
     case 'role':
@@ -177,7 +177,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
           [...path, 'role'],
           `There is no role “${rule.role}”`,
           'Nobody has it, so nobody would be found.',
-          nearestMend(rule.role, roles, [...path, 'role']),
+          nearestFix(rule.role, roles, [...path, 'role']),
         );
       }
       return;

@@ -283,7 +283,7 @@ describe('nothing is said to be done that is not', () => {
     expect(ids(account)).toContainEqual(['undelivered', 'warns']);
     expect(ids(record('place'))).toContainEqual(['undelivered', 'warns']);
     const wrong = findings(flow(record('plaace'))).find(f => f.id.startsWith('property'));
-    expect(wrong).toMatchObject({ level: 'stops', mend: { value: 'place' } });
+    expect(wrong).toMatchObject({ level: 'stops', fix: { value: 'place' } });
   });
 
   test('a person in a row of a list is written by name', () => {
@@ -334,7 +334,7 @@ describe('found before publishing', () => {
     expect(kinds(figure('if Amount = 0 then 0 else 100 / Amount'))).not.toContain('stops may divide');
     const place = (name: string) => flow(decide({ when: `Asker place = "${name}"` }));
     const wrong = of(place('Ovay Staton')).find(f => f.id.startsWith('no such value'));
-    expect(wrong).toMatchObject({ level: 'stops', mend: { value: 'Asker place = "Ovay Station"' } });
+    expect(wrong).toMatchObject({ level: 'stops', fix: { value: 'Asker place = "Ovay Station"' } });
     expect(kinds(place('Ovay Station'))).not.toContain('stops no such value');
     expect(kinds(flow(decide({ when: 'Asker post > 1' })))).toContain('stops formula');
   });

@@ -10,7 +10,7 @@ import type { RequestEvent } from '../request/events.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 
 /** Why an open request cannot go on by the other version; empty when it can. */
-export function hindrances(before: Definition, after: Definition, state: RequestState, context: Context): string[] {
+export function obstacles(before: Definition, after: Definition, state: RequestState, context: Context): string[] {
   if (!isOpen(state)) return ['It is not open any more.'];
   const found: string[] = [];
   const standing = new Set([
@@ -65,7 +65,7 @@ export function move(
   state: RequestState,
   context: Context,
 ): Result {
-  const found = hindrances(before, after, state, context);
+  const found = obstacles(before, after, state, context);
   if (found.length > 0) return { ok: false, refusal: { code: 'not open', message: found.join(' ') } };
   const { answers } = readAnswers(after.form, known(after, state), houseListsOf(context), () => 'may');
   const facts = factsOf(context, state.asker!, state.subject, state.request);

@@ -8,9 +8,9 @@ import {
   cleanRich,
   type Definition,
   handle,
-  hindrances,
   move,
   newRequest,
+  obstacles,
   plainOf,
   readDefinition,
   setAt,
@@ -383,7 +383,7 @@ describe('moving to another version', () => {
       '“Remark” is needed now',
     ],
   ])('it does not when %s', (_, after, why) => {
-    expect(hindrances(before, after, run().state, contextFor('kay')).join(' ')).toContain(why);
+    expect(obstacles(before, after, run().state, contextFor('kay')).join(' ')).toContain(why);
     expect(move(before, after, versions, run().state, contextFor('kay')).ok).toBe(false);
   });
 });

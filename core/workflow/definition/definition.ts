@@ -92,7 +92,7 @@ export const KeptCheck = z.object({
   at: Instant,
   answers: z.record(Id, z.unknown()),
   acts: z.array(Act).max(500),
-  /** The course in short lines, as `courseOf` writes it. */
+  /** The course in short lines, as `traceOf` writes it. */
   expect: z.array(z.string().max(400)).max(2000),
 });
 export type KeptCheck = z.infer<typeof KeptCheck>;

@@ -343,11 +343,11 @@ describe('each finding', () => {
     expect(found?.people?.filter(p => p.person === 'dora').map(p => p.day)).toEqual(days);
   });
 
-  test('every mend that is offered takes its finding away', () => {
+  test('every fix that is offered takes its finding away', () => {
     for (const [, having] of table) {
       for (const finding of findings(having, around)) {
-        if (!finding.mend) continue;
-        const mended = setAt(having, finding.mend.path, finding.mend.value);
+        if (!finding.fix) continue;
+        const mended = setAt(having, finding.fix.path, finding.fix.value);
         expect(findings(mended, around).filter(f => f.id === finding.id && f.title === finding.title)).toEqual([]);
       }
     }

@@ -67,7 +67,7 @@ describe('findings', () => {
     const [found] = findings(annualLeave, people).filter(f => f.id.startsWith('people:steps.2'));
     expect(found).toMatchObject({ level: 'warns', title: '3 of 8 people would get stuck at 3' });
     expect(found.people?.map(p => p.name).sort()).toEqual(['Con Tractor', 'Dora Quill', 'Rin Round']);
-    const mended = setAt(annualLeave, found.mend!.path, found.mend!.value);
+    const mended = setAt(annualLeave, found.fix!.path, found.fix!.value);
     expect(
       findings(mended, people)
         .find(f => f.id.startsWith('people:steps.2'))
@@ -87,8 +87,8 @@ describe('findings', () => {
   test('a misspelt name is mended with one change', () => {
     const wrong = changed(['steps', step('choose'), 'rows', 0, 'condition'], 'Balance aftr < 0');
     const [found] = findings(wrong).filter(f => f.level === 'stops');
-    expect(found.mend?.label).toBe('Change to “Balance after”');
-    expect(findings(setAt(wrong, found.mend!.path, found.mend!.value)).some(f => f.level === 'stops')).toBe(false);
+    expect(found.fix?.label).toBe('Change to “Balance after”');
+    expect(findings(setAt(wrong, found.fix!.path, found.fix!.value)).some(f => f.level === 'stops')).toBe(false);
   });
 });
 

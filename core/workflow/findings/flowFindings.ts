@@ -98,7 +98,7 @@ function countback(findings: Findings): void {
         `Step ${late.placed.number} is due before step ${early.placed.number}, which comes first`,
         `It is due ${workingWords({ workingDays: late.workingDaysBefore })} before, step ${early.placed.number} only ${early.workingDaysBefore}; this countback cannot be met.`,
         {
-          mend: {
+          fix: {
             label: `Make it ${workingWords({ workingDays: early.workingDaysBefore })} before`,
             path: [...late.placed.path, 'limit', 'within', 'workingDaysBefore'],
             value: early.workingDaysBefore,

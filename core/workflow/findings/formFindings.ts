@@ -54,7 +54,7 @@ function nameFindings(findings: Findings): void {
         `“${name}” is used twice`,
         `A ${other} has this name already; give this ${what} another.`,
         {
-          mend: { label: `Call it “${name} ${n}”`, path, value: `${name} ${n}` },
+          fix: { label: `Call it “${name} ${n}”`, path, value: `${name} ${n}` },
         },
       );
     }
@@ -101,7 +101,7 @@ function fieldFindings(findings: Findings): void {
         `“${field.label}” stands in a section that is not there`,
         'It is shown above the sections.',
         {
-          mend: { label: 'Put it above the sections', path: [...path, 'section'], value: undefined },
+          fix: { label: 'Put it above the sections', path: [...path, 'section'], value: undefined },
         },
       );
     }
@@ -131,7 +131,7 @@ function fieldFindings(findings: Findings): void {
         `“${field.label}” is needed, and nobody can fill it in`,
         'It is hidden or only shown at every step.',
         {
-          mend: {
+          fix: {
             label: 'Let the asker fill it in',
             path: ['access', definition.steps[0].id, field.id],
             value: 'required',
@@ -162,7 +162,7 @@ function fieldFindings(findings: Findings): void {
             `“${field.label}” depends on a field that is not there`,
             `There is no field “${other}”.`,
             {
-              mend: { label: 'Offer every row', path: [...path, 'where'], value: undefined },
+              fix: { label: 'Offer every row', path: [...path, 'where'], value: undefined },
             },
           );
         }
@@ -199,7 +199,7 @@ function fieldFindings(findings: Findings): void {
         `“${field.label}” is taken from a field that is not there`,
         'Choose where it comes from.',
         {
-          mend: { label: 'Let it start empty', path: [...path, 'start'], value: undefined },
+          fix: { label: 'Let it start empty', path: [...path, 'start'], value: undefined },
         },
       );
     }
@@ -214,7 +214,7 @@ function fieldFindings(findings: Findings): void {
         'Access is set for a step that is not there',
         `There is no step “${step}”.`,
         {
-          mend: { label: 'Take it out', path: ['access', step], value: undefined },
+          fix: { label: 'Take it out', path: ['access', step], value: undefined },
         },
       );
       continue;
@@ -229,7 +229,7 @@ function fieldFindings(findings: Findings): void {
           'Access is set for a field that is not there',
           `There is no field “${field}”.`,
           {
-            mend: { label: 'Take it out', path: ['access', step, field], value: undefined },
+            fix: { label: 'Take it out', path: ['access', step, field], value: undefined },
           },
         );
     }
@@ -242,7 +242,7 @@ function formulaFinding(findings: Findings, at: Placement, problem: Problem): vo
   const near = /Did you mean “(.+)”\?/.exec(problem.message)?.[1];
   const value = near === undefined ? undefined : source.slice(0, problem.from) + near + source.slice(problem.to);
   const more: Partial<Finding> = { place: { from: problem.from, to: problem.to } };
-  if (value !== undefined) more.mend = { label: `Change to “${near}”`, path, value };
+  if (value !== undefined) more.fix = { label: `Change to “${near}”`, path, value };
   findings.add('stops', 'formula', step, path, word ? `“${word}”` : 'A formula is not complete', problem.message, more);
 }
 
@@ -333,7 +333,7 @@ function valueFindings(findings: Findings, at: Placement, names: readonly string
         place,
         ...(near
           ? {
-              mend: {
+              fix: {
                 label: `Take “${near}”`,
                 path: at.path,
                 value: at.source.slice(0, place.from) + text + at.source.slice(place.to),

@@ -29,7 +29,7 @@ export function messageFindings(findings: Findings): void {
           'There is no field or figure of that name to insert.',
           near
             ? {
-                mend: { label: `Change to “${near}”`, path, value: message[part].replaceAll(`{${name}}`, `{${near}}`) },
+                fix: { label: `Change to “${near}”`, path, value: message[part].replaceAll(`{${name}}`, `{${near}}`) },
               }
             : {},
         );
@@ -107,7 +107,7 @@ function phraseFindings(findings: Findings): void {
       ['phrases', label],
       `“${label}” is no outcome any more`,
       'What is said for it in replies is never looked at.',
-      { mend: { label: 'Take it out', path: ['phrases'], value: Object.keys(rest).length > 0 ? rest : undefined } },
+      { fix: { label: 'Take it out', path: ['phrases'], value: Object.keys(rest).length > 0 ? rest : undefined } },
     );
   }
 }
@@ -202,7 +202,7 @@ function closingFindings(findings: Findings): void {
       path,
       `The asker is not told of “${closing.name}”`,
       closing.message === null ? 'Choose a message for this closing.' : 'Its message is not there.',
-      first ? { mend: { label: `Send “${first.name}”`, path, value: first.id } } : {},
+      first ? { fix: { label: `Send “${first.name}”`, path, value: first.id } } : {},
     );
   });
 }

@@ -107,7 +107,7 @@ function fallbackMend(
   step: PersonStep,
   path: Finding['path'],
   stranded: readonly Tried[],
-): Pick<Finding, 'mend'> {
+): Pick<Finding, 'fix'> {
   const index = findings.around.people?.index;
   const fallback = { kind: 'role' as const, role: 'HR partner' };
   if (!index || step.who.otherwise.length >= 5) return {};
@@ -119,5 +119,5 @@ function fallbackMend(
         { index, day, asker: person, away: [], mayBeAsker: mayBeAsker(step), whenAway: step.whenAway },
       ).ok,
   );
-  return helps ? { mend: { label: 'Else ask an HR partner', path, value: otherwise } } : {};
+  return helps ? { fix: { label: 'Else ask an HR partner', path, value: otherwise } } : {};
 }

@@ -1,7 +1,7 @@
 /** Reads people rules, limits and counting back from words. */
 import type { DirectoryIndex, PeopleRule, PersonId, PlainRule, SingleRule, Whose } from '../../people/index.ts';
 import type { WorkingAmount } from '../../time/index.ts';
-import type { AtLimit, Counting, Definition, Limit, LimitTime } from '../definition/definition.ts';
+import type { AtLimit, Definition, Limit, LimitTime, Quorum } from '../definition/definition.ts';
 import type { Scanner } from './scanner.ts';
 
 export type Known = {
@@ -277,7 +277,7 @@ export function readLimitTime(s: Scanner, known: Known): LimitTime | 'none' | un
   });
 }
 
-export function readCounting(s: Scanner): Counting | undefined {
+export function readQuorum(s: Scanner): Quorum | undefined {
   if (s.eat(/all together|,? ?all must agree|(?:and )?everyone must agree/, 'and everyone must agree'))
     return 'everyone';
   if (s.eat(/by (?:a )?majority/, 'by majority')) return 'majority';

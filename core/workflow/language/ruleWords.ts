@@ -2,13 +2,13 @@
 import type { DirectoryIndex, PeopleRule, SingleRule, Whose } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
 import {
-  type Counting,
   closingById,
   type Definition,
   fieldById,
   type Go,
   type Limit,
   type LimitTime,
+  type Quorum,
 } from '../definition/definition.ts';
 import { stepNumber } from '../definition/structure.ts';
 import { marked, quoted } from './phrase.ts';
@@ -130,7 +130,7 @@ export function limitTimeWords(within: LimitTime, definition?: Definition, style
 export const limitWords = (limit: Limit | null, definition?: Definition, style: Style = 'shown'): string =>
   limit ? limitTimeWords(limit.within, definition, style) : 'with no limit';
 
-export function countWords(count: Counting | undefined): string {
+export function countWords(count: Quorum | undefined): string {
   if (count === undefined) return '';
   if (count === 'everyone') return 'and everyone must agree';
   if (count === 'majority') return 'by majority';

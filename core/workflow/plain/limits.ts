@@ -1,6 +1,6 @@
 /** By when, in plain words: `within two days`, `no later than 3 days before start date`, `remind after one day`. */
 import type { WorkingAmount } from '../../time/index.ts';
-import type { AtLimit, Counting, Limit, LimitTime } from '../definition/definition.ts';
+import type { AtLimit, Limit, LimitTime, Quorum } from '../definition/definition.ts';
 import { type Known, readRuleOf } from './people.ts';
 import type { Named, Words } from './words.ts';
 
@@ -174,7 +174,7 @@ export const readAtLimitOf = (w: Words, known: Known): AtLimit | undefined =>
     });
   });
 
-export const readCountOf = (w: Words): Counting | undefined =>
+export const readCountOf = (w: Words): Quorum | undefined =>
   w.try(() => {
     if (
       w.eat('all together', 'together', 'everyone|all must|have_to|has_to agree', 'unanimously', 'everyone must agree')

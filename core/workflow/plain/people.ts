@@ -1,7 +1,7 @@
 /** Whom plain words mean: the boss, HR, everyone in Finance, either of two, one after another. */
 
 import type { DirectoryIndex, PeopleRule, PlainRule, SingleRule } from '../../people/index.ts';
-import type { Counting, Definition } from '../definition/definition.ts';
+import type { Definition, Quorum } from '../definition/definition.ts';
 import { postWords } from '../language/ruleWords.ts';
 import type { Named, Words } from './words.ts';
 
@@ -19,7 +19,7 @@ export type Known = {
 export type Whom = {
   rules: SingleRule[];
   how: 'one' | 'any' | 'all' | 'turn';
-  count?: Counting;
+  count?: Quorum;
   /** Whom else to ask when nobody is found, and who never is: said of one alone. */
   besides: Pick<PeopleRule, 'otherwise' | 'except'>;
   /** Whether a group was named, of which the first may take a task. */
@@ -335,7 +335,7 @@ function withLimit(w: Words, known: Known): PlainRule | undefined {
 }
 
 /** One person or one group. */
-function single(w: Words, known: Known): { rule: PlainRule; group: boolean; count?: Counting } | undefined {
+function single(w: Words, known: Known): { rule: PlainRule; group: boolean; count?: Quorum } | undefined {
   const alone = (rule: PlainRule | undefined) => rule && { rule, group: false };
   const counted = w.try(() => {
     const every = w.eat('everyone|everybody|all|each|every of|in|from|at|with?', 'all of? the?', 'each of? the?');
@@ -348,7 +348,7 @@ function single(w: Words, known: Known): { rule: PlainRule; group: boolean; coun
     w.eat('the');
     const found = onFile(w, known);
     if (!found?.group) return undefined;
-    const count: Counting = every ? 'everyone' : most ? 'majority' : { atLeast: n ?? 1 };
+    const count: Quorum = every ? 'everyone' : most ? 'majority' : { atLeast: n ?? 1 };
     return { ...found, count };
   });
   if (counted) return counted;

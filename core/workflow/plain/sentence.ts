@@ -6,7 +6,7 @@
 import { idFrom } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
-import type { AtLimit, Counting, Go, Limit, LimitTime, Outcome, Step, StepOf } from '../definition/definition.ts';
+import type { AtLimit, Go, Limit, LimitTime, Outcome, Quorum, Step, StepOf } from '../definition/definition.ts';
 import { provisions, recordProperties } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';
 import {
@@ -27,7 +27,7 @@ type Around = {
   limit?: LimitTime;
   remind?: NonNullable<Limit['remind']>;
   atLimit?: AtLimit;
-  count?: Counting;
+  count?: Quorum;
   back?: { fields: string[] };
   whenAway?: 'goes up';
   once?: true;

@@ -128,7 +128,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Choose'>): void
     step.rows.map(r => r.condition),
     domainOf(definition, names),
   );
-  const mend = { label: 'Add “otherwise go on”', path: [...path, 'otherwise'], value: { to: 'next' } };
+  const fix = { label: 'Add “otherwise go on”', path: [...path, 'otherwise'], value: { to: 'next' } };
   if (!reading) {
     if (!step.otherwise)
       findings.add(
@@ -138,7 +138,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Choose'>): void
         [...path, 'otherwise'],
         'Some requests may match no row',
         'Without “otherwise” they would be stuck here.',
-        { mend },
+        { fix },
       );
     return;
   }
@@ -150,7 +150,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Choose'>): void
       [...path, 'rows', n, 'condition'],
       `Row ${n + 1} can never match`,
       n === 0 ? 'No answers make it true.' : 'The rows before it take every case, or no answers make it true.',
-      { mend: { label: 'Take the row out', path: [...path, 'rows'], value: step.rows.filter((_, i) => i !== n) } },
+      { fix: { label: 'Take the row out', path: [...path, 'rows'], value: step.rows.filter((_, i) => i !== n) } },
     );
   }
   if (!step.otherwise && reading.gap) {
@@ -161,7 +161,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Choose'>): void
       [...path, 'otherwise'],
       'Some requests match no row',
       `For example: ${reading.gap}. They would be stuck here.`,
-      { mend },
+      { fix },
     );
   }
   for (const { rows, example } of reading.overlaps) {

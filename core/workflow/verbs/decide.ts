@@ -11,7 +11,7 @@ import { levelAt } from '../figures/filling.ts';
 import type { LineParts, Row } from '../language/line.ts';
 import { finish, need, type Passage, readFields, readGo, readWhen } from '../language/passage.ts';
 import { type Phrase, quoted, say } from '../language/phrase.ts';
-import { type Known, readCounting, readLimitTime, readRule } from '../language/ruleReader.ts';
+import { type Known, readLimitTime, readQuorum, readRule } from '../language/ruleReader.ts';
 import { countWords, limitWords } from '../language/ruleWords.ts';
 import { Scanner } from '../language/scanner.ts';
 import { goPhrase, label, peoplePhrase, type Writing, when } from '../language/writing.ts';
@@ -128,7 +128,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Decide'> {
   const when = readWhen(s, known);
   const who = need(s, readRule(s, known), 'as who decides');
   need(s, s.eat(/decides?/, 'decides'), '');
-  const count = readCounting(s);
+  const count = readQuorum(s);
   const within = readLimitTime(s, known);
   finish(s);
   const outcomes: Outcome[] = [];
@@ -167,7 +167,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
       [...path, 'askerMay'],
       `The asker may have step ${placed.number}`,
       'That is right where they take it back, confirm or give something in. Nobody should decide their own wish.',
-      { mend: { label: 'Never let the asker have it', path: [...path, 'askerMay'], value: undefined } },
+      { fix: { label: 'Never let the asker have it', path: [...path, 'askerMay'], value: undefined } },
     );
   if (typeof step.count === 'object' && !step.outcomes.some(o => o.tone === 'good')) {
     findings.add(
@@ -177,7 +177,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
       [...path, 'count'],
       'No outcome here counts as in favour',
       `At least ${step.count.atLeast} answers in favour are wanted, and they can never come.`,
-      { mend: { label: 'Let the first answer settle', path: [...path, 'count'], value: undefined } },
+      { fix: { label: 'Let the first answer settle', path: [...path, 'count'], value: undefined } },
     );
   }
   if (step.outcomes.every(outcome => outcome.leads.to === 'rework')) {
@@ -215,7 +215,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
         `“${outcome.label}” needs ${field.label}, which cannot be filled in here`,
         `At this step it is ${levelAt(definition, step.id, field)}.`,
         {
-          mend: { label: 'Let it be filled in here', path: ['access', step.id, field.id], value: 'editable' },
+          fix: { label: 'Let it be filled in here', path: ['access', step.id, field.id], value: 'editable' },
         },
       );
     });
@@ -231,7 +231,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
         [...at, 'leads', 'fields'],
         `“${outcome.label}” opens a field that is not in the form`,
         `${unknown.join(', ')} cannot be changed.`,
-        rest.length > 0 ? { mend: { label: 'Take it out', path: [...at, 'leads', 'fields'], value: rest } } : {},
+        rest.length > 0 ? { fix: { label: 'Take it out', path: [...at, 'leads', 'fields'], value: rest } } : {},
       );
     }
     const by = leads.whom === undefined ? undefined : structure(definition).of(leads.whom)?.step;
@@ -244,7 +244,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
         `“${outcome.label}” sends back to a step that nobody handles`,
         'Choose a step that somebody decides or does.',
         {
-          mend: { label: 'Send it back to the asker', path: [...at, 'leads', 'whom'], value: undefined },
+          fix: { label: 'Send it back to the asker', path: [...at, 'leads', 'whom'], value: undefined },
         },
       );
     }

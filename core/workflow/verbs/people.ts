@@ -136,7 +136,7 @@ export function limitFindings(findings: Findings, { path }: Placed, step: StepOf
         'At the limit an outcome is taken that is not there',
         `There is no outcome “${atLimit.take}”.`,
         {
-          mend: { label: 'Let it wait', path: [...path, 'limit', 'atLimit'], value: 'wait' },
+          fix: { label: 'Let it wait', path: [...path, 'limit', 'atLimit'], value: 'wait' },
         },
       );
   } else

@@ -3,7 +3,7 @@
 import { answerWords, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import { type CivilDate, rangeWords } from '../../time/index.ts';
-import { type Findings, nearestMend } from '../checking/finding.ts';
+import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
 import { fieldById, type RecordEffect, recordProperties, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
@@ -298,7 +298,7 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
           [...at, 'list'],
           `There is no list “${effect.list}”`,
           'No row can be added to it.',
-          nearestMend(effect.list, around.lists, [...at, 'list']),
+          nearestFix(effect.list, around.lists, [...at, 'list']),
         );
       return;
     case 'open':
@@ -310,7 +310,7 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
           [...at, 'workflow'],
           `There is no workflow “${effect.workflow}”`,
           'No request can be opened in it.',
-          nearestMend(
+          nearestFix(
             effect.workflow,
             around.workflows.map(id => ({ id, name: id })),
             [...at, 'workflow'],
@@ -326,7 +326,7 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
         [...at, 'property'],
         `The record of a person has no “${effect.property}”`,
         `It has ${recordProperties.join(', ')}.`,
-        nearestMend(
+        nearestFix(
           effect.property,
           recordProperties.map(name => ({ id: name, name })),
           [...at, 'property'],

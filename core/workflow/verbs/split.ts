@@ -78,7 +78,7 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Split'>): voi
       `${step.needs} of ${step.lanes.length} lanes can never be done`,
       'There are not so many lanes.',
       {
-        mend: { label: 'Wait for all lanes', path: [...path, 'needs'], value: 'all' },
+        fix: { label: 'Wait for all lanes', path: [...path, 'needs'], value: 'all' },
       },
     );
   }

@@ -35,7 +35,7 @@ import {
 import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/mysql-core';
 import { mayTryAgain, readerOf } from '../../access/index.ts';
-import { type Executor, type Ready, ready, tables as t } from '../../database/index.ts';
+import { type Executor, type Prepared, prepared, tables as t } from '../../database/index.ts';
 import { askInMoment, type House, loadDefinition, type Moment, rulesFor, todayFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { readRequest, type StoredRequest } from '../store.ts';
@@ -51,7 +51,7 @@ function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: st
   return `${amountOfUnit(value, 'days')} of ${typeName(type).toLowerCase()}`;
 }
 
-function factsOf(definition: Definition, state: RequestState, types: readonly LeaveType[], year: number): string[] {
+function rowFacts(definition: Definition, state: RequestState, types: readonly LeaveType[], year: number): string[] {
   const facts: string[] = [];
   for (const field of definition.form.fields) {
     const answer = state.answers[field.id];
@@ -73,7 +73,7 @@ function factsOf(definition: Definition, state: RequestState, types: readonly Le
 }
 
 /** Requests with an open task of these people, or of somebody who stands in for the caller. */
-const heldRequests = ready<'caller' | 'holders'>((build, slot) => {
+const heldRequests = prepared<'caller' | 'holders'>((build, slot) => {
   const holding = (condition: SQL) =>
     build
       .select({ request: t.tasks.request })
@@ -92,7 +92,7 @@ const coveredBy = (index: DirectoryIndex, person: PersonId, today: CivilDate): P
 
 /** Requests of one's own, or for oneself, in which something is asked of one. */
 const [openAskedBy, openFor] = [t.requests.asker, t.requests.subject].map(who =>
-  ready<'caller'>((build, slot) =>
+  prepared<'caller'>((build, slot) =>
     build
       .select()
       .from(t.requests)
@@ -101,14 +101,14 @@ const [openAskedBy, openFor] = [t.requests.asker, t.requests.subject].map(who =>
 );
 
 const mostStuck = 20;
-const stuckOnes = ready<'most'>((build, slot) =>
+const stuckOnes = prepared<'most'>((build, slot) =>
   build.select().from(t.requests).where(eq(t.requests.status, 'stuck')).limit(slot('most')),
 );
 
 type Found = { kind: DeskItem['kind']; stored: StoredRequest; definition: Definition; task: Task | null };
 
 /** What the desk is made of, asked for in one trip, with what else is wanted beside it. */
-async function look(house: House, caller: Caller, more: (moment: Moment) => readonly Ready[] = () => []) {
+async function loadDesk(house: House, caller: Caller, more: (moment: Moment) => readonly Prepared[] = () => []) {
   const todayIn = ({ index, now }: Moment) => todayFor(index, caller.id, now);
   const { moment, found: tables } = await askInMoment(
     house,
@@ -208,7 +208,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
       ? [state.stuck ?? '']
       : kind === 'reply'
         ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
-        : factsOf(definition, state, types, yearOf(around.today));
+        : rowFacts(definition, state, types, yearOf(around.today));
   return {
     request: stored.id ?? '',
     kind,
@@ -231,7 +231,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
 }
 
 export async function desk(house: House, caller: Caller): Promise<DeskView> {
-  const seen = await look(house, caller, moment => [
+  const seen = await loadDesk(house, caller, moment => [
     doneSince({ caller: caller.id, since: recentlySince(moment.now) }),
     doneTimes({ caller: caller.id, since: fromDay(firstMonday(todayFor(moment.index, caller.id, moment.now))) }),
   ]);
@@ -253,7 +253,7 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
 
 /** How much waits for somebody, as the frame shows it: what is set aside does not count. */
 export async function waitingFor(house: House, caller: Caller): Promise<number> {
-  const { items } = await look(house, caller);
+  const { items } = await loadDesk(house, caller);
   return items.filter(({ kind, task }) => !(kind !== 'reply' && task?.aside)).length;
 }
 
@@ -262,7 +262,7 @@ const deeds = ['answered', 'done', 'could not'] as const;
 const recentDays = 7;
 const recentlySince = (now: Instant): string => `${addDays(now.slice(0, 10) as CivilDate, -recentDays)}T00:00:00Z`;
 
-const doneSince = ready<'caller' | 'since'>((build, slot) =>
+const doneSince = prepared<'caller' | 'since'>((build, slot) =>
   build
     .select({
       body: t.events.body,
@@ -305,7 +305,7 @@ const weeksShown = 10;
 /** The day number of the Monday of the first week that is shown. */
 const firstMonday = (today: CivilDate): number => toDay(today) - weekday(toDay(today)) + 1 - 7 * (weeksShown - 1);
 
-const doneTimes = ready<'caller' | 'since'>((build, slot) =>
+const doneTimes = prepared<'caller' | 'since'>((build, slot) =>
   build
     .select({ at: t.events.at })
     .from(t.events)

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { call, onAway, problemOf, Refused } from './client.ts';
+import { call, onAway, problemOf, RefusedCall } from './client.ts';
 
 type Options = { method: string; headers: Record<string, string>; body?: string; keepalive: boolean };
 let answer: () => unknown;
@@ -53,7 +53,7 @@ describe('calls to the server', () => {
   test('a refusal becomes the problem that the server described', async () => {
     answer = problem(409, 'stale');
     const refused = await call('/desk').catch((fault: unknown) => fault);
-    expect(refused).toBeInstanceOf(Refused);
+    expect(refused).toBeInstanceOf(RefusedCall);
     expect(problemOf(refused)).toMatchObject({ code: 'stale', detail: 'D' });
   });
 

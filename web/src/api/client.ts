@@ -1,7 +1,7 @@
-/** Calls to the server. A refusal becomes a `Refused` with the problem that the server described. */
+/** Calls to the server. A refusal becomes a `RefusedCall` with the problem that the server described. */
 import type { Problem } from '@north-pebble/contract';
 
-export class Refused extends Error {
+export class RefusedCall extends Error {
   readonly problem: Problem;
   constructor(problem: Problem) {
     super(problem.detail);
@@ -50,7 +50,7 @@ export async function call<T>(path: string, options: Options = {}): Promise<T> {
   } catch (fault) {
     if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
     tell(true);
-    throw new Refused(unreachable);
+    throw new RefusedCall(unreachable);
   }
   if (response.ok) {
     tell(false);
@@ -60,12 +60,12 @@ export async function call<T>(path: string, options: Options = {}): Promise<T> {
     ? ((await response.json()) as Problem)
     : { ...unreachable, status: response.status };
   if (problem.code === 'database away') tell(true);
-  throw new Refused(problem);
+  throw new RefusedCall(problem);
 }
 
 /** The problem behind any failure, in words that can be shown. */
 export const problemOf = (fault: unknown): Problem | null =>
-  fault instanceof Refused ? fault.problem : fault ? { ...unreachable, detail: String(fault) } : null;
+  fault instanceof RefusedCall ? fault.problem : fault ? { ...unreachable, detail: String(fault) } : null;
 
 /** An id for a command: the same for every repeat of it. */
 export const commandId = (): string => crypto.randomUUID();

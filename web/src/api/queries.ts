@@ -25,14 +25,14 @@ import type {
 import { type Directory, indexDirectory } from '@north-pebble/core/people';
 import type { Definition } from '@north-pebble/core/workflow';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
-import { call, Refused } from './client.ts';
+import { call, RefusedCall } from './client.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5000,
       // What the server refused stays refused; what could not be reached is tried again.
-      retry: (count, fault) => count < 20 && fault instanceof Refused && fault.problem.code === 'database away',
+      retry: (count, fault) => count < 20 && fault instanceof RefusedCall && fault.problem.code === 'database away',
       retryDelay: 1500,
     },
   },

@@ -5,14 +5,14 @@ import type { Instant } from '@north-pebble/core/time';
 import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { annualLeave, halves, index, person } from '../../../core/testing/house.ts';
-import { Refused } from '../api/client.ts';
+import { RefusedCall } from '../api/client.ts';
 import { runs } from '../places/planner/runs.ts';
 import { requestFor } from '../testing/page.tsx';
 import { HereProvider } from './frame/session.ts';
 import { FailureNote, Note } from './Notes.tsx';
 import { Empty, Loaded, Page } from './Page.tsx';
 import { PersonPebble } from './Pebble.tsx';
-import { Course } from './request/Progress.tsx';
+import { Progress } from './request/Progress.tsx';
 import { RequestFacts } from './request/requestFacts.tsx';
 import { TeamStrip } from './request/TeamStrip.tsx';
 import { Stones } from './stones/Stones.tsx';
@@ -86,7 +86,7 @@ describe('facts of a request', () => {
 
 describe('the course of a request', () => {
   const label = (change: Partial<RequestView>) => {
-    render(<Course request={request(change)} />);
+    render(<Progress request={request(change)} />);
     return screen.getByRole('img').getAttribute('aria-label');
   };
 
@@ -190,7 +190,7 @@ describe('states of a page', () => {
       detail: 'It does not exist.',
       code: 'not found',
     } as const;
-    render(<Loaded query={query<string>({ error: new Refused(problem) })}>{text => text}</Loaded>);
+    render(<Loaded query={query<string>({ error: new RefusedCall(problem) })}>{text => text}</Loaded>);
     expect(screen.getByRole('alert').textContent).toBe('There is no such thingIt does not exist.');
     cleanup();
     render(<Loaded query={query({ data: 'here' })}>{text => <b>{text}</b>}</Loaded>);

@@ -2,14 +2,14 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
-import { Counting, formulasOfRule, handTo, Limit, Outcome, type Shape, when, whenAway } from './parts.ts';
+import { formulasOfRule, handTo, Limit, Outcome, Quorum, type Shape, when, whenAway } from './parts.ts';
 
 export const Decide = z.object({
   verb: z.literal('Decide'),
   id: Id,
   when,
   who: PeopleRule,
-  count: Counting.optional(),
+  count: Quorum.optional(),
   whenAway,
   /** Whoever approved the step before is not asked again. */
   once: z.literal(true).optional(),

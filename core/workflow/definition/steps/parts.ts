@@ -63,11 +63,11 @@ export const Limit = z.object({
 export type Limit = z.infer<typeof Limit>;
 
 /** How many of those asked must answer; the first answer settles when nothing is said. */
-export const Counting = z.union([
+export const Quorum = z.union([
   z.enum(['everyone', 'majority', 'in turn']),
   z.object({ atLeast: z.number().int().min(1).max(50) }).strict(),
 ]);
-export type Counting = z.infer<typeof Counting>;
+export type Quorum = z.infer<typeof Quorum>;
 
 export const when = Formula.nullable().default(null);
 export const whenAway = z.enum(['waits', 'goes up']);

@@ -157,7 +157,7 @@ function Reply({ request, task }: { request: RequestView; task: string }) {
   );
 }
 
-export function Passing({ request }: { request: RequestView }) {
+export function Delegation({ request }: { request: RequestView }) {
   const [what, setWhat] = useState<What | null>(null);
   const back = useCommand(request.id);
   const { pass, reply, bringBack } = request.may;

@@ -24,7 +24,7 @@ function marksOf(request: RequestView): Mark[] {
   });
 }
 
-export function Course({ request }: { request: RequestView }) {
+export function Progress({ request }: { request: RequestView }) {
   const marks = marksOf(request);
   const gap = Math.min(88, 372 / Math.max(1, marks.length - 1));
   const x = (i: number) => 14 + i * gap;

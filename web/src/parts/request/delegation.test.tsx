@@ -5,7 +5,7 @@ import { act, cleanup, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { person } from '../../../../core/testing/house.ts';
 import { commandsOf, now, open, Refusal, requestFor, serve, task, unserve } from '../../testing/page.tsx';
-import { Passing } from './Delegation.tsx';
+import { Delegation } from './Delegation.tsx';
 import { Remedies } from './Remedies.tsx';
 
 afterEach(() => {
@@ -31,7 +31,7 @@ describe('what a holder does besides answering', () => {
   test('asks: only with words, and the form goes away when it is sent', async () => {
     const seen = house();
     const user = userEvent.setup();
-    open(<Passing request={requestFor({ pass: 'R-1.1' })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1' })} />);
     await user.click(screen.getByRole('button', { name: 'Ask' }));
     expect(screen.getByText('The clock stands still until the reply.')).toBeTruthy();
     const send = screen.getByRole('button', { name: 'Send the question' });
@@ -48,7 +48,7 @@ describe('what a holder does besides answering', () => {
   ])('hands over to %s, with a note that is needed', async (_, option, to) => {
     const seen = house();
     const user = userEvent.setup();
-    open(<Passing request={requestFor({ pass: 'R-1.1' })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1' })} />);
     await user.click(screen.getByRole('button', { name: 'Hand over' }));
     await choose(user, /^To$/, option);
     const send = screen.getByRole('button', { name: 'Hand it over' });
@@ -63,7 +63,7 @@ describe('what a holder does besides answering', () => {
     const gap = 'Nobody decides their own request.';
     house(new Refusal(gap, [{ field: 'to', message: gap }]));
     const user = userEvent.setup();
-    open(<Passing request={requestFor({ pass: 'R-1.1' })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1' })} />);
     await user.click(screen.getByRole('button', { name: 'Hand over' }));
     await choose(user, /^To$/, /Per Lauder/);
     await user.type(screen.getByRole('textbox', { name: /^Note for/ }), 'Please');
@@ -76,7 +76,7 @@ describe('what a holder does besides answering', () => {
   test('opens one form at a time, and closes it without sending', async () => {
     const seen = house();
     const user = userEvent.setup();
-    open(<Passing request={requestFor({ pass: 'R-1.1' })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1' })} />);
     await user.click(screen.getByRole('button', { name: 'Set aside' }));
     expect(await screen.findByRole('group', { name: 'Until' })).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Ask' }));
@@ -88,7 +88,7 @@ describe('what a holder does besides answering', () => {
 
   test('while a question is open it is shown, and no second one is offered', () => {
     const question = { text: 'Which boat?', by: person('tom'), at: now };
-    open(<Passing request={requestFor({ pass: 'R-1.1' }, { tasks: [task({ question })] })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1' }, { tasks: [task({ question })] })} />);
     expect(screen.getByText('You asked Ina Okell')).toBeTruthy();
     expect(screen.queryByRole('button', { name: 'Ask' })).toBeNull();
     expect(screen.getByRole('button', { name: 'Hand over' })).toBeTruthy();
@@ -100,13 +100,13 @@ describe('what a holder does besides answering', () => {
   ])('what is %s can be brought back', async (_, change, button) => {
     const seen = house();
     const user = userEvent.setup();
-    open(<Passing request={requestFor({ pass: 'R-1.1', bringBack: 'R-1.1' }, { tasks: [task(change)] })} />);
+    open(<Delegation request={requestFor({ pass: 'R-1.1', bringBack: 'R-1.1' }, { tasks: [task(change)] })} />);
     await user.click(screen.getByRole('button', { name: button }));
     await waitFor(() => expect(commandsOf(seen)).toEqual([{ kind: 'bring back', seen: 8, task: 'R-1.1' }]));
   });
 
   test('offers nothing to those who only look', () => {
-    open(<Passing request={requestFor()} />);
+    open(<Delegation request={requestFor()} />);
     expect(screen.queryAllByRole('button')).toEqual([]);
   });
 });
@@ -116,7 +116,7 @@ describe('the asker’s reply', () => {
     const seen = house();
     const user = userEvent.setup();
     const question = { text: 'Which boat?', by: person('tom'), at: now };
-    open(<Passing request={requestFor({ reply: 'R-1.1' }, { tasks: [task({ question })] })} />);
+    open(<Delegation request={requestFor({ reply: 'R-1.1' }, { tasks: [task({ question })] })} />);
     expect(screen.getByText('Tom Lund asks you')).toBeTruthy();
     expect(screen.getByText('“Which boat?”')).toBeTruthy();
     await user.type(screen.getByRole('textbox', { name: 'Your reply' }), 'The small one.');

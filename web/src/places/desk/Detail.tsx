@@ -17,8 +17,8 @@ import { useHere, useYear } from '../../parts/frame/session.ts';
 import { Key } from '../../parts/Key.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded } from '../../parts/Page.tsx';
-import { Passing } from '../../parts/request/Delegation.tsx';
-import { Course } from '../../parts/request/Progress.tsx';
+import { Delegation } from '../../parts/request/Delegation.tsx';
+import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
 import { useUnsent } from '../../parts/request/unsent.ts';
@@ -219,7 +219,7 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
         {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
       </Typography>
       <Standing request={view} />
-      <Course request={view} />
+      <Progress request={view} />
       {view.afterwards && (
         <Note tone="rework" title={view.afterwards === 'change' ? 'A change after approval' : 'Wants to cancel it'}>
           {view.afterwards === 'change'
@@ -253,7 +253,7 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
           Change it and send it again
         </Button>
       )}
-      <Passing request={view} />
+      <Delegation request={view} />
       <Remedies request={view} />
       <Box sx={{ mt: 1.75, fontSize: 13.5 }}>
         <Link component={RouterLink} to={`/requests/${view.id}`}>

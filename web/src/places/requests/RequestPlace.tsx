@@ -19,9 +19,9 @@ import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { FileLinks } from '../../parts/request/Answer.tsx';
-import { Passing } from '../../parts/request/Delegation.tsx';
+import { Delegation } from '../../parts/request/Delegation.tsx';
 import { GiveUp } from '../../parts/request/GiveUp.tsx';
-import { Course } from '../../parts/request/Progress.tsx';
+import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
 import { Usually } from '../../parts/request/Usually.tsx';
@@ -237,7 +237,7 @@ function Request({ request }: { request: RequestView }) {
           {request.stuck} HR operations can see it and will help it on.
         </Note>
       )}
-      <Course request={request} />
+      <Progress request={request} />
       {request.ahead && request.ahead.steps.length > 0 && (
         <Box sx={{ maxWidth: 560, mb: 2 }}>
           <AheadNote ahead={request.ahead} title="The path ahead" />
@@ -256,7 +256,7 @@ function Request({ request }: { request: RequestView }) {
         <section aria-label="Answers">
           {!request.may.rework && <RequestFacts request={request} />}
           <Work request={request} />
-          <Passing request={request} />
+          <Delegation request={request} />
           <Remedies request={request} />
         </section>
         <section>

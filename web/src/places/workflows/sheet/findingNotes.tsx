@@ -65,7 +65,7 @@ type FindingProps = {
 
 /** Drawn again only when what it says has changed: there may be many, and every letter brings them anew. */
 const FindingNote = memo(function FindingNote({ finding, at, readOnly, onGo, onEdit }: FindingProps) {
-  const { mend } = finding;
+  const { fix } = finding;
   return (
     <Note tone={finding.level === 'stops' ? 'stop' : 'waiting'} title={finding.title}>
       {finding.detail}
@@ -78,9 +78,9 @@ const FindingNote = memo(function FindingNote({ finding, at, readOnly, onGo, onE
         >
           {'step' in at ? `Step ${at.number}` : at.section}
         </Link>
-        {mend && !readOnly && (
-          <Link component="button" type="button" onClick={() => onEdit(now => setAt(now, mend.path, mend.value))}>
-            {mend.label}
+        {fix && !readOnly && (
+          <Link component="button" type="button" onClick={() => onEdit(now => setAt(now, fix.path, fix.value))}>
+            {fix.label}
           </Link>
         )}
       </Box>

@@ -77,7 +77,7 @@ describe('the margin', () => {
     expect(screen.getByText('Con Tractor: Con Tractor holds no post, so no line manager is on file.')).toBeTruthy();
   });
 
-  test('offers no mend to those who only look', () => {
+  test('offers no fix to those who only look', () => {
     show(foundIn(wrong), wrong, true);
     expect(screen.queryByRole('button', { name: /Change to/ })).toBeNull();
   });

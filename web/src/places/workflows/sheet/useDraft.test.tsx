@@ -57,7 +57,7 @@ const sheet: SheetView = {
   live: { version: 1, definition: annualLeave, publishedAt: savedAt, publishedBy: 'Kay Voss', open: 0 },
   draft: null,
   archivedAt: null,
-  keepers: null,
+  permissions: null,
   may: { edit: true, publish: true },
   versions: [],
 };

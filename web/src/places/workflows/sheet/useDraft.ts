@@ -5,7 +5,7 @@
 import type { SheetView } from '@north-pebble/contract';
 import type { Definition } from '@north-pebble/core/workflow';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { call, Refused } from '../../../api/client.ts';
+import { call, RefusedCall } from '../../../api/client.ts';
 import { begin, change as changed, type History, redo as redone, undo as undone } from './history.ts';
 
 const rest = 600;
@@ -75,12 +75,12 @@ export function useDraft(sheet: SheetView, thrownAway: Definition | null = null)
           setState({ kind: 'saved', at: saved.savedAt });
         }
       } catch (fault) {
-        if (fault instanceof Refused && fault.problem.code === 'database away') {
+        if (fault instanceof RefusedCall && fault.problem.code === 'database away') {
           setState({ kind: 'waiting' });
           timer.current = setTimeout(() => void saveNow(), again);
         } else {
           setState({ kind: 'refused', fault });
-          if (fault instanceof Refused && fault.problem.code === 'stale') await look.current();
+          if (fault instanceof RefusedCall && fault.problem.code === 'stale') await look.current();
         }
       }
     })();

@@ -8,7 +8,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { Keepers, MovedView, SheetView } from '@north-pebble/contract';
+import type { MovedView, Permissions, SheetView } from '@north-pebble/contract';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { fullMoment } from '@north-pebble/core/time';
 import { compare, type Definition, type Difference, differenceWords, pieces } from '@north-pebble/core/workflow';
@@ -159,7 +159,7 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
       </Typography>
       <Loaded query={movable}>
         {rows => {
-          const fits = rows.filter(r => r.hindrances.length === 0);
+          const fits = rows.filter(r => r.obstacles.length === 0);
           if (rows.length === 0)
             return <Typography variant="body2">There are none: every open request is on the live version.</Typography>;
           return (
@@ -172,7 +172,7 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
                 {rows.map(row => (
                   <Box key={row.request} sx={{ borderBottom: '1px solid', borderColor: 'divider', fontSize: 14 }}>
                     <FormControlLabel
-                      disabled={row.hindrances.length > 0}
+                      disabled={row.obstacles.length > 0}
                       control={
                         <Checkbox
                           size="small"
@@ -184,7 +184,7 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
                       }
                       label={`${row.request}, ${row.askerName}: ${row.title}, ${row.standing} (version ${row.version})`}
                     />
-                    {row.hindrances.map(why => (
+                    {row.obstacles.map(why => (
                       <Box key={why} sx={{ pl: 4, color: 'warning.main', fontSize: 13 }}>
                         {why}
                       </Box>
@@ -230,26 +230,26 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
 }
 
 function KeepersForm({ sheet, index }: { sheet: SheetView; index: DirectoryIndex | undefined }) {
-  const [keepers, setKeepers] = useState<Keepers>(sheet.keepers ?? { edit: [], publish: [], see: [] });
+  const [permissions, setPermissions] = useState<Permissions>(sheet.permissions ?? { edit: [], publish: [], see: [] });
   const people = index?.directory.people ?? [];
   const save = useMutation({
     mutationFn: () =>
-      call(`/workflows/${sheet.id}/keepers`, {
+      call(`/workflows/${sheet.id}/permissions`, {
         method: 'PUT',
-        body: { keepers: Object.values(keepers).every(list => list.length === 0) ? null : keepers },
+        body: { permissions: Object.values(permissions).every(list => list.length === 0) ? null : permissions },
       }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
-  const field = (key: keyof Keepers, label: string) => (
+  const field = (key: keyof Permissions, label: string) => (
     <Autocomplete
       multiple
       size="small"
       options={people.map(p => p.id as string)}
-      value={keepers[key]}
+      value={permissions[key]}
       getOptionLabel={id => index?.person(id as PersonId)?.name ?? id}
-      onChange={(_, value) => setKeepers({ ...keepers, [key]: value })}
+      onChange={(_, value) => setPermissions({ ...permissions, [key]: value })}
       renderInput={params => (
-        <TextField {...params} label={label} placeholder={keepers[key].length === 0 ? 'every designer' : ''} />
+        <TextField {...params} label={label} placeholder={permissions[key].length === 0 ? 'every designer' : ''} />
       )}
     />
   );

@@ -7,7 +7,7 @@ import MenuList from '@mui/material/MenuList';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Comparator, replaceIn } from '@north-pebble/core/formula';
-import { type Counting, comparatorWords, countWords, setAt } from '@north-pebble/core/workflow';
+import { comparatorWords, countWords, type Quorum, setAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { Buttons, type Props } from './shared.tsx';
 
@@ -150,8 +150,8 @@ export function TextEditor({ edit, definition, onDone }: Props<'text'>) {
   );
 }
 
-const countings: (Counting | undefined)[] = [undefined, 'everyone', 'majority', 'in turn', { atLeast: 2 }];
-const countingWords = (count: Counting | undefined): string =>
+const countings: (Quorum | undefined)[] = [undefined, 'everyone', 'majority', 'in turn', { atLeast: 2 }];
+const countingWords = (count: Quorum | undefined): string =>
   count === undefined
     ? 'the first answer settles'
     : count === 'everyone'
@@ -164,7 +164,7 @@ const countingWords = (count: Counting | undefined): string =>
 
 export function CountEditor({ edit, definition, onDone }: Props<'count'>) {
   const [atLeast, setAtLeast] = useState(typeof edit.count === 'object' ? String(edit.count.atLeast) : '2');
-  const same = (count: Counting | undefined) =>
+  const same = (count: Quorum | undefined) =>
     typeof count === typeof edit.count && (typeof count === 'object' || count === edit.count);
   const number = Number(atLeast);
   return (

@@ -16,7 +16,7 @@ import { drizzle } from 'drizzle-orm/mysql2';
 import * as schema from './schema.ts';
 
 /** A text with question marks, and the values that stand for them, as the database takes them. */
-export class Ready {
+export class Prepared {
   readonly text: string;
   readonly values: readonly unknown[];
   constructor(text: string, values: readonly unknown[]) {
@@ -26,7 +26,7 @@ export class Ready {
 }
 
 /** A statement that nobody has run yet: ready-made, or as the builder made it. */
-export type Statement = Ready | { getSQL: () => SQL };
+export type Statement = Prepared | { getSQL: () => SQL };
 
 // Builds texts; it is connected to nothing.
 const builder = drizzle.mock({ schema, mode: 'default' });
@@ -40,13 +40,13 @@ type Slot<Names extends string> = (name: Names) => Placeholder;
  * A question that is asked often.
  * @param make builds it, with a slot wherever a value comes; a slot within `in (…)` takes a list that is not empty
  */
-export function ready<Names extends string>(
+export function prepared<Names extends string>(
   make: (build: Builder, slot: Slot<Names>) => { toSQL: () => Made },
-): (values: Record<Names, unknown>) => Ready {
+): (values: Record<Names, unknown>) => Prepared {
   let made: Made | null = null;
   return values => {
     made ??= make(builder, name => sql.placeholder(name)).toSQL();
-    return new Ready(made.sql, fillPlaceholders(made.params, values));
+    return new Prepared(made.sql, fillPlaceholders(made.params, values));
   };
 }
 
@@ -61,7 +61,7 @@ const encoded = (column: Column, value: unknown): unknown =>
 export function insertion<T extends MySqlTable>(
   table: T,
   how: 'new' | 'replacing' = 'new',
-): (rows: readonly T['$inferInsert'][]) => Ready {
+): (rows: readonly T['$inferInsert'][]) => Prepared {
   const columns = Object.entries(getTableColumns(table)) as [string, Column][];
   const names = columns.map(([, column]) => quoted(column.name));
   const replaced = names.map(name => `${name} = values(${name})`).join(', ');
@@ -71,7 +71,7 @@ export function insertion<T extends MySqlTable>(
     const filled = rows.map(row =>
       columns.map(([key, column]) => encoded(column, (row as Record<string, unknown>)[key] ?? column.default)),
     );
-    return new Ready(whole, [filled]);
+    return new Prepared(whole, [filled]);
   };
 }
 
@@ -80,11 +80,11 @@ export function change<T extends MySqlTable, K extends keyof T['$inferInsert'] &
   table: T,
   keys: readonly K[],
   finder: keyof T['$inferSelect'] & string,
-): (found: string | number, values: Pick<T['$inferInsert'], K>) => Ready {
+): (found: string | number, values: Pick<T['$inferInsert'], K>) => Prepared {
   const columns = getTableColumns(table) as unknown as Record<string, Column>;
   const sets = keys.map(key => `${quoted(columns[key].name)} = ?`);
   const text = `update ${quoted(getTableName(table))} set ${sets.join(', ')} where ${quoted(columns[finder].name)} = ?`;
-  return (found, values) => new Ready(text, [...keys.map(key => encoded(columns[key], values[key])), found]);
+  return (found, values) => new Prepared(text, [...keys.map(key => encoded(columns[key], values[key])), found]);
 }
 
 /** Reads a row of a table as the driver gives it, with its columns under their names in the database. */
@@ -100,8 +100,8 @@ export function reader<T extends MySqlTable>(table: T): (raw: Readonly<Record<st
 }
 
 /** Any statement as a text with its values. */
-export function asReady(statement: Statement): Ready {
-  if (statement instanceof Ready) return statement;
+export function asPrepared(statement: Statement): Prepared {
+  if (statement instanceof Prepared) return statement;
   const { sql: text, params } = dialect.sqlToQuery(statement.getSQL());
-  return new Ready(text, params);
+  return new Prepared(text, params);
 }

@@ -62,7 +62,7 @@ async function* within(stream: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
 export type Door = { port: number; close: () => Promise<void> };
 
 /** @param port 0 for any that is free */
-export function openDoor(house: House, port: number): Promise<Door> {
+export function openMailServer(house: House, port: number): Promise<Door> {
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
