@@ -1,4 +1,6 @@
 /** People: effective-dated records, reporting lines, and the rules that find who handles a step. */
+
+export * from './change.ts';
 export * from './directory.ts';
 export * from './mailChoice.ts';
 export * from './peopleRule.ts';

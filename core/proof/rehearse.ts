@@ -54,7 +54,20 @@ export const contextOf = (r: Pick<Rehearsal, 'facts' | 'now' | 'subject'>, actor
   return { now: r.now, actor, index, away, lists, book: { ...r.facts.book, today } };
 };
 
+/** A rehearsal asks nobody outside: every connection says that it is done at once. */
 function carryOut(r: Rehearsal, command: Parameters<typeof handle>[2], actor: PersonId | null): Played | Refused {
+  const played = carryOne(r, command, actor);
+  if (!played.ok) return played;
+  const [next] = played.rehearsal.state.undelivered.filter(one => one.key !== undefined && !one.givenUp);
+  if (next?.key === undefined) return played;
+  return carryOut(
+    played.rehearsal,
+    { kind: 'effect', key: next.key, outcome: { state: 'delivered', result: {} } },
+    null,
+  );
+}
+
+function carryOne(r: Rehearsal, command: Parameters<typeof handle>[2], actor: PersonId | null): Played | Refused {
   const result = handle(r.definition, r.state, command, contextOf(r, actor));
   if (!result.ok) return { ok: false, refusal: result.refusal, faults: result.refusal.faults ?? [] };
   const timers = result.effects.flatMap(e => (e.kind === 'timer' ? [e] : []));

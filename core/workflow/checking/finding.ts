@@ -37,6 +37,8 @@ export type Surroundings = {
   leaveTypeNames?: readonly string[];
   /** Ids of the workflows that a request may open. */
   workflows?: readonly string[];
+  /** Names of the connections that are set up; nothing when they are not known here. */
+  connections?: readonly string[];
   /** Values of figures and fields, by name, in the samples that were tried. */
   samples?: readonly Readonly<Record<string, unknown>>[];
 };

@@ -249,7 +249,7 @@ describe('nothing is said to be done that is not', () => {
     const course = new Course(flow(account, tell), {}, 'ina', 'ina', { ...given, remark: 'ina.okell' });
     expect(course.state.status).toBe('closed');
     expect(course.said).toContain('asked for, not delivered: Directory: create account, name ina.okell');
-    expect(course.said.filter(text => text.startsWith('did not send “Approved”'))).toHaveLength(2);
+    expect(course.said.filter(text => text.startsWith('keeps “Approved” until'))).toHaveLength(2);
     expect(course.mails.some(m => m.subject.startsWith('Approved:'))).toBe(false);
     expect(course.mails.at(-1)).toMatchObject({ to: 'ina' });
     expect(course.mails.at(-1)?.body).toContain('not delivered yet');
@@ -279,9 +279,11 @@ describe('nothing is said to be done that is not', () => {
       when: null,
       effect: { kind: 'person', property, formula: 'Remark' },
     });
-    const ids = (...steps: unknown[]) => findings(flow(...steps)).map(f => [f.id.split(':')[0], f.level]);
-    expect(ids(account)).toContainEqual(['undelivered', 'warns']);
-    expect(ids(record('place'))).toContainEqual(['undelivered', 'warns']);
+    const ids = (connections: string[], ...steps: unknown[]) =>
+      findings(flow(...steps), { connections }).map(f => [f.id.split(':')[0], f.level]);
+    expect(ids([], account)).toContainEqual(['undelivered', 'warns']);
+    expect(ids(['Directory'], account)).not.toContainEqual(['undelivered', 'warns']);
+    expect(ids([], record('place'))).not.toContainEqual(['undelivered', 'warns']);
     const wrong = findings(flow(record('plaace'))).find(f => f.id.startsWith('property'));
     expect(wrong).toMatchObject({ level: 'stops', fix: { value: 'place' } });
   });

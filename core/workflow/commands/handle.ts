@@ -13,6 +13,7 @@ import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn, levelAt } from '../figures/filling.ts';
 import {
   type Command,
+  type EffectCommand,
   type OpenedClosed,
   type Result,
   refuse,
@@ -26,16 +27,18 @@ import { answer, complete, couldNot, filledOf, putBack, take } from './answering
 import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
 import { ask, reply } from './clarifying.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
+import { byHand, effect, isHandCommand } from './effects.ts';
 import { executionOf } from './executionOf.ts';
 import { bookLeaveFor } from './keptLeave.ts';
 
 export function handle(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand,
   context: Context,
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
+  if (command.kind === 'effect') return effect(definition, state, command, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
   if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);
@@ -44,6 +47,7 @@ export function handle(
   if ((command.seen < state.changed || command.seen > state.version) && (isOpen(state) || isAfterwards(command))) {
     return refuse('stale', `${lastWords(state, context)} Look at it as it is now, then decide.`);
   }
+  if (isHandCommand(command)) return byHand(definition, state, command, context);
   if (isAfterwards(command)) return afterwards(definition, state, command, context);
   if (!isOpen(state)) return refuse('not open', closedWords(definition, state, context));
   switch (command.kind) {
@@ -199,6 +203,7 @@ function withdraw(definition: Definition, state: RequestState, words: string | n
     return { ok: true, ...execution.outcome() };
   }
   execution.release('withdrawn');
+  execution.undoProvided();
   execution.emit({ kind: 'withdrawn', note: words });
   return { ok: true, ...execution.outcome() };
 }

@@ -1,7 +1,7 @@
 /**
- * What the house itself can bring about and what it only asks for. Leave, lists and fields are the house's own and are
- * done with the command; accounts, spaces, planner lines, people's records and requests of other workflows are asked for,
- * and nothing says that they are done before they are delivered.
+ * What is asked of systems outside and is not there yet. Leave, lists, records, the planner and requests of other workflows
+ * are the house's own and are done with the command; all else goes through a connection, and nothing says that it is done
+ * before it is delivered.
  */
 
 import type { Answers } from '../../form/index.ts';
@@ -10,23 +10,10 @@ import { allSteps, standsBefore } from '../definition/structure.ts';
 import { evaluateFigures, type Facts, workOut } from '../figures/evaluate.ts';
 import type { RequestState } from '../request/state.ts';
 
-/** What a step asks for that is not delivered yet, in words; nothing when the house does it itself. */
-export function undeliveredBy(step: Step): string | null {
-  if (step.verb === 'Provision') return `“${step.action}” at ${step.connection}`;
-  if (step.verb !== 'Record') return null;
-  switch (step.effect.kind) {
-    case 'planner':
-      return 'a line on the planner';
-    case 'person':
-      return `a change of ${step.effect.property} in the person’s record`;
-    case 'open':
-      return `a request in “${step.effect.workflow}”`;
-    case 'book leave':
-    case 'add row':
-    case 'change row':
-    case 'set':
-      return null;
-  }
+/** What a step asks of a connection that the house does not have, in words. */
+export function undeliveredBy(step: Step, connections: readonly string[]): string | null {
+  if (step.verb !== 'Provision' || connections.includes(step.connection)) return null;
+  return `“${step.action}” at ${step.connection}`;
 }
 
 /**

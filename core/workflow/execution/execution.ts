@@ -18,7 +18,7 @@ import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } fr
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
 import { type Context, factsOf, nameOf } from '../request/context.ts';
-import type { Effect, EventBody, RequestEvent, TimerKind } from '../request/events.ts';
+import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 import { waitedFor } from './delivery.ts';
 
@@ -187,6 +187,7 @@ export class Execution {
     const told = new Set(this.#state.settled.flatMap(s => s.people));
     this.endTasks('It is cancelled');
     this.release('cancelled');
+    this.undoProvided();
     this.emit({ kind: 'cancelled', note });
     for (const person of [...told, this.asker]) {
       if (person === this.context.actor) continue;
@@ -367,12 +368,13 @@ export class Execution {
 
   /**
    * Whether a message waits for something that was asked for and is not delivered: then it does not go out, and the
-   * trail says so. How it ended is told to the asker all the same, in the house's own words.
+   * trail says so; it goes out when that is done. How it ended is told to the asker all the same, in the house's own words.
    */
-  heldBack(message: string, step: string | null): boolean {
+  heldBack(message: string, letter: HeldLetter): boolean {
+    const { step } = letter;
     const because = waitedFor(this.definition, this.#state, step);
     if (because.length === 0) return false;
-    this.emit({ kind: 'held back', message, because });
+    this.emit({ kind: 'held back', message, because, letter });
     if (step === null) {
       const closing = closingById(this.definition, this.#state.closing ?? '');
       const list = because.map(words => `- ${words}`).join('\n');
@@ -382,6 +384,22 @@ export class Execution {
       );
     }
     return true;
+  }
+
+  /** Sends what was held back and waits for nothing any more. */
+  letOut(): void {
+    for (const { message, step, people, addresses, attach } of this.#state.heldBack ?? []) {
+      if (waitedFor(this.definition, this.#state, step).length > 0) continue;
+      this.emit({ kind: 'let out', message });
+      this.send(message, people, addresses, attach);
+    }
+  }
+
+  /** Everything outside that this request brought about or asked for is taken back. */
+  undoProvided(): void {
+    for (const { key: of } of this.#state.provided ?? []) this.effect({ kind: 'undo', key: `${of}:undo`, of });
+    for (const { key: of } of this.#state.undelivered ?? [])
+      if (of !== undefined) this.effect({ kind: 'call off', key: `${of}:called off`, of });
   }
 
   close(closingId: string): void {
@@ -394,7 +412,10 @@ export class Execution {
     this.emit({ kind: 'closed', closing: closing.id });
     // Whoever is declined reads why, also where the message does not think of it.
     const reason = closing.tone === 'bad' ? this.#state.reason : null;
-    if (closing.message && !(closing.tone === 'good' && this.heldBack(closing.message, null)))
+    if (
+      closing.message &&
+      !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, people: [this.asker] }))
+    )
       this.send(closing.message, [this.asker], [], undefined, reason);
   }
 

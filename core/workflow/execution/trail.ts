@@ -157,10 +157,27 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return event.undelivered
         ? { text: `asked for, not delivered: a request in ${event.workflow}`, tone: 'late' }
         : { text: `opened a request in ${event.workflow}` };
+    case 'delivered':
+      return {
+        text: event.note === undefined ? `heard that ${step(event.step)} is done` : `did ${step(event.step)} by hand`,
+        tone: 'good',
+        ...(event.note === undefined ? {} : { note: event.note }),
+        ...(event.filled ? { changes: said(event.filled.changes) } : {}),
+      };
+    case 'refused':
+      return { text: `heard that ${step(event.step)} was refused`, note: event.reason, tone: 'bad' };
+    case 'asked again':
+      return { text: `asked again for ${step(event.step)}` };
+    case 'given up':
+      return { text: `went on without ${step(event.step)}, which is not done`, note: event.note, tone: 'late' };
+    case 'undone':
+      return { text: `heard that what ${step(event.step)} brought about is taken back` };
+    case 'let out':
+      return null;
     case 'held back': {
       const name = messageById(definition, event.message)?.name ?? event.message;
       return {
-        text: `did not send “${name}”, because what it tells of is not delivered`,
+        text: `keeps “${name}” until what it tells of is done`,
         why: event.because,
         tone: 'late',
       };

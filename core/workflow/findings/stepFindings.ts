@@ -25,9 +25,9 @@ export function stepFindings(findings: Findings): void {
   }
 }
 
-/** What the house only asks for is not done when the step is behind it. */
 function deliveryFinding(findings: Findings, { step, path, number }: Placed): void {
-  const what = undeliveredBy(step);
+  const { connections } = findings.around;
+  const what = connections && undeliveredBy(step, connections);
   if (!what) return;
   findings.add(
     'warns',
@@ -35,6 +35,6 @@ function deliveryFinding(findings: Findings, { step, path, number }: Placed): vo
     step,
     path,
     `Step ${number} is asked for, and not delivered`,
-    `North Pebble cannot bring about ${what} yet. The trail says so, and messages after it that say it is done do not go out.`,
+    `There is no connection for ${what} yet. The trail says so, and messages after it that say it is done wait until it is.`,
   );
 }

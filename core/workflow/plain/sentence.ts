@@ -6,8 +6,9 @@
 import { idFrom } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
+import { recordProperties } from '../../people/index.ts';
 import type { AtLimit, Go, Limit, LimitTime, Outcome, Quorum, Step, StepOf } from '../definition/definition.ts';
-import { provisions, recordProperties } from '../definition/definition.ts';
+import { provisions } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';
 import {
   dateFields,

@@ -4,7 +4,7 @@ import { type FieldFault, GivenFile } from '../../form/index.ts';
 import { LeaveSpan } from '../../leave/index.ts';
 import { PersonId } from '../../people/index.ts';
 import { NearDate } from '../../time/index.ts';
-import type { Effect, RequestEvent, TimerKind } from './events.ts';
+import type { Effect, NamedValues, RequestEvent, TimerKind } from './events.ts';
 import type { RequestState } from './state.ts';
 
 const seen = z.number().int().nonnegative();
@@ -83,6 +83,10 @@ export const Command = z.discriminatedUnion('kind', [
     to: PersonId,
     note,
   }),
+  // What a connection has not done: HR did it by hand, asks once more, or goes on without it.
+  z.object({ kind: z.literal('done by hand'), seen, key: z.string().max(150), note: words }),
+  z.object({ kind: z.literal('ask again'), seen, key: z.string().max(150) }),
+  z.object({ kind: z.literal('go on without'), seen, key: z.string().max(150), note: words }),
   z.object({ kind: z.literal('correct'), seen, answers, reason: words }),
   // HR keeps leave: books it for somebody, changes its dates, takes it back, also when it has begun or passed.
   z.object({
@@ -99,6 +103,12 @@ export type Command = z.infer<typeof Command>;
 
 /** A timer that has come due, or a request that this one opened and that has ended. */
 export type TimerCommand = { kind: 'timer'; task: string; what: TimerKind };
+/** What a connection says of an effect that it was asked for. */
+export type EffectCommand = {
+  kind: 'effect';
+  key: string;
+  outcome: { state: 'delivered'; result: NamedValues } | { state: 'refused'; reason: string } | { state: 'undone' };
+};
 export type OpenedClosed = { kind: 'opened closed'; key: string; closing: string };
 
 export type Refusal = {

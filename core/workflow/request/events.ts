@@ -1,12 +1,21 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
+
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
-import type { Holder, PersonId } from '../../people/index.ts';
+import type { Holder, PersonChange, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 
 /** Answers given at a step, with the figures worked out anew from them. */
 export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
+
+/** To whom a message goes when what it tells of is done; `step` is the one that sends it, nothing for a closing. */
+export type HeldLetter = {
+  step: string | null;
+  people: readonly PersonId[];
+  addresses?: readonly string[];
+  attach?: 'invitation' | 'pdf';
+};
 
 export type EventBody =
   | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
@@ -112,11 +121,20 @@ export type EventBody =
       note: string | null;
     }
   | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
-  /** `undelivered` where the house cannot do it itself: it is asked for, and not done. */
-  | { kind: 'recorded' | 'provisioned'; step: string; words: string; undelivered?: true }
+  /** `undelivered` where a connection is asked for it: it is not done until the effect with this key is delivered. */
+  | { kind: 'recorded' | 'provisioned'; step: string; words: string; undelivered?: true; key?: string }
   | { kind: 'opened'; step: string; workflow: string; key: string; undelivered?: true }
+  /** An effect came back: done, with what it gave and the fields that this fills. `note` when a person did it. */
+  | { kind: 'delivered'; step: string; key: string; result: NamedValues; note?: string; filled?: Filled }
+  | { kind: 'refused'; step: string; key: string; reason: string }
+  | { kind: 'asked again'; step: string; key: string }
+  /** It goes on without it: what was asked for is not done and will not be. */
+  | { kind: 'given up'; step: string; key: string; note: string }
+  | { kind: 'undone'; step: string; key: string }
   /** A message that says that something is done, and did not go out because it is not. */
-  | { kind: 'held back'; message: string; because: readonly string[] }
+  | { kind: 'held back'; message: string; because: readonly string[]; letter?: HeldLetter }
+  /** What was held back may go out now. */
+  | { kind: 'let out'; message: string }
   | { kind: 'opened closed'; key: string; closing: string }
   | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
   | { kind: 'stuck'; step: string; reason: string }
@@ -161,13 +179,29 @@ export type Effect =
   /** `task` is the id of a task, or of the step that holds. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
   | { kind: 'planner'; key: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
-  | { kind: 'change person'; key: string; person: PersonId; property: string; value: unknown }
+  /** `property` and `words` are for reading; `change` is what is stored, from that day on. */
+  | {
+      kind: 'change person';
+      key: string;
+      person: PersonId;
+      property: string;
+      words: string;
+      change: PersonChange;
+      from: CivilDate;
+    }
   | { kind: 'add row'; key: string; list: string; values: NamedValues }
   | { kind: 'change row'; key: string; list: string; row: string; values: NamedValues }
   | { kind: 'open request'; key: string; workflow: string; person: PersonId; values: NamedValues }
+  /** What was provisioned is taken back; `of` is the key of the effect that brought it about. */
+  | { kind: 'undo'; key: string; of: string }
+  /** What is still on its way is not to go out any more. */
+  | { kind: 'call off'; key: string; of: string }
+  /** A refused effect is tried once more. */
+  | { kind: 'again'; key: string; of: string }
   | {
       kind: 'provision';
       key: string;
+      step: string;
       connection: string;
       action: string;
       values: NamedValues;

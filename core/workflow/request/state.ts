@@ -4,7 +4,7 @@ import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
-import type { Filled, RequestEvent } from './events.ts';
+import type { Filled, HeldLetter, RequestEvent } from './events.ts';
 
 export type Task = {
   readonly id: string;
@@ -58,6 +58,15 @@ export type Vote = { readonly person: PersonId; readonly outcome: string; readon
 /** An answer that may still stand after a rework, with all that changed since it was given. */
 export type Given = Vote & { readonly changed: readonly string[]; readonly round: number };
 
+/** Asked for and not there: on its way, refused, or given up. */
+export type Undelivered = {
+  readonly step: string;
+  readonly words: string;
+  readonly key?: string;
+  readonly refused?: string;
+  readonly givenUp?: true;
+};
+
 export type RequestState = {
   readonly request: string;
   /** How many events there are: the version that a command must have seen. */
@@ -107,7 +116,11 @@ export type RequestState = {
   readonly lanes: Readonly<Record<string, readonly string[]>>;
   readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: string }[];
   /** What was asked for outside and is not delivered, by step. */
-  readonly undelivered: readonly { readonly step: string; readonly words: string }[];
+  readonly undelivered: readonly Undelivered[];
+  /** What was delivered outside and stands there, by the key of its effect. */
+  readonly provided?: readonly { readonly step: string; readonly key: string }[];
+  /** Messages that wait until what they tell of is done. */
+  readonly heldBack?: readonly ({ readonly message: string } & HeldLetter)[];
   /** Requests that this one opened and that have not ended, by key. */
   readonly opened: readonly string[];
   readonly closing: string | null;
@@ -181,7 +194,10 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   'tried again': 'moved on',
 };
 
-const changesNothing = ({ kind }: RequestEvent): boolean => kind === 'commented' || kind === 'looked';
+/** What comes back from outside makes nobody come too late, unless it fills fields. */
+const changesNothing = (event: RequestEvent): boolean =>
+  ['commented', 'looked', 'refused', 'undone', 'let out'].includes(event.kind) ||
+  (event.kind === 'delivered' && event.filled === undefined);
 
 /** The state after one more event. */
 export function reduce(before: RequestState, event: RequestEvent): RequestState {
@@ -337,11 +353,29 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     }
     case 'recorded':
     case 'provisioned':
-      return event.undelivered ? asked(state, event.step, event.words) : state;
+      return event.undelivered ? asked(state, event.step, event.words, event.key) : state;
     case 'opened': {
-      const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`) : state;
+      const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`, event.key) : state;
       return { ...after, opened: [...state.opened, event.key] };
     }
+    case 'delivered': {
+      const provided = [...(state.provided ?? []), { step: event.step, key: event.key }];
+      return fill({ ...state, undelivered: except(state, event.key), provided }, event.filled);
+    }
+    case 'refused':
+      return { ...state, undelivered: marked(state, event.key, { refused: event.reason }) };
+    case 'asked again':
+      return { ...state, undelivered: marked(state, event.key, { refused: undefined }) };
+    case 'given up':
+      return { ...state, undelivered: marked(state, event.key, { givenUp: true }) };
+    case 'undone':
+      return { ...state, provided: (state.provided ?? []).filter(one => one.key !== event.key) };
+    case 'held back':
+      return event.letter
+        ? { ...state, heldBack: [...(state.heldBack ?? []), { message: event.message, ...event.letter }] }
+        : state;
+    case 'let out':
+      return { ...state, heldBack: (state.heldBack ?? []).filter(held => held.message !== event.message) };
     case 'opened closed':
       return { ...state, opened: state.opened.filter(key => key !== event.key) };
     case 'stuck':
@@ -360,7 +394,6 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
     case 'skipped':
     case 'chose':
     case 'told':
-    case 'held back':
       return state;
   }
 }
@@ -423,10 +456,22 @@ function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given'
   return { ...state, tasks: [...state.tasks, task], given: state.given + 1, asked };
 }
 
-const asked = (state: RequestState, step: string, words: string): RequestState => ({
+/** Asked for anew, a step leaves behind what was refused to it before. */
+const asked = (state: RequestState, step: string, words: string, key?: string): RequestState => ({
   ...state,
-  undelivered: [...(state.undelivered ?? []), { step, words }],
+  undelivered: [
+    ...(state.undelivered ?? []).filter(one => one.step !== step || one.refused === undefined),
+    { step, words, ...(key === undefined ? {} : { key }) },
+  ],
 });
+const except = (state: RequestState, key: string): Undelivered[] =>
+  (state.undelivered ?? []).filter(one => one.key !== key);
+const marked = (state: RequestState, key: string, mark: Partial<Undelivered>): Undelivered[] =>
+  (state.undelivered ?? []).map(one => {
+    if (one.key !== key) return one;
+    const { refused: _, ...rest } = one;
+    return { ...rest, ...mark };
+  });
 
 const reasoned = (state: RequestState, note: string | null): RequestState =>
   note === null ? state : { ...state, reason: note };

@@ -1,16 +1,20 @@
 /** Provision: what is asked of a system outside through a connection. */
 
 import { type CivilDate, fullDate } from '../../time/index.ts';
-import { provisions, type StepOf } from '../definition/definition.ts';
+import type { Findings } from '../checking/finding.ts';
+import { fieldReference, goFinding } from '../checking/references.ts';
+import { type Go, provisions, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
+import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import { workOut } from '../figures/evaluate.ts';
-import type { LineParts } from '../language/line.ts';
-import { finish, need, type Passage, readFormula, readValues, readWhen } from '../language/passage.ts';
-import { named, say } from '../language/phrase.ts';
+import type { LineParts, Row } from '../language/line.ts';
+import { finish, need, type Passage, readFormula, readGo, readValues, readWhen } from '../language/passage.ts';
+import { type Choice, named, say } from '../language/phrase.ts';
 import type { Known } from '../language/ruleReader.ts';
+import { readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
-import { formulaPhrase, type Writing, when } from '../language/writing.ts';
+import { fieldPhrase, formulaPhrase, goPhrase, type Writing, when } from '../language/writing.ts';
 import { listed, values, valuesPhrase } from './values.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -24,15 +28,18 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
     undoOn = worked.value as CivilDate;
   }
   const { connection, action } = step;
-  execution.effect({ kind: 'provision', key: execution.key(connection), connection, action, values: found, undoOn });
+  const key = execution.key(connection);
+  execution.effect({ kind: 'provision', key, step: step.id, connection, action, values: found, undoOn });
   const until = undoOn ? `, until ${fullDate(undoOn)}` : '';
   execution.emit({
     kind: 'provisioned',
     step: step.id,
     words: `${connection}: ${action}, ${listed(execution, found)}${until}`,
     undelivered: true,
+    key,
   });
-  execution.goOn({ to: 'next' }, step.id);
+  if (!step.waits) return execution.goOn({ to: 'next' }, step.id);
+  execution.emit({ kind: 'waiting', step: step.id, until: null, reason: `until ${connection} has answered` });
 }
 
 function sentence(writing: Writing, step: StepOf<'Provision'>, path: Path): LineParts {
@@ -70,10 +77,49 @@ function sentence(writing: Writing, step: StepOf<'Provision'>, path: Path): Line
       ...undo,
       say('.'),
     ],
-    rows: [],
-    after: [],
+    rows: [
+      ...(step.fills ?? []).map((fill, n): Row => {
+        const at: Path = [...path, 'fills', n];
+        return {
+          label: '',
+          written: '',
+          tone: 'plain',
+          phrases: [
+            say('take'),
+            named(fill.from, { kind: 'text', path: [...at, 'from'], value: fill.from }),
+            say('into'),
+            fieldPhrase(writing, fill.field, [...at, 'field']),
+          ],
+          path: at,
+        };
+      }),
+      ...(step.refused
+        ? [
+            {
+              label: 'Refused',
+              written: 'refused',
+              tone: 'bad' as const,
+              phrases: [goPhrase(writing, step.refused, step, [...path, 'refused'])],
+              path: [...path, 'refused'],
+            },
+          ]
+        : []),
+    ],
+    after: step.waits
+      ? [
+          {
+            text: 'It waits until that is done.',
+            edit: { kind: 'choice', path: [...path, 'waits'], value: true, choices: waitsChoices },
+          },
+        ]
+      : [],
   };
 }
+
+export const waitsChoices: Choice[] = [
+  { value: true, words: 'It waits until that is done' },
+  { value: undefined, words: 'It goes on at once' },
+];
 
 function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
   const s = new Scanner(passage.sentence);
@@ -88,7 +134,58 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
   if (s.eat(/;\s*undo it on/)) removeOn = readFormula(s);
   else s.eat(/;\s*for good/);
   finish(s);
-  return { verb: 'Provision', id, when, connection, action, values, ...(removeOn ? { removeOn } : {}) };
+  const fills: { from: string; field: string }[] = [];
+  let refused: Go | undefined;
+  for (const row of passage.rows) {
+    const r = new Scanner(row);
+    if (r.eat(/take(?=\s)/)) {
+      const from = need(r, r.quoted(), 'as a name of what comes back');
+      need(r, r.words('into') || undefined, '');
+      fills.push({ from, field: need(r, readField(r, known), 'as a field') });
+    } else {
+      need(r, r.eat(/refused:?/, 'refused'), '');
+      refused = need(r, readGo(r, known), 'as where it leads');
+    }
+    finish(r);
+  }
+  let waits: true | undefined;
+  for (const text of passage.after) {
+    const a = new Scanner(text);
+    need(a, a.eat(/it waits until that is done\.?/), '');
+    finish(a);
+    waits = true;
+  }
+  return {
+    verb: 'Provision',
+    id,
+    when,
+    connection,
+    action,
+    values,
+    ...(waits ? { waits } : {}),
+    ...(fills.length > 0 ? { fills } : {}),
+    ...(refused ? { refused } : {}),
+    ...(removeOn ? { removeOn } : {}),
+  };
 }
 
-export const provision: VerbModule<'Provision'> = { take, say: sentence, read, check: () => {} };
+function check(findings: Findings, placed: Placed, step: StepOf<'Provision'>): void {
+  const { path } = placed;
+  step.fills?.forEach((fill, n) =>
+    fieldReference(findings, step, fill.field, [...path, 'fills', n, 'field'], null, 'the field that is filled'),
+  );
+  if (!step.refused) return;
+  goFinding(findings, placed, step.refused, [...path, 'refused'], '“refused”');
+  if (step.waits) return;
+  findings.add(
+    'stops',
+    'refused',
+    step,
+    [...path, 'refused'],
+    'A refusal leads nowhere here',
+    'The step does not wait for the answer, so the request has gone on when it comes.',
+    { fix: { label: 'Let it wait', path: [...path, 'waits'], value: true } },
+  );
+}
+
+export const provision: VerbModule<'Provision'> = { take, say: sentence, read, check };

@@ -2,10 +2,11 @@
 
 import { answerWords, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
+import { changeOf, recordProperties } from '../../people/index.ts';
 import { type CivilDate, rangeWords } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
-import { fieldById, type RecordEffect, recordProperties, type StepOf } from '../definition/definition.ts';
+import { fieldById, type RecordEffect, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -16,7 +17,8 @@ import { type Known, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
 import { naming } from '../mail/letters.ts';
-import { inCells, listed, values, valuesPhrase, valueWords } from './values.ts';
+import { todayOf } from '../request/context.ts';
+import { inCells, listed, values, valuesPhrase } from './values.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Record'>): void {
@@ -24,7 +26,6 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
   const { definition, state } = execution;
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
   const recorded = (words: string) => execution.emit({ kind: 'recorded', step: step.id, words });
-  const askedFor = (words: string) => execution.emit({ kind: 'recorded', step: step.id, words, undelivered: true });
   switch (effect.kind) {
     case 'book leave':
       if (!bookLeave(execution, step, effect)) return;
@@ -44,7 +45,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         to,
         label: effect.label,
       });
-      askedFor(
+      recorded(
         `“${effect.label}” on the planner for ${execution.who(execution.subject)}, ${rangeWords(from, to, Number.NaN)}`,
       );
       break;
@@ -52,15 +53,22 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
     case 'person': {
       const found = values(execution, step.id, [{ name: effect.property, formula: effect.formula }]);
       if (!found) return;
-      const value = found[effect.property];
+      // A picked row goes by its id: several posts may have one title.
+      const picked = definition.form.fields.find(f => f.kind === 'pick' && f.label === effect.formula.trim());
+      const value = picked ? state.answers[picked.id] : found[effect.property];
+      const { index, book } = execution.context;
+      const read = changeOf(index, execution.subject, effect.property, value, book.plans);
+      if (!read.ok) return execution.stuck(step.id, read.reason);
       execution.effect({
         kind: 'change person',
         key: execution.key('person'),
         person: execution.subject,
         property: effect.property,
-        value,
+        words: read.words,
+        change: read.change,
+        from: todayOf(execution.context, execution.subject),
       });
-      askedFor(`${effect.property} of ${execution.who(execution.subject)}: ${valueWords(execution, value)}`);
+      recorded(`${effect.property} of ${execution.who(execution.subject)}: ${read.words}`);
       break;
     }
     case 'add row': {

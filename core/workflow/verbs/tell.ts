@@ -34,8 +34,13 @@ function take(execution: Execution, step: StepOf<'Tell'>): void {
     // A reader who cannot be found does not hold the request up; the trail shows who was told.
     if (found.ok) for (const holder of found.holders) people.add(holder.person);
   }
-  if (!execution.heldBack(step.message, step.id))
-    execution.send(step.message, [...people], step.addresses, step.attach);
+  const letter = {
+    step: step.id,
+    people: [...people],
+    ...(step.addresses ? { addresses: step.addresses } : {}),
+    ...(step.attach ? { attach: step.attach } : {}),
+  };
+  if (!execution.heldBack(step.message, letter)) execution.send(step.message, [...people], step.addresses, step.attach);
   execution.goOn({ to: 'next' }, step.id);
 }
 

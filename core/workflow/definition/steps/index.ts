@@ -2,5 +2,5 @@
 export { Until } from './hold.ts';
 export * from './parts.ts';
 export { provisions } from './provision.ts';
-export { RecordEffect, recordProperties } from './record.ts';
+export { RecordEffect } from './record.ts';
 export * from './step.ts';

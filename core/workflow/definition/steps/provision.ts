@@ -1,7 +1,7 @@
 /** Provision: what is asked of a system outside through a connection. */
 import { z } from 'zod';
 import { Formula, Id, Name } from '../../../form/index.ts';
-import { formulasOfValues, noLeads, type Shape, Valued, when } from './parts.ts';
+import { formulasOfValues, Go, type Shape, Valued, when } from './parts.ts';
 
 export const provisions = [
   'create account',
@@ -11,6 +11,7 @@ export const provisions = [
   'take out of group',
   'create space',
   'close space',
+  'call',
 ] as const;
 
 export const Provision = z.object({
@@ -20,13 +21,23 @@ export const Provision = z.object({
   connection: Name,
   action: z.enum(provisions),
   values: z.array(Valued).max(20),
+  /** It waits until it is done, or refused. */
+  waits: z.literal(true).optional(),
+  /** Fields that are filled with what the connection gives back, by the names that it gives. */
+  fills: z
+    .array(z.object({ from: Name, field: Id }))
+    .min(1)
+    .max(10)
+    .optional(),
+  /** Where a refusal leads; without it, the request waits for HR operations. */
+  refused: Go.optional(),
   /** The date on which it is undone again. */
   removeOn: Formula.optional(),
 });
 export type Provision = z.infer<typeof Provision>;
 
 export const provisionShape: Shape<Provision> = {
-  leads: noLeads,
+  leads: step => (step.refused ? [{ go: step.refused, label: 'refused', path: ['refused'] }] : []),
   goesOn: () => true,
   formulas: step => [
     ...formulasOfValues(step.values, ['values']),

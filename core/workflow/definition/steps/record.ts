@@ -14,21 +14,6 @@ export const RecordEffect = z.discriminatedUnion('kind', [
 ]);
 export type RecordEffect = z.infer<typeof RecordEffect>;
 
-/** What a person’s record has that a request may ask to be changed. */
-export const recordProperties = [
-  'name',
-  'mail',
-  'post',
-  'place',
-  'department',
-  'line manager',
-  'dotted-line manager',
-  'work pattern',
-  'full-time share',
-  'leave plan',
-  'last day',
-] as const;
-
 export const Record = z.object({ verb: z.literal('Record'), id: Id, when, effect: RecordEffect });
 export type Record = z.infer<typeof Record>;
 

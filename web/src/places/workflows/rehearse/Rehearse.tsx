@@ -205,7 +205,7 @@ const effectWords = (effect: Outgoing): string | null => {
     case 'planner':
       return `On the planner: ${effect.label}, ${effect.from} to ${effect.to}`;
     case 'change person':
-      return `On file: ${effect.property} becomes ${String(effect.value)}`;
+      return `On file: ${effect.property} becomes ${effect.words}`;
     case 'add row':
       return `A new row in ${effect.list}: ${Object.values(effect.values).join(', ')}`;
     case 'change row':

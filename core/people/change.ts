@@ -1,0 +1,116 @@
+/** A change of one thing in a person’s record, read from what a request worked out. */
+import { type CivilDate, fullDate, isCivilDate } from '../time/index.ts';
+import type { DirectoryIndex, PersonId } from './directory.ts';
+import { mainPost } from './reportingLine.ts';
+
+/** What a person’s record has that may be changed. */
+export const recordProperties = [
+  'name',
+  'mail',
+  'post',
+  'place',
+  'department',
+  'line manager',
+  'dotted-line manager',
+  'work pattern',
+  'full-time share',
+  'leave plan',
+  'last day',
+] as const;
+export type RecordProperty = (typeof recordProperties)[number];
+
+/** With the ids of what is named; `line` is the post above the person’s own. */
+export type PersonChange =
+  | { what: 'name' | 'mail'; to: string }
+  | { what: 'place' | 'department' | 'pattern'; to: string }
+  | { what: 'plan'; to: string | null }
+  | { what: 'fte'; to: number }
+  | { what: 'post'; to: string }
+  | { what: 'line'; post: string; to: string }
+  | { what: 'dottedTo'; to: PersonId | null }
+  | { what: 'left'; to: CivilDate };
+
+type Read = { ok: true; change: PersonChange; words: string } | { ok: false; reason: string };
+
+/** By id or by name, whatever the case of its letters. */
+function named<T extends { id: string; name: string }>(all: readonly T[], value: unknown): T | undefined {
+  if (typeof value !== 'string') return undefined;
+  const wanted = value.trim().toLowerCase();
+  return all.find(one => one.id === value) ?? all.find(one => one.name.toLowerCase() === wanted);
+}
+
+/**
+ * @param property as a workflow names it
+ * @param value what its formula gave
+ * @returns the change with its words, or why it cannot be made
+ */
+export function changeOf(
+  index: DirectoryIndex,
+  person: PersonId,
+  property: string,
+  value: unknown,
+  plans: readonly { readonly id: string; readonly name: string }[],
+): Read {
+  const { directory } = index;
+  const unfit = (wanted: string): Read => ({
+    ok: false,
+    reason: `“${String(value)}” is no ${wanted}, so ${property} cannot be changed.`,
+  });
+  const listed = (
+    all: readonly { id: string; name: string }[],
+    what: 'place' | 'department' | 'pattern',
+    words: string,
+  ): Read => {
+    const found = named(all, value);
+    return found ? { ok: true, change: { what, to: found.id }, words: found.name } : unfit(words);
+  };
+  switch (property as RecordProperty) {
+    case 'name':
+      return typeof value === 'string' && value.trim() !== ''
+        ? { ok: true, change: { what: 'name', to: value.trim() }, words: value.trim() }
+        : unfit('name');
+    case 'mail':
+      return typeof value === 'string' && /^[^@\s]+@[^@\s]+$/.test(value)
+        ? { ok: true, change: { what: 'mail', to: value }, words: value }
+        : unfit('mail address');
+    case 'place':
+      return listed(directory.places, 'place', 'place');
+    case 'department':
+      return listed(directory.departments, 'department', 'department');
+    case 'work pattern':
+      return listed(directory.patterns, 'pattern', 'work pattern');
+    case 'leave plan': {
+      if (value === null || value === 'none') return { ok: true, change: { what: 'plan', to: null }, words: 'none' };
+      const found = named(plans, value);
+      return found ? { ok: true, change: { what: 'plan', to: found.id }, words: found.name } : unfit('leave plan');
+    }
+    case 'full-time share':
+      return typeof value === 'number' && value > 0 && value <= 1
+        ? { ok: true, change: { what: 'fte', to: value }, words: String(value) }
+        : unfit('share of full time');
+    case 'last day':
+      return typeof value === 'string' && isCivilDate(value)
+        ? { ok: true, change: { what: 'left', to: value as CivilDate }, words: fullDate(value as CivilDate) }
+        : unfit('day');
+    case 'post': {
+      const titled = directory.posts.filter(p => p.title === value);
+      const post = directory.posts.find(p => p.id === value) ?? (titled.length === 1 ? titled[0] : undefined);
+      return post ? { ok: true, change: { what: 'post', to: post.id }, words: post.title } : unfit('post');
+    }
+    case 'line manager':
+    case 'dotted-line manager': {
+      const manager = index.person(value as PersonId) ?? named(directory.people, value);
+      if (!manager || manager.id === person) return unfit('person of the directory');
+      if (property === 'dotted-line manager')
+        return { ok: true, change: { what: 'dottedTo', to: manager.id }, words: manager.name };
+      const today = directory.people.find(p => p.id === person)?.records.at(-1)?.from;
+      const own = today && mainPost(index, person, today);
+      const above = today && mainPost(index, manager.id, today);
+      if (!own || !above)
+        return { ok: false, reason: `${own ? manager.name : 'The person'} holds no post, so no line can be drawn.` };
+      return { ok: true, change: { what: 'line', post: own.id, to: above.id }, words: manager.name };
+    }
+    default:
+      return { ok: false, reason: `The record of a person has no “${property}”.` };
+  }
+}
