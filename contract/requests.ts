@@ -8,16 +8,12 @@ import {
   Command,
   type Definition,
   type FigureValues,
+  GivenAnswers,
   type RequestState,
   type Task,
   type TrailLine,
 } from '@north-pebble/core/workflow';
 import { z } from 'zod';
-
-/** Answers as they come in: so many fields, each of a bounded size and depth. */
-const AnswersInput = z
-  .record(z.string().max(80), z.unknown())
-  .refine(answers => Object.keys(answers).length <= 400, 'These are more answers than any form has fields.');
 
 /** How many letters of typing are kept at one place. */
 const mostUnsent = 60_000;
@@ -29,7 +25,7 @@ export const Submit = z.object({
   workflow: z.string().min(1).max(40),
   /** For whom it is asked, when not for oneself. */
   subject: z.string().min(1).max(40).nullish(),
-  answers: AnswersInput,
+  answers: GivenAnswers,
 });
 export type Submit = z.infer<typeof Submit>;
 
@@ -51,7 +47,7 @@ export const PreviewInput = z.object({
   /** The request that is being changed, when it is not a new one. */
   request: z.string().max(40).nullish(),
   subject: z.string().min(1).max(40).nullish(),
-  answers: AnswersInput,
+  answers: GivenAnswers,
   /** Fields that the asker has typed in; the others take what is known. */
   touched: z.array(z.string().max(80)).max(500).optional(),
 });
@@ -96,7 +92,7 @@ export type AheadView = {
 };
 
 export const SaveDraft = z.object({
-  answers: AnswersInput.refine(answers => JSON.stringify(answers).length <= mostUnsent, 'That is too much to be kept.'),
+  answers: GivenAnswers.refine(answers => JSON.stringify(answers).length <= mostUnsent, 'That is too much to be kept.'),
 });
 export type SaveDraft = z.infer<typeof SaveDraft>;
 
@@ -198,14 +194,23 @@ export type StuckRow = {
   workflowName: string;
   askerName: string;
   since: Instant;
-  cause: 'no holder' | 'no value' | 'holder gone' | 'past every limit' | 'timer failing' | 'mail not delivered';
+  cause:
+    | 'no holder'
+    | 'no value'
+    | 'holder gone'
+    | 'past every limit'
+    | 'timer failing'
+    | 'mail not delivered'
+    | 'not done outside';
   step: string;
   number: string;
   task?: string;
   outbox?: number;
+  /** Of what was asked of a connection. */
+  effect?: string;
   timer?: string;
   words: string;
-  remedies: ('appoint' | 'try again' | 'give to' | 'send again' | 'done by hand')[];
+  remedies: ('appoint' | 'try again' | 'give to' | 'send again' | 'done by hand' | 'ask again' | 'go on without')[];
 };
 
 /** What timers will do in the days ahead. */

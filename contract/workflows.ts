@@ -103,6 +103,8 @@ export type SurroundingsView = {
   lists: ReferenceList[];
   leaveTypes: { id: string; name: string }[];
   workflows: { id: string; name: string }[];
+  /** Names of the connections that are set up. */
+  connections: string[];
   today: CivilDate;
 };
 export type FindingsProblem = { findings: Finding[] };

@@ -5,7 +5,7 @@ import { indexDirectory } from '@north-pebble/core/people';
 import { toMilliseconds } from '@north-pebble/core/time';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
 import { changeList, insertMany, storeDirectory, storeLists } from '@north-pebble/server/house';
-import { effectRows, eventRows, outboxRows, projectionsOf } from '@north-pebble/server/requests';
+import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { demoNow, digestOf, History, isSound, paper } from './history/index.ts';
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
@@ -34,6 +34,20 @@ function played(): History {
 /** Whether the demo is in the database already. */
 export async function isLoaded(db: Database): Promise<boolean> {
   return (await db.select().from(t.house)).length > 0;
+}
+
+const requestOf = (key: string): string | null => (/^R-\d+(?=:)/.exec(key) ?? [null])[0];
+
+/** What the directory did when it was asked, as it stands now: there, taken back, or to be taken back. */
+function providedRows({ request, at, effect }: History['provided'][number]) {
+  const done = { attempts: 1, doneAt: toMilliseconds(at), result: {} };
+  const isOver = effect.undoOn !== null && `${effect.undoOn}T00:01:00Z` <= demoNow;
+  return waitingRows(request, [effect], at).flatMap(row => [
+    { ...row, ...done, state: isOver ? ('undone' as const) : ('delivered' as const) },
+    ...(effect.undoOn && !isOver
+      ? [{ ...row, key: `${row.key}:undo`, undoes: row.key, until: null, notBefore: `${effect.undoOn}T00:00:00Z` }]
+      : []),
+  ]);
 }
 
 /** @param history played already, else it is played now */
@@ -132,13 +146,28 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
     );
     await insertMany(
       tx,
-      t.outbox,
-      history.letters.flatMap(({ at, effect }) => outboxRows([effect], at)),
+      t.effects,
+      history.letters.flatMap(({ at, effect }) =>
+        waitingRows('key' in effect ? requestOf(effect.key) : null, [effect], at),
+      ),
     );
     await insertMany(
       tx,
-      t.describedEffects,
-      history.described.flatMap(({ request, effect, at }) => effectRows(request, [effect], at)),
+      t.effects,
+      history.provided.flatMap(one => providedRows(one)),
+    );
+    await insertMany(
+      tx,
+      t.plannerLines,
+      history.lines.map(({ request, effect: { key, step, person, from, to, label } }) => ({
+        key,
+        request,
+        step,
+        person,
+        firstDay: from,
+        lastDay: to,
+        label,
+      })),
     );
     for (const effect of history.rows) await changeList(tx, lists, effect);
     await insertMany(

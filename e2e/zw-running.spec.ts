@@ -499,7 +499,7 @@ test('stuck requests are repaired on one page, two at once', async () => {
   for (const row of await ours.all()) await row.getByRole('checkbox').check();
   await cause.getByRole('combobox', { name: 'Who is to do it' }).fill('leif');
   await wren.getByRole('option', { name: /Leif Auerbach/ }).click();
-  await cause.getByRole('button', { name: 'Give 2 to them' }).click();
+  await cause.getByRole('button', { name: 'Assign 2 to them' }).click();
   await expect(ours).toHaveCount(0);
   for (const request of requests) {
     await decides(leif, request, 'Approve');

@@ -6,6 +6,7 @@ import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 import { pinoHttp } from 'pino-http';
 import { clockRoutes } from './clock/index.ts';
+import { connectionRoutes } from './connections/index.ts';
 import { fileRoutes } from './files/index.ts';
 import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, notFound, ProblemError, send } from './http/index.ts';
@@ -100,6 +101,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(leaveRoutes(house));
   api.use(plannerRoutes(house));
   api.use(clockRoutes(house));
+  api.use(connectionRoutes(house));
   if (house.demo) api.use(mailroomRoutes(house, options.mailReceived));
   api.use((_request, response) => send(response, notFound()));
   app.use('/api', api);

@@ -87,7 +87,7 @@ describe('mail', () => {
     const { body } = await (await signedIn(small.base, 'ina')).ask('2026-03-09', '2026-03-10');
     expect(body.request).toBeTruthy();
     await eventually(
-      async () => (await small.db.select().from(t.outbox).where(eq(t.outbox.state, 'waiting')))[0].attempts > 0,
+      async () => (await small.db.select().from(t.effects).where(eq(t.effects.state, 'waiting')))[0].attempts > 0,
     );
     const mail = await startMail(ports);
     endings.push(mail.stop);

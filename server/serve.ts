@@ -36,7 +36,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   });
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
-  const stopAnchoring = keepAnchored(house);
+  const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {

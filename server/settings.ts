@@ -15,6 +15,8 @@ const Settings = z.object({
   NP_SMTP_IN: z.coerce.number().int().min(0).max(65_535).optional(),
   /** How long a letter is in one sender’s hands, in milliseconds; renewed while it is being sent. */
   NP_LEASE: z.coerce.number().int().min(300).max(600_000).default(15_000),
+  /** How often the heads of requests are anchored in the house’s chain, in milliseconds. */
+  NP_ANCHOR_EVERY: z.coerce.number().int().min(100).max(3_600_000).default(1000),
   NP_MAILROOM: z.string().default('http://127.0.0.1:8426/mails'),
   NP_DEMO: z.enum(['0', '1']).default('0'),
   NP_PAGES: z.string().optional(),

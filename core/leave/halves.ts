@@ -3,8 +3,8 @@ import { type Half, toDay, type WorkingTime } from '../time/index.ts';
 import type { LeaveEntry } from './book.ts';
 import { halvesOf, isTimed } from './span.ts';
 
-/** A half day of one person: `-` not worked, `h` holiday, `w` at work, `b` booked away, `p` asked for. */
-export type HalfMark = '-' | 'h' | 'w' | 'b' | 'p';
+/** A half day of one person: `-` not worked, `h` holiday, `w` at work, `b` booked away, `p` asked for, `l` a line that is no leave. */
+export type HalfMark = '-' | 'h' | 'w' | 'b' | 'p' | 'l';
 
 function covers(entry: LeaveEntry, index: number): boolean {
   if (isTimed(entry.span)) {

@@ -19,6 +19,7 @@ import {
   type Context,
   type Definition,
   type Effect,
+  type EffectCommand,
   fold,
   handle,
   newRequest,
@@ -63,6 +64,7 @@ type Deed =
   | { what: 'answer'; request: string; holder: PersonId; step: string }
   | { what: 'rework'; request: string }
   | { what: 'hand in'; request: string; step: string }
+  | { what: 'effect'; request: string; effect: EffectCommand }
   | { what: 'timer'; request: string; timer: TimerCommand };
 
 export class History {
@@ -74,8 +76,10 @@ export class History {
   readonly files: { request: string; field: string; owner: PersonId; at: Instant; file: GivenFile }[] = [];
   /** What was asked of reference lists. */
   readonly rows: Extract<Effect, { kind: 'add row' | 'change row' }>[] = [];
-  /** All that was asked besides letters and timers, with when. */
-  readonly described: { request: string; at: Instant; effect: Effect }[] = [];
+  /** What connections were asked for, with when; done some minutes later. */
+  readonly provided: { request: string; at: Instant; effect: Extract<Effect, { kind: 'provision' }> }[] = [];
+  /** What was put on the planner that is no leave. */
+  readonly lines: { request: string; effect: Extract<Effect, { kind: 'planner' }> }[] = [];
   /** Wishes that the core refused, with its words: leave in those days already, nothing left. */
   readonly refused: { workflow: string; why: string }[] = [];
   readonly #index: DirectoryIndex;
@@ -147,6 +151,7 @@ export class History {
     if (deed.what === 'ask') return this.#ask(at, deed);
     const request = this.#byId.get(deed.request);
     if (!request) return;
+    if (deed.what === 'effect') return void this.#carryOut(request, deed.effect, at, null);
     if (deed.what === 'timer') return void this.#carryOut(request, deed.timer, at, null);
     if (deed.what === 'rework') {
       const answers = reworked(request.workflow, request.state.answers);
@@ -230,7 +235,12 @@ export class History {
     return span !== undefined && mine.some(e => e.span.from.date <= span.to.date && span.from.date <= e.span.to.date);
   }
 
-  #carryOut(request: PlayedRequest, command: Command | TimerCommand, at: number, actor: PersonId | null): boolean {
+  #carryOut(
+    request: PlayedRequest,
+    command: Command | TimerCommand | EffectCommand,
+    at: number,
+    actor: PersonId | null,
+  ): boolean {
     const context = this.#context(at, request.asker, actor);
     const result = handle(request.definition, request.state, command, context);
     if (!result.ok) return false;
@@ -258,10 +268,9 @@ export class History {
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
         this.letters.push({ at: toInstant(at), effect });
       if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
-      if (effect.kind !== 'timer') {
-        this.described.push({ request: request.id, at: toInstant(at), effect });
-        continue;
-      }
+      if (effect.kind === 'provision') this.#provide(request, effect, at);
+      if (effect.kind === 'planner') this.lines.push({ request: request.id, effect });
+      if (effect.kind !== 'timer') continue;
       request.timers.push(effect);
       const timer: TimerCommand = { kind: 'timer', task: effect.task, what: effect.what };
       this.#agenda.add(toMilliseconds(effect.at), { what: 'timer', request: request.id, timer });
@@ -282,6 +291,23 @@ export class History {
         this.#agenda.add(at + this.#chance.whole(2, 30) * 3_600_000, { what: 'rework', request: request.id });
       }
     }
+  }
+
+  /** The directory does what it is asked for within minutes, and takes it back on the day that was said. */
+  #provide(request: PlayedRequest, effect: Extract<Effect, { kind: 'provision' }>, at: number): void {
+    this.provided.push({ request: request.id, at: toInstant(at), effect });
+    const back = (outcome: EffectCommand['outcome']): Deed => ({
+      what: 'effect',
+      request: request.id,
+      effect: { kind: 'effect', key: effect.key, outcome },
+    });
+    const minutes = this.#chance.whole(1, 4) * 60_000;
+    this.#agenda.add(at + minutes, back({ state: 'delivered', result: {} }));
+    if (effect.undoOn)
+      this.#agenda.add(
+        Math.max(toMilliseconds(`${effect.undoOn}T00:00:00Z`), at + minutes) + 60_000,
+        back({ state: 'undone' }),
+      );
   }
 
   #answerLater(request: PlayedRequest, holder: PersonId, step: string, at: number): void {

@@ -63,9 +63,16 @@ export const mustFindAll = (caller: Caller): void =>
 export const mustHelpOn = (caller: Caller): void =>
   must(mayTryAgain(caller), 'Stuck requests are helped on by HR operations.');
 
+const administers = (caller: Caller): boolean => caller.rights.includes('administrator');
+/** Where the house is connected, and how it goes, is read by those who look after it; secrets are shown to nobody. */
+export const mustReadConnections = (caller: Caller): void =>
+  must(readsEverything(caller), 'Connections are looked after by administrators.');
+export const mustConnect = (caller: Caller): void =>
+  must(administers(caller), 'Connections are set up by administrators.');
+
 /** Commands that are not for the people of a request but for those who look after it. */
 export function mustCommand(caller: Caller, kind: Command['kind']): void {
-  if (kind === 'try again' || kind === 'appoint') {
+  if (['try again', 'appoint', 'done by hand', 'ask again', 'go on without'].includes(kind)) {
     mustHelpOn(caller);
   }
   if (kind === 'correct') must(mayCorrect(caller), 'Corrections are made by administrators.');

@@ -80,9 +80,9 @@ describe('ready-made statements', () => {
   test('what has no value takes the default of its column', async () => {
     const mail = { key: 'k', payload: { to: 'ines', subject: 's', body: 'b' }, state: 'waiting' as const };
     await inOneTrip(db, [
-      insertion(t.outbox)([{ ...mail, attempts: 0, nextTry: 0, writtenAt: '2026-02-02T10:00:00Z' }]),
+      insertion(t.effects)([{ ...mail, attempts: 0, nextTry: 0, writtenAt: '2026-02-02T10:00:00Z' }]),
     ]);
-    const [row] = await db.select().from(t.outbox).where(eq(t.outbox.key, 'k'));
+    const [row] = await db.select().from(t.effects).where(eq(t.effects.key, 'k'));
     expect(row).toMatchObject({ daily: false, notBefore: null, payload: { body: 'b' } });
     expect(row.id).toBeGreaterThan(0);
   });

@@ -7,7 +7,7 @@ import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { MailChoice } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
-import type { Definition, Effect, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import type { Definition, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import {
   bigint,
   boolean,
@@ -267,19 +267,6 @@ export const listRows = mysqlTable(
   t => [primaryKey({ columns: [t.list, t.id] })],
 );
 
-/** What requests asked to be done outside, described, until it is carried out. */
-export const describedEffects = mysqlTable(
-  'described_effects',
-  {
-    key: varchar('effect_key', { length: 150 }).primaryKey(),
-    request: id('request').notNull(),
-    kind: varchar('kind', { length: 20 }).$type<Effect['kind']>().notNull(),
-    body: json<Effect>('body').notNull(),
-    at: instant('at').notNull(),
-  },
-  t => [index('effects_of_request').on(t.request)],
-);
-
 export const workflowVersions = mysqlTable(
   'workflow_versions',
   {
@@ -309,6 +296,9 @@ export const requests = mysqlTable(
     askedAt: instant('asked_at').notNull(),
     closedAt: instant('closed_at'),
     state: json<RequestState>('state').notNull(),
+    /** The request that opened this one, and by which of its effects. */
+    openedBy: id('opened_by'),
+    openedKey: varchar('opened_key', { length: 150 }),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
     /** When it last changed, so that every server can tell the people concerned. */
@@ -455,24 +445,75 @@ export type Letter = {
 };
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
-export const outbox = mysqlTable(
-  'outbox',
+/**
+ * All that leaves the house, written in the transaction of the command that asked for it: letters, and what connections are
+ * asked to do. `notBefore` and `until` are times of the house; tries and claims go by the machine.
+ */
+export const effects = mysqlTable(
+  'effects',
   {
     id: int('id').autoincrement().primaryKey(),
-    key: varchar('message_key', { length: 150 }).notNull(),
+    key: varchar('effect_key', { length: 150 }).notNull(),
+    connection: varchar('connection', { length: 60 }).notNull().default('mail'),
+    action: varchar('action', { length: 40 }).notNull().default('letter'),
+    /** By whose command, and at which of its steps, so that the answer finds its way back. */
+    request: id('request'),
+    step: id('step'),
+    /** What goes to one target goes in the order in which it was asked for. */
+    target: varchar('target', { length: 100 }),
     payload: json<Letter>('payload').notNull(),
-    state: varchar('state', { length: 7, enum: ['waiting', 'sent', 'unsent'] }).notNull(),
+    state: varchar('state', {
+      length: 9,
+      enum: ['waiting', 'delivered', 'refused', 'given up', 'undone', 'unwanted'],
+    }).notNull(),
     attempts: int('attempts').notNull(),
     nextTry: machineTime('next_try').notNull(),
     writtenAt: instant('written_at').notNull(),
-    /** Set when its reader does not want it at once: not before this time of the house, maybe together with others. */
+    /** Why it was refused, or was not delivered the last time. */
+    fault: varchar('fault', { length: 500 }),
+    result: json<Record<string, unknown>>('result'),
+    doneAt: machineTime('done_at'),
+    /** Not before this time of the house; for letters maybe together with others. */
     notBefore: instant('not_before'),
+    /** The day on which it is undone again. */
+    until: day('until_day'),
+    /** The key of the effect that this one takes back. */
+    undoes: varchar('undoes', { length: 150 }),
     person: id('person'),
     daily: boolean('daily').notNull().default(false),
     /** Which sender has it in hand, as long as `next_try` is ahead. */
     claimedBy: char('claimed_by', { length: 36 }),
   },
-  t => [uniqueIndex('outbox_key').on(t.key), index('outbox_waiting').on(t.state, t.nextTry)],
+  t => [
+    uniqueIndex('effect_key').on(t.key),
+    index('effects_waiting').on(t.connection, t.state, t.nextTry),
+    index('effects_of_target').on(t.connection, t.target, t.state, t.id),
+    index('effects_of_request').on(t.request, t.state),
+    index('effects_done').on(t.state, t.doneAt),
+  ],
+);
+
+/** Ways out of the house that an administrator has set up, by the name that workflows use. */
+export const connections = mysqlTable('connections', {
+  name: varchar('name', { length: 60 }).primaryKey(),
+  kind: varchar('kind', { length: 20 }).notNull(),
+  settings: json<unknown>('settings').notNull(),
+  paused: boolean('paused').notNull().default(false),
+});
+
+/** Lines on the planner that are no leave. */
+export const plannerLines = mysqlTable(
+  'planner_lines',
+  {
+    key: varchar('line_key', { length: 150 }).primaryKey(),
+    request: id('request').notNull(),
+    step: id('step').notNull(),
+    person: id('person').notNull(),
+    firstDay: day('first_day').notNull(),
+    lastDay: day('last_day').notNull(),
+    label: varchar('label', { length: 200 }).notNull(),
+  },
+  t => [index('lines_of_person').on(t.person, t.lastDay), index('lines_of_request').on(t.request)],
 );
 
 /** How people want their mails; as usual where nothing is said. */

@@ -159,3 +159,29 @@ export async function loadEntries(
     );
   return rows.map(entry);
 }
+
+/** Lines on the planner that are no leave: a trip, a course. */
+export async function loadLines(
+  db: Executor,
+  people: readonly PersonId[],
+  from: CivilDate,
+  to: CivilDate,
+): Promise<{ person: PersonId; from: CivilDate; to: CivilDate; label: string }[]> {
+  if (people.length === 0) return [];
+  const rows = await db
+    .select()
+    .from(t.plannerLines)
+    .where(
+      and(
+        inArray(t.plannerLines.person, [...people]),
+        gte(t.plannerLines.lastDay, from),
+        lte(t.plannerLines.firstDay, to),
+      ),
+    );
+  return rows.map(row => ({
+    person: row.person as PersonId,
+    from: row.firstDay as CivilDate,
+    to: row.lastDay as CivilDate,
+    label: row.label,
+  }));
+}

@@ -53,7 +53,7 @@ async function send(to: string, { from = 'tom@selkie.example', subject = 'Re: Fo
 }
 /** What was written back to an address outside, newest last. */
 const answers = async (to: string) =>
-  (await small.db.select().from(t.outbox).orderBy(t.outbox.id)).flatMap(row =>
+  (await small.db.select().from(t.effects).orderBy(t.effects.id)).flatMap(row =>
     row.payload.address === to ? [row.payload.body] : [],
   );
 const verdicts = async () => (await small.db.select().from(t.receivedMails)).map(row => row.verdict);

@@ -125,7 +125,7 @@ export async function receive(house: House, mail: Incoming): Promise<Verdict> {
     await inTransaction(house.db, async tx => {
       await tx.insert(t.receivedMails).values({ id, at: now, sender: mail.from.slice(0, 300), request, verdict });
       if (answer === null) return;
-      await tx.insert(t.outbox).values({
+      await tx.insert(t.effects).values({
         key: `reply:${id}`,
         payload: {
           to: '',

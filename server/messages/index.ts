@@ -1,7 +1,7 @@
 /** The Mailroom: what the stand-in for mail has received, and what still waits to go out. Demo only. */
 import { AnswerMail, type MailroomView, type MailView } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { mustAnswerMail, mustReadMailroom } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
@@ -17,9 +17,9 @@ export function mailroomRoutes(house: House, received: string): Router {
     mustReadMailroom(callerOf(request), house.demo);
     const waiting = await house.db
       .select()
-      .from(t.outbox)
-      .where(eq(t.outbox.state, 'waiting'))
-      .orderBy(desc(t.outbox.id))
+      .from(t.effects)
+      .where(and(eq(t.effects.connection, 'mail'), eq(t.effects.state, 'waiting')))
+      .orderBy(desc(t.effects.id))
       .limit(mostWaiting);
     let mails: MailView[] = [];
     let reachable = true;

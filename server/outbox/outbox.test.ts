@@ -25,7 +25,7 @@ beforeAll(async () => {
 afterAll(() => db.pool.end());
 const atTime = (now: string) => db.update(t.house).set({ now });
 beforeEach(async () => {
-  await db.delete(t.outbox);
+  await db.delete(t.effects);
   await db.delete(t.mailChoices);
   await atTime(houseNow);
 });
@@ -54,20 +54,20 @@ function postOffice(broken: (mail: Mail) => boolean = () => false, pause = 0, le
   return { sent, sender };
 }
 
-const rows = () => db.select().from(t.outbox).orderBy(t.outbox.id);
+const rows = () => db.select().from(t.effects).orderBy(t.effects.id);
 
 describe('the outbox', () => {
   test('sends each letter once, in the order in which it was written, to the address on file', async () => {
-    await db.insert(t.outbox).values(['a', 'b', 'c'].map(key => letter(key)));
+    await db.insert(t.effects).values(['a', 'b', 'c'].map(key => letter(key)));
     const { sent, sender } = postOffice();
     expect(await deliverReady(house, sender)).toBe(3);
     expect(sent.map(m => m.key)).toEqual(['a', 'b', 'c']);
     expect(sent[0]).toMatchObject({ to: { name: 'Ina Okell', mail: 'ina@selkie.example' }, at: houseNow });
     expect(await deliverReady(house, sender)).toBe(0);
     expect((await rows()).map(r => [r.state, r.attempts])).toEqual([
-      ['sent', 1],
-      ['sent', 1],
-      ['sent', 1],
+      ['delivered', 1],
+      ['delivered', 1],
+      ['delivered', 1],
     ]);
   });
 
@@ -75,7 +75,7 @@ describe('the outbox', () => {
     const task = letter('R-7:3:0:ina');
     const outside = letter('R-7:3:2:ada', '');
     await db
-      .insert(t.outbox)
+      .insert(t.effects)
       .values([
         { ...task, payload: { ...task.payload, task: 'R-7.1' } },
         letter('R-7:3:1:per', 'per'),
@@ -91,7 +91,7 @@ describe('the outbox', () => {
   });
 
   test('a letter that fails waits longer each time, and holds no other up', async () => {
-    await db.insert(t.outbox).values([letter('bad'), letter('good')]);
+    await db.insert(t.effects).values([letter('bad'), letter('good')]);
     const { sent, sender } = postOffice(mail => mail.key === 'bad');
     const pauses: number[] = [];
     for (let i = 0; i < 4; i++) {
@@ -100,14 +100,14 @@ describe('the outbox', () => {
       const [bad] = await rows();
       expect(bad).toMatchObject({ state: 'waiting', attempts: i + 1 });
       pauses.push(bad.nextTry - before);
-      await db.update(t.outbox).set({ nextTry: 0 });
+      await db.update(t.effects).set({ nextTry: 0 });
     }
     expect(sent.map(m => m.key)).toEqual(['good']);
     for (let i = 1; i < pauses.length; i++) expect(pauses[i]).toBeGreaterThan(pauses[i - 1] * 1.5);
   });
 
   test('two servers at once never take the same letter', async () => {
-    await db.insert(t.outbox).values(Array.from({ length: 60 }, (_, i) => letter(`n${i}`)));
+    await db.insert(t.effects).values(Array.from({ length: 60 }, (_, i) => letter(`n${i}`)));
     const one = postOffice();
     const two = postOffice();
     await Promise.all([deliverReady(house, one.sender), deliverReady(house, two.sender)]);
@@ -117,7 +117,7 @@ describe('the outbox', () => {
   });
 
   test('a mail server that takes longer than a claim lasts gets each letter once, from whichever server', async () => {
-    await db.insert(t.outbox).values(Array.from({ length: 20 }, (_, i) => letter(`slow${i}`)));
+    await db.insert(t.effects).values(Array.from({ length: 20 }, (_, i) => letter(`slow${i}`)));
     const offices = [postOffice(undefined, 70, 50), postOffice(undefined, 70, 50)];
     const rounds = async ({ sender }: (typeof offices)[number]) => {
       for (let left = 1; left > 0; ) {
@@ -132,20 +132,20 @@ describe('the outbox', () => {
   });
 
   test('a claim that its server did not live to keep is free again after a while', async () => {
-    await db.insert(t.outbox).values([{ ...letter('orphan'), nextTry: Date.now() + 10_000 }]);
+    await db.insert(t.effects).values([{ ...letter('orphan'), nextTry: Date.now() + 10_000 }]);
     const { sent, sender } = postOffice();
     expect(await deliverReady(house, sender)).toBe(0);
-    await db.update(t.outbox).set({ nextTry: Date.now() - 1 });
+    await db.update(t.effects).set({ nextTry: Date.now() - 1 });
     expect(await deliverReady(house, sender)).toBe(1);
     expect(sent).toHaveLength(1);
   });
 
   test('a letter to someone who is not on file any more is put away, not tried for ever', async () => {
-    await db.insert(t.outbox).values([letter('gone', 'nobody')]);
+    await db.insert(t.effects).values([letter('gone', 'nobody')]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
     expect(sent).toEqual([]);
-    expect(await rows()).toMatchObject([{ state: 'sent' }]);
+    expect(await rows()).toMatchObject([{ state: 'delivered' }]);
   });
 });
 
@@ -159,20 +159,20 @@ describe('mails as their readers want them', () => {
 
   test('mails to a role are not sent to those who turned them off', async () => {
     await choose('ina', { role: 'off' });
-    await db.insert(t.outbox).values([forRole('role'), letter('own'), forRole('other', 'tom')]);
+    await db.insert(t.effects).values([forRole('role'), letter('own'), forRole('other', 'tom')]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['own', 'other']);
-    expect((await rows()).map(r => r.state)).toEqual(['unsent', 'sent', 'sent']);
+    expect((await rows()).map(r => r.state)).toEqual(['unwanted', 'delivered', 'delivered']);
   });
 
   test('daily ones are kept until their time and go out as one mail, once', async () => {
     await choose('ina', { own: 'daily', dailyAt: '07:30' });
-    await db.insert(t.outbox).values([letter('a'), letter('b'), letter('c', 'tom')]);
+    await db.insert(t.effects).values([letter('a'), letter('b'), letter('c', 'tom')]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['c']);
-    await db.insert(t.outbox).values([letter('later')]);
+    await db.insert(t.effects).values([letter('later')]);
     await deliverReady(house, sender);
     await atTime('2026-02-03T07:29:00Z');
     expect(await deliverReady(house, sender)).toBe(0);
@@ -182,12 +182,12 @@ describe('mails as their readers want them', () => {
       { key: 'daily:a', subject: '3 things since your last mail', to: { name: 'Ina Okell' } },
     ]);
     expect(await deliverReady(house, sender)).toBe(0);
-    expect((await rows()).map(r => r.state)).toEqual(Array(4).fill('sent'));
+    expect((await rows()).map(r => r.state)).toEqual(Array(4).fill('delivered'));
   });
 
   test('two servers send one daily mail', async () => {
     await choose('ina', { own: 'daily' });
-    await db.insert(t.outbox).values(Array.from({ length: 50 }, (_, i) => letter(`n${i}`)));
+    await db.insert(t.effects).values(Array.from({ length: 50 }, (_, i) => letter(`n${i}`)));
     const one = postOffice();
     const two = postOffice();
     await deliverReady(house, one.sender);
@@ -200,7 +200,7 @@ describe('mails as their readers want them', () => {
 
   test('a daily mail that fails is tried again whole', async () => {
     await choose('ina', { own: 'daily' });
-    await db.insert(t.outbox).values([letter('a'), letter('b')]);
+    await db.insert(t.effects).values([letter('a'), letter('b')]);
     let shut = true;
     const { sent, sender } = postOffice(() => shut);
     await deliverReady(house, sender);
@@ -211,7 +211,7 @@ describe('mails as their readers want them', () => {
       { state: 'waiting', attempts: 1 },
     ]);
     shut = false;
-    await db.update(t.outbox).set({ nextTry: 0 });
+    await db.update(t.effects).set({ nextTry: 0 });
     await deliverReady(house, sender);
     expect(sent).toHaveLength(1);
   });
@@ -219,7 +219,7 @@ describe('mails as their readers want them', () => {
   test('nothing in quiet hours, on the reader’s own clock; answers to their mails go out at once', async () => {
     await choose('ina', { quiet: { from: '09:00', to: '17:00' } });
     const answer = { ...letter('answer'), payload: { ...letter('answer').payload, answers: '<m@selkie.example>' } };
-    await db.insert(t.outbox).values([letter('quiet'), answer]);
+    await db.insert(t.effects).values([letter('quiet'), answer]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
     expect(sent.map(m => m.key)).toEqual(['answer']);
@@ -230,19 +230,19 @@ describe('mails as their readers want them', () => {
   });
 
   test('a mail server that is shut for an hour of house time loses nothing and sends nothing twice', async () => {
-    await db.insert(t.outbox).values(Array.from({ length: 30 }, (_, i) => letter(`m${i}`)));
+    await db.insert(t.effects).values(Array.from({ length: 30 }, (_, i) => letter(`m${i}`)));
     let shut = true;
     const { sent, sender } = postOffice(() => shut);
     for (let minute = 0; minute < 60; minute += 10) {
       await atTime(`2026-02-02T11:${String(minute).padStart(2, '0')}:00Z`);
       await deliverReady(house, sender);
-      await db.update(t.outbox).set({ nextTry: 0 });
+      await db.update(t.effects).set({ nextTry: 0 });
     }
     expect(sent).toEqual([]);
     shut = false;
     await deliverReady(house, sender);
     await deliverReady(house, sender);
     expect(sent.map(m => m.key).sort()).toEqual(Array.from({ length: 30 }, (_, i) => `m${i}`).sort());
-    expect((await rows()).every(r => r.state === 'sent' && r.attempts === 7)).toBe(true);
+    expect((await rows()).every(r => r.state === 'delivered' && r.attempts === 7)).toBe(true);
   });
 });

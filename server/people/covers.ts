@@ -101,7 +101,7 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
       const year = yearOf(now);
       const days = rangeWords(input.from, input.to, year);
       const names = input.workflows?.map(id => known.find(w => w.id === id)?.name ?? id).join(', ');
-      await tx.insert(t.outbox).values({
+      await tx.insert(t.effects).values({
         key: `cover:${randomUUID()}`,
         payload: {
           to: input.by,

@@ -1,7 +1,7 @@
 /** Who of one's teams is away when. */
 import { type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
-import { halfState } from '@north-pebble/core/leave';
+import { type HalfMark, halfState } from '@north-pebble/core/leave';
 import {
   type DirectoryIndex,
   holdsOn,
@@ -14,11 +14,11 @@ import {
   reportsTo,
   workingTimeOf,
 } from '@north-pebble/core/people';
-import { type CivilDate, fromDay, halfIndex, NearDate, toDay, yearOf } from '@north-pebble/core/time';
+import { type CivilDate, fromDay, halfIndex, NearDate, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { z } from 'zod';
 import { mayPlan, mayPlanForSome } from '../access/index.ts';
-import { type House, loadEntries, loadTypes, todayFor } from '../house/index.ts';
+import { type House, loadEntries, loadLines, loadTypes, todayFor } from '../house/index.ts';
 import { type Caller, callerOf, notFound, ProblemError, read } from '../http/index.ts';
 
 const Query = z.object({
@@ -81,17 +81,21 @@ async function planner(house: House, caller: Caller, asked: Asked): Promise<Plan
 
   const ids = [...new Set(groups.flatMap(g => g.people.map(p => p.id)))];
   const entries = await loadEntries(db, ids, from, to);
+  const lines = await loadLines(db, ids, from, to);
   const teams = groups.map(({ name, people }) => {
     const here = Array.from({ length }, () => 0);
     const rows = people.map(person => {
       const time = workingTimeOf(index, person, { first, last });
       const mine = entries.filter(e => e.person === person.id);
+      const own = lines.filter(line => line.person === person.id);
       let marks = '';
       for (let day = first; day <= last; day++) {
         const am = halfState(time, mine, halfIndex(day, 'am'));
         const pm = halfState(time, mine, halfIndex(day, 'pm'));
         if (am === 'w' || pm === 'w') here[day - first]++;
-        marks += am + pm;
+        const isElsewhere = own.some(line => toDay(line.from) <= day && day <= toDay(line.to));
+        const shown = (mark: HalfMark) => (isElsewhere && mark === 'w' ? 'l' : mark);
+        marks += shown(am) + shown(pm);
       }
       // Why a colleague is away is theirs to tell; one's own leave is named.
       const named = person.id === caller.id || mayPlan(caller, person.id, index, today);
@@ -99,15 +103,22 @@ async function planner(house: House, caller: Caller, asked: Asked): Promise<Plan
         id: person.id,
         name: person.name,
         marks,
-        entries: mine.map(e => {
-          const what = named ? (types.find(type => type.id === e.type)?.name ?? 'Leave') : 'Away';
-          const state = e.state === 'held' ? ', asked for' : '';
-          return {
-            from: e.span.from.date,
-            to: e.span.to.date,
-            label: `${what}${state}: ${spanWords(e.span, yearOf(today))}`,
-          };
-        }),
+        entries: [
+          ...own.map(line => ({
+            from: line.from,
+            to: line.to,
+            label: `${line.label}: ${rangeWords(line.from, line.to, yearOf(today))}`,
+          })),
+          ...mine.map(e => {
+            const what = named ? (types.find(type => type.id === e.type)?.name ?? 'Leave') : 'Away';
+            const state = e.state === 'held' ? ', asked for' : '';
+            return {
+              from: e.span.from.date,
+              to: e.span.to.date,
+              label: `${what}${state}: ${spanWords(e.span, yearOf(today))}`,
+            };
+          }),
+        ],
       };
     });
     return { name, people: rows, here };

@@ -13,6 +13,7 @@ const task = {
   days: [date('2026-02-02')],
   leaveTypes: [annual.id, sick.id],
   leaveTypeNames: [annual.name, sick.name],
+  connections: [],
   workflows: ['annual'],
 };
 

@@ -10,7 +10,13 @@ import { type Definition, type Finding, findings, listsOf } from '@north-pebble/
 /** What a kept check looks at, for its asker; the directory is known to the thread. */
 export type CheckFacts = { away: readonly Away[]; book: Omit<LeaveBook, 'index' | 'today'> };
 export type House = { directory: Directory; lists: readonly ReferenceList[] };
-export type Around = { days: CivilDate[]; leaveTypes: string[]; leaveTypeNames: string[]; workflows: string[] };
+export type Around = {
+  days: CivilDate[];
+  leaveTypes: string[];
+  leaveTypeNames: string[];
+  workflows: string[];
+  connections: string[];
+};
 export type ToProve = Around & {
   task: number;
   /** Sent when the thread does not know the house as it is now. */
@@ -25,7 +31,16 @@ export type FromProving = { task: number } & ({ proven: Proven } | { fault: stri
 
 let known: { index: DirectoryIndex; lists: readonly ReferenceList[] } | undefined;
 
-function prove({ house, definition, facts, days, leaveTypes, leaveTypeNames, workflows }: ToProve): Proven {
+function prove({
+  house,
+  definition,
+  facts,
+  days,
+  leaveTypes,
+  leaveTypeNames,
+  workflows,
+  connections,
+}: ToProve): Proven {
   if (house) known = { index: indexDirectory(house.directory), lists: house.lists };
   if (!known) throw new Error('the thread does not know the house');
   const { index, lists } = known;
@@ -41,6 +56,7 @@ function prove({ house, definition, facts, days, leaveTypes, leaveTypeNames, wor
     leaveTypes,
     leaveTypeNames,
     workflows,
+    connections,
     samples: results.map(result => result.sample),
   };
   return {

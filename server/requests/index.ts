@@ -1,7 +1,8 @@
 /** Requests: commands in, views out. */
 
-export { command, timerDue } from './commands/commands.ts';
+export { command, effectCameBack, timerDue } from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
+export { waitingRows } from './effects.ts';
 export * from './routes.ts';
 export * from './store.ts';
 export { waitingFor } from './views/desk.ts';

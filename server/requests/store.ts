@@ -25,7 +25,8 @@ import {
   type Transaction,
   tables as t,
 } from '../database/index.ts';
-import { askInMoment, changeList, type House, type Moment, raiseDirectoryVersion } from '../house/index.ts';
+import { askInMoment, type House, type Moment } from '../house/index.ts';
+import { carryOutInside, insideOf, waitingRows } from './effects.ts';
 
 export type StoredRequest = typeof t.requests.$inferSelect;
 
@@ -186,40 +187,6 @@ export function eventRows(
   });
 }
 
-export const outboxRows = (effects: readonly Effect[], now: Instant) =>
-  effects.flatMap(e =>
-    e.kind === 'mail' || e.kind === 'mail out'
-      ? [
-          {
-            key: e.key,
-            payload: {
-              ...(e.kind === 'mail' ? { to: e.to } : { to: '', address: e.address }),
-              subject: e.subject,
-              body: e.body,
-              ...(e.html ? { html: e.html } : {}),
-              ...(e.attach ? { attach: e.attach } : {}),
-              ...(e.kind === 'mail' && e.task ? { task: e.task } : {}),
-              ...(e.kind === 'mail' && e.forRole ? { forRole: e.forRole } : {}),
-            },
-            state: 'waiting' as const,
-            attempts: 0,
-            nextTry: 0,
-            writtenAt: now,
-          },
-        ]
-      : [],
-  );
-
-/** What is to be done outside by connections of other kinds than mail. */
-const outside = ['planner', 'change person', 'open request', 'provision'] as const;
-
-export const effectRows = (request: string, effects: readonly Effect[], now: Instant) =>
-  effects.flatMap(e =>
-    (outside as readonly string[]).includes(e.kind) && 'key' in e
-      ? [{ key: e.key, request, kind: e.kind, body: e, at: now }]
-      : [],
-  );
-
 export const timerRows = (request: string, effects: readonly Effect[]) =>
   effects.flatMap(e => (e.kind === 'timer' ? [{ key: e.key, request, task: e.task, what: e.what, at: e.at }] : []));
 
@@ -234,8 +201,7 @@ const into = {
   tasks: insertion(t.tasks),
   lateness: change(t.tasks, ['late'], 'id'),
   timers: insertion(t.timers),
-  outbox: insertion(t.outbox),
-  effects: insertion(t.describedEffects),
+  effects: insertion(t.effects),
 };
 
 /** What becomes of tasks that have ended, and of their timers. */
@@ -282,13 +248,12 @@ export async function storeBrought(
   if (ended.length > 0) statements.push(...ending.map(statement => statement({ ended })));
   const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
   if (timers.length > 0) statements.push(into.timers(timers));
-  const letters = outboxRows(brought.effects, context.now);
-  if (letters.length > 0) statements.push(into.outbox(letters));
-  const described = effectRows(id, brought.effects, context.now);
-  if (described.length > 0) statements.push(into.effects(described));
-  const toLists = brought.effects.filter(e => e.kind === 'add row' || e.kind === 'change row');
-  if (also && toLists.length === 0) return finish(tx, [...statements, ...also]);
+  const waiting = waitingRows(id, brought.effects, context.now);
+  if (waiting.length > 0) statements.push(into.effects(waiting));
+  const isOver = brought.events.some(e => e.kind === 'withdrawn' || e.kind === 'cancelled');
+  if (isOver) statements.push(sql`delete from ${t.plannerLines} where ${eq(t.plannerLines.request, id)}`);
+  const inside = insideOf(brought.effects);
+  if (also && inside.length === 0) return finish(tx, [...statements, ...also]);
   await inOneTrip(tx, [...statements, ...(also ?? [])]);
-  for (const effect of toLists) await changeList(tx, context.lists ?? [], effect);
-  if (toLists.length > 0) await raiseDirectoryVersion(tx);
+  await carryOutInside(tx, id, inside, context.lists ?? [], context.now);
 }

@@ -9,7 +9,7 @@ test('what is missing and what is there twice is told by its name', async () => 
   const small = await startSmall();
   const ina = await signedIn(small.base, 'ina');
   const request = (await ina.ask('2026-03-09', '2026-03-13')).body.request;
-  const [{ key }] = await small.db.select({ key: t.outbox.key }).from(t.outbox);
+  const [{ key }] = await small.db.select({ key: t.effects.key }).from(t.effects);
   const mail = { id: `<${encodeURIComponent(key)}@selkie.example>` };
   const now = (asked = [request], decided: string[] = [], arrived = [mail]) =>
     compared(small.db, asked, decided, arrived);
@@ -19,7 +19,7 @@ test('what is missing and what is there twice is told by its name', async () => 
   expect(await now([request], [request])).toEqual({ lost: [`decision of ${request}: 1 missing`], doubled: [] });
   expect(await now([request], [], [])).toEqual({ lost: [`mail ${mail.id}: 1 missing`], doubled: [] });
   expect(await now([request], [], [mail, mail])).toEqual({ lost: [], doubled: [`mail ${mail.id}: 1 too many`] });
-  await small.db.update(t.outbox).set({ key: 'R-78:1:0:tom' }).where(eq(t.outbox.key, key));
+  await small.db.update(t.effects).set({ key: 'R-78:1:0:tom' }).where(eq(t.effects.key, key));
   await small.db.delete(t.leaveEntries);
   expect(await now()).toEqual({
     lost: [

@@ -82,7 +82,7 @@ export async function compared(
 ): Promise<{ lost: string[]; doubled: string[] }> {
   const events = (await db.select().from(t.events)).map(row => ({ request: row.request, body: row.body }));
   const requests = (await db.select({ id: t.requests.id }).from(t.requests)).map(row => row.id ?? 'no number');
-  const outbox = await db.select({ key: t.outbox.key }).from(t.outbox);
+  const outbox = await db.select({ key: t.effects.key }).from(t.effects);
   const entries = await db.select({ request: t.leaveEntries.request }).from(t.leaveEntries);
   const of = (keep: (body: RequestEvent) => number) =>
     events.flatMap(({ request, body }) => Array.from({ length: keep(body) }, () => request));
@@ -210,7 +210,7 @@ export async function killRun({
     working = false;
     await killer;
     // Whoever was killed while delivering gives its claims back; then everything is out.
-    await eventually(async () => (await db.select().from(t.outbox)).every(row => row.state === 'sent'), 120);
+    await eventually(async () => (await db.select().from(t.effects)).every(row => row.state === 'delivered'), 120);
     const arrived = await mail.mails();
     const [{ n: stored }] = await db.select({ n: count() }).from(t.requests);
     const trail = await audit(db);
@@ -267,8 +267,8 @@ export async function slowMailRun({
       const ask = { id: randomUUID(), workflow: 'annual', answers: { kind: 'sick', dates, remark: `${n}` } };
       await browser.call('POST', '/requests', ask);
     }
-    await eventually(async () => (await db.select().from(t.outbox)).every(row => row.state === 'sent'), 240);
-    const written = await db.select({ key: t.outbox.key }).from(t.outbox);
+    await eventually(async () => (await db.select().from(t.effects)).every(row => row.state === 'delivered'), 240);
+    const written = await db.select({ key: t.effects.key }).from(t.effects);
     const arrived = await mail.mails();
     const times = new Map(arrived.map(one => [one.id, one.times]));
     const came = written.map(({ key }) => times.get(`<${encodeURIComponent(key)}@selkie.example>`) ?? 0);

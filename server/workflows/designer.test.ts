@@ -212,7 +212,7 @@ describe('a workflow with lanes, lists and tasks', () => {
       (await send(per, { kind: 'complete', task: work?.task, ticked: ['signed'], answers: { shelf: 'B3' } })).status,
     ).toBe(200);
     expect(await view(ina)).toMatchObject({ status: 'closed', standing: 'Handed out', answers: { shelf: 'B3' } });
-    const rows = await small.db.select().from(t.outbox).where(eq(t.outbox.state, 'waiting'));
+    const rows = await small.db.select().from(t.effects).where(eq(t.effects.state, 'waiting'));
     expect(rows.some(row => row.payload.html?.includes('Hand radio'))).toBe(true);
   });
 

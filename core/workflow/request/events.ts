@@ -178,7 +178,7 @@ export type Effect =
     }
   /** `task` is the id of a task, or of the step that holds. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
-  | { kind: 'planner'; key: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
+  | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
   /** `property` and `words` are for reading; `change` is what is stored, from that day on. */
   | {
       kind: 'change person';
@@ -191,7 +191,7 @@ export type Effect =
     }
   | { kind: 'add row'; key: string; list: string; values: NamedValues }
   | { kind: 'change row'; key: string; list: string; row: string; values: NamedValues }
-  | { kind: 'open request'; key: string; workflow: string; person: PersonId; values: NamedValues }
+  | { kind: 'open request'; key: string; step: string; workflow: string; person: PersonId; values: NamedValues }
   /** What was provisioned is taken back; `of` is the key of the effect that brought it about. */
   | { kind: 'undo'; key: string; of: string }
   /** What is still on its way is not to go out any more. */

@@ -39,6 +39,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const to = (typeof answer.to === 'string' ? answer.to : answer.to.date) as CivilDate;
       execution.effect({
         kind: 'planner',
+        step: step.id,
         key: execution.key('planner'),
         person: execution.subject,
         from,
@@ -112,6 +113,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const key = execution.key(effect.workflow);
       execution.effect({
         kind: 'open request',
+        step: step.id,
         key,
         workflow: effect.workflow,
         person: execution.subject,

@@ -31,12 +31,15 @@ import {
   bookingOf,
   type Context,
   type Definition,
+  type Effect,
+  type EffectCommand,
   factsOf,
   fieldsAt,
   handle,
   isNotOpen,
   isOpen,
   newRequest,
+  type OpenedClosed,
   preview as previewAnswers,
   type RequestState,
   type Result,
@@ -48,6 +51,7 @@ import { and, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm'
 import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '../../access/index.ts';
 import {
   type Executor,
+  inOneTrip,
   insertion,
   inTransaction,
   isDuplicate,
@@ -59,6 +63,7 @@ import { attachFiles } from '../../files/index.ts';
 import { contextOf, type House, inContext, loadDefinition, subjectOf, todayFor } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError, refused, refusedField } from '../../http/index.ts';
 import {
+  type Brought,
   doneBefore,
   holdersOf,
   loadRequest,
@@ -131,8 +136,15 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     await attachFiles(tx, caller, definition, {}, brought.state);
     const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
     const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
-    await storeBrought(tx, definition, { state, head: null }, brought, context, also);
-    return brought.state;
+    return carryThrough(
+      house,
+      tx,
+      definition,
+      { state, head: null, openedBy: null, openedKey: null },
+      brought,
+      context,
+      also,
+    );
   });
 }
 
@@ -208,6 +220,138 @@ async function liveBookingOf(db: Executor, type: string) {
   return undefined;
 }
 
+/** Requests open requests only so deep: a workflow that opens itself ends here. */
+const deepest = 5;
+
+/**
+ * Stores what a command brought about, opens the requests that it asks for, and tells the request that opened this one when
+ * it has come to its end: all in one transaction.
+ * @param also the last statements of the transaction; without them it goes on
+ */
+async function carryThrough(
+  house: House,
+  tx: Transaction,
+  definition: Definition,
+  stored: Pick<StoredRequest, 'state' | 'head' | 'openedBy' | 'openedKey'>,
+  brought: Brought,
+  context: Context,
+  also: readonly Statement[] | null,
+  depth = 0,
+): Promise<RequestState> {
+  const opens = brought.effects.filter(e => e.kind === 'open request');
+  const ends = isOpen(stored.state) || stored.state.status === 'new' ? !isOpen(brought.state) : false;
+  const isLast = opens.length === 0 && !(ends && stored.openedBy);
+  await storeBrought(tx, definition, stored, brought, context, isLast ? also : null);
+  if (isLast) return brought.state;
+  let { state } = brought;
+  for (const wanted of opens) state = await openFor(house, tx, definition, state, wanted, context, depth);
+  if (ends && stored.openedBy && stored.openedKey) {
+    const closing = closingName(definition, brought.state);
+    await openerHears(house, tx, stored.openedBy, { kind: 'opened closed', key: stored.openedKey, closing });
+  }
+  if (also && also.length > 0) await inOneTrip(tx, also);
+  return state;
+}
+
+const closingName = (definition: Definition, { closing }: RequestState): string =>
+  definition.closings.find(c => c.id === closing)?.name ?? 'withdrawn';
+
+/** Opens a request in another workflow for the same person; the one that asked hears that it is there, or why not. */
+async function openFor(
+  house: House,
+  tx: Transaction,
+  definition: Definition,
+  before: RequestState,
+  wanted: Extract<Effect, { kind: 'open request' }>,
+  context: Context,
+  depth: number,
+): Promise<RequestState> {
+  const opened =
+    depth >= deepest ? 'requests open one another too deep' : await openOne(house, tx, before, wanted, depth);
+  const outcome: EffectCommand['outcome'] =
+    typeof opened === 'string'
+      ? { state: 'refused', reason: opened }
+      : { state: 'delivered', result: { request: opened.request } };
+  const hears: (EffectCommand | OpenedClosed)[] = [{ kind: 'effect', key: wanted.key, outcome }];
+  // One that nobody has to handle has come to its end already.
+  if (typeof opened === 'object' && opened.closing !== null)
+    hears.push({ kind: 'opened closed', key: wanted.key, closing: opened.closing });
+  let state = before;
+  for (const command of hears) {
+    const [row] = await tx.select({ head: t.requests.head }).from(t.requests).where(eq(t.requests.id, before.request));
+    const heard = accepted(handle(definition, state, command, context));
+    await storeBrought(tx, definition, { state, head: row.head }, heard, context, null);
+    state = heard.state;
+  }
+  return state;
+}
+
+async function openOne(
+  house: House,
+  tx: Transaction,
+  opener: RequestState,
+  { workflow, person: subject, values, key }: Extract<Effect, { kind: 'open request' }>,
+  depth: number,
+): Promise<string | { request: string; closing: string | null }> {
+  const [live] = await tx
+    .select({ version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
+  if (!live?.version) return `there is no live workflow “${workflow}”`;
+  const definition = await loadDefinition(tx, workflow, live.version);
+  const asker = opener.asker ?? subject;
+  await lockPerson(tx, subject);
+  const context = await contextOf(house, tx, { subject, actor: asker, workflow });
+  // Values go to the fields that are called so.
+  const answers = Object.fromEntries(
+    definition.form.fields.flatMap(field => {
+      const found = Object.entries(values).find(([name]) => name.toLowerCase() === field.label.toLowerCase());
+      return found ? [[field.id, found[1]]] : [];
+    }),
+  );
+  const empty = newRequest('new');
+  const tried = handle(definition, empty, { kind: 'submit', answers, subject }, context);
+  if (!tried.ok) return `“${definition.name}” could not be asked for: ${tried.refusal.message}`;
+  const { state } = await openRequest(tx, {
+    workflow,
+    workflowVersion: live.version,
+    asker,
+    now: context.now,
+    state: newRequest,
+  });
+  const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
+  await tx
+    .update(t.requests)
+    .set({ openedBy: opener.request, openedKey: key })
+    .where(eq(t.requests.number, Number(state.request.slice(2))));
+  const row = { state, head: null, openedBy: opener.request, openedKey: key };
+  // It may have come to its end already; its opener is at hand and hears of it below.
+  const after = await carryThrough(
+    house,
+    tx,
+    definition,
+    { ...row, openedBy: null },
+    brought,
+    context,
+    null,
+    depth + 1,
+  );
+  return { request: state.request, closing: isOpen(after) ? null : closingName(definition, after) };
+}
+
+/** The request that opened one hears that it has ended. */
+async function openerHears(house: House, tx: Transaction, request: string, command: OpenedClosed): Promise<void> {
+  const { stored, moment } = await lockRequest(house, tx, request);
+  if (!stored) return;
+  const { workflow } = stored;
+  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+  const about = { subject: subjectOf(stored), actor: null, workflow };
+  const { result, context } = await inContext(house, tx, moment, about, seen =>
+    handle(definition, stored.state, command, seen),
+  );
+  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
+}
+
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
   return once(house, caller, input.id, [request, input], async (tx, keep) => {
@@ -230,8 +374,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const brought = accepted(result);
     const commented = input.command.kind === 'comment' ? input.command.files : undefined;
     await attachFiles(tx, caller, definition, stored.state.answers, brought.state, commented);
-    await storeBrought(tx, definition, stored, brought, context, [keep(brought.state)]);
-    return brought.state;
+    return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
   });
 }
 
@@ -292,7 +435,20 @@ export async function timerDue(house: House, tx: Transaction, request: string, t
   const { result, context } = await inContext(house, tx, moment, about, seen =>
     handle(definition, stored.state, timer, seen),
   );
-  await storeBrought(tx, definition, stored, accepted(result), context);
+  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
+}
+
+/** What a connection answered, in the transaction that marks its effect as done. */
+export async function effectCameBack(house: House, tx: Transaction, request: string, command: EffectCommand) {
+  const { stored, moment } = await lockRequest(house, tx, request);
+  if (!stored) return;
+  const { workflow } = stored;
+  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+  const about = { subject: subjectOf(stored), actor: null, workflow };
+  const { result, context } = await inContext(house, tx, moment, about, seen =>
+    handle(definition, stored.state, command, seen),
+  );
+  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
 }
 
 export async function liveDefinition(db: Executor, workflow: string) {

@@ -13,7 +13,7 @@ let small: Small;
 const people = {} as Record<'ina' | 'tom' | 'dora' | 'kay' | 'per' | 'sub', Browser>;
 
 beforeAll(async () => {
-  small = await startSmall();
+  small = await startSmall({ NP_ANCHOR_EVERY: '3600000' });
   for (const name of ['ina', 'tom', 'dora', 'kay', 'per', 'sub'] as const) {
     people[name] = await signedIn(small.base, name);
   }
@@ -205,7 +205,7 @@ describe('a comment', () => {
       text: 'wrote a comment for Per Lauder',
       note: 'Take the ferry',
     });
-    const mails = await small.db.select().from(t.outbox);
+    const mails = await small.db.select().from(t.effects);
     expect(mails.filter(m => m.payload.to === 'per' && m.payload.subject.startsWith('A comment'))).toHaveLength(1);
     await decide(people.tom, request);
   });

@@ -61,7 +61,7 @@ describe('leave that HR keeps', () => {
     expect(trail.map(line => line.note)).toEqual(
       expect.arrayContaining(['Asked for by telephone', 'Came back a day earlier', 'Was at the harbour after all']),
     );
-    const letters = await small.db.select().from(t.outbox);
+    const letters = await small.db.select().from(t.effects);
     const told = letters.map(l => l.payload).filter(letter => letter.to === 'ina');
     expect(told.map(letter => letter.subject.split(':')[0])).toEqual(['Booked', 'Changed', 'Voided']);
     expect((await kay.command(body.request, { kind: 'void leave', seen: 99, reason: 'Again' })).status).toBe(409);

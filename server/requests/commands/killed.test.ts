@@ -62,7 +62,7 @@ test('three kills under load lose nothing and double nothing', async () => {
     expect(fold(request.id ?? '', await loadEvents(db, request.id ?? ''))).toEqual(request.state);
   }
   expect(await db.select().from(t.leaveEntries)).toHaveLength(wishes.length);
-  const letters = await db.select().from(t.outbox);
+  const letters = await db.select().from(t.effects);
   await eventually(async () => (await mail.mails()).length === letters.length, 60);
   await new Promise(done => setTimeout(done, 1000));
   expect(await mail.mails()).toHaveLength(letters.length);

@@ -14,7 +14,7 @@ beforeAll(async () => {
 afterAll(() => small.stop());
 
 const rows = async () => {
-  const counts = [t.requests, t.events, t.leaveEntries, t.tasks, t.outbox, t.commands, t.timers].map(async table => {
+  const counts = [t.requests, t.events, t.leaveEntries, t.tasks, t.effects, t.commands, t.timers].map(async table => {
     const [row] = await small.db.select({ n: count() }).from(table);
     return row.n;
   });

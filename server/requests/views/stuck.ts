@@ -3,7 +3,7 @@ import type { StuckRow } from '@north-pebble/contract';
 import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import { nameOf, stepById, stepNumber } from '@north-pebble/core/workflow';
-import { and, asc, eq, gte, inArray, type SQL } from 'drizzle-orm';
+import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
 import { mustHelpOn } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
@@ -85,7 +85,54 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
       });
     }
   }
-  return [...rows, ...(await failingTimers(house, index)), ...(await failingMails(house, index))];
+  return [
+    ...rows,
+    ...(await notDoneOutside(house, index)),
+    ...(await failingTimers(house, index)),
+    ...(await failingMails(house, index)),
+  ];
+}
+
+/** What connections refused, and what they have not done after many tries, of requests that are open or have ended. */
+async function notDoneOutside({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {
+  const rows = await db
+    .select({ effect: t.effects, request: t.requests })
+    .from(t.effects)
+    .innerJoin(t.requests, eq(t.requests.id, t.effects.request))
+    .where(
+      and(
+        ne(t.effects.connection, 'mail'),
+        isNull(t.effects.undoes),
+        or(eq(t.effects.state, 'refused'), and(eq(t.effects.state, 'waiting'), gte(t.effects.attempts, manyTries))),
+      ),
+    )
+    .orderBy(asc(t.effects.id))
+    .limit(mostShown);
+  const found: StuckRow[] = [];
+  for (const { effect, request } of rows) {
+    const one = request.state.undelivered?.find(other => other.key === effect.key && !other.givenUp);
+    if (!one) continue;
+    const definition = await loadDefinition(db, request.workflow, request.workflowVersion);
+    found.push({
+      request: request.id ?? '',
+      version: request.state.version,
+      title: request.title,
+      workflowName: definition.name,
+      askerName: nameOf(index, request.asker as PersonId),
+      since: effect.writtenAt as Instant,
+      cause: 'not done outside',
+      step: one.step,
+      number: stepNumber(definition, one.step),
+      effect: effect.key,
+      words:
+        effect.state === 'refused'
+          ? `${one.words} was refused: ${effect.fault ?? 'no reason was given'}.`
+          : `${one.words}: tried ${effect.attempts} times, the last time ${effect.fault ?? 'without an answer'}.`,
+      remedies:
+        effect.state === 'refused' ? ['ask again', 'done by hand', 'go on without'] : ['done by hand', 'go on without'],
+    });
+  }
+  return found;
 }
 
 /** Timers that were tried in vain. Their requests are named from their rows alone: the fault may lie in the rest. */
@@ -123,8 +170,8 @@ const timerWords = {
 async function failingMails({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {
   const failed = await db
     .select()
-    .from(t.outbox)
-    .where(and(eq(t.outbox.state, 'waiting'), gte(t.outbox.attempts, manyTries)))
+    .from(t.effects)
+    .where(and(eq(t.effects.connection, 'mail'), eq(t.effects.state, 'waiting'), gte(t.effects.attempts, manyTries)))
     .limit(mostShown);
   return failed.map(row => ({
     request: row.key.split(':')[0],
@@ -152,8 +199,9 @@ export async function helpTimer(house: House, caller: Caller, key: string): Prom
 export async function helpEffect(house: House, caller: Caller, id: number, how: 'again' | 'done'): Promise<void> {
   mustHelpOn(caller);
   await house.db
-    .update(t.outbox)
-    .set(how === 'again' ? { nextTry: 0 } : { state: 'sent' })
-    .where(and(eq(t.outbox.id, id), eq(t.outbox.state, 'waiting')));
+    .update(t.effects)
+    // Done by hand is not sent: nobody says that it was.
+    .set(how === 'again' ? { nextTry: 0 } : { state: 'given up', doneAt: Date.now() })
+    .where(and(eq(t.effects.id, id), eq(t.effects.connection, 'mail'), eq(t.effects.state, 'waiting')));
   house.wake();
 }

@@ -58,6 +58,7 @@ self.onmessage = (event: MessageEvent<ToWorker>) => {
               leaveTypes: house.surroundings.leaveTypes.map(t => t.id),
               leaveTypeNames: house.surroundings.leaveTypes.map(t => t.name),
               workflows: house.surroundings.workflows.map(w => w.id),
+              connections: house.surroundings.connections,
               samples: checks.map(c => c.sample),
             }
           : {},

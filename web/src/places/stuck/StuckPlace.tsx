@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import Link from '@mui/material/Link';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { Sent, StuckRow } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
@@ -24,8 +25,10 @@ const causes: Record<StuckRow['cause'], string> = {
   'past every limit': 'Past every limit',
   'timer failing': 'Something due does not happen',
   'mail not delivered': 'A mail does not go out',
+  'not done outside': 'A system outside has not done its part',
 };
-const keyOf = (row: StuckRow) => `${row.cause} ${row.request} ${row.task ?? row.step} ${row.outbox ?? row.timer ?? ''}`;
+const keyOf = (row: StuckRow) =>
+  `${row.cause} ${row.request} ${row.task ?? row.step} ${row.outbox ?? row.timer ?? row.effect ?? ''}`;
 
 type Help = { words: string; of: (row: StuckRow) => Promise<unknown> };
 
@@ -40,6 +43,7 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
   const year = useYear();
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [to, setTo] = useState<ToWhom | null>(null);
+  const [note, setNote] = useState('');
   const [refused, setRefused] = useState<Readonly<Record<string, string>>>({});
   const marked = rows.filter(row => chosen.includes(keyOf(row)));
   const help = useMutation({
@@ -73,8 +77,12 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
     ...(remedies.includes('send again')
       ? [{ words: cause === 'timer failing' ? 'Try again now' : 'Send again', of: effect('again') }]
       : []),
-    ...(remedies.includes('done by hand') ? [{ words: 'Done by hand', of: effect('done') }] : []),
+    ...(remedies.includes('done by hand') && cause !== 'not done outside'
+      ? [{ words: 'Done by hand', of: effect('done') }]
+      : []),
   ];
+  const outside = (kind: 'ask again' | 'done by hand' | 'go on without') => (row: StuckRow) =>
+    give(row, { kind, key: row.effect, ...(kind === 'ask again' ? {} : { note: note.trim() }) });
   const named = remedies.includes('appoint') || remedies.includes('give to');
   const all = marked.length === rows.length;
   return (
@@ -159,8 +167,36 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
                   })
                 }
               >
-                Give {marked.length} to them
+                Assign {marked.length} to them
               </Button>
+            </>
+          )}
+          {cause === 'not done outside' && (
+            <>
+              {remedies.includes('ask again') && (
+                <Button
+                  disabled={help.isPending}
+                  onClick={() => help.mutate({ words: 'Ask again', of: outside('ask again') })}
+                >
+                  Ask again ({marked.length})
+                </Button>
+              )}
+              <TextField
+                size="small"
+                label="Note: who did it, or why it is not needed"
+                value={note}
+                onChange={event => setNote(event.target.value)}
+                sx={{ minWidth: 320 }}
+              />
+              {(['done by hand', 'go on without'] as const).map(kind => (
+                <Button
+                  key={kind}
+                  disabled={help.isPending || note.trim() === ''}
+                  onClick={() => help.mutate({ words: kind, of: outside(kind) })}
+                >
+                  {kind === 'done by hand' ? 'It is done by hand' : 'Go on without it'}
+                </Button>
+              ))}
             </>
           )}
           {helps.map(one => (

@@ -71,13 +71,13 @@ describe('what cannot go on', () => {
     await user.click(await screen.findByRole('checkbox', { name: /^All/ }));
     await user.click(screen.getByRole('combobox', { name: 'Who is to do it' }));
     await user.click(await screen.findByRole('option', { name: /Kay Voss/ }));
-    await user.click(screen.getByRole('button', { name: 'Give 2 to them' }));
+    await user.click(screen.getByRole('button', { name: 'Assign 2 to them' }));
     expect((await screen.findByRole('alert')).textContent).toBe('Kay Voss is asked here already.');
     expect(commandsOf(seen)).toEqual([
       { seen: 5, kind: 'appoint', step: 'decide', to: 'kay' },
       { seen: 5, kind: 'appoint', step: 'decide', task: 'R-2.4', to: 'kay' },
     ]);
-    expect(screen.getByRole('button', { name: 'Give 1 to them' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Assign 1 to them' })).toBeTruthy();
   });
 
   test('a mail is marked as done by hand', async () => {

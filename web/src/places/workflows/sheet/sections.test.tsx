@@ -26,6 +26,7 @@ afterEach(() => {
 const surroundings: SurroundingsView = {
   lists: [],
   leaveTypes: [annual, sick].map(({ id, name }) => ({ id, name })),
+  connections: [],
   workflows: [{ id: 'annual', name: 'Annual leave' }],
   today: date('2026-02-02'),
 };

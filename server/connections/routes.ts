@@ -1,0 +1,148 @@
+/** Connections, for administrators: set up, checked, paused, and what did not go through tried again. */
+import {
+  type CheckedView,
+  ConnectionName,
+  type ConnectionsView,
+  type ConnectionView,
+  SaveConnection,
+  TryAgain,
+} from '@north-pebble/contract';
+import type { Instant } from '@north-pebble/core/time';
+import { and, count, desc, eq, gte, inArray, max, or, sql } from 'drizzle-orm';
+import { Router } from 'express';
+import { mustConnect, mustReadConnections } from '../access/index.ts';
+import { type Executor, tables as t } from '../database/index.ts';
+import type { House } from '../house/index.ts';
+import { callerOf, notFound, ProblemError, read } from '../http/index.ts';
+import { openConnection } from './registry.ts';
+import { loadConnection, loadConnections, opened } from './store.ts';
+
+const mostFailed = 100;
+const mostConnections = 50;
+
+const failing = and(eq(t.effects.state, 'waiting'), gte(t.effects.attempts, 1));
+
+async function counted(db: Executor) {
+  const rows = await db
+    .select({
+      name: t.effects.connection,
+      state: t.effects.state,
+      n: count(),
+      failing: sql<number>`coalesce(sum(${t.effects.state} = 'waiting' and ${t.effects.attempts} > 0), 0)`,
+      fault: max(t.effects.fault),
+    })
+    .from(t.effects)
+    .groupBy(t.effects.connection, t.effects.state);
+  return (name: string) => {
+    const own = rows.filter(row => row.name === name);
+    const n = (state: string) => own.find(row => row.state === state)?.n ?? 0;
+    const waiting = own.find(row => row.state === 'waiting');
+    return {
+      waiting: n('waiting'),
+      refused: n('refused'),
+      delivered: n('delivered'),
+      failing: Number(waiting?.failing ?? 0),
+      fault: Number(waiting?.failing ?? 0) > 0 ? (waiting?.fault ?? null) : null,
+    };
+  };
+}
+
+async function connectionsView(db: Executor): Promise<ConnectionsView> {
+  const of = await counted(db);
+  const rows = await loadConnections(db);
+  const mail: ConnectionView = { name: 'mail', kind: 'mail', shown: {}, paused: false, usable: true, ...of('mail') };
+  const connections = rows.map((row): ConnectionView => {
+    const found = opened(row);
+    return {
+      name: row.name,
+      kind: 'http',
+      shown: found?.shown ?? {},
+      paused: row.paused,
+      usable: found !== null,
+      ...of(row.name),
+    };
+  });
+  const known = ['mail', ...rows.map(row => row.name)];
+  const asked = await db
+    .select({ name: t.effects.connection, n: count() })
+    .from(t.effects)
+    .where(eq(t.effects.state, 'waiting'))
+    .groupBy(t.effects.connection);
+  const failed = await db
+    .select()
+    .from(t.effects)
+    .where(or(eq(t.effects.state, 'refused'), failing))
+    .orderBy(desc(t.effects.id))
+    .limit(mostFailed);
+  return {
+    connections: [mail, ...connections],
+    missing: asked.filter(row => !known.includes(row.name)).map(row => ({ name: row.name, waiting: row.n })),
+    failed: failed.map(({ id, connection, action, request, state, attempts, fault, writtenAt }) => ({
+      id,
+      connection,
+      action,
+      request,
+      state,
+      attempts,
+      fault,
+      writtenAt: writtenAt as Instant,
+    })),
+  };
+}
+
+export function connectionRoutes(house: House): Router {
+  const router = Router();
+  const { db } = house;
+  router.get('/connections', async (request, response) => {
+    mustReadConnections(callerOf(request));
+    response.json(await connectionsView(db));
+  });
+  router.put('/connections/:name', async (request, response) => {
+    mustConnect(callerOf(request));
+    const name = read(ConnectionName, request.params.name);
+    const { kind, settings, paused } = read(SaveConnection, request.body);
+    const before = await loadConnection(db, name);
+    if (!before && (await loadConnections(db)).length >= mostConnections)
+      throw new ProblemError('refused', `A house has at most ${mostConnections} connections.`);
+    const found = openConnection(kind, settings, before?.kind === kind ? before.settings : {});
+    if (!found.ok) throw new ProblemError('bad input', found.faults[0].message, found.faults);
+    const row = { kind, settings: found.settings, paused };
+    await db
+      .insert(t.connections)
+      .values({ name, ...row })
+      .onDuplicateKeyUpdate({ set: row });
+    house.wake();
+    response.json(await connectionsView(db));
+  });
+  router.delete('/connections/:name', async (request, response) => {
+    mustConnect(callerOf(request));
+    // What waits for it goes on waiting: it is asked for still.
+    await db.delete(t.connections).where(eq(t.connections.name, request.params.name));
+    response.json(await connectionsView(db));
+  });
+  router.post('/connections/:name/check', async (request, response) => {
+    mustConnect(callerOf(request));
+    const row = await loadConnection(db, request.params.name);
+    const found = row && opened(row);
+    if (!found) throw notFound();
+    const fault = await found.check();
+    const view: CheckedView = {
+      reached: fault === null,
+      words: fault === null ? 'It answers.' : `It does not answer as it should: ${fault}.`,
+    };
+    response.json(view);
+  });
+  // What was tried in vain is tried now: one effect, or all of one connection.
+  router.post('/connections/:name/again', async (request, response) => {
+    mustConnect(callerOf(request));
+    const { id } = read(TryAgain, request.body);
+    const of = and(eq(t.effects.connection, request.params.name), inArray(t.effects.state, ['waiting']));
+    await db
+      .update(t.effects)
+      .set({ nextTry: 0 })
+      .where(id === undefined ? of : and(of, eq(t.effects.id, id)));
+    house.wake();
+    response.json(await connectionsView(db));
+  });
+  return router;
+}

@@ -1,0 +1,120 @@
+/**
+ * What connections are asked to do. What they answer becomes a command on the request that asked, in the transaction in
+ * which the effect is marked as done: an answer that comes twice counts once.
+ */
+import type { EffectCommand } from '@north-pebble/core/workflow';
+import { and, eq } from 'drizzle-orm';
+import { type Answered, type Asked, type Opened, opened, type StoredConnection } from '../connections/index.ts';
+import { inTransaction, isDatabaseAway, type Transaction, tables as t } from '../database/index.ts';
+import type { House } from '../house/index.ts';
+import { effectCameBack } from '../requests/index.ts';
+import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
+
+/** The connection cannot be reached at all: what else waits for it need not be tried now. */
+export class ConnectionAway extends Error {}
+
+type Payload = { values?: Record<string, unknown> };
+
+const askedOf = (row: Row): Asked => ({
+  key: row.key,
+  action: row.action,
+  request: row.request,
+  step: row.step,
+  values: (row.payload as unknown as Payload).values ?? {},
+  at: row.writtenAt,
+});
+
+/** What is taken back, with what its connection said when it brought it about. */
+async function original(house: House, row: Row): Promise<Row | undefined> {
+  const [found] = await house.db
+    .select()
+    .from(t.effects)
+    .where(eq(t.effects.key, row.undoes ?? ''));
+  return found;
+}
+
+async function ask(house: House, connection: Opened, row: Row): Promise<Answered> {
+  if (row.undoes === null) return connection.deliver(askedOf(row));
+  const before = await original(house, row);
+  if (!before) return { state: 'refused', reason: 'what it takes back is not on file any more' };
+  return connection.undo(askedOf(before), before.result ?? {});
+}
+
+/** The moment from which on something is undone whose last day this is. */
+const endOf = (day: string): string => `${day}T00:00:00Z`;
+
+async function settle(house: House, tx: Transaction, row: Row, answered: Exclude<Answered, { state: 'later' }>) {
+  const done = { attempts: row.attempts + 1, doneAt: Date.now() };
+  const isDelivered = answered.state === 'delivered';
+  await tx
+    .update(t.effects)
+    .set(
+      isDelivered
+        ? { state: 'delivered', result: answered.result, fault: null, ...done }
+        : { state: 'refused', fault: answered.reason.slice(0, 500), ...done },
+    )
+    .where(eq(t.effects.id, row.id));
+  if (isDelivered && row.undoes !== null)
+    await tx.update(t.effects).set({ state: 'undone' }).where(eq(t.effects.key, row.undoes));
+  if (isDelivered && row.undoes === null && row.until !== null)
+    await tx.insert(t.effects).values({
+      key: `${row.key}:undo`,
+      connection: row.connection,
+      action: row.action,
+      request: row.request,
+      step: row.step,
+      target: row.target,
+      payload: row.payload,
+      state: 'waiting',
+      attempts: 0,
+      nextTry: 0,
+      writtenAt: await house.now(tx),
+      notBefore: endOf(row.until),
+      undoes: row.key,
+    });
+  if (row.request === null) return;
+  const outcome: EffectCommand['outcome'] | null =
+    row.undoes !== null
+      ? isDelivered
+        ? { state: 'undone' }
+        : null
+      : isDelivered
+        ? { state: 'delivered', result: answered.result }
+        : { state: 'refused', reason: answered.reason };
+  if (outcome) await effectCameBack(house, tx, row.request, { kind: 'effect', key: row.undoes ?? row.key, outcome });
+}
+
+async function deliver(house: House, by: Claimant, connection: Opened, row: Row): Promise<void> {
+  if (!(await renew(house, by, row.id))) return;
+  const answered = await inHand(house, by, row.id, () => ask(house, connection, row));
+  if (answered.state === 'later') {
+    await house.db
+      .update(t.effects)
+      .set(retry(house, row, answered.reason, answered.after))
+      .where(and(eq(t.effects.id, row.id), eq(t.effects.state, 'waiting')));
+    if (answered.away) throw new ConnectionAway(answered.reason);
+    return;
+  }
+  try {
+    await inTransaction(house.db, tx => settle(house, tx, row, answered));
+  } catch (fault) {
+    if (isDatabaseAway(fault)) throw fault;
+    // The other side has answered; the request could not take it in. It is asked again with the same key.
+    await house.db
+      .update(t.effects)
+      .set(retry(house, row, fault instanceof Error ? fault.message : String(fault)))
+      .where(eq(t.effects.id, row.id));
+  }
+}
+
+/** Asks one connection for everything that is ripe; how much was tried. */
+export async function askReady(house: House, by: Claimant, stored: StoredConnection): Promise<number> {
+  const connection = opened(stored);
+  if (!connection || stored.paused) return 0;
+  let tried = 0;
+  for (let rows = await claim(house, by, stored.name); rows.length > 0; rows = await claim(house, by, stored.name)) {
+    for (const row of rows) await deliver(house, by, connection, row);
+    tried += rows.length;
+  }
+  return tried;
+}

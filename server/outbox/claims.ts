@@ -1,0 +1,104 @@
+/**
+ * Effects in hand. Each is claimed for a while, renewed while it is worked on and checked again before: a slow target
+ * doubles nothing, and a server that dies gives its claims back.
+ */
+import { and, asc, eq, gt, inArray, isNull, lt, lte, notExists, or, sql } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/mysql-core';
+import { inTransaction, tables as t } from '../database/index.ts';
+import { type House, machineNow } from '../house/index.ts';
+
+/** How long an effect is in one sender’s hands before another may take it; renewed while it is worked on. */
+export const leaseMilliseconds = 15_000;
+const batch = 20;
+const longestPause = 300_000;
+
+export type Row = typeof t.effects.$inferSelect;
+
+/** One sender: a server has one for every connection. */
+export type Claimant = { readonly id: string; readonly lease?: number };
+
+const leaseOf = ({ lease = leaseMilliseconds }: Claimant): number => lease;
+
+/** The effects of one connection that are ripe, in the order in which they were asked for; of one target only the first. */
+export async function claim(house: House, by: Claimant, connection: string): Promise<Row[]> {
+  return inTransaction(house.db, async tx => {
+    const now = sql`coalesce((select ${t.house.now} from ${t.house} where ${t.house.id} = 1), ${machineNow()})`;
+    const ripe = or(isNull(t.effects.notBefore), lte(t.effects.notBefore, now));
+    const before = alias(t.effects, 'before_it');
+    const first = or(
+      isNull(t.effects.target),
+      notExists(
+        tx
+          .select({ id: before.id })
+          .from(before)
+          .where(
+            and(
+              eq(before.connection, connection),
+              eq(before.target, t.effects.target),
+              eq(before.state, 'waiting'),
+              lt(before.id, t.effects.id),
+              or(isNull(before.notBefore), lte(before.notBefore, now)),
+            ),
+          ),
+      ),
+    );
+    const rows = await tx
+      .select()
+      .from(t.effects)
+      .where(
+        and(
+          eq(t.effects.connection, connection),
+          eq(t.effects.state, 'waiting'),
+          lte(t.effects.nextTry, Date.now()),
+          ripe,
+          ...(connection === 'mail' ? [] : [first]),
+        ),
+      )
+      .orderBy(asc(t.effects.nextTry), asc(t.effects.id))
+      .limit(batch)
+      .for('update', { skipLocked: true });
+    if (rows.length > 0) {
+      const ids = rows.map(row => row.id);
+      await tx
+        .update(t.effects)
+        .set({ nextTry: Date.now() + leaseOf(by), claimedBy: by.id })
+        .where(inArray(t.effects.id, ids));
+    }
+    return rows;
+  });
+}
+
+/** Whether an effect is still in this sender’s hands, for another while; those before it may have taken long. */
+export async function renew(house: House, by: Claimant, id: number): Promise<boolean> {
+  const mine = and(
+    eq(t.effects.id, id),
+    eq(t.effects.state, 'waiting'),
+    eq(t.effects.claimedBy, by.id),
+    gt(t.effects.nextTry, Date.now()),
+  );
+  const [{ affectedRows }] = await house.db
+    .update(t.effects)
+    .set({ nextTry: Date.now() + leaseOf(by) })
+    .where(mine);
+  return affectedRows === 1;
+}
+
+/** Does something that may take long with an effect in hand; the claim is renewed meanwhile. */
+export async function inHand<T>(house: House, by: Claimant, id: number, work: () => Promise<T>): Promise<T> {
+  const timer = setInterval(() => {
+    renew(house, by, id).catch(fault => house.log.warn({ err: fault }, 'lease of an effect'));
+  }, leaseOf(by) / 3);
+  try {
+    return await work();
+  } finally {
+    clearInterval(timer);
+  }
+}
+
+/** When an effect is tried again: after pauses that grow, or when the other side says. */
+export function retry(house: House, row: Row, reason: string, after?: number) {
+  const attempts = row.attempts + 1;
+  house.log.warn({ key: row.key, attempts, reason }, 'not delivered');
+  const pause = Math.max(after ?? 0, 1000 * 2 ** Math.min(attempts, 10));
+  return { attempts, nextTry: Date.now() + Math.min(longestPause, pause), fault: reason.slice(0, 500) };
+}

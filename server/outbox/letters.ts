@@ -1,0 +1,160 @@
+/** Letters: sent over SMTP, at once or together with others, as their readers want them. */
+import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
+import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { and, asc, eq, inArray, lte } from 'drizzle-orm';
+import type { MailConnection } from '../connections/index.ts';
+import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import type { House } from '../house/index.ts';
+import { replyAddress } from '../messages/index.ts';
+import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
+
+/** One sender of letters: a server has one. */
+export type Sender = Claimant & { readonly mail: MailConnection };
+
+/**
+ * Puts letters off that their readers do not want at once, in the house's time; what is left is to be sent now.
+ * A letter that was put off once goes out when its time has come.
+ */
+async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
+  const fresh = rows.filter(row => row.notBefore === null && row.payload.to && !row.payload.answers);
+  if (fresh.length === 0) return [...rows];
+  const choices = await house.db
+    .select()
+    .from(t.mailChoices)
+    .where(inArray(t.mailChoices.person, [...new Set(fresh.map(row => row.payload.to))]));
+  if (choices.length === 0) return [...rows];
+  const { index, now } = await house.moment(house.db);
+  const gone = new Set<number>();
+  for (const row of fresh) {
+    const choice = choices.find(c => c.person === row.payload.to)?.choice;
+    const person = index.person(row.payload.to as PersonId);
+    if (!choice || !person) continue;
+    const zone = zoneOf(index, person, civilDateAt(now, 'UTC'));
+    const sending = sendingOf(choice, row.payload.forRole === true, now, zone);
+    if (sending.how === 'now') continue;
+    gone.add(row.id);
+    const change =
+      sending.how === 'not'
+        ? { state: 'unwanted' as const }
+        : { notBefore: sending.at, person: person.id, daily: sending.how === 'daily', nextTry: 0 };
+    await house.db.update(t.effects).set(change).where(eq(t.effects.id, row.id));
+  }
+  return rows.filter(row => !gone.has(row.id));
+}
+
+/** Everything of one person's daily mail that is ripe goes out as one; the rows are held until it is delivered. */
+async function deliverDaily(house: House, mail: MailConnection, person: string): Promise<void> {
+  const now = await house.now(house.db);
+  await inTransaction(house.db, async tx => {
+    const of = and(eq(t.effects.person, person), eq(t.effects.daily, true), eq(t.effects.state, 'waiting'));
+    const rows = await tx
+      .select()
+      .from(t.effects)
+      .where(and(of, lte(t.effects.notBefore, now)))
+      .orderBy(asc(t.effects.id))
+      // Waits for another server that is about to send it, or has just claimed a part of it.
+      .for('update');
+    const found = (await house.directory(tx)).person(person as PersonId);
+    if (rows.length === 0) return;
+    const ids = inArray(
+      t.effects.id,
+      rows.map(row => row.id),
+    );
+    try {
+      const { subject, body } = dailyMail(rows.map(row => row.payload));
+      // The first of them names the mail, so that a repeat can be told.
+      const key = `daily:${rows[0].key}`;
+      if (found)
+        await mail.send({
+          key,
+          to: { name: found.name, mail: found.mail },
+          subject,
+          text: body,
+          link: `${house.address}/desk`,
+          at: now,
+        });
+      await tx
+        .update(t.effects)
+        .set({ state: 'delivered', attempts: rows[0].attempts + 1, doneAt: Date.now() })
+        .where(ids);
+    } catch (fault) {
+      if (isDatabaseAway(fault)) throw fault;
+      await tx
+        .update(t.effects)
+        .set(retry(house, rows[0], String(fault)))
+        .where(ids);
+    }
+  });
+}
+
+/** Where its reader opens what a letter is about: their desk when something waits for them, else the request. */
+function linkOf({ address }: House, { key, payload }: Row): { link?: string } {
+  const [request] = key.split(':');
+  if (payload.address !== undefined || !/^R-\d+$/.test(request)) return {};
+  return { link: `${address}/${payload.task ? 'desk?item=' : 'requests/'}${request}` };
+}
+
+async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
+  const { mail } = sender;
+  if (!(await renew(house, sender, row.id))) return;
+  const index = await house.directory(house.db);
+  const { address } = row.payload;
+  const person = index.person(row.payload.to as PersonId);
+  const to =
+    address === undefined ? person && { name: person.name, mail: person.mail } : { name: address, mail: address };
+  try {
+    if (to) {
+      const letter = {
+        key: row.key,
+        to,
+        subject: row.payload.subject,
+        text: row.payload.body,
+        ...(row.payload.html ? { html: row.payload.html } : {}),
+        ...linkOf(house, row),
+        ...(row.payload.answers ? { answers: row.payload.answers } : {}),
+        ...(row.payload.task && person
+          ? {
+              replyTo: replyAddress(
+                await house.secret(house.db),
+                row.payload.task,
+                person.id,
+                row.writtenAt as Instant,
+              ),
+            }
+          : {}),
+        at: row.writtenAt,
+      };
+      await inHand(house, sender, row.id, () => mail.send(letter));
+    }
+    await house.db
+      .update(t.effects)
+      .set({ state: 'delivered', attempts: row.attempts + 1, fault: null, doneAt: Date.now() })
+      .where(eq(t.effects.id, row.id));
+  } catch (fault) {
+    if (isDatabaseAway(fault)) throw fault;
+    await house.db
+      .update(t.effects)
+      .set(retry(house, row, String(fault)))
+      .where(eq(t.effects.id, row.id));
+    if (isMailAway(fault)) throw new MailAway(String(fault));
+  }
+}
+
+/** The mail server cannot be reached at all: the other letters need not be tried now. */
+export class MailAway extends Error {}
+const unreachable = new Set(['ECONNECTION', 'ECONNREFUSED', 'ESOCKET', 'ETIMEDOUT', 'EDNS']);
+const isMailAway = (fault: unknown): boolean => unreachable.has(errorCode(fault) ?? '');
+
+/** Delivers everything that is ready; how many rows were tried. */
+export async function deliverReady(house: House, sender: Sender): Promise<number> {
+  let tried = 0;
+  for (let rows = await claim(house, sender, 'mail'); rows.length > 0; rows = await claim(house, sender, 'mail')) {
+    const due = await putOff(house, rows);
+    for (const person of new Set(due.flatMap(row => (row.daily && row.person ? [row.person] : [])))) {
+      await deliverDaily(house, sender.mail, person);
+    }
+    for (const row of due) if (!row.daily) await deliver(house, sender, row);
+    tried += rows.length;
+  }
+  return tried;
+}

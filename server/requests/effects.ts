@@ -1,0 +1,131 @@
+/** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
+
+import type { ReferenceList } from '@north-pebble/core/form';
+import type { Instant } from '@north-pebble/core/time';
+import type { Effect } from '@north-pebble/core/workflow';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { type Transaction, tables as t } from '../database/index.ts';
+import { changeList, changePerson, raiseDirectoryVersion } from '../house/index.ts';
+
+type EffectRow = typeof t.effects.$inferInsert;
+
+const fresh = { state: 'waiting' as const, attempts: 0, nextTry: 0 };
+
+/** Letters and calls as they wait to go out. */
+export const waitingRows = (request: string | null, effects: readonly Effect[], now: Instant): EffectRow[] =>
+  effects.flatMap((e): EffectRow[] => {
+    if (e.kind === 'mail' || e.kind === 'mail out') {
+      return [
+        {
+          ...fresh,
+          key: e.key,
+          request,
+          payload: {
+            ...(e.kind === 'mail' ? { to: e.to } : { to: '', address: e.address }),
+            subject: e.subject,
+            body: e.body,
+            ...(e.html ? { html: e.html } : {}),
+            ...(e.attach ? { attach: e.attach } : {}),
+            ...(e.kind === 'mail' && e.task ? { task: e.task } : {}),
+            ...(e.kind === 'mail' && e.forRole ? { forRole: e.forRole } : {}),
+          },
+          writtenAt: now,
+        },
+      ];
+    }
+    if (e.kind !== 'provision') return [];
+    return [
+      {
+        ...fresh,
+        key: e.key,
+        connection: e.connection,
+        action: e.action,
+        request,
+        step: e.step,
+        target: request,
+        payload: { values: e.values } as never,
+        until: e.undoOn,
+        writtenAt: now,
+      },
+    ];
+  });
+
+type Inside = Extract<
+  Effect,
+  { kind: 'planner' | 'change person' | 'add row' | 'change row' | 'undo' | 'call off' | 'again' }
+>;
+const insideKinds: readonly Effect['kind'][] = [
+  'planner',
+  'change person',
+  'add row',
+  'change row',
+  'undo',
+  'call off',
+  'again',
+];
+export const insideOf = (effects: readonly Effect[]): Inside[] =>
+  effects.filter((e): e is Inside => insideKinds.includes(e.kind));
+
+const stillOut = ['waiting', 'refused'] as const;
+
+async function carryOut(
+  tx: Transaction,
+  request: string,
+  effect: Inside,
+  lists: readonly ReferenceList[],
+  now: Instant,
+) {
+  switch (effect.kind) {
+    case 'planner': {
+      const { key, step, person, from, to, label } = effect;
+      // Asked for again, a step takes the place of what it put there before.
+      await tx.delete(t.plannerLines).where(and(eq(t.plannerLines.request, request), eq(t.plannerLines.step, step)));
+      await tx.insert(t.plannerLines).values({ key, request, step, person, firstDay: from, lastDay: to, label });
+      return;
+    }
+    case 'change person':
+      await changePerson(tx, effect.person, effect.change, effect.from);
+      await raiseDirectoryVersion(tx);
+      return;
+    case 'add row':
+    case 'change row':
+      await changeList(tx, lists, effect);
+      await raiseDirectoryVersion(tx);
+      return;
+    case 'call off':
+      await tx
+        .update(t.effects)
+        .set({ state: 'given up', doneAt: Date.now() })
+        .where(and(eq(t.effects.key, effect.of), inArray(t.effects.state, [...stillOut])));
+      return;
+    case 'again':
+      await tx
+        .update(t.effects)
+        .set({ ...fresh, fault: null })
+        .where(and(eq(t.effects.key, effect.of), eq(t.effects.state, 'refused')));
+      return;
+    case 'undo': {
+      const [done] = await tx.select().from(t.effects).where(eq(t.effects.key, effect.of)).for('update');
+      if (done?.state !== 'delivered') return;
+      const { connection, action, step, target, payload } = done;
+      const row = { ...fresh, key: effect.key, connection, action, request, step, target, payload, writtenAt: now };
+      // Where it was to end on a day, it ends now.
+      await tx
+        .insert(t.effects)
+        .values({ ...row, undoes: effect.of })
+        .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
+      return;
+    }
+  }
+}
+
+/** What the house does itself, in the transaction of the command. */
+export async function carryOutInside(
+  tx: Transaction,
+  request: string,
+  effects: readonly Inside[],
+  lists: readonly ReferenceList[],
+  now: Instant,
+): Promise<void> {
+  for (const effect of effects) await carryOut(tx, request, effect, lists, now);
+}
