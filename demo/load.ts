@@ -190,3 +190,12 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
   });
   return { people: directory.people.length, requests: history.requests.length };
 }
+
+/** The connection that the demo's workflows ask for accounts, groups and spaces. */
+export async function connectDirectory(db: Database, address: string, secret: string): Promise<void> {
+  const row = { kind: 'http', settings: { address, secret, inside: true }, paused: false };
+  await db
+    .insert(t.connections)
+    .values({ name: 'Directory', ...row })
+    .onDuplicateKeyUpdate({ set: row });
+}

@@ -59,7 +59,7 @@ const rooms = {
   'web/src': { order: ['api', 'theme', 'workers', 'parts', 'places'] },
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request'] },
   'web/src/places': {
-    order: ['balances cover desk mailroom mails planner requests signin stuck workflows'],
+    order: ['balances connections cover desk mailroom mails planner requests signin stuck workflows'],
   },
   'web/src/places/workflows': {
     order: ['steps', 'form figures messages versions', 'rehearse shelf', 'sheet'],

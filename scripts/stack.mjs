@@ -1,6 +1,6 @@
 /** The running house: database, stand-in mail and server, started together and stopped together. */
 import { spawn, spawnSync } from 'node:child_process';
-import { createHash } from 'node:crypto';
+import { createHash, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { freePort, isAlive, portIsFree, startDatabase } from './database.mjs';
@@ -97,7 +97,13 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     stops.push(database.stop);
 
     if (!existsSync(join(folder, 'loaded'))) tell('Loading the demo organisation …');
-    const loading = startProcess('demo/main.ts', { NP_DATABASE: database.url });
+    const directoryPort = await freePort();
+    const secret = randomBytes(24).toString('hex');
+    const loading = startProcess('demo/main.ts', {
+      NP_DATABASE: database.url,
+      NP_DIRECTORY: `http://127.0.0.1:${directoryPort}/calls`,
+      NP_DIRECTORY_SECRET: secret,
+    });
     const { url, loaded } = await loading.ready;
     await new Promise(done => {
       if (loading.child.exitCode !== null) done();
@@ -116,6 +122,13 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     });
     stops.push(mail.stop);
     await mail.ready;
+    const directory = startProcess('standins/directory/main.ts', {
+      NP_DIRECTORY_PORT: String(directoryPort),
+      NP_DIRECTORY_SECRET: secret,
+      NP_DIRECTORY_FILE: join(folder, 'directory.jsonl'),
+    });
+    stops.push(directory.stop);
+    await directory.ready;
     const server = startProcess(
       'server/main.ts',
       {

@@ -46,6 +46,12 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/stuck/StuckPlace.tsx')).StuckPlace }),
       },
       {
+        path: 'connections',
+        lazy: async () => ({
+          Component: (await import('./places/connections/ConnectionsPlace.tsx')).ConnectionsPlace,
+        }),
+      },
+      {
         path: 'cover',
         lazy: async () => ({ Component: (await import('./places/cover/CoverPlace.tsx')).CoverPlace }),
       },

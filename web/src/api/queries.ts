@@ -4,6 +4,7 @@ import type {
   AskView,
   BalanceView,
   ComingView,
+  ConnectionsView,
   CoversView,
   DeskView,
   DraftMark,
@@ -128,6 +129,11 @@ export const stuckQuery = queryOptions({
   queryKey: ['stuck'],
   queryFn: () => call<StuckRow[]>('/requests/stuck'),
   refetchInterval: seconds(30),
+});
+export const connectionsQuery = queryOptions({
+  queryKey: ['connections'],
+  queryFn: () => call<ConnectionsView>('/connections'),
+  refetchInterval: seconds(10),
 });
 export const mailChoiceQuery = queryOptions({
   queryKey: ['mail-choice'],

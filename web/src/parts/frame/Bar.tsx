@@ -133,6 +133,11 @@ function Oneself() {
         <MenuItem component={NavLink} to="/mails" onClick={close}>
           Your mails
         </MenuItem>
+        {self.rights.length > 0 && (
+          <MenuItem component={NavLink} to="/connections" onClick={close}>
+            Connections
+          </MenuItem>
+        )}
         <MenuItem onClick={signOut}>Sign out</MenuItem>
       </Menu>
     </>

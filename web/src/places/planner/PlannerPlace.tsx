@@ -80,7 +80,7 @@ const Row = memo(function Row({
   from: CivilDate;
 }) {
   const half = cell / 2;
-  const bars = runs(person.marks).filter(r => r.mark === 'b' || r.mark === 'p');
+  const bars = runs(person.marks).filter(r => r.mark === 'b' || r.mark === 'p' || r.mark === 'l');
   return (
     <g transform={`translate(0 ${y})`}>
       <text x={0} y={17} fontSize={13} fill={ink}>
@@ -110,9 +110,9 @@ const Row = memo(function Row({
             width={Math.max(2, r.length * half - 1.5)}
             height={rowHeight - 12}
             rx={5}
-            fill="var(--mui-palette-primary-main)"
-            fillOpacity={r.mark === 'p' ? 0.22 : 1}
-            stroke="var(--mui-palette-primary-main)"
+            fill={r.mark === 'l' ? 'var(--mui-palette-success-main)' : 'var(--mui-palette-primary-main)'}
+            fillOpacity={r.mark === 'b' ? 1 : 0.22}
+            stroke={r.mark === 'l' ? 'var(--mui-palette-success-main)' : 'var(--mui-palette-primary-main)'}
             strokeDasharray={r.mark === 'p' ? '3 2' : undefined}
           >
             <title>{`${person.name}. ${label}`}</title>
@@ -199,6 +199,14 @@ function Legend() {
           bgcolor: 'color-mix(in srgb, var(--mui-palette-primary-main) 22%, transparent)',
         },
         'asked for',
+      )}
+      {item(
+        {
+          border: '1px solid',
+          borderColor: 'success.main',
+          bgcolor: 'color-mix(in srgb, var(--mui-palette-success-main) 22%, transparent)',
+        },
+        'at work elsewhere',
       )}
       {item({ bgcolor: 'color-mix(in srgb, var(--mui-palette-text-primary) 9%, transparent)' }, 'not a working day')}
       {item({ bgcolor: 'color-mix(in srgb, var(--mui-palette-warning-main) 24%, transparent)' }, 'holiday')}

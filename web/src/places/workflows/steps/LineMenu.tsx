@@ -105,6 +105,28 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
       });
       break;
     }
+    case 'Provision': {
+      found.push({
+        words: step.waits ? 'Go on at once' : 'Wait until that is done',
+        next: () => {
+          const next = put('waits', step.waits ? undefined : true)();
+          // Where nothing is waited for, a refusal leads nowhere.
+          return step.waits ? setAt(next, [...line.path, 'refused'], undefined) : next;
+        },
+      });
+      if (step.waits)
+        found.push({
+          words: step.refused ? 'Refused: HR operations help' : 'Refused …',
+          next: put('refused', step.refused ? undefined : { to: 'close', closing: definition.closings.at(-1)?.id }),
+        });
+      const [field] = definition.form.fields.filter(f => f.kind === 'text');
+      if (field)
+        found.push({
+          words: 'Take what comes back into a field',
+          next: put('fills', [...(step.fills ?? []), { from: 'account', field: field.id }]),
+        });
+      break;
+    }
     case 'Tell':
       found.push({
         words: 'Tell somebody else too',

@@ -81,7 +81,7 @@ function usePageLines(
         const list = typeof row.path.at(-1) === 'number' ? getAt(definition, row.path.slice(0, -1)) : null;
         return {
           ...row,
-          mayGo: Array.isArray(list) && list.length > least,
+          mayGo: row.path.at(-1) === 'refused' || (Array.isArray(list) && list.length > least),
           labelPhrase: {
             text: row.label,
             ...(line.verb === 'Decide' ? { edit: outcomeEdit(definition, row.path, line.step) } : {}),
@@ -366,10 +366,14 @@ export function Procedure(props: Props) {
 
   const removeRow = useCallback((path: Line['path']) => {
     const { definition: before, onChange: change } = current.current;
+    // What a refusal leads to is no list: it goes as a whole.
+    if (path.at(-1) === 'refused') return change(setAt(before, path, undefined));
     const list = path.slice(0, -1);
     const rest = (getAt(before, list) as unknown[]).filter((_, i) => i !== path.at(-1));
     // A checklist that is empty is none; a table without rows is still a table.
-    change(setAt(before, list, rest.length === 0 && list.at(-1) === 'checklist' ? undefined : rest));
+    change(
+      setAt(before, list, rest.length === 0 && ['checklist', 'fills'].includes(String(list.at(-1))) ? undefined : rest),
+    );
   }, []);
 
   const addBelow = (step: string, steps: Step[], lane?: number) => {

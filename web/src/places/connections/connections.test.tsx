@@ -1,0 +1,97 @@
+/** @jest-environment jsdom */
+import { afterEach, describe, expect, test } from '@jest/globals';
+import type { ConnectionsView, ConnectionView } from '@north-pebble/contract';
+import { cleanup, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { here, open, Refusal, type Sent, serve, unserve } from '../../testing/page.tsx';
+import { ConnectionsPlace, standing } from './ConnectionsPlace.tsx';
+
+afterEach(() => {
+  cleanup();
+  unserve();
+});
+
+const one = (more: Partial<ConnectionView> = {}): ConnectionView => ({
+  name: 'Directory',
+  kind: 'http',
+  shown: { address: 'https://directory.example/calls', inside: false },
+  paused: false,
+  usable: true,
+  waiting: 0,
+  failing: 0,
+  refused: 0,
+  delivered: 12,
+  fault: null,
+  ...more,
+});
+const view = (more: Partial<ConnectionsView> = {}): ConnectionsView => ({
+  connections: [one({ name: 'mail', kind: 'mail', shown: {} }), one()],
+  missing: [],
+  failed: [],
+  ...more,
+});
+const administrator = here('tom', ['administrator']);
+
+describe('how a connection goes, in a sentence', () => {
+  test.each([
+    [one(), '12 done.'],
+    [one({ waiting: 2, refused: 1 }), '12 done, 2 on the way, 1 refused.'],
+    [
+      one({ waiting: 3, failing: 2, fault: 'it answered 503' }),
+      '2 of 3 that wait were tried in vain: it answered 503.',
+    ],
+    [one({ paused: true, waiting: 4 }), 'Paused; 4 wait.'],
+    [one({ usable: false }), 'Its settings are not understood any more. Set it up anew.'],
+  ])('%#', (connection, words) => {
+    expect(standing(connection)).toBe(words);
+  });
+});
+
+describe('the page', () => {
+  test('sets up what nobody has set up yet, by the name that workflows use, with a secret made for it', async () => {
+    const sent = serve({
+      'GET /connections': view({ missing: [{ name: 'Door keys', waiting: 3 }] }),
+      'PUT /connections/Door%20keys': view(),
+    });
+    const user = userEvent.setup();
+    open(<ConnectionsPlace />, { as: administrator });
+    expect(await screen.findByText('Nobody has set up “Door keys”')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Set it up' }));
+    const form = screen.getByRole('form', { name: 'A new connection' });
+    expect((within(form).getByLabelText(/^Name/) as HTMLInputElement).value).toBe('Door keys');
+    await user.type(within(form).getByLabelText(/^Address/), 'keys.example/calls');
+    await user.click(within(form).getByRole('button', { name: 'Make one' }));
+    await user.click(within(form).getByRole('button', { name: 'Set it up' }));
+    const put = sent.find((call: Sent) => call.method === 'PUT');
+    expect(put?.body).toMatchObject({
+      kind: 'http',
+      settings: { address: 'https://keys.example/calls', inside: false },
+    });
+    expect((put?.body as { settings: { secret: string } }).settings.secret).toHaveLength(48);
+  });
+
+  test('what is wrong stands at its field, and nothing typed is lost', async () => {
+    serve({
+      'GET /connections': view(),
+      'PUT /connections/Payroll': new Refusal('Use at least sixteen letters and figures.', [
+        { field: 'secret', message: 'Use at least sixteen letters and figures.' },
+      ]),
+    });
+    const user = userEvent.setup();
+    open(<ConnectionsPlace />, { as: administrator });
+    await user.click(await screen.findByRole('button', { name: 'Set up a connection' }));
+    const form = screen.getByRole('form', { name: 'A new connection' });
+    await user.type(within(form).getByLabelText(/^Name/), 'Payroll');
+    await user.type(within(form).getByLabelText(/^Secret/), 'short');
+    await user.click(within(form).getByRole('button', { name: 'Set it up' }));
+    expect(await within(form).findByText('Use at least sixteen letters and figures.')).toBeTruthy();
+    expect((within(form).getByLabelText(/^Secret/) as HTMLInputElement).value).toBe('short');
+  });
+
+  test('who is no administrator reads how it goes and changes nothing', async () => {
+    serve({ 'GET /connections': view() });
+    open(<ConnectionsPlace />);
+    expect(await screen.findByText('https://directory.example/calls')).toBeTruthy();
+    expect(screen.queryByRole('button')).toBeNull();
+  });
+});
