@@ -48,6 +48,8 @@ export type ConnectionView = {
   /** Whether it can be asked: its settings are understood. */
   usable: boolean;
   waiting: number;
+  /** To be taken back on a day that is ahead. */
+  ahead: number;
   /** Tried in vain and tried again. */
   failing: number;
   refused: number;

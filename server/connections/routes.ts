@@ -29,6 +29,7 @@ async function counted(db: Executor) {
       state: t.effects.state,
       n: count(),
       failing: sql<number>`coalesce(sum(${t.effects.state} = 'waiting' and ${t.effects.attempts} > 0), 0)`,
+      ahead: sql<number>`coalesce(sum(${t.effects.state} = 'waiting' and ${t.effects.notBefore} is not null and ${t.effects.undoes} is not null), 0)`,
       fault: max(t.effects.fault),
     })
     .from(t.effects)
@@ -37,8 +38,10 @@ async function counted(db: Executor) {
     const own = rows.filter(row => row.name === name);
     const n = (state: string) => own.find(row => row.state === state)?.n ?? 0;
     const waiting = own.find(row => row.state === 'waiting');
+    const ahead = Number(waiting?.ahead ?? 0);
     return {
-      waiting: n('waiting'),
+      waiting: n('waiting') - ahead,
+      ahead,
       refused: n('refused'),
       delivered: n('delivered'),
       failing: Number(waiting?.failing ?? 0),

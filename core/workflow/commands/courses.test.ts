@@ -248,7 +248,7 @@ describe('nothing is said to be done that is not', () => {
   test('an account is asked for, the messages that depend on it stay, and the asker hears how it stands', () => {
     const course = new Course(flow(account, tell), {}, 'ina', 'ina', { ...given, remark: 'ina.okell' });
     expect(course.state.status).toBe('closed');
-    expect(course.said).toContain('asked for, not delivered: Directory: create account, name ina.okell');
+    expect(course.said).toContain('asked for: Directory: create account, name ina.okell');
     expect(course.said.filter(text => text.startsWith('keeps “Approved” until'))).toHaveLength(2);
     expect(course.mails.some(m => m.subject.startsWith('Approved:'))).toBe(false);
     expect(course.mails.at(-1)).toMatchObject({ to: 'ina' });

@@ -150,12 +150,10 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `went on behind the lanes of ${step(event.step)}`, why: [event.reason] };
     case 'recorded':
     case 'provisioned':
-      return event.undelivered
-        ? { text: `asked for, not delivered: ${event.words}`, tone: 'late' }
-        : { text: event.words, tone: 'good' };
+      return event.undelivered ? { text: `asked for: ${event.words}` } : { text: event.words, tone: 'good' };
     case 'opened':
       return event.undelivered
-        ? { text: `asked for, not delivered: a request in ${event.workflow}`, tone: 'late' }
+        ? { text: `asked for a request in ${event.workflow}` }
         : { text: `opened a request in ${event.workflow}` };
     case 'delivered':
       return {
@@ -287,6 +285,9 @@ const byNobody = new Set([
   'provisioned',
   'opened',
   'opened closed',
+  'held back',
+  'refused',
+  'undone',
 ]);
 
 export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {

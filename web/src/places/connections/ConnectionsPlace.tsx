@@ -20,12 +20,17 @@ export const keep = (view: ConnectionsView) => queryClient.setQueryData(connecti
 const at = (name: string) => `/connections/${encodeURIComponent(name)}`;
 
 /** How it goes, in a sentence. */
-export function standing({ usable, paused, waiting, failing, refused, delivered, fault }: ConnectionView): string {
-  const done = `${delivered.toLocaleString('en-GB')} done`;
+export function standing(connection: ConnectionView): string {
+  const { usable, paused, waiting, ahead, failing, refused, delivered, fault } = connection;
+  const done = `${delivered.toLocaleString('en-GB')} delivered`;
   if (!usable) return 'Its settings are not understood any more. Set it up anew.';
   if (paused) return waiting > 0 ? `Paused; ${waiting} wait.` : `Paused; ${done}.`;
   if (failing > 0) return `${failing} of ${waiting} that wait were tried in vain: ${fault ?? 'no answer'}.`;
-  const rest = [waiting > 0 ? `${waiting} on the way` : '', refused > 0 ? `${refused} refused` : ''].filter(Boolean);
+  const rest = [
+    waiting > 0 ? `${waiting} on the way` : '',
+    refused > 0 ? `${refused} refused` : '',
+    ahead > 0 ? `${ahead} to be taken back on their day` : '',
+  ].filter(Boolean);
   return `${[done, ...rest].join(', ')}.`;
 }
 

@@ -18,6 +18,7 @@ const one = (more: Partial<ConnectionView> = {}): ConnectionView => ({
   paused: false,
   usable: true,
   waiting: 0,
+  ahead: 0,
   failing: 0,
   refused: 0,
   delivered: 12,
@@ -34,12 +35,13 @@ const administrator = here('tom', ['administrator']);
 
 describe('how a connection goes, in a sentence', () => {
   test.each([
-    [one(), '12 done.'],
-    [one({ waiting: 2, refused: 1 }), '12 done, 2 on the way, 1 refused.'],
+    [one(), '12 delivered.'],
+    [one({ waiting: 2, refused: 1 }), '12 delivered, 2 on the way, 1 refused.'],
     [
       one({ waiting: 3, failing: 2, fault: 'it answered 503' }),
       '2 of 3 that wait were tried in vain: it answered 503.',
     ],
+    [one({ ahead: 3 }), '12 delivered, 3 to be taken back on their day.'],
     [one({ paused: true, waiting: 4 }), 'Paused; 4 wait.'],
     [one({ usable: false }), 'Its settings are not understood any more. Set it up anew.'],
   ])('%#', (connection, words) => {
