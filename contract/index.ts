@@ -1,4 +1,5 @@
 /** The HTTP API: what may be sent, checked with these schemas on both sides, and what comes back. */
+export * from './accounts.ts';
 export * from './connections.ts';
 export * from './desk.ts';
 export * from './leave.ts';

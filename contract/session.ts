@@ -30,6 +30,10 @@ export type Card = { id: PersonId; name: string; role: string };
 export type SessionView = {
   self: Self | null;
   demo: boolean;
+  /** What the house is called; nothing before it is set up. */
+  house: string | null;
+  /** Whether nobody looks after it yet: it is set up by a one-time address. */
+  isNew: boolean;
   now: Instant;
   /** Cards to sign in with, in the demo only. */
   cards: Card[];

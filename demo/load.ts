@@ -186,7 +186,13 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
       t.filePieces,
       history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paper })),
     );
-    await tx.insert(t.house).values({ id: 1, now: demoNow, directoryVersion: 1, sealed: true });
+    await tx.insert(t.house).values({
+      id: 1,
+      now: demoNow,
+      directoryVersion: 1,
+      sealed: true,
+      name: 'Selkie Sound Lights',
+    });
   });
   return { people: directory.people.length, requests: history.requests.length };
 }

@@ -48,7 +48,8 @@ const rooms = {
       'proving',
       'house',
       'access',
-      'files session people leave planner connections',
+      'files accounts people leave planner connections',
+      'session',
       'requests',
       'audit timers live messages workflows',
       'clock outbox',
@@ -59,7 +60,7 @@ const rooms = {
   'web/src': { order: ['api', 'theme', 'workers', 'parts', 'places'] },
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request'] },
   'web/src/places': {
-    order: ['balances connections cover desk mailroom mails planner requests signin stuck workflows'],
+    order: ['accounts balances begin connections cover desk mailroom mails planner requests signin stuck workflows'],
   },
   'web/src/places/workflows': {
     order: ['steps', 'form figures messages versions', 'rehearse shelf', 'sheet'],

@@ -139,6 +139,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
         NP_MAILROOM: `http://127.0.0.1:${mailsPort}/mails`,
         NP_SMTP_IN: String(inPort),
         NP_DEMO: '1',
+        NP_MAIL_DOMAIN: 'selkie.example',
         NP_PAGES: join(root, 'web', 'dist'),
         NP_LOG: 'warn',
       },

@@ -40,6 +40,9 @@ const neverAPage: RequestHandler = (_request, response, next) => {
   next();
 };
 
+/** How long delivery or timers may be silent before the server is not ready, in milliseconds. */
+const longestSilence = 60_000;
+
 const yearInSeconds = 31_536_000;
 
 export function createApp(house: House, live: Live, options: AppOptions): Express {
@@ -79,6 +82,13 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   app.get('/api/health', async (_request, response) => {
     await house.db.execute('select 1');
     response.json({ ok: true });
+  });
+  // Alive is not ready: what delivers and keeps time must have beaten lately too.
+  app.get('/api/ready', async (_request, response) => {
+    await house.db.execute('select 1');
+    const late = [...house.beats].filter(([, at]) => Date.now() - at > longestSilence);
+    if (late.length > 0) response.status(503).json({ ready: false, late: late.map(([what]) => what) });
+    else response.json({ ready: true });
   });
   const api = express.Router();
   api.use(neverAPage);

@@ -65,7 +65,7 @@ describe('mail', () => {
   test('a mail that is sent twice under one key is kept once', async () => {
     const mail = await startMail();
     endings.push(mail.stop);
-    const connection = mailConnection(mail.smtp);
+    const connection = mailConnection(mail.smtp, { name: 'North Pebble', address: 'north-pebble@selkie.example' });
     endings.push(connection.close);
     const letter = {
       key: 'R-1:9:0:ina',

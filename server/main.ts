@@ -2,9 +2,25 @@
 import cluster, { type Worker } from 'node:cluster';
 import { once } from 'node:events';
 import { serve } from './serve.ts';
-import { readSettings } from './settings.ts';
+import { readSettings, settingsWords } from './settings.ts';
 
-const settings = readSettings(process.env);
+/** One clear sentence, and an end that whoever started it can tell from a good one. */
+function giveUp(words: string): never {
+  process.stderr.write(`${words}\n`);
+  process.exit(1);
+}
+
+if (process.argv.includes('--help')) {
+  process.stdout.write(`${settingsWords()}\n`);
+  process.exit(0);
+}
+const settings = (() => {
+  try {
+    return readSettings(process.env);
+  } catch (fault) {
+    return giveUp(fault instanceof Error ? fault.message : String(fault));
+  }
+})();
 
 /** Told once, whatever signal comes how often. */
 function whenEnded(stop: () => Promise<void>): void {
@@ -50,7 +66,13 @@ function serveTogether(processes: number): void {
 
 if (cluster.isPrimary && settings.NP_PROCESSES > 1) serveTogether(settings.NP_PROCESSES);
 else {
-  const serving = await serve(settings);
+  const serving = await serve(settings).catch((fault: unknown) =>
+    giveUp(
+      `North Pebble cannot start: ${fault instanceof Error ? (fault.cause instanceof Error ? fault.cause.message : fault.message) : fault}`,
+    ),
+  );
+  if (serving.setup && cluster.isPrimary)
+    process.stdout.write(`Nobody looks after this house yet. Set it up within an hour at ${serving.setup}\n`);
   whenEnded(serving.stop);
   if (cluster.isPrimary) sayListening(serving.port);
   else process.send?.({ port: serving.port });

@@ -1,7 +1,10 @@
 /** One server: the application, the timers and the outbox over one database. */
+import { existsSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
+import { setupAddress } from './accounts/index.ts';
 import { createApp } from './app.ts';
 import { keepAnchored, sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
@@ -15,7 +18,18 @@ import type { Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
 
-export type Serving = { port: number; mailPort: number | null; house: House; stop: () => Promise<void> };
+/** Beside the server when it is built. */
+const besides = fileURLToPath(new URL('./pages', import.meta.url));
+const builtPages = existsSync(besides) ? besides : null;
+
+export type Serving = {
+  port: number;
+  mailPort: number | null;
+  house: House;
+  /** Where a new house is set up; nothing when somebody looks after it already. */
+  setup: string | null;
+  stop: () => Promise<void>;
+};
 
 export async function serve(settings: Settings): Promise<Serving> {
   const log = pino({ level: settings.NP_LOG });
@@ -24,14 +38,19 @@ export async function serve(settings: Settings): Promise<Serving> {
     await migrateDatabase(db);
     await sealOlder(db);
   });
-  const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP), { lease: settings.NP_LEASE });
+  const address = settings.NP_ADDRESS ?? `http://127.0.0.1:${settings.NP_PORT}`;
+  const domain = settings.NP_MAIL_DOMAIN ?? new URL(address).hostname;
+  const from = { name: settings.NP_MAIL_NAME, address: settings.NP_MAIL_FROM ?? `north-pebble@${domain}` };
+  const postman = keepDelivering(() => house, mailConnection(settings.NP_SMTP, from), { lease: settings.NP_LEASE });
   const proving = new Proving();
   const house: House = openHouse({
     proving,
     db,
     log,
     demo: settings.NP_DEMO === '1',
-    address: settings.NP_ADDRESS ?? `http://127.0.0.1:${settings.NP_PORT}`,
+    address,
+    domain,
+    keepDays: settings.NP_KEEP_DAYS,
     wake: () => postman.wake(),
   });
   const stopTimers = keepTime(house);
@@ -40,7 +59,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
   const app = createApp(house, live, {
-    pages: settings.NP_PAGES ?? null,
+    pages: settings.NP_PAGES ?? builtPages,
     mailReceived: settings.NP_MAILROOM,
     signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
     proxies: settings.NP_PROXIES,
@@ -48,12 +67,14 @@ export async function serve(settings: Settings): Promise<Serving> {
   const server: Server = createServer(app);
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
-    server.listen(settings.NP_PORT, '127.0.0.1', done);
+    server.listen(settings.NP_PORT, settings.NP_HOST, done);
   });
+  const port = (server.address() as AddressInfo).port;
   return {
-    port: (server.address() as AddressInfo).port,
+    port,
     mailPort: mailServer?.port ?? null,
     house,
+    setup: settings.NP_DEMO === '1' ? null : await setupAddress(db, settings.NP_ADDRESS ?? `http://127.0.0.1:${port}`),
     async stop() {
       await mailServer?.close();
       live.stop();

@@ -4,6 +4,7 @@ import { leaver, newColleague, newPost, recordChange } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
+export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';
 export { otherWordsOf } from './otherWords.ts';
 export type { Starter };
 

@@ -68,3 +68,13 @@ export function wallClock(day: DayNumber, minutes: number, zone: string): number
 }
 
 export const dayAt = (instant: Instant | string, zone: string): DayNumber => toDay(civilDateAt(instant, zone));
+
+/** Whether a name is that of a time zone known here. */
+export function isZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en-GB', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+}

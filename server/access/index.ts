@@ -67,6 +67,8 @@ const administers = (caller: Caller): boolean => caller.rights.includes('adminis
 /** Where the house is connected, and how it goes, is read by those who look after it; secrets are shown to nobody. */
 export const mustReadConnections = (caller: Caller): void =>
   must(readsEverything(caller), 'Connections are looked after by administrators.');
+export const mustLookAfterAccounts = (caller: Caller): void =>
+  must(administers(caller), 'Accounts are looked after by administrators.');
 export const mustConnect = (caller: Caller): void =>
   must(administers(caller), 'Connections are set up by administrators.');
 

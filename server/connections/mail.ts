@@ -35,9 +35,12 @@ export function bodiesOf({ text, html, link }: Pick<Mail, 'text' | 'html' | 'lin
   };
 }
 
-const from = { name: 'North Pebble', address: 'north-pebble@selkie.example' };
-
-export function mailConnection(url: string): MailConnection {
+/**
+ * @param url of the mail server
+ * @param from the address that letters come from; its domain is that of their ids
+ */
+export function mailConnection(url: string, from: { name: string; address: string }): MailConnection {
+  const domain = from.address.split('@').at(-1);
   const transport = createTransport({
     url,
     pool: true,
@@ -54,12 +57,12 @@ export function mailConnection(url: string): MailConnection {
         to: { name: mail.to.name, address: mail.to.mail },
         subject: mail.subject,
         ...bodiesOf(mail),
-        ...(mail.replyTo ? { replyTo: { name: 'North Pebble', address: mail.replyTo } } : {}),
+        ...(mail.replyTo ? { replyTo: { name: from.name, address: mail.replyTo } } : {}),
         // Machines that answer by themselves leave such a mail alone.
         ...(mail.answers
           ? { inReplyTo: mail.answers, references: mail.answers, headers: { 'Auto-Submitted': 'auto-replied' } }
           : {}),
-        messageId: `<${encodeURIComponent(mail.key)}@selkie.example>`,
+        messageId: `<${encodeURIComponent(mail.key)}@${domain}>`,
         date: new Date(mail.at),
       });
     },

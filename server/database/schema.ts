@@ -43,6 +43,7 @@ export const house = mysqlTable('house', {
   now: instant('now'),
   directoryVersion: int('directory_version').notNull(),
   secret: char('secret', { length: 64 }),
+  name: varchar('name', { length: 200 }),
   /** Set once requests of before there were seals have theirs; nothing is sealed afterwards but by being stored. */
   sealed: boolean('sealed').notNull().default(false),
   /** The chain that anchors the chains of requests: how many links it has, the seal of the last, and how far it reaches. */
@@ -220,6 +221,18 @@ export const accounts = mysqlTable('accounts', {
   card: int('card'),
   cardWords: varchar('card_words', { length: 200 }),
 });
+
+/** One-time links: to set the house up, to take up an invitation, to choose a new password. Only their hashes are kept. */
+export const links = mysqlTable(
+  'links',
+  {
+    hash: char('hash', { length: 64 }).primaryKey(),
+    purpose: varchar('purpose', { length: 12, enum: ['setup', 'invitation', 'password'] }).notNull(),
+    person: id('person'),
+    expires: machineTime('expires').notNull(),
+  },
+  t => [index('links_by_expiry').on(t.expires), index('links_of_person').on(t.person)],
+);
 
 export const sessions = mysqlTable(
   'sessions',

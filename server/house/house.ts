@@ -26,6 +26,10 @@ export type House = {
   readonly demo: boolean;
   /** Where people open the application. */
   readonly address: string;
+  /** The mail domain of the house: of its reply addresses and of the ids of its mails. */
+  readonly domain: string;
+  /** For how many days delivered letters are kept. */
+  readonly keepDays: number;
   /** The directory and the time together, in one look. */
   readonly moment: (executor: Executor) => Promise<Moment>;
   /** The lists that forms let people pick from; kept as long as the directory. */
@@ -41,7 +45,9 @@ export type House = {
   readonly stillStands: (row: HouseRow) => Moment | null;
   /** The thread on which definitions are proven. */
   readonly proving: Proving;
-  /** Called when something new may be waiting in the outbox. */
+  /** When what works in the background last came round, by what it is. */
+  readonly beats: Map<string, number>;
+  /** Called when something new may be waiting to go out. */
   readonly wake: () => void;
 };
 
@@ -63,7 +69,11 @@ function readHouseRow(found: unknown): HouseRow {
   return row ? { now: row.now, directoryVersion: row.directory_version } : { now: null, directoryVersion: 0 };
 }
 
-export function openHouse(parts: Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'>): House {
+type Parts = Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'> &
+  Partial<Pick<House, 'domain' | 'keepDays' | 'beats'>>;
+
+export function openHouse(given: Parts): House {
+  const parts = { domain: new URL(given.address).hostname, keepDays: 365, beats: new Map<string, number>(), ...given };
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
   let lastNow: Instant | null = null;

@@ -6,7 +6,6 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
 import type { PersonId } from '@north-pebble/core/people';
 import { type Instant, toMilliseconds } from '@north-pebble/core/time';
 
-const domain = 'selkie.example';
 const validFor = 14 * 86_400;
 
 export type ReplyAddress = { task: string; person: PersonId; expires: number };
@@ -15,7 +14,7 @@ const sign = (secret: string, text: string): string =>
   createHmac('sha256', secret).update(text).digest('hex').slice(0, 32);
 
 /** Lower case throughout: mail programs do not keep capitals. */
-export function replyAddress(secret: string, task: string, person: PersonId, now: Instant): string {
+export function replyAddress(secret: string, domain: string, task: string, person: PersonId, now: Instant): string {
   const expires = Math.floor(toMilliseconds(now) / 1000) + validFor;
   const text = `${task}.${expires.toString(36)}.${person}`.toLowerCase();
   return `decide+${text}.${sign(secret, text)}@${domain}`;

@@ -35,7 +35,10 @@ async function waiting() {
   });
   const secret = await small.serving.house.secret(small.db);
   const [task] = (await view(body.request)).tasks;
-  return { request: body.request, address: replyAddress(secret, task.id, task.holder, houseNow as Instant) };
+  return {
+    request: body.request,
+    address: replyAddress(secret, 'selkie.example', task.id, task.holder, houseNow as Instant),
+  };
 }
 
 type Sent = {
@@ -148,10 +151,10 @@ describe('a reply by mail', () => {
     const { request } = await waiting();
     const secret = await small.serving.house.secret(small.db);
     const [task] = (await view(request)).tasks;
-    const old = replyAddress(secret, task.id, task.holder, '2026-01-01T10:00:00Z' as Instant);
+    const old = replyAddress(secret, 'selkie.example', task.id, task.holder, '2026-01-01T10:00:00Z' as Instant);
     await send(old, { text: 'Approve' });
     expect((await answers('tom@selkie.example')).at(-1)).toMatch(/time to answer by mail is over/);
-    const forged = replyAddress('guess', task.id, task.holder, houseNow as Instant);
+    const forged = replyAddress('guess', 'selkie.example', task.id, task.holder, houseNow as Instant);
     await send(forged, { text: 'Approve' });
     // It is no reply to a letter of ours, and is not answered at all.
     expect((await answers('tom@selkie.example')).at(-1)).toMatch(/time to answer by mail is over/);
@@ -160,7 +163,7 @@ describe('a reply by mail', () => {
 });
 
 describe('reply addresses', () => {
-  const made = replyAddress('secret', 'R-12.3', 'tom' as PersonId, houseNow as Instant);
+  const made = replyAddress('secret', 'selkie.example', 'R-12.3', 'tom' as PersonId, houseNow as Instant);
   test('say which task, for whom, and until when', () => {
     expect(readAddress('secret', made)).toEqual({ task: 'R-12.3', person: 'tom', expires: 1771236000 });
     expect(readAddress('secret', ` ${made.toUpperCase()} `)).toMatchObject({ task: 'R-12.3' });

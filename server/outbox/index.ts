@@ -45,6 +45,7 @@ class Rounds {
       try {
         await this.#go();
         this.#failures = 0;
+        if (this.#name === 'connections') this.#house().beats.set('delivery', Date.now());
       } catch (fault) {
         if (fault instanceof MailAway || fault instanceof ConnectionAway) {
           this.#failures += 1;

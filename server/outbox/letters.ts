@@ -116,6 +116,7 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
           ? {
               replyTo: replyAddress(
                 await house.secret(house.db),
+                house.domain,
                 row.payload.task,
                 person.id,
                 row.writtenAt as Instant,

@@ -3,8 +3,8 @@
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { Instant } from '@north-pebble/core/time';
 import type { Effect } from '@north-pebble/core/workflow';
-import { and, eq, inArray, sql } from 'drizzle-orm';
-import { type Transaction, tables as t } from '../database/index.ts';
+import { and, eq, inArray, lt, sql } from 'drizzle-orm';
+import { type Database, type Transaction, tables as t } from '../database/index.ts';
 import { changeList, changePerson, raiseDirectoryVersion } from '../house/index.ts';
 
 type EffectRow = typeof t.effects.$inferInsert;
@@ -129,3 +129,15 @@ export async function carryOutInside(
 ): Promise<void> {
   for (const effect of effects) await carryOut(tx, request, effect, lists, now);
 }
+
+/** Letters that were delivered, or are not wanted, are kept for so many days. What was brought about outside stays on file. */
+export const dropOldLetters = (db: Database, days: number) =>
+  db
+    .delete(t.effects)
+    .where(
+      and(
+        eq(t.effects.connection, 'mail'),
+        inArray(t.effects.state, ['delivered', 'unwanted', 'given up']),
+        lt(t.effects.doneAt, Date.now() - days * 86_400_000),
+      ),
+    );

@@ -2,9 +2,10 @@
 import { SignIn } from '@north-pebble/contract';
 import { type Request, type RequestHandler, Router } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
+import { accountRoutes, isNewHouse } from '../accounts/index.ts';
 import type { House } from '../house/index.ts';
 import { callerOrNobody, ProblemError, read, send, setCaller } from '../http/index.ts';
-import { callersByToken, sessionView, signIn, signOut } from './service.ts';
+import { callersByToken, hashOf, sessionView, signIn, signOut } from './service.ts';
 
 const cookieName = 'np_session';
 
@@ -74,9 +75,25 @@ function slowDown(tries: number): RequestHandler[] {
 
 export function sessionRoutes(house: House, triesPerMinute: number): Router {
   const router = Router();
+  // Once somebody looks after the house that is so for good, and is not asked again.
+  let isSetUp = false;
+  const isNew = async () => {
+    if (!isSetUp) isSetUp = !(await isNewHouse(house.db));
+    return !isSetUp;
+  };
+  const slow = rateLimit({
+    windowMs: minute,
+    limit: triesPerMinute * 3,
+    keyGenerator: request => ipKeyGenerator(request.ip ?? ''),
+    standardHeaders: true,
+    legacyHeaders: false,
+    handler: (_request, response) =>
+      send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
+  });
+  router.use(accountRoutes(house, slow, header => hashOf(tokenOf(header) ?? '')));
   const isSecure = house.address.startsWith('https:');
   router.get('/session', async (request, response) => {
-    response.json(await sessionView(house, callerOrNobody(request)));
+    response.json(await sessionView(house, callerOrNobody(request), await isNew()));
   });
   router.post('/session', ...slowDown(triesPerMinute), async (request, response) => {
     const before = tokenOf(request.headers.cookie);

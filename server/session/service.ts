@@ -11,7 +11,7 @@ import { type Caller, ProblemError } from '../http/index.ts';
 
 const sessionDays = 14;
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 async function accountByMail(db: Executor, mail: string) {
   const [row] = await db
@@ -110,7 +110,8 @@ export function callersByToken(house: House): (token: string) => Promise<Caller 
   };
 }
 
-export async function sessionView(house: House, caller: Caller | null): Promise<SessionView> {
+export async function sessionView(house: House, caller: Caller | null, isNew: boolean): Promise<SessionView> {
+  const [own] = await house.db.select({ name: t.house.name }).from(t.house).where(eq(t.house.id, 1));
   const index = await house.directory(house.db);
   const now = await house.now(house.db);
   const person = caller && index.person(caller.id);
@@ -132,6 +133,8 @@ export async function sessionView(house: House, caller: Caller | null): Promise<
           }
         : null,
     demo: house.demo,
+    house: own?.name ?? null,
+    isNew,
     now,
     cards: cards.flatMap(card => {
       const found = index.person(card.person as PersonId);

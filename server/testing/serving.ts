@@ -80,6 +80,7 @@ export const settingsFor = (database: string, more: Record<string, string> = {})
     NP_DEMO: '1',
     NP_LOG: 'silent',
     NP_SMTP: 'smtp://127.0.0.1:1',
+    NP_MAIL_DOMAIN: 'selkie.example',
     NP_SIGN_IN_TRIES: '1000',
     ...more,
   });

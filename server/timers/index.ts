@@ -82,6 +82,7 @@ export function keepTime(house: House, pause = 1000): () => Promise<void> {
   const round = async () => {
     try {
       await runDueTimers(house);
+      house.beats.set('timers', Date.now());
     } catch (fault) {
       if (isDatabaseAway(fault)) house.log.warn('timers wait for the database');
       else house.log.error({ err: fault }, 'timers');

@@ -29,7 +29,7 @@ export function Shell() {
     <>
       <AwayBanner />
       <Loaded query={session}>
-        {({ self, now, demo, cards }) =>
+        {({ self, now, demo, cards, house, isNew }) =>
           self ? (
             <HereProvider value={{ self, now, demo }}>
               <Live />
@@ -38,7 +38,7 @@ export function Shell() {
             </HereProvider>
           ) : (
             <Box component="main">
-              <SignInPlace demo={demo} cards={cards} />
+              <SignInPlace demo={demo} cards={cards} house={house} isNew={isNew} />
             </Box>
           )
         }

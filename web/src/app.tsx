@@ -22,6 +22,19 @@ const Nothing = () => (
 );
 
 export const router = createBrowserRouter([
+  // Opened from outside, by people who are not signed in yet.
+  {
+    path: 'setup',
+    errorElement: <Broken />,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('./places/begin/SetUpPlace.tsx')).SetUpPlace }),
+  },
+  {
+    path: 'link',
+    errorElement: <Broken />,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('./places/begin/LinkPlace.tsx')).LinkPlace }),
+  },
   {
     element: <Shell />,
     errorElement: <Broken />,
@@ -44,6 +57,10 @@ export const router = createBrowserRouter([
       {
         path: 'stuck',
         lazy: async () => ({ Component: (await import('./places/stuck/StuckPlace.tsx')).StuckPlace }),
+      },
+      {
+        path: 'accounts',
+        lazy: async () => ({ Component: (await import('./places/accounts/AccountsPlace.tsx')).AccountsPlace }),
       },
       {
         path: 'connections',

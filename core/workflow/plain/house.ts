@@ -91,7 +91,7 @@ function indexOf(house: SentencesHouse): DirectoryIndex {
     people: house.people.map((name, i) => ({
       id: `person-${i + 1}` as PersonId,
       name,
-      mail: `person-${i + 1}@selkie.example`,
+      mail: `person-${i + 1}@example.org`,
       joined: start,
       left: null,
       dottedTo: null,

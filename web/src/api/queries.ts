@@ -1,5 +1,6 @@
 /** What the places ask of the server, with the keys under which answers are kept. */
 import type {
+  AccountRow,
   AskableRow,
   AskView,
   BalanceView,
@@ -129,6 +130,10 @@ export const stuckQuery = queryOptions({
   queryKey: ['stuck'],
   queryFn: () => call<StuckRow[]>('/requests/stuck'),
   refetchInterval: seconds(30),
+});
+export const accountsQuery = queryOptions({
+  queryKey: ['accounts'],
+  queryFn: () => call<AccountRow[]>('/accounts'),
 });
 export const connectionsQuery = queryOptions({
   queryKey: ['connections'],

@@ -138,6 +138,11 @@ function Oneself() {
             Connections
           </MenuItem>
         )}
+        {self.rights.includes('administrator') && (
+          <MenuItem component={NavLink} to="/accounts" onClick={close}>
+            Accounts
+          </MenuItem>
+        )}
         <MenuItem onClick={signOut}>Sign out</MenuItem>
       </Menu>
     </>

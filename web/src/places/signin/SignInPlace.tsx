@@ -8,11 +8,11 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Card, SignIn } from '@north-pebble/contract';
 import { useMutation } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { PersonPebble } from '../../parts/Pebble.tsx';
 
 type Credentials = { mail: string; password: string };
@@ -53,7 +53,45 @@ function PasswordForm({ send, busy }: { send: (body: SignIn) => void; busy: bool
   );
 }
 
-export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
+/** Whoever has forgotten their password asks for a mail; the answer is the same whether there is such an account or not. */
+function Forgotten() {
+  const [isOpen, setOpen] = useState(false);
+  const [mail, setMail] = useState('');
+  const ask = useMutation({ mutationFn: () => call('/password/forgotten', { method: 'POST', body: { mail } }) });
+  if (ask.isSuccess)
+    return (
+      <Note tone="good" title="A mail is on its way" role="status">
+        If there is an account with this address, it says how to choose a new password. It lasts an hour.
+      </Note>
+    );
+  if (!isOpen)
+    return (
+      <Button size="small" onClick={() => setOpen(true)} sx={{ mt: 1.5 }}>
+        Forgotten your password?
+      </Button>
+    );
+  return (
+    <Box
+      component="form"
+      noValidate
+      onSubmit={event => {
+        event.preventDefault();
+        ask.mutate();
+      }}
+      sx={{ display: 'grid', gap: 1.5, maxWidth: 340, mt: 2 }}
+    >
+      <TextField label="Your mail address" type="email" value={mail} onChange={event => setMail(event.target.value)} />
+      <FailureNote fault={ask.error} />
+      <Button type="submit" variant="outlined" disabled={ask.isPending} sx={{ justifySelf: 'start' }}>
+        Mail me a link
+      </Button>
+    </Box>
+  );
+}
+
+type Props = { demo: boolean; cards: Card[]; house: string | null; isNew: boolean };
+
+export function SignInPlace({ demo, cards, house, isNew }: Props) {
   const signIn = useMutation({
     mutationFn: (body: SignIn) => call('/session', { method: 'POST', body }),
     onSuccess: () => queryClient.resetQueries(),
@@ -64,12 +102,11 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
   return (
     <Box sx={{ maxWidth: 980, mx: 'auto', px: 3, py: { xs: 4, md: 7 } }}>
       <Typography variant="h1" sx={{ fontSize: 34, mb: 1 }}>
-        North Pebble
+        {!demo && house ? house : 'North Pebble'}
       </Typography>
       <Typography color="textSecondary" sx={{ maxWidth: 560, mb: 4, fontSize: 16 }}>
         Write down how a request is handled, prove that it works for everyone, and run it.
-        {demo &&
-          ' This is the demo: Selkie Sound Lights, an invented trust of lighthouses, ferries and a tide observatory.'}
+        {demo && ` This is the demo, of an invented house: ${house}.`}
       </Typography>
       {signIn.error && <FailureNote fault={signIn.error} />}
       <Box sx={{ display: 'grid', gap: 6, gridTemplateColumns: { xs: '1fr', md: demo ? '1fr 340px' : '1fr' } }}>
@@ -115,10 +152,16 @@ export function SignInPlace({ demo, cards }: { demo: boolean; cards: Card[] }) {
           <Typography variant="overline" component="h2" color="textSecondary" sx={{ mb: 1.5, display: 'block' }}>
             {demo ? 'Or with a password' : 'Sign in'}
           </Typography>
+          {isNew && !demo && (
+            <Note tone="waiting" title="Nobody looks after this house yet">
+              It is set up on the one-time address that the server printed when it started.
+            </Note>
+          )}
           <PasswordForm send={signIn.mutate} busy={signIn.isPending} />
+          {!demo && <Forgotten />}
           {demo && (
             <Typography variant="body2" color="textSecondary" sx={{ mt: 2 }}>
-              In the demo everybody’s password is herring-fair, and mail addresses look like ines.okoro@selkie.example.
+              In the demo everybody has the same password, which stands in the guide to the demo.
             </Typography>
           )}
         </section>

@@ -134,7 +134,7 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
       });
       found.push({
         words: 'Also to an address',
-        next: put('addresses', [...(step.addresses ?? []), 'somebody@selkie.example']),
+        next: put('addresses', [...(step.addresses ?? []), 'somebody@example.org']),
       });
       found.push({
         words: step.attach ? 'Attach nothing' : 'Attach an invitation',

@@ -1,0 +1,4 @@
+/** How a house begins, and accounts. */
+export { dropOldLinks } from './links.ts';
+export { accountRoutes } from './routes.ts';
+export { isNewHouse, setupAddress } from './setup.ts';

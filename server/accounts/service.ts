@@ -1,0 +1,188 @@
+/** Accounts: invited by mail, forgotten, changed, switched off. */
+import { hash, verify } from '@node-rs/argon2';
+import type { AccountRow, Invite, LinkView } from '@north-pebble/contract';
+import { idFrom } from '@north-pebble/core/form';
+import { isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/core/people';
+import { civilDateAt } from '@north-pebble/core/time';
+import { and, asc, eq, ne } from 'drizzle-orm';
+import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { type House, raiseDirectoryVersion } from '../house/index.ts';
+import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
+import { findLink, makeLink, useLink } from './links.ts';
+
+/** A letter from the house itself, by no request. */
+async function write(house: House, tx: Transaction, to: string, what: string, subject: string, body: string) {
+  await tx.insert(t.effects).values({
+    key: `account:${what}:${to}:${Date.now()}`,
+    payload: { to, subject, body },
+    state: 'waiting',
+    attempts: 0,
+    nextTry: 0,
+    writtenAt: await house.now(tx),
+  });
+}
+
+const nameOfHouse = async (db: Executor): Promise<string> =>
+  (await db.select({ name: t.house.name }).from(t.house).where(eq(t.house.id, 1)))[0]?.name ?? 'North Pebble';
+
+export async function accountRows(db: Executor): Promise<AccountRow[]> {
+  const rows = await db
+    .select({ account: t.accounts, name: t.people.name, mail: t.people.mail })
+    .from(t.accounts)
+    .innerJoin(t.people, eq(t.people.id, t.accounts.person))
+    .orderBy(asc(t.people.name));
+  return rows.map(({ account, name, mail }) => ({
+    person: account.person,
+    name,
+    mail,
+    rights: account.rights,
+    isOpen: account.passwordHash !== null,
+    closed: account.closed,
+  }));
+}
+
+/** A new colleague with a post of their own under somebody, and a mail in which they choose a password. */
+export async function invite(house: House, input: Invite): Promise<void> {
+  const mail = input.mail.toLowerCase();
+  await inTransaction(house.db, async tx => {
+    const { index, now } = await house.moment(tx);
+    const manager = index.person(input.manager as PersonId);
+    const today = civilDateAt(now, 'UTC');
+    const above = manager && mainPost(index, manager.id, today);
+    const record = manager && recordOn(manager, today);
+    if (!manager || !above || !record || !isEmployed(manager, today))
+      throw refusedField('manager', 'Choose somebody who works here and holds a post.');
+    const [taken] = await tx.select().from(t.people).where(eq(t.people.mail, mail));
+    if (taken) throw refusedField('mail', `${taken.name} has this mail address already.`);
+    const ids = await tx.select({ id: t.people.id }).from(t.people);
+    const posts = await tx.select({ id: t.posts.id }).from(t.posts);
+    const person = idFrom(
+      input.name,
+      ids.map(row => row.id),
+    );
+    const post = idFrom(
+      input.post,
+      posts.map(row => row.id),
+    );
+    const { place, department, pattern, plan } = record;
+    await tx
+      .insert(t.people)
+      .values({ id: person, name: input.name, mail, joined: today, leftOn: null, dottedTo: null });
+    await tx.insert(t.personRecords).values({ person, from: today, place, department, pattern, fte: 1, plan });
+    await tx.insert(t.posts).values({ id: post, title: input.post, department, place, grade: null, spending: null });
+    await tx.insert(t.postLines).values({ post, from: today, reportsTo: above.id });
+    await tx.insert(t.holdings).values({ post, person, from: today, to: null, main: true });
+    await tx.insert(t.accounts).values({ person, passwordHash: null, rights: input.rights });
+    await raiseDirectoryVersion(tx);
+    await sendInvitation(house, tx, person);
+  });
+  house.wake();
+}
+
+async function sendInvitation(house: House, tx: Transaction, person: string): Promise<void> {
+  const token = await makeLink(tx, 'invitation', person);
+  const name = await nameOfHouse(tx);
+  await write(
+    house,
+    tx,
+    person,
+    'invited',
+    `${name} invites you to North Pebble`,
+    `Your requests to ${name} are handled in North Pebble: leave, travel, access. Choose a password here within two weeks; the address works once:\n\n${house.address}/link#${token}`,
+  );
+}
+
+export async function inviteAgain(house: House, person: string): Promise<void> {
+  await inTransaction(house.db, async tx => {
+    const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
+    if (!account) throw notFound();
+    if (account.passwordHash !== null)
+      throw new ProblemError(
+        'refused',
+        'They have a password already. On the page where one signs in they can ask for a new one.',
+      );
+    await sendInvitation(house, tx, person);
+  });
+  house.wake();
+}
+
+/** Answers the same whether there is such an account or not: nobody learns who has one. */
+export async function forgotten(house: House, mail: string): Promise<void> {
+  await inTransaction(house.db, async tx => {
+    const [row] = await tx
+      .select({ account: t.accounts })
+      .from(t.accounts)
+      .innerJoin(t.people, eq(t.people.id, t.accounts.person))
+      .where(eq(t.people.mail, mail.toLowerCase()));
+    if (!row || row.account.closed) return;
+    const token = await makeLink(tx, 'password', row.account.person);
+    await write(
+      house,
+      tx,
+      row.account.person,
+      'password',
+      'A new password for North Pebble',
+      `Somebody asked for a new password for you. If it was you, choose it here within an hour; the address works once:\n\n${house.address}/link#${token}\n\nIf it was not, leave this mail: your password stays as it is.`,
+    );
+  });
+  house.wake();
+}
+
+export async function linkView(house: House, token: string): Promise<LinkView> {
+  const link = await findLink(house.db, token);
+  if (!link) throw notFound();
+  const [person] = link.person ? await house.db.select().from(t.people).where(eq(t.people.id, link.person)) : [];
+  return { purpose: link.purpose, name: person?.name ?? '', mail: person?.mail ?? '' };
+}
+
+/** By a link that was mailed; every session that is open ends. */
+export async function choosePassword(house: House, token: string, password: string): Promise<void> {
+  const passwordHash = await hash(password);
+  await inTransaction(house.db, async tx => {
+    const link = await useLink(tx, token);
+    if (!link?.person || link.purpose === 'setup')
+      throw new ProblemError('refused', 'This address was used already, or its time is over. Ask for a new one.');
+    await tx.update(t.accounts).set({ passwordHash }).where(eq(t.accounts.person, link.person));
+    await tx.delete(t.sessions).where(eq(t.sessions.person, link.person));
+  });
+}
+
+export async function changePassword(house: House, caller: Caller, before: string, password: string, keep: string) {
+  const [account] = await house.db.select().from(t.accounts).where(eq(t.accounts.person, caller.id));
+  const right = account?.passwordHash ? await verify(account.passwordHash, before) : false;
+  if (!right) throw refusedField('before', 'This is not your password.');
+  const passwordHash = await hash(password);
+  await house.db.update(t.accounts).set({ passwordHash }).where(eq(t.accounts.person, caller.id));
+  // Whoever knew the old one is out; this session stays.
+  await house.db.delete(t.sessions).where(and(eq(t.sessions.person, caller.id), ne(t.sessions.tokenHash, keep)));
+}
+
+/** Rights given or taken, or an account switched off: its sessions end at once. */
+export async function changeAccount(
+  house: House,
+  caller: Caller,
+  person: string,
+  change: { rights?: AccountRow['rights'] | undefined; closed?: boolean | undefined },
+): Promise<void> {
+  await inTransaction(house.db, async tx => {
+    const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
+    if (!account) throw notFound();
+    const after = {
+      ...account,
+      ...(change.rights ? { rights: change.rights } : {}),
+      closed: change.closed ?? account.closed,
+    };
+    const others = await tx.select().from(t.accounts).where(ne(t.accounts.person, person));
+    const isAdministrator = (one: typeof account) =>
+      !one.closed && one.passwordHash !== null && one.rights.includes('administrator');
+    if (!isAdministrator(after) && !others.some(isAdministrator))
+      throw new ProblemError('refused', 'Somebody must look after the house: make another person administrator first.');
+    if (after.closed && person === caller.id)
+      throw new ProblemError('refused', 'You cannot switch off your own account.');
+    await tx
+      .update(t.accounts)
+      .set({ rights: after.rights, closed: after.closed })
+      .where(eq(t.accounts.person, person));
+    if (after.closed) await tx.delete(t.sessions).where(eq(t.sessions.person, person));
+  });
+}

@@ -1,0 +1,224 @@
+/** Accounts: who can sign in, what they may do, and inviting others. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { AccountRow, Invite, Right } from '@north-pebble/contract';
+import type { ToWhom } from '@north-pebble/core/workflow';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { call, problemOf } from '../../api/client.ts';
+import { accountsQuery, queryClient } from '../../api/queries.ts';
+import { PersonField } from '../../parts/form/PersonField.tsx';
+import { useHere } from '../../parts/frame/session.ts';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { Loaded, Page } from '../../parts/Page.tsx';
+import { PersonPebble } from '../../parts/Pebble.tsx';
+
+const rightWords: Record<Right, string> = {
+  designer: 'designs workflows and helps requests on',
+  administrator: 'looks after accounts and connections',
+  auditor: 'reads everything, changes nothing',
+};
+const allRights = Object.keys(rightWords) as Right[];
+const keep = (rows: AccountRow[]) => queryClient.setQueryData(accountsQuery.queryKey, rows);
+
+function InviteForm({ onDone }: { onDone: () => void }) {
+  const [typed, setTyped] = useState({ name: '', mail: '', post: '' });
+  const [manager, setManager] = useState<ToWhom | null>(null);
+  const [rights, setRights] = useState<Right[]>([]);
+  const invite = useMutation({
+    mutationFn: () => {
+      const body: Invite = { ...typed, manager: manager && 'person' in manager ? manager.person : '', rights };
+      return call<AccountRow[]>('/accounts', { method: 'POST', body });
+    },
+    onSuccess: rows => {
+      keep(rows);
+      onDone();
+    },
+  });
+  const faults = problemOf(invite.error)?.faults ?? [];
+  const fault = (name: string) => faults.find(one => one.field === name)?.message;
+  const field = (name: keyof typeof typed, label: string, help = '') => (
+    <TextField
+      label={label}
+      value={typed[name]}
+      onChange={event => setTyped({ ...typed, [name]: event.target.value })}
+      error={fault(name) !== undefined}
+      helperText={fault(name) ?? help}
+    />
+  );
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    invite.mutate();
+  };
+  return (
+    <Box
+      component="form"
+      noValidate
+      aria-label="Invite somebody"
+      onSubmit={send}
+      sx={{ display: 'grid', gap: 2, maxWidth: 520, mb: 4 }}
+    >
+      {field('name', 'Name')}
+      {field('mail', 'Mail address', 'The invitation goes there; it lasts two weeks.')}
+      {field('post', 'What they do', 'As Payroll clerk or Ferry captain.')}
+      <Box>
+        <PersonField label="Who leads them" onChange={setManager} />
+        {fault('manager') && (
+          <Typography role="alert" variant="body2" color="error">
+            {fault('manager')}
+          </Typography>
+        )}
+      </Box>
+      <Box>
+        {allRights.map(right => (
+          <FormControlLabel
+            key={right}
+            sx={{ display: 'flex' }}
+            control={
+              <Checkbox
+                size="small"
+                checked={rights.includes(right)}
+                onChange={(_, on) => setRights(on ? [...rights, right] : rights.filter(one => one !== right))}
+              />
+            }
+            label={rightWords[right]}
+          />
+        ))}
+      </Box>
+      {faults.length === 0 && <FailureNote fault={invite.error} />}
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Button type="submit" variant="contained" disabled={invite.isPending}>
+          Send the invitation
+        </Button>
+        <Button onClick={onDone}>Not now</Button>
+      </Box>
+    </Box>
+  );
+}
+
+function Account({ row }: { row: AccountRow }) {
+  const { self } = useHere();
+  const change = useMutation({
+    mutationFn: (body: object) => call<AccountRow[]>(`/accounts/${row.person}`, { method: 'PUT', body }),
+    onSuccess: keep,
+  });
+  const again = useMutation({
+    mutationFn: () => call<AccountRow[]>(`/accounts/${row.person}/invitation`, { method: 'POST' }),
+    onSuccess: keep,
+  });
+  const state = row.closed
+    ? 'switched off'
+    : row.isOpen
+      ? ''
+      : again.isSuccess
+        ? 'invited again'
+        : 'invited, no password yet';
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: { xs: '36px 1fr', md: '36px minmax(0, 1.4fr) minmax(0, 2fr) auto' },
+        gap: 1.25,
+        alignItems: 'center',
+        py: 1,
+        borderBottom: '1px solid',
+        borderColor: 'divider',
+      }}
+    >
+      <PersonPebble name={row.name} />
+      <Box sx={{ minWidth: 0 }}>
+        <Typography sx={{ fontWeight: 650 }}>{row.name}</Typography>
+        <Typography variant="body2" color="textSecondary">
+          {row.mail}
+          {state && ` · ${state}`}
+        </Typography>
+      </Box>
+      <Box sx={{ gridColumn: { xs: '2', md: 'auto' } }}>
+        {allRights.map(right => (
+          <FormControlLabel
+            key={right}
+            control={
+              <Checkbox
+                size="small"
+                checked={row.rights.includes(right)}
+                disabled={change.isPending || row.closed}
+                onChange={(_, on) =>
+                  change.mutate({ rights: on ? [...row.rights, right] : row.rights.filter(one => one !== right) })
+                }
+              />
+            }
+            label={right}
+          />
+        ))}
+        <FailureNote fault={change.error ?? again.error} />
+      </Box>
+      <Box sx={{ gridColumn: { xs: '2', md: 'auto' }, display: 'flex', gap: 1 }}>
+        {!row.isOpen && !row.closed && (
+          <Button size="small" onClick={() => again.mutate()} disabled={again.isPending}>
+            Invite again
+          </Button>
+        )}
+        {row.person !== self.id && (
+          <Button size="small" onClick={() => change.mutate({ closed: !row.closed })} disabled={change.isPending}>
+            {row.closed ? 'Switch on' : 'Switch off'}
+          </Button>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+export function AccountsPlace() {
+  const accounts = useQuery(accountsQuery);
+  const [invites, setInvites] = useState(false);
+  const [words, setWords] = useState('');
+  const wanted = words.trim().toLowerCase();
+  return (
+    <Page
+      title="Accounts"
+      sub="Who can sign in, and what they may do."
+      actions={
+        invites ? undefined : (
+          <Button variant="outlined" onClick={() => setInvites(true)}>
+            Invite somebody
+          </Button>
+        )
+      }
+    >
+      {invites && <InviteForm onDone={() => setInvites(false)} />}
+      <Loaded query={accounts}>
+        {rows => {
+          const shown = rows.filter(row => `${row.name} ${row.mail}`.toLowerCase().includes(wanted));
+          return (
+            <>
+              {rows.length > 8 && (
+                <TextField
+                  size="small"
+                  label="Find a name or address"
+                  value={words}
+                  onChange={event => setWords(event.target.value)}
+                  sx={{ mb: 1.5, width: 300 }}
+                />
+              )}
+              <Box component="ul" aria-label="Accounts" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+                {shown.slice(0, 100).map(row => (
+                  <Account key={row.person} row={row} />
+                ))}
+              </Box>
+              {shown.length > 100 && (
+                <Typography color="textSecondary" sx={{ mt: 1 }}>
+                  {shown.length - 100} more: find them by name.
+                </Typography>
+              )}
+            </>
+          );
+        }}
+      </Loaded>
+    </Page>
+  );
+}
