@@ -155,6 +155,16 @@ const table: Row[] = [
   row('DELETE', '/workflows/none/draft', [401, 403, 403, 403, 404, 403, 403]),
   row('POST', '/workflows/annual/publish', [401, 403, 403, 403, 422, 403, 403], { revision: 0, comment: 'x' }),
   row('GET', '/directory', [401, 403, 403, 403, 200, 403, 403]),
+  row('POST', '/setup', [400, 400, 400, 400, 400, 400, 400], {}),
+  row('GET', '/links/no-such-link-of-twenty', [404, 404, 404, 404, 404, 404, 404]),
+  row('POST', '/password', [400, 400, 400, 400, 400, 400, 400], {}),
+  row('POST', '/password/forgotten', [400, 400, 400, 400, 400, 400, 400], {}),
+  row('PUT', '/password', [401, 400, 400, 400, 400, 400, 400], {}),
+  row('GET', '/sessions', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/accounts', [401, 403, 403, 200, 403, 403, 403]),
+  row('POST', '/accounts', [401, 403, 403, 400, 403, 403, 403], {}),
+  row('POST', '/accounts/nobody/invitation', [401, 403, 403, 404, 403, 403, 403]),
+  row('PUT', '/accounts/nobody', [401, 403, 403, 404, 403, 403, 403], {}),
   row('GET', '/connections', [401, 403, 403, 200, 200, 200, 403]),
   row('PUT', '/connections/Directory', [401, 403, 403, 400, 403, 403, 403], {}),
   row('DELETE', '/connections/none', [401, 403, 403, 200, 403, 403, 403]),
@@ -302,7 +312,16 @@ describe('the rules themselves', () => {
     });
     live.stop();
     const asked = table.map(one => `${one.method} ${one.path.split('?')[0]}`);
-    const beside = ['POST /session', 'DELETE /session', 'GET /live', 'GET /api/health', 'GET /requests/export.csv'];
+    // Ends other sessions of one's own, which this test needs.
+    const beside = [
+      'POST /session',
+      'DELETE /session',
+      'DELETE /sessions/others',
+      'GET /live',
+      'GET /api/health',
+      'GET /api/ready',
+      'GET /requests/export.csv',
+    ];
     const fits = (method: string, pattern: string) => {
       const path = pattern.replaceAll('.', '\\.').replace(/:[a-zA-Z]+/g, '[^/]+');
       return [...asked, ...beside].some(one => new RegExp(`^${method} ${path}$`).test(one));

@@ -73,7 +73,10 @@ function InviteForm({ onDone }: { onDone: () => void }) {
           </Typography>
         )}
       </Box>
-      <Box>
+      <Box role="group" aria-label="What they may do besides asking">
+        <Typography variant="body2" color="textSecondary">
+          What they may do besides asking and deciding what comes to them
+        </Typography>
         {allRights.map(right => (
           <FormControlLabel
             key={right}
@@ -91,7 +94,7 @@ function InviteForm({ onDone }: { onDone: () => void }) {
       </Box>
       {faults.length === 0 && <FailureNote fault={invite.error} />}
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button type="submit" variant="contained" disabled={invite.isPending}>
+        <Button type="submit" variant="contained" color="primary" disabled={invite.isPending}>
           Send the invitation
         </Button>
         <Button onClick={onDone}>Not now</Button>

@@ -55,7 +55,13 @@ export function LinkPlace() {
             helperText={fault ?? 'At least twelve letters; a short sentence is easy to remember.'}
           />
           {!fault && <FailureNote fault={choose.error} />}
-          <Button type="submit" variant="contained" disabled={choose.isPending} sx={{ justifySelf: 'start' }}>
+          <Button
+            type="submit"
+            variant="contained"
+            color="primary"
+            disabled={choose.isPending}
+            sx={{ justifySelf: 'start' }}
+          >
             Go on
           </Button>
         </Box>

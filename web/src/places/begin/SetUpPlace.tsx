@@ -121,7 +121,7 @@ export function SetUpPlace() {
           })}
         </Part>
         {faults.length === 0 && <FailureNote fault={begin.error} />}
-        <Button type="submit" variant="contained" disabled={begin.isPending}>
+        <Button type="submit" variant="contained" color="primary" disabled={begin.isPending}>
           {begin.isPending ? 'Setting up …' : 'Set up the house'}
         </Button>
       </Box>

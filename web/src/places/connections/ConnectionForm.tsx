@@ -100,7 +100,7 @@ export function ConnectionForm({ name: first, before, onDone, onCancel }: Props)
       </Box>
       {faults.length === 0 && <FailureNote fault={save.error} />}
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button type="submit" variant="contained" disabled={save.isPending}>
+        <Button type="submit" variant="contained" color="primary" disabled={save.isPending}>
           {before ? 'Save' : 'Set it up'}
         </Button>
         <Button onClick={onCancel}>Not now</Button>

@@ -113,6 +113,7 @@ function Open({ rows }: { rows: readonly RequestRow[] | undefined }) {
 
 function MayAsk({ rows }: { rows: readonly AskableRow[] | undefined }) {
   if (!rows) return <Typography color="textSecondary">…</Typography>;
+  if (rows.length === 0) return <Typography color="textSecondary">Nothing yet: no workflow is live.</Typography>;
   return rows.slice(0, few + 2).map(row => (
     <Typography key={row.id}>
       <Link component={RouterLink} to={`/ask/${row.id}`}>

@@ -1,0 +1,170 @@
+/** A house that begins, and accounts: links that work once, passwords, who may look after whom. */
+import { randomBytes } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { AccountRow, SessionView } from '@north-pebble/contract';
+import { eq } from 'drizzle-orm';
+import { createSchema, tables as t } from '../database/index.ts';
+import { type Serving, serve } from '../serve.ts';
+import { Browser, type Small, settingsFor, signedIn, startSmall } from '../testing/serving.ts';
+
+const password = 'a calm sea at low tide';
+
+describe('a house that begins', () => {
+  let serving: Serving;
+  let base: string;
+  beforeAll(async () => {
+    const url = await createSchema(process.env.NP_DATABASE ?? '', `t_${randomBytes(6).toString('hex')}`);
+    serving = await serve(settingsFor(url, { NP_DEMO: '0' }));
+    base = `http://127.0.0.1:${serving.port}`;
+  });
+  afterAll(() => serving.stop());
+
+  const house = (token: string, more: object = {}) => ({
+    token,
+    house: 'Mill Weir Trust',
+    name: 'Nora Ó Briain',
+    mail: 'Nora@house.example',
+    password,
+    place: 'Mill Weir',
+    zone: 'Europe/Oslo',
+    pattern: 'office',
+    calendar: 'common',
+    days: 25,
+    ...more,
+  });
+
+  test('is set up on its one-time address, once; what is wrong is said at its field and uses nothing up', async () => {
+    const browser = new Browser(base);
+    expect((await browser.get<SessionView>('/session')).body).toMatchObject({ isNew: true, house: null });
+    const token = serving.setup?.split('#')[1] ?? '';
+    for (const [field, wrong] of [
+      ['zone', 'Middle/Earth'],
+      ['password', 'short'],
+      ['mail', 'nora'],
+      ['pattern', 'never'],
+      ['days', 400],
+    ] as const) {
+      const { status, problem } = await browser.call('POST', '/setup', house(token, { [field]: wrong }));
+      expect([field, status, problem.faults?.[0].field]).toEqual([field, 400, field]);
+    }
+    expect((await browser.call('POST', '/setup', house(randomBytes(32).toString('base64url')))).status).toBe(422);
+    expect((await browser.call('POST', '/setup', house(token))).status).toBe(204);
+    expect((await browser.call('POST', '/setup', house(token, { mail: 'else@house.example' }))).status).toBe(422);
+    expect((await browser.call('POST', '/session', { mail: 'nora@house.example', password })).status).toBe(201);
+    expect((await browser.get<SessionView>('/session')).body).toMatchObject({
+      isNew: false,
+      house: 'Mill Weir Trust',
+      self: { name: 'Nora Ó Briain', zone: 'Europe/Oslo', rights: ['administrator', 'designer'] },
+    });
+    const { body } = await browser.get('/balances/nora-o-briain');
+    expect(JSON.stringify(body)).toContain('Annual leave');
+  });
+
+  test('is alive, and ready once what works in the background has come round', async () => {
+    expect(await (await fetch(`${base}/api/health`)).json()).toEqual({ ok: true });
+    expect(await (await fetch(`${base}/api/ready`)).json()).toEqual({ ready: true });
+    serving.house.beats.set('timers', Date.now() - 120_000);
+    const late = await fetch(`${base}/api/ready`);
+    expect([late.status, await late.json()]).toEqual([503, { ready: false, late: ['timers'] }]);
+  });
+});
+
+describe('accounts', () => {
+  let small: Small;
+  let dora: Browser;
+  beforeAll(async () => {
+    small = await startSmall();
+    dora = await signedIn(small.base, 'dora');
+  });
+  afterAll(() => small.stop());
+
+  const letters = async (to: string) =>
+    (await small.db.select().from(t.effects)).filter(row => row.payload.to === to).map(row => row.payload);
+  const tokenIn = async (to: string) => /link#(\S+)/.exec((await letters(to)).at(-1)?.body ?? '')?.[1] ?? '';
+  const guest = () => new Browser(small.base);
+  const choose = (token: string, words = password) => guest().call('POST', '/password', { token, password: words });
+
+  test('somebody is invited under somebody, chooses a password by a link that works once, and is known at once', async () => {
+    const input = {
+      name: 'Íñigo Hale',
+      mail: 'inigo@selkie.example',
+      post: 'Gauge fitter',
+      manager: 'tom',
+      rights: [],
+    };
+    const { status, body } = await dora.call<AccountRow[]>('POST', '/accounts', input);
+    expect(status).toBe(201);
+    expect(body.find(row => row.name === 'Íñigo Hale')).toMatchObject({ person: 'inigo-hale', isOpen: false });
+    const token = await tokenIn('inigo-hale');
+    expect((await guest().get(`/links/${token}`)).body).toEqual({
+      purpose: 'invitation',
+      name: 'Íñigo Hale',
+      mail: 'inigo@selkie.example',
+    });
+    expect((await choose(token, 'short')).status).toBe(400);
+    expect((await choose(token)).status).toBe(204);
+    expect((await choose(token)).status).toBe(422);
+    const browser = guest();
+    expect((await browser.call('POST', '/session', { mail: input.mail, password })).status).toBe(201);
+    // Their leave goes to whoever leads them.
+    const sent = await browser.ask('2026-03-09', '2026-03-13');
+    expect(sent.status).toBe(201);
+    const [request] = await small.db.select().from(t.requests).where(eq(t.requests.asker, 'inigo-hale'));
+    expect(request.state.tasks.map(task => task.holder)).toEqual(['tom']);
+    const again = await dora.call('POST', '/accounts', { ...input, name: 'Another' });
+    expect([again.status, again.problem.faults?.[0].field]).toEqual([400, 'mail']);
+    const nobody = await dora.call('POST', '/accounts', { ...input, mail: 'x@selkie.example', manager: 'nobody' });
+    expect([nobody.status, nobody.problem.faults?.[0].field]).toEqual([400, 'manager']);
+  });
+
+  test('a forgotten password: the same answer for everybody, a link for those who have an account', async () => {
+    for (const mail of ['ina@selkie.example', 'nobody@selkie.example'])
+      expect((await guest().call('POST', '/password/forgotten', { mail })).status).toBe(204);
+    expect(await letters('ina')).toHaveLength(1);
+    const before = await signedIn(small.base, 'ina');
+    const first = await tokenIn('ina');
+    await guest().call('POST', '/password/forgotten', { mail: 'ina@selkie.example' });
+    // A newer link puts an older one out of use.
+    expect((await choose(first)).status).toBe(422);
+    expect((await choose(await tokenIn('ina'))).status).toBe(204);
+    expect((await before.get('/desk')).status).toBe(401);
+  });
+
+  test('a link is over after its time', async () => {
+    await guest().call('POST', '/password/forgotten', { mail: 'per@selkie.example' });
+    const token = await tokenIn('per');
+    await small.db.update(t.links).set({ expires: Date.now() - 1 });
+    expect((await guest().get(`/links/${token}`)).status).toBe(404);
+    expect((await choose(token)).status).toBe(422);
+  });
+
+  test('one changes one’s own password knowing the old one; other sessions end, this one stays', async () => {
+    const [here, there] = [await signedIn(small.base, 'kay'), await signedIn(small.base, 'kay')];
+    const wrong = await here.call('PUT', '/password', { before: 'high-tide', password });
+    expect([wrong.status, wrong.problem.faults?.[0].field]).toEqual([400, 'before']);
+    expect((await here.call('PUT', '/password', { before: 'low-tide', password })).status).toBe(204);
+    expect((await here.get('/desk')).status).toBe(200);
+    expect((await there.get('/desk')).status).toBe(401);
+  });
+
+  test('one sees one’s own sessions and ends the others', async () => {
+    const [here, there] = [await signedIn(small.base, 'tom'), await signedIn(small.base, 'tom')];
+    const { body } = await here.get<{ isThis: boolean }[]>('/sessions');
+    expect(body.filter(session => session.isThis)).toHaveLength(1);
+    expect((await here.call('DELETE', '/sessions/others')).status).toBe(204);
+    expect((await there.get('/desk')).status).toBe(401);
+    expect((await here.get('/desk')).status).toBe(200);
+  });
+
+  test('an account switched off ends its sessions at once; somebody always looks after the house', async () => {
+    const per = await signedIn(small.base, 'per');
+    expect((await dora.call('PUT', '/accounts/per', { closed: true })).status).toBe(200);
+    expect((await per.get('/desk')).status).toBe(401);
+    expect((await dora.call('PUT', '/accounts/dora', { rights: [] })).status).toBe(422);
+    expect((await dora.call('PUT', '/accounts/dora', { closed: true })).status).toBe(422);
+    expect((await dora.call('PUT', '/accounts/nobody', { closed: true })).status).toBe(404);
+    expect((await dora.call('PUT', '/accounts/tom', { rights: ['administrator'] })).status).toBe(200);
+    expect((await dora.call('PUT', '/accounts/dora', { rights: ['designer'] })).status).toBe(200);
+    expect((await dora.get('/accounts')).status).toBe(403);
+  });
+});
