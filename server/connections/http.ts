@@ -99,6 +99,7 @@ function reasonOf({ status, text }: Reply): string {
   return typeof reason === 'string' && reason.trim() !== '' ? reason.slice(0, 300) : `it answered ${status}`;
 }
 
+const unreachable = new Set(['ECONNREFUSED', 'ENOTFOUND', 'EAI_AGAIN', 'EHOSTUNREACH', 'ENETUNREACH', 'ETIMEDOUT']);
 const again = new Set([401, 407, 408, 421, 423, 424, 425, 429]);
 const after = (header: string | undefined): { after?: number } =>
   header && /^\d{1,5}$/.test(header) ? { after: Number(header) * 1000 } : {};
@@ -109,7 +110,10 @@ async function call(settings: Settings, method: string, body: object, key: strin
     reply = await send(settings, method, JSON.stringify(body), key);
   } catch (fault) {
     if (fault instanceof NotAllowed) return { state: 'refused', reason: fault.message };
-    return { state: 'later', reason: fault instanceof Error ? fault.message : String(fault), away: true };
+    // A call that broke off halfway says nothing of the next; one that found nobody does.
+    const isAway = unreachable.has((fault as { code?: string }).code ?? '');
+    const reason = fault instanceof Error ? fault.message : String(fault);
+    return { state: 'later', reason, ...(isAway ? { away: true as const } : {}) };
   }
   const { status } = reply;
   if (status >= 200 && status < 300) {

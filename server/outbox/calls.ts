@@ -107,13 +107,21 @@ async function deliver(house: House, by: Claimant, connection: Opened, row: Row)
   }
 }
 
+/** So many calls are under way to one connection from one server. */
+const atOnce = 4;
+
 /** Asks one connection for everything that is ripe; how much was tried. */
 export async function askReady(house: House, by: Claimant, stored: StoredConnection): Promise<number> {
   const connection = opened(stored);
   if (!connection || stored.paused) return 0;
   let tried = 0;
   for (let rows = await claim(house, by, stored.name); rows.length > 0; rows = await claim(house, by, stored.name)) {
-    for (const row of rows) await deliver(house, by, connection, row);
+    // Each is of another target: none waits for another.
+    for (let i = 0; i < rows.length; i += atOnce) {
+      const some = await Promise.allSettled(rows.slice(i, i + atOnce).map(row => deliver(house, by, connection, row)));
+      const failed = some.find(one => one.status === 'rejected');
+      if (failed) throw failed.reason;
+    }
     tried += rows.length;
   }
   return tried;

@@ -4,6 +4,7 @@ import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { signedIn, startSmall } from './serving.ts';
 import { balanceRun, compared, killRun } from './soak.ts';
+import { effectsRun } from './soakEffects.ts';
 
 test('what is missing and what is there twice is told by its name', async () => {
   const small = await startSmall();
@@ -39,6 +40,12 @@ describe('two servers over one database', () => {
     expect(report.kills).toBe(4);
     expect(report.decisions).toBeGreaterThanOrEqual(12);
     expect(report.mails).toBeGreaterThan(report.decisions);
+  }, 180_000);
+
+  test('calls outside that are slow, and whose answers are lost, are each done and heard once', async () => {
+    const report = await effectsRun({ kills: 3, requests: 8 });
+    expect(report).toMatchObject({ kills: 3, lost: 0, doubled: 0, faults: 0 });
+    expect(report.calls).toBe(report.requests * 2);
   }, 180_000);
 
   test('of many who ask at once for the last days of a balance, exactly as many get them as there are', async () => {

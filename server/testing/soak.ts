@@ -23,7 +23,7 @@ export type KillReport = {
 };
 
 /** Numbers that look random and are the same for the same seed. */
-function dice(seed: number): () => number {
+export function dice(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
@@ -34,7 +34,7 @@ function dice(seed: number): () => number {
 type Server = { child: ChildProcess; port: number; sessions: Map<string, Browser> };
 
 /** Two servers over one database, and somebody who pulls their plugs. */
-class House {
+export class House {
   readonly #env: Record<string, string>;
   readonly #servers: (Server | null)[] = [null, null];
   constructor(env: Record<string, string>) {
@@ -125,10 +125,10 @@ export async function compared(
 }
 
 const day = (n: number): string => new Date(Date.UTC(2026, 2, 2) + n * 86_400_000).toISOString().slice(0, 10);
-const askers = ['ina', 'per', 'kay', 'sub'] as const;
+export const askers = ['ina', 'per', 'kay', 'sub'] as const;
 
 /** Until it is answered, as a browser does that keeps the id of what it sends. */
-async function until<T>(work: (n: number) => Promise<T | undefined>): Promise<T> {
+export async function until<T>(work: (n: number) => Promise<T | undefined>): Promise<T> {
   for (let n = 0; ; n++) {
     const done = await work(n % 2).catch(() => undefined);
     if (done !== undefined) return done;

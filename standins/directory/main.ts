@@ -115,8 +115,9 @@ app.post('/calls', express.text({ type: () => true, limit: '100kb' }), async (re
   }
   response.status(one.status).json(one.answer);
 });
-app.get('/served', (_request, response) => {
-  response.json([...served.values()].reverse().slice(0, 500));
+/** The newest, or as many as are asked for. */
+app.get('/served', (request, response) => {
+  response.json([...served.values()].reverse().slice(0, Number(request.query.most) || 500));
 });
 app.listen(Number(process.env.NP_DIRECTORY_PORT ?? 8428), '127.0.0.1', () => {
   process.stdout.write(`${JSON.stringify({ listening: true })}\n`);

@@ -1,0 +1,147 @@
+/**
+ * Calls to a system outside that is slow, and that loses some answers after it has done its part, from two servers that are
+ * killed at random instants: every request must come to its end, every call be done, and every answer count once.
+ */
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { flow } from '../../core/testing/run.ts';
+import { audit } from '../audit/index.ts';
+import { openDatabase, tables as t } from '../database/index.ts';
+import { eventually, freePort, smallHouse, startMail, startProcess } from './serving.ts';
+import { askers, dice, House, until } from './soak.ts';
+
+export type EffectsReport = {
+  kills: number;
+  requests: number;
+  calls: number;
+  /** How often the other side was asked for something that it had done already. */
+  repeats: number;
+  lost: number;
+  /** Done twice outside, or heard twice by a request. */
+  doubled: number;
+  faults: number;
+};
+
+const secret = 'a secret of sixteen letters';
+const step = (id: string, waits: boolean) => ({
+  verb: 'Provision',
+  id,
+  when: null,
+  connection: 'Directory',
+  action: 'add to group',
+  values: [{ name: 'group', formula: 'Kind' }],
+  ...(waits ? { waits } : {}),
+});
+
+export async function effectsRun({
+  kills,
+  requests,
+  seed = 11,
+}: {
+  kills: number;
+  requests: number;
+  seed?: number;
+}): Promise<EffectsReport> {
+  const roll = dice(seed);
+  const database = await smallHouse();
+  const mail = await startMail();
+  const port = await freePort();
+  const { child: directory } = await startProcess('standins/directory/main.ts', {
+    NP_DIRECTORY_PORT: String(port),
+    NP_DIRECTORY_SECRET: secret,
+    NP_DIRECTORY_SLOW: '40',
+    NP_DIRECTORY_FAILS: '0.3',
+    NP_DIRECTORY_FILE: join(mkdtempSync(join(tmpdir(), 'np-directory-')), 'served.jsonl'),
+  });
+  const db = openDatabase(database, 4);
+  await db.insert(t.connections).values({
+    name: 'Directory',
+    kind: 'http',
+    settings: { address: `http://127.0.0.1:${port}/calls`, secret, inside: true },
+  });
+  const definition = flow(step('first', false), step('second', true));
+  await db.insert(t.workflows).values({ id: 'calls', position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
+  await db.insert(t.workflowVersions).values({
+    workflow: 'calls',
+    version: 1,
+    definition,
+    publishedAt: '2026-02-02T10:00:00Z',
+    publishedBy: 'kay',
+    comment: '',
+  });
+  const house = new House({
+    NP_DATABASE: database,
+    NP_DEMO: '1',
+    NP_LOG: 'silent',
+    NP_SMTP: mail.smtp,
+    NP_LEASE: '900',
+    NP_SIGN_IN_TRIES: '100000',
+  });
+  try {
+    await Promise.all([house.start(0), house.start(1)]);
+    let working = true;
+    let killed = 0;
+    const killer = (async () => {
+      while (working && killed < kills) {
+        await new Promise(go => setTimeout(go, 150 + roll() * 700));
+        if (!working) return;
+        const n = roll() < 0.5 ? 0 : 1;
+        house.kill(n);
+        killed++;
+        await house.start(n);
+      }
+    })();
+    const asked: string[] = [];
+    const answers = {
+      kind: 'sick',
+      dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
+      amount: 250,
+      start: '2026-03-02',
+      urgent: true,
+      lead: 'tom',
+      post: 'lead',
+    };
+    for (let n = 0; n < requests || killed < kills; n++) {
+      const body = { id: randomUUID(), workflow: 'calls', answers };
+      asked.push(
+        await until(async at => {
+          const browser = await house.browser(askers[n % askers.length], at);
+          const sent = await browser.call<{ request: string }>('POST', '/requests', body);
+          return sent.status === 201 ? sent.body.request : undefined;
+        }),
+      );
+      await new Promise(go => setTimeout(go, 100 + roll() * 200));
+    }
+    working = false;
+    await killer;
+    const calls = async () => (await db.select().from(t.effects)).filter(row => row.connection === 'Directory');
+    // What was tried in vain is tried again after pauses that grow.
+    await eventually(async () => (await calls()).every(row => row.state === 'delivered'), 160);
+    type Served = { key: string; times: number };
+    const served = (await (await fetch(`http://127.0.0.1:${port}/served?most=100000`)).json()) as Served[];
+    const rows = await calls();
+    const keys = new Set(served.map(one => one.key));
+    const events = (await db.select().from(t.events)).map(row => row.body);
+    const heard = new Map<string, number>();
+    for (const event of events) if (event.kind === 'delivered') heard.set(event.key, (heard.get(event.key) ?? 0) + 1);
+    const ended = await db.select({ id: t.requests.id, status: t.requests.status }).from(t.requests);
+    const open = ended.filter(row => row.status !== 'closed').length;
+    return {
+      kills: killed,
+      requests: asked.length,
+      calls: rows.length,
+      repeats: served.reduce((sum, one) => sum + one.times - 1, 0),
+      lost:
+        rows.filter(row => !keys.has(row.key) || !heard.has(row.key)).length + open + asked.length * 2 - rows.length,
+      doubled: served.length - keys.size + [...heard.values()].filter(n => n > 1).length,
+      faults: (await audit(db)).faults.length,
+    };
+  } finally {
+    house.stop();
+    mail.stop();
+    directory.kill('SIGKILL');
+    await db.pool.end();
+  }
+}
