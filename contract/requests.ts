@@ -230,7 +230,18 @@ export type ComingView = {
 
 export const HelpEffect = z.object({ how: z.enum(['again', 'done']) });
 
+/** Something that a connection was asked for and that is not there. */
+export type OutsideView = {
+  /** Nothing for what was asked for before effects came back. */
+  key: string | null;
+  number: string;
+  what: string;
+  state: 'on its way' | 'refused' | 'given up';
+  reason: string | null;
+};
+
 export type RequestView = RequestRow & {
+  outside: OutsideView[];
   definition: Definition;
   version: number;
   workflowVersion: number;
@@ -288,6 +299,8 @@ export type RequestView = RequestRow & {
     keepLeave: boolean;
     /** The step for which the reader may name somebody. */
     appoint: string | null;
+    /** Say of what was asked of a connection that it is done by hand, ask again, or go on without it. */
+    helpOutside: boolean;
     comment: boolean;
   };
 };

@@ -318,6 +318,32 @@ test('an outcome that needs a field asks for it at once, and the desk stays', as
   await expect(ines.getByText('Done').first()).toBeVisible();
 });
 
+test('what a system outside has not done is said to be so, and is done by hand with a note', async () => {
+  const keys = {
+    verb: 'Provision',
+    id: 'keys',
+    when: null,
+    connection: 'Door keys',
+    action: 'call',
+    values: [{ name: 'what', formula: 'What' }],
+    waits: true,
+  };
+  const workflow = await publishes('A key', [keys]);
+  const request = await asksFor(workflow, 'The lamp room');
+  const outside = (page: Page) => page.getByRole('region', { name: 'Asked of systems outside' });
+  await expect(outside(ines)).toContainText('Asked for, not done yet');
+  await expect(outside(ines)).toContainText('Step 2, Door keys: call.');
+  await expect(outside(ines).getByRole('button')).toHaveCount(0);
+  await marit.goto('/connections');
+  await expect(marit.getByText('Nobody has set up “Door keys”')).toBeVisible();
+  await wren.goto(`/requests/${request}`);
+  await outside(wren).getByRole('textbox').fill('Handed over at the quay.');
+  await outside(wren).getByRole('button', { name: 'It is done by hand' }).click();
+  await expect(wren.getByText('Done').first()).toBeVisible();
+  await expect(trail(wren)).toContainText('did step 2 by hand');
+  await expect(outside(wren)).toHaveCount(0);
+});
+
 test('a majority of five settles it early, and the others are no longer needed', async ({ browser }) => {
   // The eight of the ferries at Skarn, without three of them.
   const crew = await wren.evaluate(async () => {

@@ -355,3 +355,18 @@ async function simpleWorkflow(): Promise<string> {
   });
   return id;
 }
+
+test('a request whose last part is on its way says so, wherever it is told how it stands', async () => {
+  const request = await asked(account({ connection: 'Locks', waits: undefined, fills: undefined }));
+  const shown = await view(request);
+  expect(shown.standing).toBe('Approved, not all of it done yet');
+  expect(shown.outside).toEqual([
+    { key: expect.any(String), number: '2', what: 'Locks: create account', state: 'on its way', reason: null },
+  ]);
+  expect([shown.may.helpOutside, (await ina.get<RequestView>(`/requests/${request}`)).body.may.helpOutside]).toEqual([
+    true,
+    false,
+  ]);
+  await help(request, { kind: 'go on without', key: shown.outside[0].key, note: 'The lock is gone.' });
+  expect((await view(request)).outside[0].state).toBe('given up');
+});

@@ -1,5 +1,13 @@
 /** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
-import type { AskableRow, AskView, RequestRow, RequestView, TeamStrip, UsualTime } from '@north-pebble/contract';
+import type {
+  AskableRow,
+  AskView,
+  OutsideView,
+  RequestRow,
+  RequestView,
+  TeamStrip,
+  UsualTime,
+} from '@north-pebble/contract';
 import type { ReferenceList } from '@north-pebble/core/form';
 import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
@@ -29,6 +37,7 @@ import {
   openOutcomes,
   type RequestState,
   stepById,
+  stepNumber,
   tellsClosed,
   trail,
 } from '@north-pebble/core/workflow';
@@ -79,10 +88,27 @@ export function standing(definition: Definition, state: RequestState, index: Dir
       return 'cannot go on';
     case 'withdrawn':
       return state.closing === null ? 'Withdrawn' : 'Cancelled after approval';
-    case 'closed':
-      return closingById(definition, state.closing ?? '')?.name ?? 'Closed';
+    case 'closed': {
+      const closing = closingById(definition, state.closing ?? '');
+      // Nothing says that something is done before it is.
+      const isAll = closing?.tone !== 'good' || (state.undelivered ?? []).length === 0;
+      return `${closing?.name ?? 'Closed'}${isAll ? '' : ', not all of it done yet'}`;
+    }
   }
 }
+
+/** What connections were asked for and have not done; by step and action, since its values may not be for every reader. */
+const outsideOf = (definition: Definition, state: RequestState): OutsideView[] =>
+  (state.undelivered ?? []).map(one => {
+    const step = stepById(definition, one.step);
+    return {
+      key: one.key ?? null,
+      number: stepNumber(definition, one.step),
+      what: step?.verb === 'Provision' ? `${step.connection}: ${step.action}` : one.words,
+      state: one.givenUp ? 'given up' : one.refused === undefined ? 'on its way' : 'refused',
+      reason: one.refused ?? null,
+    };
+  });
 
 async function rowOf(db: Executor, index: DirectoryIndex, stored: StoredRequest): Promise<RequestRow> {
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
@@ -243,6 +269,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     })),
     changes: state.changes.filter(change => sights.get(change.field) === 'open'),
     afterwards: state.approved?.what ?? null,
+    outside: outsideOf(definition, state),
     returned: returned && {
       fields: returned.fields,
       note: returned.note,
@@ -276,6 +303,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
       correct: mayCorrect(caller) && state.status !== 'new',
       keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
+      helpOutside: byHr,
       appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
       comment: true,
     },

@@ -130,6 +130,7 @@ const mayNothing: RequestView['may'] = {
   correct: false,
   keepLeave: false,
   appoint: null,
+  helpOutside: false,
   comment: false,
 };
 
@@ -166,6 +167,7 @@ export const requestFor = (
     visited,
     tasks: [task()],
     changes,
+    outside: [],
     afterwards: null,
     returned: null,
     stuck,

@@ -21,6 +21,7 @@ import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { FileLinks } from '../../parts/request/Answer.tsx';
 import { Delegation } from '../../parts/request/Delegation.tsx';
 import { GiveUp } from '../../parts/request/GiveUp.tsx';
+import { Outside } from '../../parts/request/Outside.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
@@ -257,6 +258,7 @@ function Request({ request }: { request: RequestView }) {
           {!request.may.rework && <RequestFacts request={request} />}
           <Work request={request} />
           <Delegation request={request} />
+          <Outside request={request} />
           <Remedies request={request} />
         </section>
         <section>
