@@ -109,7 +109,7 @@ await main(async () => {
     await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');
     await shoot(wren, 'sheet', '/workflows/compensation-time', 'would get stuck');
-    await shoot(wren, 'sheet-lanes', '/workflows/new-colleague', 'is asked for, and not delivered');
+    await shoot(wren, 'sheet-lanes', '/workflows/new-colleague', 'Nothing found');
     await shoot(
       wren,
       'form',
