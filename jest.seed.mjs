@@ -1,7 +1,22 @@
-/** Property tests keep one seed, so that what lands is what was run; `npm run soak` takes new ones. */
-import fc from './node_modules/fast-check/lib/cjs/fast-check.js';
+/**
+ * Property tests keep one seed and at most so many runs, so that what lands is what was run, and soon. `npm run soak` takes
+ * new seeds, and all the runs that a test asks for.
+ */
+import real from './node_modules/fast-check/lib/cjs/fast-check.js';
 
-fc.configureGlobal({ seed: Number(process.env.NP_SEED ?? 20260202) });
+const isSoak = process.env.NP_SEED !== undefined;
+const mostRuns = 800;
+
+real.configureGlobal({ seed: Number(process.env.NP_SEED ?? 20260202) });
 
 export * from './node_modules/fast-check/lib/cjs/fast-check.js';
-export default fc;
+export default {
+  ...(real.default ?? real),
+  assert: (property, parameters = {}) =>
+    real.assert(
+      property,
+      isSoak || parameters.numRuns === undefined
+        ? parameters
+        : { ...parameters, numRuns: Math.min(parameters.numRuns, mostRuns) },
+    ),
+};

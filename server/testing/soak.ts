@@ -153,6 +153,7 @@ export async function killRun({
     NP_DEMO: '1',
     NP_LOG: 'silent',
     NP_SMTP: mail.smtp,
+    NP_MAIL_DOMAIN: 'selkie.example',
     NP_SIGN_IN_TRIES: '100000',
   });
   const db = openDatabase(database, 6);
@@ -254,6 +255,7 @@ export async function slowMailRun({
     NP_DEMO: '1',
     NP_LOG: 'silent',
     NP_SMTP: mail.smtp,
+    NP_MAIL_DOMAIN: 'selkie.example',
     NP_LEASE: String(lease),
     NP_SIGN_IN_TRIES: '100000',
   });

@@ -120,8 +120,10 @@ const circleWords = 'go round in a circle';
 describe('the law of publishing', () => {
   test('what no finding stops always reaches a closing or waits for somebody, never throws and never loops by itself', () => {
     let published = 0;
+    let tried = 0;
     fc.assert(
       fc.property(anyWorkflow, anyAnswers, fc.array(fc.nat(), { maxLength: 25 }), (definition, given, picks) => {
+        tried++;
         if (stopsPublishing(findings(definition, around))) return;
         published++;
         const { state, events } = play(definition, given, picks);
@@ -135,7 +137,8 @@ describe('the law of publishing', () => {
       }),
       { numRuns: 4000 },
     );
-    expect(published).toBeGreaterThan(300);
+    // The law would be empty if hardly any were published.
+    expect(published / tried).toBeGreaterThan(0.06);
   }, 120_000);
 
   test('whatever a definition is, running it never throws, and the state is the fold of the events', () => {

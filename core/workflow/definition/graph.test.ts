@@ -101,8 +101,10 @@ const anyDeed = fc.record({
 describe('laws of running', () => {
   test('a workflow without stopping findings always waits for somebody or ends, and never throws', () => {
     let sound = 0;
+    let tried = 0;
     fc.assert(
       fc.property(anyDefinition, fc.array(anyDeed, { maxLength: 12 }), (definition, deeds) => {
+        tried++;
         if (stopsPublishing(findings(definition))) return;
         sound++;
         const answers = { kind: 'annual', dates: halves('2026-03-02', '2026-03-06') };
@@ -131,7 +133,7 @@ describe('laws of running', () => {
       { numRuns: 3000 },
     );
     // The law would be empty if hardly any of the workflows were sound.
-    expect(sound).toBeGreaterThan(100);
+    expect(sound / tried).toBeGreaterThan(0.03);
   });
 
   test('leave that is booked in the meantime is never booked over: the request is stuck and says why', () => {
