@@ -6,7 +6,7 @@ import type { Command } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { decide, flow, who } from '../../core/testing/run.ts';
 import { tables as t } from '../database/index.ts';
-import { Browser, eventually, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { Browser, eventually, putLive, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { Target } from '../testing/target.ts';
 import { askReady } from './index.ts';
 
@@ -54,15 +54,7 @@ const tell = { verb: 'Tell', id: 'tell', when: null, to: [who({ kind: 'manager',
 async function asked(...steps: unknown[]): Promise<string> {
   const id = `w-${randomUUID().slice(0, 8)}`;
   const definition = flow(...steps);
-  await small.db.insert(t.workflows).values({ id, position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
-  await small.db.insert(t.workflowVersions).values({
-    workflow: id,
-    version: 1,
-    definition,
-    publishedAt: '2026-02-02T10:00:00Z',
-    publishedBy: 'kay',
-    comment: '',
-  });
+  await putLive(small.db, id, definition);
   const answers = {
     kind: 'sick',
     dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
@@ -344,15 +336,7 @@ describe('in the house', () => {
 async function simpleWorkflow(): Promise<string> {
   const id = `w-${randomUUID().slice(0, 8)}`;
   const definition = { ...flow(decide()), form: { fields: [] }, figures: [] };
-  await small.db.insert(t.workflows).values({ id, position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
-  await small.db.insert(t.workflowVersions).values({
-    workflow: id,
-    version: 1,
-    definition,
-    publishedAt: '2026-02-02T10:00:00Z',
-    publishedBy: 'kay',
-    comment: '',
-  });
+  await putLive(small.db, id, definition);
   return id;
 }
 

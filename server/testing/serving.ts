@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { hash } from '@node-rs/argon2';
 import type { Problem } from '@north-pebble/contract';
-import type { Command } from '@north-pebble/core/workflow';
+import type { Command, Definition } from '@north-pebble/core/workflow';
 import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
 import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
 import { forgetDefinitions, insertMany, storeDirectory } from '../house/index.ts';
@@ -61,6 +61,14 @@ export async function smallHouse(server = process.env.NP_DATABASE ?? ''): Promis
   await db.pool.end();
   forgetDefinitions();
   return url;
+}
+
+/** Puts a workflow live beside the sheet. */
+export async function putLive(db: Database, id: string, definition: Definition): Promise<void> {
+  await db.insert(t.workflows).values({ id, position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
+  await db
+    .insert(t.workflowVersions)
+    .values({ workflow: id, version: 1, definition, publishedAt: houseNow, publishedBy: 'kay', comment: '' });
 }
 
 export const freePort = (): Promise<number> =>

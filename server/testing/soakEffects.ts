@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import { flow } from '../../core/testing/run.ts';
 import { audit } from '../audit/index.ts';
 import { openDatabase, tables as t } from '../database/index.ts';
-import { eventually, freePort, smallHouse, startMail, startProcess } from './serving.ts';
+import { eventually, freePort, putLive, smallHouse, startMail, startProcess } from './serving.ts';
 import { askers, dice, House, until } from './soak.ts';
 
 export type EffectsReport = {
@@ -62,15 +62,7 @@ export async function effectsRun({
     settings: { address: `http://127.0.0.1:${port}/calls`, secret, inside: true },
   });
   const definition = flow(step('first', false), step('second', true));
-  await db.insert(t.workflows).values({ id: 'calls', position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
-  await db.insert(t.workflowVersions).values({
-    workflow: 'calls',
-    version: 1,
-    definition,
-    publishedAt: '2026-02-02T10:00:00Z',
-    publishedBy: 'kay',
-    comment: '',
-  });
+  await putLive(db, 'calls', definition);
   const house = new House({
     NP_DATABASE: database,
     NP_DEMO: '1',

@@ -247,7 +247,7 @@ async function carryThrough(
   for (const wanted of opens) state = await openFor(house, tx, definition, state, wanted, context, depth);
   if (ends && stored.openedBy && stored.openedKey) {
     const closing = closingName(definition, brought.state);
-    await openerHears(house, tx, stored.openedBy, { kind: 'opened closed', key: stored.openedKey, closing });
+    await byItself(house, tx, stored.openedBy, { kind: 'opened closed', key: stored.openedKey, closing });
   }
   if (also && also.length > 0) await inOneTrip(tx, also);
   return state;
@@ -339,13 +339,22 @@ async function openOne(
   return { request: state.request, closing: isOpen(after) ? null : closingName(definition, after) };
 }
 
-/** The request that opened one hears that it has ended. */
-async function openerHears(house: House, tx: Transaction, request: string, command: OpenedClosed): Promise<void> {
+/**
+ * A command of nobody: a timer, an answer from outside, a request that this one opened. In the caller's transaction.
+ * @param at its own time, when that is not the moment at which it was noticed
+ */
+async function byItself(
+  house: House,
+  tx: Transaction,
+  request: string,
+  command: TimerCommand | EffectCommand | OpenedClosed,
+  at?: Instant,
+): Promise<void> {
   const { stored, moment } = await lockRequest(house, tx, request);
   if (!stored) return;
   const { workflow } = stored;
   const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
-  const about = { subject: subjectOf(stored), actor: null, workflow };
+  const about = { subject: subjectOf(stored), actor: null, workflow, ...(at ? { at } : {}) };
   const { result, context } = await inContext(house, tx, moment, about, seen =>
     handle(definition, stored.state, command, seen),
   );
@@ -426,30 +435,12 @@ export async function isConcerned(house: House, db: Executor, stored: StoredRequ
 }
 
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
-export async function timerDue(house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) {
-  const { stored, moment } = await lockRequest(house, tx, request);
-  if (!stored) return;
-  const { workflow } = stored;
-  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
-  const about = { subject: subjectOf(stored), actor: null, workflow, at };
-  const { result, context } = await inContext(house, tx, moment, about, seen =>
-    handle(definition, stored.state, timer, seen),
-  );
-  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
-}
+export const timerDue = (house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) =>
+  byItself(house, tx, request, timer, at);
 
 /** What a connection answered, in the transaction that marks its effect as done. */
-export async function effectCameBack(house: House, tx: Transaction, request: string, command: EffectCommand) {
-  const { stored, moment } = await lockRequest(house, tx, request);
-  if (!stored) return;
-  const { workflow } = stored;
-  const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
-  const about = { subject: subjectOf(stored), actor: null, workflow };
-  const { result, context } = await inContext(house, tx, moment, about, seen =>
-    handle(definition, stored.state, command, seen),
-  );
-  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
-}
+export const effectCameBack = (house: House, tx: Transaction, request: string, command: EffectCommand) =>
+  byItself(house, tx, request, command);
 
 export async function liveDefinition(db: Executor, workflow: string) {
   const [row] = await db
