@@ -171,6 +171,9 @@ class Exporter {
         this.#node({ ...node, type: 'bpmn:EndEvent', name }, 'event', row);
         return;
       }
+      default:
+        // A verb that is forgotten here is named by the compiler.
+        step satisfies never;
     }
   }
 

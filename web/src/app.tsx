@@ -59,6 +59,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/stuck/StuckPlace.tsx')).StuckPlace }),
       },
       {
+        path: 'account',
+        lazy: async () => ({ Component: (await import('./places/accounts/OwnAccountPlace.tsx')).OwnAccountPlace }),
+      },
+      {
         path: 'accounts',
         lazy: async () => ({ Component: (await import('./places/accounts/AccountsPlace.tsx')).AccountsPlace }),
       },

@@ -18,6 +18,7 @@ import type {
   RequestRow,
   RequestView,
   SavedSet,
+  SessionRow,
   SessionView,
   SheetView,
   ShelfRow,
@@ -130,6 +131,10 @@ export const stuckQuery = queryOptions({
   queryKey: ['stuck'],
   queryFn: () => call<StuckRow[]>('/requests/stuck'),
   refetchInterval: seconds(30),
+});
+export const sessionsQuery = queryOptions({
+  queryKey: ['sessions'],
+  queryFn: () => call<SessionRow[]>('/sessions'),
 });
 export const accountsQuery = queryOptions({
   queryKey: ['accounts'],

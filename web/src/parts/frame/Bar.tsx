@@ -133,6 +133,9 @@ function Oneself() {
         <MenuItem component={NavLink} to="/mails" onClick={close}>
           Your mails
         </MenuItem>
+        <MenuItem component={NavLink} to="/account" onClick={close}>
+          Your account
+        </MenuItem>
         {self.rights.length > 0 && (
           <MenuItem component={NavLink} to="/connections" onClick={close}>
             Connections
