@@ -1,4 +1,5 @@
 /** Accounts: invited by mail, forgotten, changed, switched off. */
+import { setTimeout } from 'node:timers/promises';
 import { hash, verify } from '@node-rs/argon2';
 import type { AccountRow, Invite, LinkView } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
@@ -106,8 +107,19 @@ export async function inviteAgain(house: House, person: string): Promise<void> {
   house.wake();
 }
 
-/** Answers the same whether there is such an account or not: nobody learns who has one. */
+/** In ms, far more than writing a letter takes. */
+export const leastWait = 250;
+
+/**
+ * Answers the same, and after the same while, whether there is such an account or not: nobody learns who has one.
+ */
 export async function forgotten(house: House, mail: string): Promise<void> {
+  const least = setTimeout(leastWait);
+  await mailLink(house, mail);
+  await least;
+}
+
+async function mailLink(house: House, mail: string): Promise<void> {
   await inTransaction(house.db, async tx => {
     const [row] = await tx
       .select({ account: t.accounts })
