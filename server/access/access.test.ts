@@ -228,13 +228,14 @@ describe('every route as every role', () => {
       correct: false,
       keepLeave: false,
       appoint: null,
+      helpOutside: false,
       comment: true,
     };
     const task = expect.stringContaining(body.request);
     expect(await may('ina')).toEqual({ ...nothing, withdraw: true });
     expect(await may('tom')).toEqual({ ...nothing, answer: task, pass: task });
-    expect(await may('dora')).toEqual({ ...nothing, correct: true });
-    expect(await may('kay')).toEqual(nothing);
+    expect(await may('dora')).toEqual({ ...nothing, correct: true, helpOutside: true });
+    expect(await may('kay')).toEqual({ ...nothing, helpOutside: true });
     expect(await may('con')).toEqual(nothing);
   });
 });
