@@ -32,26 +32,26 @@ const sumsFor = { Ferry: 86, 'Relief boat': 0, Charter: 940 } as const;
 export function wishes(index: DirectoryIndex, firstDay: CivilDate): Asking[] {
   const chance = random(4711);
   const askings: Asking[] = [];
-  const ask = (person: Person, day: CivilDate, hour: number, wish: Wish, fate: Partial<Fate> = {}) => {
+  const add = (person: Person, day: CivilDate, hour: number, wish: Wish, fate: Partial<Fate> = {}) => {
     const at = wallClock(toDay(day), hour * 60 + chance.whole(0, 59), zoneOf(index, person, demoDay));
     askings.push({ person: person.id, at, wish, fate: { ...fateOf(chance), ...fate } });
   };
   for (const person of index.directory.people) {
     const days = daysOf(chance, firstDay, 60, 420);
-    for (const day of days) ask(person, day, chance.whole(6, 8), illness(chance, day), { outcome: 'approve' });
+    for (const day of days) add(person, day, chance.whole(6, 8), illness(chance, day), { outcome: 'approve' });
     if (mayTravel(person) && chance.chance(0.4))
       for (const day of daysOf(chance, firstDay, 110, 300))
-        ask(person, day, chance.whole(9, 16), trip(chance, index, person, day));
+        add(person, day, chance.whole(9, 16), trip(chance, index, person, day));
     if (usesConsoles(person) && chance.chance(0.35))
-      for (const day of daysOf(chance, firstDay, 200, 480)) ask(person, day, chance.whole(9, 16), access(chance, day));
+      for (const day of daysOf(chance, firstDay, 200, 480)) add(person, day, chance.whole(9, 16), access(chance, day));
   }
-  joiners(index, firstDay, chance, ask);
-  spaces(index, firstDay, chance, ask);
-  posts(index, chance, ask);
+  joiners(index, firstDay, chance, add);
+  spaces(index, firstDay, chance, add);
+  posts(index, chance, add);
   return askings;
 }
 
-type Ask = (person: Person, day: CivilDate, hour: number, wish: Wish, fate?: Partial<Fate>) => void;
+type Add = (person: Person, day: CivilDate, hour: number, wish: Wish, fate?: Partial<Fate>) => void;
 
 function fateOf(chance: Random): Fate {
   const roll = chance.next();
@@ -121,8 +121,8 @@ const access = (chance: Random, day: CivilDate): Wish => ({
   },
 });
 
-/** Whoever joined since the first day, and whoever joins next: asked for by the manager of their post. */
-function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask: Ask): void {
+/** Whoever joined since the first day, and whoever joins next: their manager sends the request. */
+function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add: Add): void {
   for (const person of index.directory.people) {
     const { joined } = person;
     if (joined < addDays(firstDay, 55)) continue;
@@ -131,7 +131,7 @@ function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask
     if (!holding || !('person' in manager)) continue;
     const isComing = joined > demoDay;
     const { pattern } = recordOn(person, joined) ?? {};
-    ask(
+    add(
       manager.person,
       addDays(joined, isComing ? -35 : -chance.whole(32, 50)),
       chance.whole(9, 15),
@@ -155,7 +155,7 @@ function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask
   }
 }
 
-function spaces(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask: Ask): void {
+function spaces(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add: Add): void {
   const leads = index.directory.people.filter(
     person =>
       person.left === null &&
@@ -168,7 +168,7 @@ function spaces(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask:
     if (day < person.joined) continue;
     const manager = managerOf(index, person.id, day);
     const owner = chance.chance(0.6) && 'person' in manager ? manager.person.id : person.id;
-    ask(person, day, chance.whole(9, 16), {
+    add(person, day, chance.whole(9, 16), {
       workflow: 'shared-space',
       answers: { title, kind: chance.pick(['Team', 'Project', 'Station']), owner, guests: chance.chance(0.2) },
     });
@@ -178,7 +178,7 @@ function spaces(index: DirectoryIndex, firstDay: CivilDate, chance: Random, ask:
 const isHeld = (index: DirectoryIndex, person: Person, post: string): boolean =>
   index.holdingsOfPerson(person.id).some(holding => holding.post === post);
 
-function posts(index: DirectoryIndex, chance: Random, ask: Ask): void {
+function posts(index: DirectoryIndex, chance: Random, add: Add): void {
   const wanted: [
     who: string,
     day: string,
@@ -219,7 +219,7 @@ function posts(index: DirectoryIndex, chance: Random, ask: Ask): void {
   for (const [who, day, title, department, pay, need, fate] of wanted) {
     const person = index.person(id(who));
     if (person)
-      ask(
+      add(
         person,
         day as CivilDate,
         chance.whole(9, 15),
