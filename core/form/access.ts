@@ -1,6 +1,8 @@
 /** Who sees and who may change which field at which step. */
 import { z } from 'zod';
-import { type Field, Id } from './field.ts';
+import type { Field } from './field.ts';
+import { isAsked } from './kinds/index.ts';
+import { Id } from './parts.ts';
 
 export const AccessLevel = z.enum(['hidden', 'shown', 'editable', 'required']);
 export type AccessLevel = z.infer<typeof AccessLevel>;
@@ -11,12 +13,12 @@ export type Access = z.infer<typeof Access>;
 
 /** As usual: the asker fills everything in, everybody after sees it. */
 export const usualAccess = (field: Field, isAsk: boolean): AccessLevel =>
-  field.kind === 'fixed text' ? 'shown' : isAsk ? (field.required ? 'required' : 'editable') : 'shown';
+  !isAsked(field) ? 'shown' : isAsk ? (field.required ? 'required' : 'editable') : 'shown';
 
 export function accessAt(access: Access | undefined, step: string, isAsk: boolean, field: Field): AccessLevel {
   const said = access?.[step]?.[field.id];
   if (said === undefined) return usualAccess(field, isAsk);
-  return field.kind === 'fixed text' && said !== 'hidden' ? 'shown' : said;
+  return !isAsked(field) && said !== 'hidden' ? 'shown' : said;
 }
 
 export const mayChange = (level: AccessLevel): boolean => level === 'editable' || level === 'required';

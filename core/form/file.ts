@@ -59,6 +59,13 @@ export function takesWords({ takes = fileKinds, largest = usualLargest }: FileRu
   return `${kinds}, up to ${largest} MB each`;
 }
 
+/** The settings of a field that takes files. */
+export const filing = {
+  takes: z.array(FileKind).min(1).optional(),
+  /** In megabytes. */
+  largest: z.number().int().min(1).max(largestFile).optional(),
+};
+
 /** Why a field does not take a file; nothing when it does. */
 export function fileFault(rules: FileRules, file: Pick<GivenFile, 'name' | 'size' | 'type'>): string | undefined {
   const { takes = fileKinds, largest = usualLargest } = rules;
@@ -69,4 +76,19 @@ export function fileFault(rules: FileRules, file: Pick<GivenFile, 'name' | 'size
     return `“${file.name}” has ${sizeWords(file.size)}; up to ${largest} MB are taken.`;
   if (file.size === 0) return `“${file.name}” is empty.`;
   return undefined;
+}
+
+/** A file that a field takes. */
+export const fileOf = (rules: FileRules) =>
+  GivenFile.superRefine((file, context) => {
+    const message = fileFault(rules, file);
+    if (message) context.addIssue({ code: 'custom', message });
+  });
+
+/** The files of an answer, whatever field it answers. */
+export function filesOf(answer: unknown): GivenFile[] {
+  if (Array.isArray(answer)) return answer.flatMap(one => filesOf({ file: one }));
+  const { file } = (answer ?? {}) as { file?: unknown };
+  const read = GivenFile.safeParse(file);
+  return read.success ? [read.data] : [];
 }

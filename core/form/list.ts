@@ -1,8 +1,7 @@
 /** Reference lists: rows kept by the house, that a form lets people pick from. */
 import type { DirectoryIndex } from '../people/index.ts';
-import type { Column, FieldOf } from './field.ts';
+import type { Cell, Column } from './column.ts';
 
-export type Cell = string | number | boolean | null;
 export type ListRow = { readonly id: string; readonly title: string; readonly cells: Readonly<Record<string, Cell>> };
 export type ReferenceList = {
   readonly id: string;
@@ -37,13 +36,15 @@ export const listById = (lists: readonly ReferenceList[], id: string): Reference
 export const rowById = (list: ReferenceList | undefined, id: unknown): ListRow | undefined =>
   typeof id === 'string' ? list?.rows.find(row => row.id === id) : undefined;
 
+/** Only rows whose column has the answer of another field. */
+export type Where = { column: string; field: string };
+
 /** The rows that may be picked now: those that agree with the other field, when the pick depends on one. */
 export function rowsToPick(
-  field: FieldOf<'pick'>,
+  { where }: { where?: Where | undefined },
   list: ReferenceList | undefined,
   answers: Readonly<Record<string, unknown>>,
 ): readonly ListRow[] {
-  const { where } = field;
   if (!list || !where) return list?.rows ?? [];
   const wanted = answers[where.field];
   if (wanted === null || wanted === undefined || wanted === '') return [];

@@ -1,6 +1,14 @@
 /** Files that come in, belong to a request once it is sent, and are read again by those who may. */
 import { createHash, randomUUID } from 'node:crypto';
-import { type Answers, type Field, fileFault, filesOf, type GivenFile, largestFile } from '@north-pebble/core/form';
+import {
+  type Answers,
+  type Field,
+  fileFault,
+  filesOf,
+  type GivenFile,
+  holdsFiles,
+  largestFile,
+} from '@north-pebble/core/form';
 import type { Definition, RequestState } from '@north-pebble/core/workflow';
 import { and, count, eq, inArray, isNull, lt, or, sum } from 'drizzle-orm';
 import { type Transaction, tables as t } from '../database/index.ts';
@@ -84,8 +92,7 @@ export const ofComments = '#comment';
 
 const givenIn = (fields: readonly Field[], answers: Answers) =>
   fields.flatMap(field => {
-    const isFile = field.kind === 'files' || field.kind === 'document';
-    return isFile ? filesOf(answers[field.id]).map(file => ({ field: field.id, file })) : [];
+    return holdsFiles(field) ? filesOf(answers[field.id]).map(file => ({ field: field.id, file })) : [];
   });
 
 /**

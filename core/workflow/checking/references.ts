@@ -7,9 +7,6 @@ import { mayGoTo, type Placed, standsBefore, structure } from '../definition/str
 import { levelAt } from '../figures/filling.ts';
 import { type Findings, nearestFix } from './finding.ts';
 
-/** Kinds of fields that hold a date to count from. */
-export const dated: readonly FieldKind[] = ['date', 'leave span', 'date range'];
-
 /** A field that a step names must be there, and be of a kind that fits. */
 export function fieldReference(
   findings: Findings,

@@ -1,13 +1,5 @@
 /** Formulas of a workflow: the names they may use, compiled once a definition, worked out over a request. */
-import {
-  type Answers,
-  type Field,
-  listById,
-  postsAsList,
-  type ReferenceList,
-  rowById,
-  type TableRow,
-} from '../../form/index.ts';
+import { type Answers, moduleOf, postsAsList, type ReferenceList } from '../../form/index.ts';
 import {
   type Compiled,
   compile,
@@ -51,27 +43,6 @@ import {
 import type { Definition, Figure, Unit } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
 
-const fieldType: Record<Field['kind'], Type> = {
-  'leave span': 'leave span',
-  'date range': 'date range',
-  choice: 'text',
-  'several choices': 'list',
-  text: 'text',
-  'long text': 'text',
-  'yes/no': 'yes/no',
-  'whole number': 'number',
-  decimal: 'number',
-  money: 'number',
-  date: 'date',
-  time: 'time',
-  person: 'person',
-  pick: 'text',
-  files: 'list',
-  table: 'list',
-  document: 'anything',
-  'fixed text': 'anything',
-};
-
 export const unitType: Record<Unit, Type> = {
   days: 'number',
   hours: 'number',
@@ -81,8 +52,6 @@ export const unitType: Record<Unit, Type> = {
   text: 'text',
   'yes/no': 'yes/no',
 };
-
-const columnType = { text: 'text', number: 'number', money: 'number', date: 'date', 'yes/no': 'yes/no' } as const;
 
 /** What every workflow may name without asking for it. */
 export const standingNames = {
@@ -101,15 +70,10 @@ export function namesOf(
 ): Names {
   const names: Record<string, Type> = { ...standingNames };
   for (const field of definition.form.fields) {
-    if (field.kind === 'fixed text') continue;
-    names[field.label] = fieldType[field.kind];
-    if (field.kind === 'pick') {
-      const list = listById(lists, field.list);
-      // Where the lists of the house are not known, any column may be there.
-      if (!list && lists.length === 0) names[`${field.label}.*`] = 'anything';
-      for (const column of list?.columns ?? []) names[`${field.label}.${column.label}`] = columnType[column.kind];
-    }
-    if (field.kind === 'table') for (const column of field.columns) names[`${field.label}.${column.label}`] = 'list';
+    const { asksNothing, type, parts } = moduleOf(field.kind);
+    if (asksNothing) continue;
+    names[field.label] = type;
+    for (const [part, of] of Object.entries(parts?.(field, lists) ?? {})) names[`${field.label}.${part}`] = of;
   }
   for (const figure of definition.figures.slice(0, beforeFigure)) names[figure.name] = unitType[figure.unit];
   return names;
@@ -302,29 +266,13 @@ function namedValues(definition: Definition, answers: Answers, facts: Facts): Re
     'Asker place': (record && book.index.place(record.place)?.name) ?? null,
     'Asker department': (record && book.index.department(record.department)?.name) ?? null,
   };
+  const seen = { lists, leaveType: (id: string) => leaveType(book, id)?.name };
   for (const field of definition.form.fields) {
-    const answer = (answers[field.id] ?? null) as Value;
-    values[field.label] = answer;
-    switch (field.kind) {
-      case 'choice':
-        if (field.options === 'leave types' && typeof answer === 'string')
-          values[field.label] = leaveType(book, answer)?.name ?? answer;
-        break;
-      case 'pick': {
-        const list = listById(lists, field.list);
-        const row = rowById(list, answer);
-        values[field.label] = row?.title ?? null;
-        for (const column of list?.columns ?? [])
-          values[`${field.label}.${column.label}`] = row?.cells[column.id] ?? null;
-        break;
-      }
-      case 'table': {
-        const rows = Array.isArray(answer) ? (answer as TableRow[]) : [];
-        for (const column of field.columns)
-          values[`${field.label}.${column.label}`] = rows.map(row => row[column.id] ?? null);
-        break;
-      }
-    }
+    const answer = answers[field.id] ?? null;
+    const { value, partValues } = moduleOf(field.kind);
+    values[field.label] = value ? value(field, answer, seen) : answer;
+    for (const [part, of] of Object.entries(partValues?.(field, answer, lists) ?? {}))
+      values[`${field.label}.${part}`] = of;
   }
   return values;
 }

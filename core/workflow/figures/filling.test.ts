@@ -9,7 +9,6 @@ import {
   fieldWords,
   fillIn,
   houseListsOf,
-  kindWords,
   levelAt,
   namesOf,
   openingWords,
@@ -182,8 +181,7 @@ describe('formulas over a form', () => {
 });
 
 describe('the form in words', () => {
-  test('every kind has words, and a field says all that it asks', () => {
-    expect(Object.values(kindWords).every(words => words.length > 3)).toBe(true);
+  test('a field says all that it asks', () => {
     const [, dates] = annualLeave.form.fields;
     expect(fieldWords({ ...dates, shownWhen: 'Days > 2', start: { from: 'known', fact: 'name' } }, annualLeave)).toBe(
       'Dates: a span of leave, by halves, needed, starts as the asker’s name, shown when Days > 2.',

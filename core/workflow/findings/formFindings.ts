@@ -1,5 +1,6 @@
 /** Findings about the form, the figures and their formulas. */
 
+import { isAsked, moduleOf } from '../../form/index.ts';
 import {
   boundaries,
   canHold,
@@ -80,7 +81,7 @@ function fieldFindings(findings: Findings): void {
   const { definition, around } = findings;
   const { fields, sections = [] } = definition.form;
   const steps = allSteps(definition);
-  if (!fields.some(f => f.kind !== 'fixed text')) {
+  if (!fields.some(isAsked)) {
     findings.add(
       'warns',
       'empty',
@@ -121,7 +122,7 @@ function fieldFindings(findings: Findings): void {
     const asked = steps.filter(s => s.verb === 'Ask' || s.verb === 'Do' || s.verb === 'Decide');
     const hiddenAtAsk = asked[0] !== undefined && levelAt(definition, asked[0].id, field) === 'hidden';
     const changeable = asked.some(s => ['editable', 'required'].includes(levelAt(definition, s.id, field)));
-    if (field.required && field.kind !== 'fixed text' && !changeable) {
+    if (field.required && isAsked(field) && !changeable) {
       const where = hiddenAtAsk ? ['access', asked[0].id, field.id] : path;
       findings.add(
         'stops',
@@ -298,7 +299,7 @@ function formulaFindings(findings: Findings): void {
 /** Whether a number by which something is divided may be nothing: a field that may begin at 0, a figure that may come to it. */
 function mayBeNothing(definition: Definition, name: string): boolean {
   const field = definition.form.fields.find(f => f.label === name);
-  if (field) return !(field.kind === 'whole number' || field.kind === 'decimal') || (field.least ?? 0) <= 0;
+  if (field) return (moduleOf(field.kind).bounds?.(field).least ?? 0) <= 0;
   return definition.figures.some(f => f.name === name);
 }
 
@@ -376,7 +377,7 @@ function unusedFindings(findings: Findings): void {
     definition.form.fields.map(f => [f.start, f.kind === 'pick' ? f.where : null]),
   ]);
   definition.form.fields.forEach((field, i) => {
-    if (field.kind === 'fixed text' || used.has(field.label) || everything.includes(`"${field.id}"`)) return;
+    if (!isAsked(field) || used.has(field.label) || everything.includes(`"${field.id}"`)) return;
     const readers = allSteps(definition).filter(
       s => (s.verb === 'Decide' || s.verb === 'Do') && levelAt(definition, s.id, field) !== 'hidden',
     );

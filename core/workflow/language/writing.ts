@@ -1,4 +1,5 @@
 /** What sentences are written with: fields, formulas, people and ways as phrases that can be changed in place. */
+import { isAsked } from '../../form/index.ts';
 import type { DirectoryIndex } from '../../people/index.ts';
 import { type Definition, fieldById, type Go, type Step, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
@@ -16,8 +17,7 @@ export const label = ({ definition }: Writing, id: string): string => fieldById(
 export const fieldChoices = (
   { definition }: Writing,
   fits: (field: Definition['form']['fields'][number]) => boolean = () => true,
-): Choice[] =>
-  definition.form.fields.filter(f => f.kind !== 'fixed text' && fits(f)).map(f => ({ value: f.id, words: f.label }));
+): Choice[] => definition.form.fields.filter(f => isAsked(f) && fits(f)).map(f => ({ value: f.id, words: f.label }));
 
 export const fieldPhrase = (
   writing: Writing,

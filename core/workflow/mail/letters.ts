@@ -1,5 +1,13 @@
 /** Mails of a request: the workflow's own messages filled in, and the house's short notes about tasks. */
-import { answerWords, isEmptyAnswer, moneyWords, type Naming, namingOf, usualCurrency } from '../../form/index.ts';
+import {
+  answerWords,
+  isAsked,
+  isEmptyAnswer,
+  moneyWords,
+  type Naming,
+  namingOf,
+  usualCurrency,
+} from '../../form/index.ts';
 import { type PersonId, zoneOf } from '../../people/index.ts';
 import {
   amountOfUnit,
@@ -68,7 +76,7 @@ export const insertionNames = (definition: Definition): string[] => [
   'request',
   'workflow',
   'reason',
-  ...definition.form.fields.filter(f => f.kind !== 'fixed text').map(f => f.label),
+  ...definition.form.fields.filter(isAsked).map(f => f.label),
   ...definition.figures.map(f => f.name),
 ];
 
@@ -116,7 +124,7 @@ export function factsInMail(definition: Definition, state: RequestState, context
   const answers = fields.flatMap(field => {
     const change = state.changes.find(c => c.field === field.id);
     const answer = state.answers[field.id];
-    if (field.kind === 'fixed text' || (isEmptyAnswer(answer) && !change)) return [];
+    if (!isAsked(field) || (isEmptyAnswer(answer) && !change)) return [];
     if (sights.get(field.id) !== 'open') return [`${field.label}: given, to be read on your desk`];
     const before = change ? ` (was ${answerWords(field, change.before, names)})` : '';
     return [`${field.label}: ${answerWords(field, answer, names)}${before}`];

@@ -1,6 +1,6 @@
 /** A house told in a few names, so that sentences can be tried against it without anything else on file. */
 import { z } from 'zod';
-import { type Field, Form, fieldKinds, idFrom, Name } from '../../form/index.ts';
+import { type Field, type FieldKind, Form, fieldKinds, fieldOf, idFrom, Name } from '../../form/index.ts';
 import { type DirectoryIndex, indexDirectory, type PersonId } from '../../people/index.ts';
 import { CivilDate } from '../../time/index.ts';
 import { Definition, Unit } from '../definition/definition.ts';
@@ -37,17 +37,13 @@ export type Said = {
   left: string[];
 };
 
-function fieldOf([label, kind, of]: SentencesHouse['fields'][number], taken: string[]): unknown {
+function told([label, kind, of]: SentencesHouse['fields'][number], taken: string[]): Field {
   const id = idFrom(label, taken);
   taken.push(id);
-  const usual = { id, label, kind, required: false };
-  if (kind === 'choice' || kind === 'several choices') return { ...usual, options: of ?? 'leave types' };
-  if (kind === 'pick') return { ...usual, list: typeof of === 'string' ? idFrom(of, []) : 'posts' };
-  if (kind === 'money') return { ...usual, currency: 'EUR' };
-  if (kind === 'document') return { ...usual, expires: false };
-  if (kind === 'fixed text') return { ...usual, text: label };
-  if (kind === 'table') return { ...usual, columns: [{ id: 'column', label: 'Column', kind: 'text' }] };
-  return usual;
+  const field = fieldOf(kind as FieldKind, { id, label, required: false });
+  if (field.kind === 'choice') return { ...field, options: Array.isArray(of) ? of : 'leave types' };
+  if (field.kind === 'several choices' && Array.isArray(of)) return { ...field, options: of };
+  return field.kind === 'pick' && typeof of === 'string' ? { ...field, list: idFrom(of, []) } : field;
 }
 
 /** Steps that stand on the sheet already, so that a sentence can lead to one of them. */
@@ -55,7 +51,7 @@ const stepsThere = 9;
 
 function definitionOf(house: SentencesHouse): Definition {
   const taken: string[] = [];
-  const fields = house.fields.map(field => fieldOf(field, taken)) as Field[];
+  const fields = house.fields.map(field => told(field, taken));
   const withId = (name: string, given: string[]) => {
     const id = idFrom(name, given);
     given.push(id);

@@ -1,13 +1,12 @@
 /** By when, in plain words: `within two days`, `no later than 3 days before start date`, `remind after one day`. */
+import { isDated } from '../../form/index.ts';
 import type { WorkingAmount } from '../../time/index.ts';
 import type { AtLimit, Limit, LimitTime, Quorum } from '../definition/definition.ts';
 import { type Known, readRuleOf } from './people.ts';
 import type { Named, Words } from './words.ts';
 
-const dated = ['date', 'leave span', 'date range'];
-
 export const dateFields = ({ definition }: Known): Named<string>[] =>
-  definition.form.fields.filter(f => dated.includes(f.kind)).map(f => ({ name: f.label, value: f.id }));
+  definition.form.fields.filter(isDated).map(f => ({ name: f.label, value: f.id }));
 
 /** Working time only: what is said in calendar days is not the same, and is not taken for it. */
 export const readAmountOf = (w: Words): WorkingAmount | undefined =>

@@ -1,5 +1,6 @@
 /** Whom plain words mean: the boss, HR, everyone in Finance, either of two, one after another. */
 
+import { isNumeric } from '../../form/index.ts';
 import type { DirectoryIndex, PeopleRule, PlainRule, SingleRule } from '../../people/index.ts';
 import type { Definition, Quorum } from '../definition/definition.ts';
 import { postWords } from '../language/ruleWords.ts';
@@ -293,7 +294,7 @@ function withLimit(w: Words, known: Known): PlainRule | undefined {
     ...known.definition.figures
       .filter(f => f.unit !== 'text' && f.unit !== 'date')
       .map(f => ({ name: f.name, value: f.name })),
-    ...labelled(known.definition, ['money', 'whole number', 'decimal']).map(({ name }) => ({ name, value: name })),
+    ...known.definition.form.fields.filter(isNumeric).map(f => ({ name: f.label, value: f.label })),
   ];
   const amount = () => {
     w.eat('the|this|that|these');

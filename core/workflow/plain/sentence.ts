@@ -3,7 +3,7 @@
  * left over is said, and nothing is made a task that may be a decision, a condition or a limit.
  */
 
-import { idFrom } from '../../form/index.ts';
+import { idFrom, isAsked } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
 import { recordProperties } from '../../people/index.ts';
@@ -424,7 +424,7 @@ export class Sentence {
     );
     const { back } = around;
     if (back) {
-      const all = this.known.definition.form.fields.filter(f => f.kind !== 'fixed text').map(f => f.id);
+      const all = this.known.definition.form.fields.filter(isAsked).map(f => f.id);
       const fields = back.fields.length > 0 ? back.fields : all;
       for (const step of steps) {
         step.outcomes.splice(1, 0, {

@@ -1,4 +1,5 @@
 /** Ask: always first; the asker fills the form. */
+import { isAsked } from '../../form/index.ts';
 import { say as plain } from '../language/phrase.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -6,7 +7,7 @@ export const ask: VerbModule<'Ask'> = {
   take: (execution, step) => execution.goOn({ to: 'next' }, step.id),
   say: ({ definition }) => {
     const labels = definition.form.fields
-      .filter(f => f.kind !== 'fixed text')
+      .filter(isAsked)
       .map(f => f.label)
       .join(', ');
     return { sentence: [plain(`The asker fills in ${labels || 'nothing yet'}.`)], rows: [], after: [] };

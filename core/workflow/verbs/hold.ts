@@ -1,8 +1,9 @@
 /** Hold: waits until a date, for working time, for a document, or for other requests. */
 
+import { datedKinds } from '../../form/index.ts';
 import { type CivilDate, fullDate, type Instant, toMilliseconds, workingWords } from '../../time/index.ts';
 import type { Findings } from '../checking/finding.ts';
-import { dated, fieldReference } from '../checking/references.ts';
+import { fieldReference } from '../checking/references.ts';
 import { fieldById, type StepOf, type Until } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import { type Placed, structure } from '../definition/structure.ts';
@@ -137,7 +138,8 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Hold'> {
 function check(findings: Findings, { path }: Placed, step: StepOf<'Hold'>): void {
   const { until } = step;
   const at: Path = [...path, 'until', 'field'];
-  if (until.kind === 'before') fieldReference(findings, step, until.field, at, dated, 'the date that is counted from');
+  if (until.kind === 'before')
+    fieldReference(findings, step, until.field, at, datedKinds, 'the date that is counted from');
   if (until.kind === 'document')
     fieldReference(findings, step, until.field, at, ['document', 'files'], 'the document that is waited for');
   if (until.kind === 'requests') {

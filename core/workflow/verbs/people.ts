@@ -1,7 +1,8 @@
 /** What Decide and Do have in common: who, until when, and what happens then; said, read and checked. */
 
+import { datedKinds } from '../../form/index.ts';
 import type { Findings } from '../checking/finding.ts';
-import { dated, fieldReference, ruleReferences } from '../checking/references.ts';
+import { fieldReference, ruleReferences } from '../checking/references.ts';
 import type { Limit, LimitTime, Outcome, StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
@@ -120,7 +121,7 @@ export function limitFindings(findings: Findings, { path }: Placed, step: StepOf
       step,
       field,
       [...path, 'limit', 'within', 'field'],
-      dated,
+      datedKinds,
       'the date that the limit is counted from',
     );
   const { atLimit } = limit;

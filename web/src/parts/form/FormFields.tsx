@@ -1,11 +1,17 @@
 /** A whole form in one column: sections, fields as far as they are asked, each with what may be done with it. */
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { type AccessLevel, bySection, type FieldFault, isEmptyAnswer, mayChange } from '@north-pebble/core/form';
+import {
+  type AccessLevel,
+  bySection,
+  type FieldFault,
+  isAsked,
+  isEmptyAnswer,
+  mayChange,
+} from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
-import { FieldInput } from './FieldInput.tsx';
+import { FieldInput, wholeAnswer } from './FieldInput.tsx';
 import type { FormHouse } from './fieldFrame.ts';
-import { asTyped, isWholeSpan } from './SpanField.tsx';
 
 export type Typed = Record<string, unknown>;
 
@@ -13,15 +19,8 @@ export type Typed = Record<string, unknown>;
 export function answersOf(definition: Definition, typed: Typed): Typed {
   const answers: Typed = {};
   for (const field of definition.form.fields) {
-    const value = typed[field.id];
-    if (field.kind === 'fixed text') continue;
-    if (field.kind === 'leave span') {
-      const span = asTyped(value);
-      if (isWholeSpan(span)) answers[field.id] = span;
-    } else if (field.kind === 'date range') {
-      const range = value as { from?: string; to?: string } | null | undefined;
-      if (range?.from && range.to) answers[field.id] = range;
-    } else if (!isEmptyAnswer(value)) answers[field.id] = value;
+    const answer = isAsked(field) ? wholeAnswer(field.kind, typed[field.id]) : null;
+    if (!isEmptyAnswer(answer)) answers[field.id] = answer;
   }
   return answers;
 }

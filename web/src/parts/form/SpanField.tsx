@@ -29,6 +29,12 @@ export function asTyped(value: unknown): SpanTyped {
 export const isWholeSpan = (typed: SpanTyped): boolean =>
   Boolean(typed.from.date && typed.to.date && (!isTimeTyped(typed) || (typed.from.time && typed.to.time)));
 
+/** The span once it is typed to its end. */
+export const wholeSpan = (value: unknown): SpanTyped | undefined => {
+  const typed = asTyped(value);
+  return isWholeSpan(typed) ? typed : undefined;
+};
+
 type Props = {
   label: string;
   value: unknown;

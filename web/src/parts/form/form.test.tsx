@@ -6,9 +6,10 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { annualLeave } from '../../../../core/testing/house.ts';
 import { serve, unserve } from '../../testing/page.tsx';
-import { FieldInput, numberFrom } from './FieldInput.tsx';
+import { FieldInput } from './FieldInput.tsx';
 import { answersOf, FormFields, initialTyped } from './FormFields.tsx';
 import type { FormHouse } from './fieldFrame.ts';
+import { numberFrom } from './inputs/NumberInput.tsx';
 
 afterEach(() => {
   cleanup();

@@ -8,11 +8,20 @@ import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { type AccessLevel, accessAt, type Field, fieldKinds, usualAccess } from '@north-pebble/core/form';
+import {
+  type AccessLevel,
+  accessAt,
+  type Field,
+  fieldKinds,
+  fieldOf,
+  isAsked,
+  kindWords,
+  moduleOf,
+  usualAccess,
+} from '@north-pebble/core/form';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import {
   type Definition,
-  kindWords,
   readersWords,
   removeField,
   rename,
@@ -23,7 +32,8 @@ import {
 } from '@north-pebble/core/workflow';
 import { useEffect, useState } from 'react';
 import { FormulaField } from '../steps/editors/FormulaField.tsx';
-import { KindFields, StartFields } from './FieldParts.tsx';
+import { KindFields } from './KindFields.tsx';
+import { StartFields } from './StartFields.tsx';
 
 type Props = {
   field: Field;
@@ -40,23 +50,7 @@ export function asKind(field: Field, kind: Field['kind']): Field {
   const common = JSON.parse(
     JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places, readers, askerReads }),
   ) as Pick<Field, 'id' | 'label' | 'required'>;
-  switch (kind) {
-    case 'choice':
-    case 'several choices':
-      return { ...common, kind, options: ['First', 'Second'] };
-    case 'money':
-      return { ...common, kind, currency: 'EUR' };
-    case 'pick':
-      return { ...common, kind, list: 'posts' };
-    case 'table':
-      return { ...common, kind, columns: [{ id: 'what', label: 'What', kind: 'text' }] };
-    case 'document':
-      return { ...common, kind, expires: false };
-    case 'fixed text':
-      return { ...common, kind, required: false, text: 'Words to read.' };
-    default:
-      return { ...common, kind };
-  }
+  return { ...common, ...fieldOf(kind, common) };
 }
 
 const levels: AccessLevel[] = ['hidden', 'shown', 'editable', 'required'];
@@ -173,12 +167,12 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         >
           {fieldKinds.map(kind => (
             <MenuItem key={kind} value={kind}>
-              {kindWords[kind]}
+              {kindWords(kind)}
             </MenuItem>
           ))}
         </TextField>
       </Box>
-      {field.kind !== 'fixed text' && (
+      {isAsked(field) && (
         <Box sx={{ display: 'flex', gap: 2, flexWrap: 'wrap' }}>
           <FormControlLabel
             control={<Checkbox checked={field.required} onChange={(_, on) => change({ required: on })} />}
@@ -210,10 +204,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         value={field.help ?? ''}
         onChange={event => change({ help: event.target.value || undefined })}
       />
-      {field.kind !== 'fixed text' &&
-        field.kind !== 'leave span' &&
-        field.kind !== 'files' &&
-        field.kind !== 'table' && <StartFields field={field} definition={definition} change={change} />}
+      {!moduleOf(field.kind).startsEmpty && <StartFields field={field} definition={definition} change={change} />}
       <FormulaField
         label="Shown when (always, if empty)"
         source={field.shownWhen ?? ''}
@@ -239,7 +230,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
           </MenuItem>
         ))}
       </TextField>
-      {field.kind !== 'fixed text' && (
+      {isAsked(field) && (
         <TextField
           select
           size="small"
@@ -302,7 +293,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
           </Button>
         </Box>
       ))}
-      {field.kind !== 'fixed text' && (
+      {isAsked(field) && (
         <Button
           size="small"
           sx={{ justifySelf: 'start' }}

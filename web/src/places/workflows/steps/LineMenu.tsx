@@ -4,7 +4,7 @@ import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { idFrom } from '@north-pebble/core/form';
+import { idFrom, isAsked } from '@north-pebble/core/form';
 import { type Definition, type Line, type Outcome, type Step, setAt, stepById } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { useSheet } from './editors/shared.tsx';
@@ -19,8 +19,7 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
     words: handTo ? 'Hand it only to those of its rule' : 'It may be handed to anybody',
     next: put('handTo', handTo ? undefined : 'anybody'),
   });
-  const labels =
-    definition.figures[0]?.name ?? definition.form.fields.find(f => f.kind !== 'fixed text')?.label ?? 'Asker place';
+  const labels = definition.figures[0]?.name ?? definition.form.fields.find(f => isAsked(f))?.label ?? 'Asker place';
   const isNumber = definition.figures.length > 0;
   const condition = isNumber ? `${labels} > 1` : `${labels} = "…"`;
   if ('when' in step && step.when === null) found.push({ words: 'Only when …', next: put('when', condition) });

@@ -7,7 +7,7 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { idFrom } from '@north-pebble/core/form';
+import { datedKinds, idFrom } from '@north-pebble/core/form';
 import { type Definition, type RecordEffect, setAt, type Until } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { ItemList } from '../../../../parts/form/ItemList.tsx';
@@ -26,7 +26,7 @@ const untilKinds: { kind: Until['kind']; words: string }[] = [
 ];
 
 function newUntil(kind: Until['kind'], definition: Definition): Until {
-  const date = fieldsOf(definition, ['date', 'leave span', 'date range'])[0]?.id ?? '';
+  const date = fieldsOf(definition, datedKinds)[0]?.id ?? '';
   switch (kind) {
     case 'time':
       return { kind, amount: { workingDays: 1 } };
@@ -43,7 +43,7 @@ function newUntil(kind: Until['kind'], definition: Definition): Until {
 
 export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
   const [until, setUntil] = useState<Until>(edit.until);
-  const choose = (label: string, kinds: string[], value: string, onChange: (id: string) => void) => (
+  const choose = (label: string, kinds: readonly string[], value: string, onChange: (id: string) => void) => (
     <TextField select label={label} value={value} onChange={event => onChange(event.target.value)}>
       {fieldsOf(definition, kinds).map(f => (
         <MenuItem key={f.id} value={f.id}>
@@ -85,9 +85,7 @@ export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
                 setUntil({ ...until, workingDays: Math.min(400, Number(event.target.value.replace(/\D/g, ''))) })
               }
             />
-            {choose('before', ['date', 'leave span', 'date range'], until.field, field =>
-              setUntil({ ...until, field }),
-            )}
+            {choose('before', datedKinds, until.field, field => setUntil({ ...until, field }))}
           </Box>
         )}
         {until.kind === 'date' && (
@@ -190,7 +188,8 @@ export function newEffect(
   definition: Definition,
   around: Pick<Around, 'lists' | 'workflows'>,
 ): RecordEffect {
-  const first = (...kinds: string[]) => fieldsOf(definition, kinds)[0]?.id ?? definition.form.fields[0]?.id ?? 'field';
+  const first = (...kinds: readonly string[]) =>
+    fieldsOf(definition, kinds)[0]?.id ?? definition.form.fields[0]?.id ?? 'field';
   const label = definition.form.fields[0]?.label ?? 'Asker';
   switch (kind) {
     case 'book leave':

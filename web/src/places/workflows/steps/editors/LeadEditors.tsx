@@ -1,4 +1,5 @@
 /** Where it goes on, outcomes with what they need, and what is sent back for rework. */
+
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -7,6 +8,7 @@ import MenuItem from '@mui/material/MenuItem';
 import MenuList from '@mui/material/MenuList';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import { isAsked } from '@north-pebble/core/form';
 import {
   type Definition,
   type Go,
@@ -51,7 +53,7 @@ function ReworkFields({
   const people = structure(definition).all.filter(
     p => (p.step.verb === 'Decide' || p.step.verb === 'Do') && p.step.id !== step,
   );
-  const fields = definition.form.fields.filter(f => f.kind !== 'fixed text');
+  const fields = definition.form.fields.filter(isAsked);
   const resumes = structure(definition)
     .all.slice(1)
     .filter(p => p.step.id === step || mayGoTo(definition, step, p.step.id));
@@ -130,7 +132,7 @@ function ReworkFields({
 
 const defaultRework = (definition: Definition, step: string): Rework => ({
   to: 'rework',
-  fields: definition.form.fields.filter(f => f.kind !== 'fixed text').map(f => f.id),
+  fields: definition.form.fields.filter(isAsked).map(f => f.id),
   resume: step,
   atMost: 3,
 });
@@ -183,7 +185,7 @@ export function OutcomeFields({
   definition: Definition;
   step: string;
 }) {
-  const fields = definition.form.fields.filter(f => f.kind !== 'fixed text');
+  const fields = definition.form.fields.filter(isAsked);
   const { leads } = outcome;
   const choices = goChoices(definition, step);
   return (

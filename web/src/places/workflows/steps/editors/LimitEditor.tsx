@@ -5,6 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
+import { isDated } from '@north-pebble/core/form';
 import type { PeopleRule } from '@north-pebble/core/people';
 import { type AtLimit, type Limit, setAt, stepById } from '@north-pebble/core/workflow';
 import { useState } from 'react';
@@ -21,9 +22,7 @@ export function LimitEditor({ edit, definition, index, onDone }: Props<'limit'>)
   const [limit, setLimit] = useState<Limit | null>(edit.limit);
   const step = stepById(definition, edit.step);
   const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
-  const dates = definition.form.fields.filter(
-    f => f.kind === 'date' || f.kind === 'leave span' || f.kind === 'date range',
-  );
+  const dates = definition.form.fields.filter(isDated);
   const counted = limit && 'workingDaysBefore' in limit.within ? 'before' : 'working';
   const change = (next: Partial<Limit>) => limit && setLimit({ ...limit, ...next });
   const chooseAt = (kind: ReturnType<typeof kindOf>) => {

@@ -1,0 +1,55 @@
+/** The columns of a table in a form and of a reference list, and what stands in their cells. */
+import { z } from 'zod';
+import { amountWords, type CivilDate, fullDate, isCivilDate, NearDate } from '../time/index.ts';
+import { Id, Name } from './parts.ts';
+
+export const columnKinds = ['text', 'number', 'money', 'date', 'yes/no'] as const;
+export const Column = z.object({ id: Id, label: Name, kind: z.enum(columnKinds) });
+export type Column = z.infer<typeof Column>;
+
+export type Cell = string | number | boolean | null;
+
+/** What amounts are in where a form says no currency, as in the columns of a table. */
+export const usualCurrency = 'EUR';
+
+export const moneyWords = (amount: number, currency: string): string =>
+  `${amount.toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })} ${currency}`;
+
+export const number = z.number('Write a number.').refine(Number.isFinite, 'Write a number.');
+
+export function bounded(
+  schema: z.ZodType<number>,
+  least: number | undefined,
+  most: number | undefined,
+): z.ZodType<number> {
+  return schema
+    .refine(n => least === undefined || n >= least, `At least ${least}.`)
+    .refine(n => most === undefined || n <= most, `At most ${most}.`);
+}
+
+/** To the hundredth: what amounts of money are written in. */
+export const cents = number.refine(n => Math.abs(n * 100 - Math.round(n * 100)) < 1e-6, 'At most two decimals.');
+
+export function cellSchema(column: Column): z.ZodType<Cell> {
+  switch (column.kind) {
+    case 'text':
+      return z.string().trim().max(300);
+    case 'number':
+      return number;
+    case 'money':
+      return cents;
+    case 'date':
+      return NearDate;
+    case 'yes/no':
+      return z.boolean();
+  }
+}
+
+/** What stands in one cell of a table. */
+export function cellWords(column: Column, value: unknown): string {
+  if (value === null || value === undefined) return '';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (typeof value === 'string' && isCivilDate(value)) return fullDate(value as CivilDate);
+  if (typeof value !== 'number') return String(value);
+  return column.kind === 'money' ? moneyWords(value, usualCurrency) : amountWords(value);
+}

@@ -1,0 +1,96 @@
+import AddOutlined from '@mui/icons-material/AddOutlined';
+import CloseOutlined from '@mui/icons-material/CloseOutlined';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControl from '@mui/material/FormControl';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import FormHelperText from '@mui/material/FormHelperText';
+import FormLabel from '@mui/material/FormLabel';
+import IconButton from '@mui/material/IconButton';
+import TextField from '@mui/material/TextField';
+import type { Column, FieldOf } from '@north-pebble/core/form';
+import { DayField } from '../DayField.tsx';
+import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { numberFrom } from './NumberInput.tsx';
+import { textOf } from './textOf.ts';
+
+function cellValue(column: Column, text: string): unknown {
+  if (text === '') return null;
+  return column.kind === 'number' || column.kind === 'money' ? numberFrom(text) : text;
+}
+
+export function TableInput({ field, value, onChange, fault, closed, highlighted }: FieldProps<FieldOf<'table'>>) {
+  const rows = Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
+  const change = (at: number, column: string, cell: unknown) =>
+    onChange(rows.map((row, i) => (i === at ? { ...row, [column]: cell } : row)));
+  const empty = Object.fromEntries(field.columns.map(c => [c.id, null]));
+  return (
+    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
+      <FormLabel component="legend" sx={{ mb: 1 }}>
+        {labelOf(field, closed)}
+      </FormLabel>
+      {rows.map((row, i) => (
+        <Box
+          // biome-ignore lint/suspicious/noArrayIndexKey: rows have no identity besides their place
+          key={i}
+          sx={{
+            display: 'grid',
+            // On a narrow screen the cells of a row stand below one another, and the row is closed off with a line.
+            gridTemplateColumns: {
+              xs: 'minmax(0, 1fr) 36px',
+              sm: `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+            },
+            '& > *': { gridColumn: { xs: 1, sm: 'auto' } },
+            gap: 1,
+            mb: 1,
+            pb: { xs: 1.5, sm: 0 },
+            borderBottom: { xs: '1px solid', sm: 'none' },
+            borderColor: { xs: 'divider' },
+          }}
+        >
+          {field.columns.map(column =>
+            column.kind === 'yes/no' ? (
+              <FormControlLabel
+                key={column.id}
+                control={<Checkbox checked={row[column.id] === true} onChange={(_, on) => change(i, column.id, on)} />}
+                label={column.label}
+              />
+            ) : column.kind === 'date' ? (
+              <DayField
+                key={column.id}
+                label={column.label}
+                date={textOf(row[column.id])}
+                disabled={closed}
+                onDate={date => change(i, column.id, date || null)}
+              />
+            ) : (
+              <TextField
+                key={column.id}
+                size="small"
+                label={column.label}
+                value={row[column.id] ?? ''}
+                disabled={closed}
+                onChange={event => change(i, column.id, cellValue(column, event.target.value))}
+              />
+            ),
+          )}
+          <IconButton
+            aria-label={`Remove row ${i + 1}`}
+            disabled={closed}
+            onClick={() => onChange(rows.filter((_, n) => n !== i))}
+            sx={{ gridColumn: { xs: '2 !important', sm: 'auto !important' }, gridRow: { xs: 1, sm: 'auto' } }}
+          >
+            <CloseOutlined fontSize="small" />
+          </IconButton>
+        </Box>
+      ))}
+      {!closed && (
+        <Button startIcon={<AddOutlined />} onClick={() => onChange([...rows, empty])} sx={{ alignSelf: 'start' }}>
+          Add a row
+        </Button>
+      )}
+      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
+    </FormControl>
+  );
+}

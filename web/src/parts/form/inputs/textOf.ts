@@ -1,0 +1,1 @@
+export const textOf = (value: unknown): string => (typeof value === 'string' ? value : '');
