@@ -1,26 +1,37 @@
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import type { FieldOf } from '@north-pebble/core/form';
+import { useState } from 'react';
 import type { SettingsProps } from './settings.ts';
 
-/** A number that may be left open. */
+/** A number; what is typed stands there until it is one, and what was set comes back when it is left as none. */
 export function NumberSetting({
   label,
   value,
+  fault,
   onChange,
 }: {
   label: string;
   value: number | undefined;
+  fault?: string | undefined;
   onChange: (value: number | undefined) => void;
 }) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const text = typed ?? String(value ?? '');
+  const isNumber = text.trim() !== '' && Number.isFinite(Number(text));
   return (
     <TextField
       size="small"
       label={label}
-      value={value ?? ''}
+      value={text}
+      error={fault !== undefined || (text.trim() !== '' && !isNumber)}
+      helperText={fault}
+      onBlur={() => setTyped(null)}
       onChange={event => {
-        const { value: text } = event.target;
-        onChange(text === '' || Number.isNaN(Number(text)) ? undefined : Number(text));
+        const { value: next } = event.target;
+        setTyped(next);
+        if (next.trim() === '') onChange(undefined);
+        else if (Number.isFinite(Number(next))) onChange(Number(next));
       }}
     />
   );
