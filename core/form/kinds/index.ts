@@ -12,6 +12,7 @@ import { time } from './dates/time.ts';
 import type { FieldKindModule } from './kind.ts';
 import { decimal } from './numbers/decimal.ts';
 import { money } from './numbers/money.ts';
+import { scale } from './numbers/scale.ts';
 import { wholeNumber } from './numbers/wholeNumber.ts';
 import { document } from './papers/document.ts';
 import { files } from './papers/files.ts';
@@ -26,6 +27,7 @@ const modules = [
   wholeNumber,
   decimal,
   money,
+  scale,
   yesNo,
   choice,
   severalChoices,

@@ -9,6 +9,7 @@ import { FixedText } from './inputs/FixedText.tsx';
 import { LeaveSpanInput } from './inputs/LeaveSpanInput.tsx';
 import { NumberInput } from './inputs/NumberInput.tsx';
 import { RangeInput, wholeRange } from './inputs/RangeInput.tsx';
+import { ScaleInput } from './inputs/ScaleInput.tsx';
 import { SeveralInput } from './inputs/SeveralInput.tsx';
 import { TableInput } from './inputs/TableInput.tsx';
 import { WordsInput } from './inputs/WordsInput.tsx';
@@ -27,6 +28,7 @@ const drawn: { readonly [K in FieldKind]: Drawn<K> } = {
   'whole number': { Input: NumberInput },
   decimal: { Input: NumberInput },
   money: { Input: NumberInput },
+  scale: { Input: ScaleInput },
   'yes/no': { Input: YesNoInput },
   choice: { Input: ChoiceInput },
   'several choices': { Input: SeveralInput },

@@ -6,6 +6,7 @@ import { DocumentSettings, FilesSettings } from './settings/FilesSettings.tsx';
 import { FixedTextSettings } from './settings/FixedTextSettings.tsx';
 import { MoneySettings, NumberSettings } from './settings/NumberSettings.tsx';
 import { PickSettings } from './settings/PickSettings.tsx';
+import { ScaleSettings } from './settings/ScaleSettings.tsx';
 import type { SettingsProps } from './settings/settings.ts';
 import { TableSettings } from './settings/TableSettings.tsx';
 
@@ -15,6 +16,7 @@ const settings: { readonly [K in FieldKind]: ComponentType<SettingsProps<FieldOf
   'whole number': NumberSettings,
   decimal: NumberSettings,
   money: MoneySettings,
+  scale: ScaleSettings,
   'yes/no': null,
   choice: ChoiceSettings,
   'several choices': SeveralSettings,
