@@ -9,7 +9,6 @@ import {
   SetPermissions,
   SignIn,
   Submit,
-  TakeBack,
 } from './index.ts';
 
 const id = '3f0c9a52-7c56-4b0e-9a55-0d6f4d2a8c11';
@@ -25,7 +24,6 @@ describe('what may be sent', () => {
     ['a draft', SaveDraft, { answers: { dates: null } }],
     ['an hour forward', MoveClock, { days: 0, hours: 1 }],
     ['requests to be moved', Move, { requests: ['R-1'], reason: 'A better limit.' }],
-    ['a version to take back', TakeBack, { revision: 3, version: 1 }],
     ['people who may', SetPermissions, { permissions: { edit: ['wren'], publish: [], see: [] } }],
     ['everybody may', SetPermissions, { permissions: null }],
     ['a task that is done', SendCommand, { id, command: { kind: 'complete', seen: 3, task: 'R-1.1' } }],
@@ -50,7 +48,6 @@ describe('what may be sent', () => {
     ['the clock not at all', MoveClock, { days: 0, hours: 0 }],
     ['moving without a reason', Move, { requests: ['R-1'], reason: ' ' }],
     ['moving nothing', Move, { requests: [], reason: 'x' }],
-    ['a version that is none', TakeBack, { revision: 3, version: 0 }],
     ['nobody said', SetPermissions, {}],
     ['publishing without a word', Publish, { revision: 1, comment: ' ' }],
     ['answers that are a list', SaveDraft, { answers: [] }],

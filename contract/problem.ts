@@ -1,26 +1,31 @@
 /** Errors as `application/problem+json` (RFC 9457). */
-import type { FieldFault } from '@north-pebble/core/form';
+import { z } from 'zod';
 
-export type ProblemCode =
-  | 'bad input'
-  | 'signed out'
-  | 'not allowed'
-  | 'not found'
-  | 'refused'
-  | 'stale'
-  | 'closed'
-  | 'findings'
-  | 'too many tries'
-  | 'database away'
-  | 'fault';
+export const ProblemCode = z.enum([
+  'bad input',
+  'signed out',
+  'not allowed',
+  'not found',
+  'refused',
+  'stale',
+  'closed',
+  'findings',
+  'too many tries',
+  'database away',
+  'fault',
+]);
+export type ProblemCode = z.infer<typeof ProblemCode>;
 
-export type Problem = {
-  type: 'about:blank';
-  title: string;
-  status: number;
+export const FieldFaults = z.array(z.strictObject({ field: z.string(), message: z.string() }));
+
+export const Problem = z.strictObject({
+  type: z.literal('about:blank'),
+  title: z.string(),
+  status: z.number().int(),
   /** What happened and what to do now. */
-  detail: string;
-  code: ProblemCode;
+  detail: z.string(),
+  code: ProblemCode,
   /** Each with the field it is about. */
-  faults?: FieldFault[];
-};
+  faults: FieldFaults.optional(),
+});
+export type Problem = z.infer<typeof Problem>;

@@ -9,7 +9,7 @@ import { clockRoutes } from './clock/index.ts';
 import { connectionRoutes } from './connections/index.ts';
 import { fileRoutes } from './files/index.ts';
 import type { House } from './house/index.ts';
-import { answerFaults, boundedBody, notFound, ProblemError, send } from './http/index.ts';
+import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import type { Live } from './live/index.ts';
 import { mailroomRoutes } from './messages/index.ts';
@@ -102,6 +102,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(express.json({ limit: '2mb' }));
   api.use(boundedBody);
   api.use(knowCaller(house));
+  api.use(describeRoutes());
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
   api.use(live.routes());
   api.use(requestRoutes(house));

@@ -1,20 +1,9 @@
 /** Setting the house up, accounts, and one's own password and sessions. */
-import {
-  ChangeAccount,
-  ChangePassword,
-  ChoosePassword,
-  Forgotten,
-  Invite,
-  LinkToken,
-  type SessionRow,
-  SetUp,
-} from '@north-pebble/contract';
 import { and, desc, eq, gt } from 'drizzle-orm';
 import { type RequestHandler, Router } from 'express';
-import { mustLookAfterAccounts } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOf, read } from '../http/index.ts';
+import { serving } from '../http/index.ts';
 import {
   accountRows,
   changeAccount,
@@ -38,67 +27,51 @@ export function accountRoutes(
 ): Router {
   const router = Router();
   const { db } = house;
-  router.post('/setup', slow, async (request, response) => {
-    await setUp(house, read(SetUp, request.body));
-    response.status(204).end();
-  });
-  router.get('/links/:token', slow, async (request, response) => {
-    response.json(await linkView(house, read(LinkToken, request.params.token)));
-  });
-  router.post('/password', slow, async (request, response) => {
-    const { token, password } = read(ChoosePassword, request.body);
-    await choosePassword(house, token, password);
-    response.status(204).end();
-  });
-  router.post('/password/forgotten', slow, async (request, response) => {
-    await forgotten(house, read(Forgotten, request.body).mail);
-    response.status(204).end();
-  });
-  router.put('/password', slow, async (request, response) => {
-    const caller = callerOf(request);
-    const { before, password } = read(ChangePassword, request.body);
-    await changePassword(house, caller, before, password, sessionOf(request.headers.cookie));
-    response.status(204).end();
-  });
-  router.get('/sessions', async (request, response) => {
-    const caller = callerOf(request);
+  const at = serving(router);
+  at(
+    'POST /setup',
+    async ({ body }) => {
+      await setUp(house, body);
+    },
+    slow,
+  );
+  at('GET /links/:token', ({ params }) => linkView(house, params.token), slow);
+  at('POST /password', ({ body }) => choosePassword(house, body.token, body.password), slow);
+  at('POST /password/forgotten', ({ body }) => forgotten(house, body.mail), slow);
+  at(
+    'PUT /password',
+    ({ caller, body, request }) =>
+      changePassword(house, caller, body.before, body.password, sessionOf(request.headers.cookie)),
+    slow,
+  );
+  at('GET /sessions', async ({ caller, request }) => {
     const own = and(eq(t.sessions.person, caller.id), gt(t.sessions.expires, Date.now()));
     const rows = await db.select().from(t.sessions).where(own).orderBy(desc(t.sessions.expires));
     const mine = sessionOf(request.headers.cookie);
-    const view: SessionRow[] = rows.map(row => ({
+    return rows.map(row => ({
       id: row.tokenHash.slice(0, 16),
       expires: new Date(row.expires).toISOString(),
       isThis: row.tokenHash === mine,
     }));
-    response.json(view);
   });
-  router.delete('/sessions/others', async (request, response) => {
-    const caller = callerOf(request);
+  at('DELETE /sessions/others', async ({ caller, request }) => {
     const mine = sessionOf(request.headers.cookie);
     const rows = await db.select().from(t.sessions).where(eq(t.sessions.person, caller.id));
     for (const row of rows)
       if (row.tokenHash !== mine) await db.delete(t.sessions).where(eq(t.sessions.tokenHash, row.tokenHash));
-    response.status(204).end();
   });
-  router.get('/accounts', async (request, response) => {
-    mustLookAfterAccounts(callerOf(request));
-    response.json(await accountRows(db));
+  at('GET /accounts', () => accountRows(db));
+  at('POST /accounts', async ({ body }) => {
+    await invite(house, body);
+    return accountRows(db);
   });
-  router.post('/accounts', async (request, response) => {
-    mustLookAfterAccounts(callerOf(request));
-    await invite(house, read(Invite, request.body));
-    response.status(201).json(await accountRows(db));
+  at('POST /accounts/:person/invitation', async ({ params }) => {
+    await inviteAgain(house, params.person);
+    return accountRows(db);
   });
-  router.post('/accounts/:person/invitation', async (request, response) => {
-    mustLookAfterAccounts(callerOf(request));
-    await inviteAgain(house, request.params.person);
-    response.json(await accountRows(db));
-  });
-  router.put('/accounts/:person', async (request, response) => {
-    const caller = callerOf(request);
-    mustLookAfterAccounts(caller);
-    await changeAccount(house, caller, request.params.person, read(ChangeAccount, request.body));
-    response.json(await accountRows(db));
+  at('PUT /accounts/:person', async ({ caller, params, body }) => {
+    await changeAccount(house, caller, params.person, body);
+    return accountRows(db);
   });
   return router;
 }

@@ -1,26 +1,24 @@
 /** The demo clock: it stands still until it is moved forward; timers then fire and accruals appear. */
-import { MoveClock } from '@north-pebble/contract';
 import { toInstant, toMilliseconds } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { mustMoveClock } from '../access/index.ts';
+import { mustBeDemo } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOf, read } from '../http/index.ts';
+import { serving } from '../http/index.ts';
 import { runDueTimers } from '../timers/index.ts';
 
 export function clockRoutes(house: House): Router {
   const router = Router();
-  router.post('/clock', async (request, response) => {
-    mustMoveClock(callerOf(request), house.demo);
-    const { days, hours } = read(MoveClock, request.body);
+  serving(router)('POST /clock', async ({ body: { days, hours } }) => {
+    mustBeDemo(house.demo);
     const now = await inTransaction(house.db, async tx => {
       await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
       const moved = toInstant(toMilliseconds(await house.now(tx)) + (days * 24 + hours) * 3_600_000);
       await tx.update(t.house).set({ now: moved }).where(eq(t.house.id, 1));
       return moved;
     });
-    response.json({ now, timers: await runDueTimers(house) });
+    return { now, timers: await runDueTimers(house) };
   });
   return router;
 }

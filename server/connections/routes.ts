@@ -1,19 +1,11 @@
 /** Connections, for administrators: set up, checked, paused, and what did not go through tried again. */
-import {
-  type CheckedView,
-  ConnectionName,
-  type ConnectionsView,
-  type ConnectionView,
-  SaveConnection,
-  TryAgain,
-} from '@north-pebble/contract';
+import type { CheckedView, ConnectionsView, ConnectionView } from '@north-pebble/contract';
 import type { Instant } from '@north-pebble/core/time';
 import { and, count, desc, eq, gte, inArray, max, or, sql } from 'drizzle-orm';
 import { Router } from 'express';
-import { mustConnect, mustReadConnections } from '../access/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOf, notFound, ProblemError, read } from '../http/index.ts';
+import { notFound, ProblemError, serving } from '../http/index.ts';
 import { openConnection } from './registry.ts';
 import { loadConnection, loadConnections, opened } from './store.ts';
 
@@ -96,14 +88,9 @@ async function connectionsView(db: Executor): Promise<ConnectionsView> {
 export function connectionRoutes(house: House): Router {
   const router = Router();
   const { db } = house;
-  router.get('/connections', async (request, response) => {
-    mustReadConnections(callerOf(request));
-    response.json(await connectionsView(db));
-  });
-  router.put('/connections/:name', async (request, response) => {
-    mustConnect(callerOf(request));
-    const name = read(ConnectionName, request.params.name);
-    const { kind, settings, paused } = read(SaveConnection, request.body);
+  const at = serving(router);
+  at('GET /connections', () => connectionsView(db));
+  at('PUT /connections/:name', async ({ params: { name }, body: { kind, settings, paused } }) => {
     const before = await loadConnection(db, name);
     if (!before && (await loadConnections(db)).length >= mostConnections)
       throw new ProblemError('refused', `A house has at most ${mostConnections} connections.`);
@@ -115,17 +102,15 @@ export function connectionRoutes(house: House): Router {
       .values({ name, ...row })
       .onDuplicateKeyUpdate({ set: row });
     house.wake();
-    response.json(await connectionsView(db));
+    return connectionsView(db);
   });
-  router.delete('/connections/:name', async (request, response) => {
-    mustConnect(callerOf(request));
+  at('DELETE /connections/:name', async ({ params }) => {
     // What waits for it goes on waiting: it is asked for still.
-    await db.delete(t.connections).where(eq(t.connections.name, request.params.name));
-    response.json(await connectionsView(db));
+    await db.delete(t.connections).where(eq(t.connections.name, params.name));
+    return connectionsView(db);
   });
-  router.post('/connections/:name/check', async (request, response) => {
-    mustConnect(callerOf(request));
-    const row = await loadConnection(db, request.params.name);
+  at('POST /connections/:name/check', async ({ params }) => {
+    const row = await loadConnection(db, params.name);
     const found = row && opened(row);
     if (!found) throw notFound();
     const fault = await found.check();
@@ -133,19 +118,17 @@ export function connectionRoutes(house: House): Router {
       reached: fault === null,
       words: fault === null ? 'It answers.' : `It does not answer as it should: ${fault}.`,
     };
-    response.json(view);
+    return view;
   });
   // What was tried in vain is tried now: one effect, or all of one connection.
-  router.post('/connections/:name/again', async (request, response) => {
-    mustConnect(callerOf(request));
-    const { id } = read(TryAgain, request.body);
-    const of = and(eq(t.effects.connection, request.params.name), inArray(t.effects.state, ['waiting']));
+  at('POST /connections/:name/again', async ({ params, body: { id } }) => {
+    const of = and(eq(t.effects.connection, params.name), inArray(t.effects.state, ['waiting']));
     await db
       .update(t.effects)
       .set({ nextTry: 0 })
       .where(id === undefined ? of : and(of, eq(t.effects.id, id)));
     house.wake();
-    response.json(await connectionsView(db));
+    return connectionsView(db);
   });
   return router;
 }

@@ -37,7 +37,7 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       joined: day(p.joined),
       left: p.leftOn === null ? null : day(p.leftOn),
       dottedTo: p.dottedTo === null ? null : person(p.dottedTo),
-      records: (records.get(p.id) ?? []).map(r => ({ ...r, from: day(r.from) })),
+      records: (records.get(p.id) ?? []).map(({ person: _, ...r }) => ({ ...r, from: day(r.from) })),
     })),
     posts: posts.map(p => ({
       ...p,

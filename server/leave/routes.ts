@@ -1,12 +1,12 @@
 /** Statements of leave. */
 import type { BalanceView } from '@north-pebble/contract';
 import { heldOf, statementOf } from '@north-pebble/core/leave';
-import { type PersonId, PersonId as PersonIdSchema } from '@north-pebble/core/people';
+import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { type House, loadBook, todayFor } from '../house/index.ts';
-import { type Caller, callerOf, notFound, read } from '../http/index.ts';
+import { type Caller, notFound, serving } from '../http/index.ts';
 
 async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
   const index = await house.directory(house.db);
@@ -35,11 +35,8 @@ async function balances(house: House, caller: Caller, id: PersonId): Promise<Bal
 
 export function leaveRoutes(house: House): Router {
   const router = Router();
-  router.get('/balances/:person', async (request, response) => {
-    const caller = callerOf(request);
-    const { person } = request.params;
-    const id = person === 'me' ? caller.id : read(PersonIdSchema, person);
-    response.json(await balances(house, caller, id));
-  });
+  serving(router)('GET /balances/:person', ({ caller, params: { person } }) =>
+    balances(house, caller, person === 'me' ? caller.id : person),
+  );
   return router;
 }

@@ -2,13 +2,12 @@
  * What waits, told by itself: a stream of server-sent events to each page that is open. Every server looks once a
  * second for requests that changed, by whichever server, and tells the people of those requests that are listening to it.
  */
-import type { DeskCount } from '@north-pebble/contract';
+import { type DeskCount, may } from '@north-pebble/contract';
 import { asc, gt, inArray } from 'drizzle-orm';
 import { type Response, Router } from 'express';
-import { mayTryAgain } from '../access/index.ts';
 import { isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { type Caller, callerByNow, callerOf } from '../http/index.ts';
+import { type Caller, callerByNow, serving } from '../http/index.ts';
 import { waitingFor } from '../requests/index.ts';
 
 type Listener = { caller: Caller; response: Response; byNow: () => Promise<Caller | null> };
@@ -38,8 +37,7 @@ export class Live {
 
   routes(): Router {
     const router = Router();
-    router.get('/live', async (request, response) => {
-      const caller = callerOf(request);
+    serving(router)('GET /live', async ({ caller, request, response }) => {
       response.writeHead(200, {
         'Content-Type': 'text/event-stream',
         'Cache-Control': 'no-cache, no-transform',
@@ -120,7 +118,7 @@ export class Live {
     ]);
     // Those who look after requests hear of every change: one may be stuck, or go on again.
     for (const listener of this.#listeners) {
-      if (people.has(listener.caller.id) || mayTryAgain(listener.caller)) await this.#tell(listener);
+      if (people.has(listener.caller.id) || may(listener.caller, 'help requests on')) await this.#tell(listener);
     }
   }
 }

@@ -1,20 +1,21 @@
 /** The Mailroom: what the stand-in for mail has received, and what still waits to go out. Demo only. */
-import { AnswerMail, type MailroomView, type MailView } from '@north-pebble/contract';
+import type { MailroomView, MailView } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
 import { and, desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { mustAnswerMail, mustReadMailroom } from '../access/index.ts';
+import { mustBeDemo } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOf, ProblemError, read } from '../http/index.ts';
+import { ProblemError, serving } from '../http/index.ts';
 
 const mostWaiting = 100;
 
 /** @param received address of the stand-in's list of mails */
 export function mailroomRoutes(house: House, received: string): Router {
   const router = Router();
-  router.get('/mailroom', async (request, response) => {
-    mustReadMailroom(callerOf(request), house.demo);
+  const at = serving(router);
+  at('GET /mailroom', async () => {
+    mustBeDemo(house.demo);
     const waiting = await house.db
       .select()
       .from(t.effects)
@@ -37,11 +38,10 @@ export function mailroomRoutes(house: House, received: string): Router {
         attempts: row.attempts,
       })),
     };
-    response.json(view);
+    return view;
   });
-  router.post('/mailroom/answers', async (request, response) => {
-    mustAnswerMail(callerOf(request), house.demo);
-    const answer = read(AnswerMail, request.body);
+  at('POST /mailroom/answers', async ({ body: answer }) => {
+    mustBeDemo(house.demo);
     const sent = await fetch(new URL('/answers', received), {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
@@ -49,7 +49,7 @@ export function mailroomRoutes(house: House, received: string): Router {
       signal: AbortSignal.timeout(10_000),
     }).catch(() => null);
     if (!sent?.ok) throw new ProblemError('refused', 'The stand-in for mail could not send it. Try again in a moment.');
-    response.json({ sent: true });
+    return { sent: true };
   });
   return router;
 }

@@ -1,18 +1,13 @@
 /** The directory as the sheet needs it, people to choose from, and cover. */
-import { type MailChoiceView, SetCover } from '@north-pebble/contract';
-import { MailChoice, type PersonId, usualMailChoice, zoneOf } from '@north-pebble/core/people';
+import type { MailChoiceView } from '@north-pebble/contract';
+import { usualMailChoice, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { z } from 'zod';
-import { mustDesign } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { type Caller, callerOf, read } from '../http/index.ts';
+import { type Caller, serving } from '../http/index.ts';
 import { coversView, endCover, findPeople, setCover } from './covers.ts';
-
-const Find = z.object({ words: z.string().max(100).default('') });
-const Whose = z.object({ person: z.string().min(1).max(40).optional() });
 
 /** What somebody has chosen for their mails, and the roles whose mails they share. */
 async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceView> {
@@ -28,41 +23,22 @@ async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceV
 
 export function peopleRoutes(house: House): Router {
   const router = Router();
-  router.get('/directory', async (request, response) => {
-    mustDesign(callerOf(request));
-    response.json((await house.directory(house.db)).directory);
+  const at = serving(router);
+  at('GET /directory', async () => (await house.directory(house.db)).directory);
+  at('GET /people', ({ caller, query }) => findPeople(house, caller, query.words));
+  at('GET /covers', ({ caller, query }) => coversView(house, caller, query.person ?? caller.id));
+  at('PUT /covers', async ({ caller, body }) => {
+    await setCover(house, caller, body);
+    return coversView(house, caller, body.person ?? caller.id);
   });
-  router.get('/people', async (request, response) => {
-    const caller = callerOf(request);
-    response.json(await findPeople(house, caller, read(Find, request.query).words));
-  });
-  router.get('/covers', async (request, response) => {
-    const caller = callerOf(request);
-    const { person } = read(Whose, request.query);
-    response.json(await coversView(house, caller, (person ?? caller.id) as PersonId));
-  });
-  router.put('/covers', async (request, response) => {
-    const caller = callerOf(request);
-    const input = read(SetCover, request.body);
-    await setCover(house, caller, input);
-    response.json(await coversView(house, caller, input.person ?? caller.id));
-  });
-  router.get('/mail-choice', async (request, response) => {
-    response.json(await mailChoiceView(house, callerOf(request)));
-  });
-  router.put('/mail-choice', async (request, response) => {
-    const caller = callerOf(request);
-    const choice = read(MailChoice, request.body);
+  at('GET /mail-choice', ({ caller }) => mailChoiceView(house, caller));
+  at('PUT /mail-choice', async ({ caller, body: choice }) => {
     await house.db
       .insert(t.mailChoices)
       .values({ person: caller.id, choice })
       .onDuplicateKeyUpdate({ set: { choice } });
-    response.json(await mailChoiceView(house, caller));
+    return mailChoiceView(house, caller);
   });
-  router.delete('/covers/:person/:from', async (request, response) => {
-    const caller = callerOf(request);
-    await endCover(house, caller, request.params.person as PersonId, request.params.from);
-    response.status(204).end();
-  });
+  at('DELETE /covers/:person/:from', ({ caller, params }) => endCover(house, caller, params.person, params.from));
   return router;
 }

@@ -1,5 +1,5 @@
 /** Who of one's teams is away when. */
-import { type PlannerView, plannerDays } from '@north-pebble/contract';
+import { type LookAtPlanner, type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
 import { type HalfMark, halfState } from '@north-pebble/core/leave';
 import {
@@ -14,26 +14,17 @@ import {
   reportsTo,
   workingTimeOf,
 } from '@north-pebble/core/people';
-import { type CivilDate, fromDay, halfIndex, NearDate, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
+import { type CivilDate, fromDay, halfIndex, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
-import { z } from 'zod';
 import { mayPlan, mayPlanForSome } from '../access/index.ts';
 import { type House, loadEntries, loadLines, loadTypes, todayFor } from '../house/index.ts';
-import { type Caller, callerOf, notFound, ProblemError, read } from '../http/index.ts';
-
-const Query = z.object({
-  from: NearDate,
-  to: NearDate,
-  place: z.string().min(1).max(40).optional(),
-  department: z.string().min(1).max(40).optional(),
-});
-type Asked = z.infer<typeof Query>;
+import { type Caller, notFound, ProblemError, serving } from '../http/index.ts';
 
 /** Everybody of a place or a department whom the reader looks after. */
 function wholeGroup(
   index: DirectoryIndex,
   caller: Caller,
-  asked: Pick<Asked, 'place' | 'department'>,
+  asked: Pick<LookAtPlanner, 'place' | 'department'>,
   today: CivilDate,
 ): { name: string; people: Person[] } {
   const where = asked.place !== undefined ? index.place(asked.place) : index.department(asked.department ?? '');
@@ -46,7 +37,7 @@ function wholeGroup(
   return { name: where.name, people };
 }
 
-async function planner(house: House, caller: Caller, asked: Asked): Promise<PlannerView> {
+async function planner(house: House, caller: Caller, asked: LookAtPlanner): Promise<PlannerView> {
   const { from, to } = asked;
   const { db } = house;
   const first = toDay(from);
@@ -139,9 +130,6 @@ async function planner(house: House, caller: Caller, asked: Asked): Promise<Plan
 
 export function plannerRoutes(house: House): Router {
   const router = Router();
-  router.get('/planner', async (request, response) => {
-    const caller = callerOf(request);
-    response.json(await planner(house, caller, read(Query, request.query)));
-  });
+  serving(router)('GET /planner', ({ caller, query }) => planner(house, caller, query));
   return router;
 }

@@ -1,10 +1,9 @@
 /** Sign-in and sign-out, and the middleware that says who is calling. */
-import { SignIn } from '@north-pebble/contract';
 import { type Request, type RequestHandler, Router } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { accountRoutes, isNewHouse } from '../accounts/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOrNobody, ProblemError, read, send, setCaller } from '../http/index.ts';
+import { ProblemError, send, serving, setCaller } from '../http/index.ts';
 import { callersByToken, hashOf, sessionView, signIn, signOut } from './service.ts';
 
 const cookieName = 'np_session';
@@ -92,21 +91,23 @@ export function sessionRoutes(house: House, triesPerMinute: number): Router {
   });
   router.use(accountRoutes(house, slow, header => hashOf(tokenOf(header) ?? '')));
   const isSecure = house.address.startsWith('https:');
-  router.get('/session', async (request, response) => {
-    response.json(await sessionView(house, callerOrNobody(request), await isNew()));
-  });
-  router.post('/session', ...slowDown(triesPerMinute), async (request, response) => {
-    const before = tokenOf(request.headers.cookie);
-    const token = await signIn(house, read(SignIn, request.body));
-    if (before) await signOut(house, before);
-    response.setHeader('Set-Cookie', cookie(token, 14 * 86_400, isSecure));
-    response.status(201).json({});
-  });
-  router.delete('/session', async (request, response) => {
+  const at = serving(router);
+  at('GET /session', async ({ caller }) => sessionView(house, caller, await isNew()));
+  at(
+    'POST /session',
+    async ({ body, request, response }) => {
+      const before = tokenOf(request.headers.cookie);
+      const token = await signIn(house, body);
+      if (before) await signOut(house, before);
+      response.setHeader('Set-Cookie', cookie(token, 14 * 86_400, isSecure));
+      return {};
+    },
+    ...slowDown(triesPerMinute),
+  );
+  at('DELETE /session', async ({ request, response }) => {
     const token = tokenOf(request.headers.cookie);
     if (token) await signOut(house, token);
     response.setHeader('Set-Cookie', cookie('', 0, isSecure));
-    response.status(204).end();
   });
   return router;
 }

@@ -13,6 +13,7 @@ import { createSchema, type Database, migrateDatabase, openDatabase, tables as t
 import { forgetDefinitions, insertMany, storeDirectory } from '../house/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { readSettings } from '../settings.ts';
+import { mustAgree } from './answers.ts';
 
 export const houseNow = '2026-02-02T10:00:00Z';
 
@@ -130,6 +131,7 @@ export class Browser {
     if (set) this.cookie = set.split(';')[0];
     const text = await response.text();
     const read = text ? (JSON.parse(text) as unknown) : undefined;
+    mustAgree(method, path, response.status, read);
     return { status: response.status, body: read as T, problem: read as Problem };
   }
 

@@ -58,10 +58,10 @@ describe('a workflow', () => {
     await save('annual', setAt(annualLeave, ['purpose'], 'Second.'));
     expect((await publish('annual')).body.version).toBe(2);
     const { revision } = await sheet('annual');
-    expect((await kay.call('POST', '/workflows/annual/take-back', { revision: revision - 1, version: 1 })).status).toBe(
-      409,
-    );
-    expect((await kay.call('POST', '/workflows/annual/take-back', { revision, version: 1 })).status).toBe(200);
+    const older = (await kay.get<Definition>('/workflows/annual/versions/1')).body;
+    const again = (seen: number) => kay.call('PUT', '/workflows/annual/draft', { revision: seen, definition: older });
+    expect((await again(revision - 1)).status).toBe(409);
+    expect((await again(revision)).status).toBe(200);
     expect((await sheet('annual')).draft?.definition.purpose).toBe(annualLeave.purpose);
     expect((await kay.get<Definition>('/workflows/annual/versions/2')).body.purpose).toBe('Second.');
     expect((await kay.get('/workflows/annual/versions/9')).status).toBe(404);

@@ -1,12 +1,8 @@
 /** The shelf and the sheet. */
-import { Archive, Move, Publish, SetPermissions, TakeBack } from '@north-pebble/contract';
-import { PersonId } from '@north-pebble/core/people';
 import { type Definition, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { Router } from 'express';
-import { z } from 'zod';
-import { mustDesign, mustReadWorkflows } from '../access/index.ts';
 import type { House } from '../house/index.ts';
-import { callerOf, ProblemError, read } from '../http/index.ts';
+import { ProblemError, serving } from '../http/index.ts';
 import { movable, moveRequests } from './moving.ts';
 import { rehearsalView, surroundings } from './rehearsal.ts';
 import {
@@ -19,15 +15,10 @@ import {
   setPermissions,
   sheet,
   shelf,
-  takeBack,
   versionOf,
 } from './service.ts';
 
-/** The definition's own reader says what is wrong in words; so the envelope is read first. */
-const Envelope = z.object({ revision: z.number().int().nonnegative(), definition: z.unknown() });
-const Beginning = z.object({ definition: z.unknown() });
-const Version = z.coerce.number().int().positive();
-
+/** The definition's own reader says what is wrong in words. */
 function definitionFrom(given: unknown): Definition {
   const found = readDefinition(given);
   if (found.ok) return found.definition;
@@ -38,84 +29,26 @@ function definitionFrom(given: unknown): Definition {
 
 export function workflowRoutes(house: House): Router {
   const router = Router();
-  router.get('/workflows', async (request, response) => {
-    const caller = callerOf(request);
-    mustReadWorkflows(caller);
-    response.json(await shelf(house, caller));
-  });
-  router.post('/workflows', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    const definition = definitionFrom(read(Beginning, request.body).definition);
-    response.status(201).json(await beginWorkflow(house, caller, definition));
-  });
-  router.get('/surroundings', async (request, response) => {
-    mustReadWorkflows(callerOf(request));
-    response.json(await surroundings(house));
-  });
-  router.get('/rehearsal/:person', async (request, response) => {
-    mustDesign(callerOf(request));
-    response.json(await rehearsalView(house, read(PersonId, request.params.person)));
-  });
-  router.get('/workflows/:id', async (request, response) => {
-    const caller = callerOf(request);
-    mustReadWorkflows(caller);
-    response.json(await sheet(house, caller, request.params.id));
-  });
-  router.get('/workflows/:id/versions/:version', async (request, response) => {
-    const caller = callerOf(request);
-    mustReadWorkflows(caller);
-    response.json(await versionOf(house, caller, request.params.id, read(Version, request.params.version)));
-  });
-  router.get('/workflows/:id/draft/mark', async (request, response) => {
-    const caller = callerOf(request);
-    mustReadWorkflows(caller);
-    response.json(await draftMark(house, caller, request.params.id));
-  });
-  router.put('/workflows/:id/draft', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    const { revision, definition } = read(Envelope, request.body);
-    const input = { revision, definition: definitionFrom(definition) };
-    response.json(await saveDraft(house, caller, request.params.id, input));
-  });
-  router.delete('/workflows/:id/draft', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    await dropDraft(house, caller, request.params.id);
-    response.status(204).end();
-  });
-  router.post('/workflows/:id/publish', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    response.json(await publish(house, caller, request.params.id, read(Publish, request.body)));
-  });
-  router.post('/workflows/:id/take-back', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    response.json(await takeBack(house, caller, request.params.id, read(TakeBack, request.body)));
-  });
-  router.put('/workflows/:id/archive', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    await archive(house, caller, request.params.id, read(Archive, request.body).archived);
-    response.status(204).end();
-  });
-  router.put('/workflows/:id/permissions', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    await setPermissions(house, caller, request.params.id, read(SetPermissions, request.body).permissions);
-    response.status(204).end();
-  });
-  router.get('/workflows/:id/moving', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    response.json(await movable(house, caller, request.params.id));
-  });
-  router.post('/workflows/:id/moving', async (request, response) => {
-    const caller = callerOf(request);
-    mustDesign(caller);
-    response.json(await moveRequests(house, caller, request.params.id, read(Move, request.body)));
-  });
+  const at = serving(router);
+  at('GET /workflows', ({ caller }) => shelf(house, caller));
+  at('POST /workflows', ({ caller, body }) => beginWorkflow(house, caller, definitionFrom(body.definition)));
+  at('GET /surroundings', () => surroundings(house));
+  at('GET /rehearsal/:person', ({ params }) => rehearsalView(house, params.person));
+  at('GET /workflows/:id', ({ caller, params }) => sheet(house, caller, params.id));
+  at('GET /workflows/:id/versions/:version', ({ caller, params }) =>
+    versionOf(house, caller, params.id, params.version),
+  );
+  at('GET /workflows/:id/draft/mark', ({ caller, params }) => draftMark(house, caller, params.id));
+  at('PUT /workflows/:id/draft', ({ caller, params, body }) =>
+    saveDraft(house, caller, params.id, { revision: body.revision, definition: definitionFrom(body.definition) }),
+  );
+  at('DELETE /workflows/:id/draft', ({ caller, params }) => dropDraft(house, caller, params.id));
+  at('POST /workflows/:id/publish', ({ caller, params, body }) => publish(house, caller, params.id, body));
+  at('PUT /workflows/:id/archive', ({ caller, params, body }) => archive(house, caller, params.id, body.archived));
+  at('PUT /workflows/:id/permissions', ({ caller, params, body }) =>
+    setPermissions(house, caller, params.id, body.permissions),
+  );
+  at('GET /workflows/:id/moving', ({ caller, params }) => movable(house, caller, params.id));
+  at('POST /workflows/:id/moving', ({ caller, params, body }) => moveRequests(house, caller, params.id, body));
   return router;
 }

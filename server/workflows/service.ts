@@ -1,15 +1,5 @@
 /** The shelf of workflows, and the sheet: drafts, versions, publishing, archiving, who may. */
-import type {
-  Begun,
-  DraftMark,
-  Permissions,
-  Publish,
-  Published,
-  SaveSheet,
-  SheetView,
-  ShelfRow,
-  TakeBack,
-} from '@north-pebble/contract';
+import type { Begun, DraftMark, Permissions, Publish, Published, SheetView, ShelfRow } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
 import type { PersonId } from '@north-pebble/core/people';
 import { civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
@@ -263,7 +253,12 @@ function checkRevision(row: Row, seen: number, house: { name: (id: string | null
 const nothingDrafted = { draft: null, draftSavedAt: null, draftSavedBy: null };
 
 /** Saves the draft when nobody else has saved it since; the new revision comes back. */
-export async function saveDraft(house: House, caller: Caller, id: string, input: SaveSheet) {
+export async function saveDraft(
+  house: House,
+  caller: Caller,
+  id: string,
+  input: { revision: number; definition: Definition },
+) {
   const index = await house.directory(house.db);
   return inTransaction(house.db, async tx => {
     const row = await rowFor(tx, caller, id, true);
@@ -291,12 +286,6 @@ export async function dropDraft(house: House, caller: Caller, id: string): Promi
       .set({ ...nothingDrafted, draftRevision: row.draftRevision + 1 })
       .where(eq(t.workflows.id, id));
   });
-}
-
-/** An older version becomes the draft again; what was drafted meanwhile must have been seen. */
-export async function takeBack(house: House, caller: Caller, id: string, input: TakeBack) {
-  const definition = await versionOf(house, caller, id, input.version);
-  return saveDraft(house, caller, id, { revision: input.revision, definition });
 }
 
 export async function archive(house: House, caller: Caller, id: string, archived: boolean): Promise<void> {

@@ -11,10 +11,9 @@ import {
   stepNumber,
 } from '@north-pebble/core/workflow';
 import { and, asc, eq, gt, lt, sql } from 'drizzle-orm';
-import { mustHelpOn } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
-import type { Caller } from '../../http/index.ts';
+import { type Caller, mustHave } from '../../http/index.ts';
 
 const daysAhead = 14;
 const mostShown = 50;
@@ -33,7 +32,7 @@ function wordsFor(definition: Definition, state: RequestState, task: string, wha
 }
 
 export async function comingTimers(house: House, caller: Caller): Promise<ComingView> {
-  mustHelpOn(caller);
+  mustHave(caller, 'help requests on');
   const { db } = house;
   const { index, now } = await house.moment(db);
   const today = civilDateAt(now, 'UTC');

@@ -1,5 +1,5 @@
 /** The desk of one person: what waits, most urgent first, and what they did lately. */
-import type { DeskItem, DeskView } from '@north-pebble/contract';
+import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { type ReferenceList, spanWords } from '@north-pebble/core/form';
 import type { LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
@@ -34,7 +34,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'drizzle-orm';
 import { union } from 'drizzle-orm/mysql-core';
-import { mayTryAgain, readerOf } from '../../access/index.ts';
+import { readerOf } from '../../access/index.ts';
 import { type Executor, type Prepared, prepared, tables as t } from '../../database/index.ts';
 import { askInMoment, type House, loadDefinition, type Moment, rulesFor, todayFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
@@ -118,7 +118,7 @@ async function loadDesk(house: House, caller: Caller, more: (moment: Moment) => 
       heldRequests({ caller: caller.id, holders: [caller.id, ...coveredBy(moment.index, caller.id, todayIn(moment))] }),
       openAskedBy({ caller: caller.id }),
       openFor({ caller: caller.id }),
-      stuckOnes({ most: mayTryAgain(caller) ? mostStuck : 0 }),
+      stuckOnes({ most: may(caller, 'help requests on') ? mostStuck : 0 }),
       ...more(moment),
     ],
   );

@@ -4,10 +4,9 @@ import { isAbove, looksAfter, type PersonId, zoneOf } from '@north-pebble/core/p
 import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, inArray, isNotNull, lt, or, type SQL, sql } from 'drizzle-orm';
-import { mustFindAll } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
-import type { Caller } from '../../http/index.ts';
+import { type Caller, mustHave } from '../../http/index.ts';
 import type { StoredRequest } from '../store.ts';
 import { standing } from './views.ts';
 
@@ -38,7 +37,7 @@ async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose'
       return inArray(sql`coalesce(${t.requests.subject}, ${t.requests.asker})`, cared.length > 0 ? cared : ['']);
     }
     case 'all':
-      mustFindAll(caller);
+      mustHave(caller, 'read every record');
       return undefined;
   }
 }

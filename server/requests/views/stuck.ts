@@ -4,10 +4,9 @@ import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/
 import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import { nameOf, stepById, stepNumber } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
-import { mustHelpOn } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
-import type { Caller } from '../../http/index.ts';
+import { type Caller, mustHave } from '../../http/index.ts';
 
 const mostShown = 500;
 /** So often tried that somebody should look at it. */
@@ -38,7 +37,7 @@ async function troubled({ db }: House, index: DirectoryIndex, today: CivilDate):
 }
 
 export async function stuckRequests(house: House, caller: Caller): Promise<StuckRow[]> {
-  mustHelpOn(caller);
+  mustHave(caller, 'help requests on');
   const { db } = house;
   const { index, now } = await house.moment(db);
   const today = civilDateAt(now, 'UTC');
@@ -191,13 +190,13 @@ async function failingMails({ db }: House, index: DirectoryIndex): Promise<Stuck
 
 /** A timer that could not be carried out is tried at once, as when its cause has been mended. */
 export async function helpTimer(house: House, caller: Caller, key: string): Promise<void> {
-  mustHelpOn(caller);
+  mustHave(caller, 'help requests on');
   await house.db.update(t.timers).set({ nextTry: 0 }).where(eq(t.timers.key, key));
 }
 
 /** An effect that keeps failing: tried again at once, or marked as done by hand. */
 export async function helpEffect(house: House, caller: Caller, id: number, how: 'again' | 'done'): Promise<void> {
-  mustHelpOn(caller);
+  mustHave(caller, 'help requests on');
   await house.db
     .update(t.effects)
     // Done by hand is not sent: nobody says that it was.

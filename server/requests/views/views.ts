@@ -1,12 +1,13 @@
 /** Requests as their readers see them: the list, one request with its trail, the desk, the form to ask with. */
-import type {
-  AskableRow,
-  AskView,
-  OutsideView,
-  RequestRow,
-  RequestView,
-  TeamStrip,
-  UsualTime,
+import {
+  type AskableRow,
+  type AskView,
+  may,
+  type OutsideView,
+  type RequestRow,
+  type RequestView,
+  type TeamStrip,
+  type UsualTime,
 } from '@north-pebble/contract';
 import type { ReferenceList } from '@north-pebble/core/form';
 import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType } from '@north-pebble/core/leave';
@@ -42,7 +43,7 @@ import {
   trail,
 } from '@north-pebble/core/workflow';
 import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
-import { mayCorrect, mayKeepLeave, maySeeBalance, mayTryAgain } from '../../access/index.ts';
+import { mayKeepLeave, maySeeBalance } from '../../access/index.ts';
 import { type Executor, tables as t } from '../../database/index.ts';
 import {
   contextOf,
@@ -226,7 +227,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const around = { index, now, workflow: stored.workflow };
   const mine = state.tasks.find(task => isHeldBy(definition, task, caller.id, around, state));
   const asking = { index, now, actor: caller.id };
-  const byHr = mayTryAgain(caller);
+  const byHr = may(caller, 'help requests on');
   const verb = mine && stepById(definition, mine.step)?.verb;
   // Reasons are kept back where they tell of something that is not open.
   const reasonsAt = (step: string, reasons: readonly string[]): readonly string[] => {
@@ -262,7 +263,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     lists,
     people: peopleFor(definition, index),
     visited: state.visited,
-    tasks: state.tasks.map(task => ({
+    // What only the course of the request needs, as what was reminded and who else is in the pool, is not told.
+    tasks: state.tasks.map(({ reminders: _, late: __, rest: ___, remindAt: ____, ...task }) => ({
       ...task,
       reasons: reasonsAt(task.step, task.reasons),
       holderName: nameOf(index, task.holder),
@@ -301,7 +303,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
       change: mayAfterwards(definition, state, 'change', asking) === undefined,
       cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
-      correct: mayCorrect(caller) && state.status !== 'new',
+      correct: may(caller, 'correct answers') && state.status !== 'new',
       keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
       helpOutside: byHr,
       appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,

@@ -36,23 +36,35 @@ const problem = (status: number, code: string) =>
 describe('calls to the server', () => {
   test('carry the header of our own pages, and a body only when there is one', async () => {
     answer = reply(200, { a: 1 });
-    expect(await call('/desk')).toEqual({ a: 1 });
-    await call('/requests', { method: 'POST', body: { b: 2 } });
+    expect(await call('GET /desk')).toEqual({ a: 1 });
+    await call('POST /sets', { body: { name: 'n', query: 'q', shared: true } });
     expect(asked.map(a => [a.url, a.options.method, a.options.body])).toEqual([
       ['/api/desk', 'GET', undefined],
-      ['/api/requests', 'POST', '{"b":2}'],
+      ['/api/sets', 'POST', '{"name":"n","query":"q","shared":true}'],
     ]);
     expect(asked.every(a => a.options.headers['X-North-Pebble'] === '1')).toBe(true);
   });
 
+  test('fill the parts of a path and a query in, whatever stands in them', async () => {
+    answer = reply(200, {});
+    await call('GET /workflows/:id/versions/:version', { params: { id: 'a/b?', version: 3 } });
+    await call('GET /covers', { query: { person: 'å & ø' } });
+    await call('GET /covers', { query: { person: undefined } });
+    expect(asked.map(a => a.url)).toEqual([
+      '/api/workflows/a%2Fb%3F/versions/3',
+      '/api/covers?person=%C3%A5+%26+%C3%B8',
+      '/api/covers',
+    ]);
+  });
+
   test('an empty answer is nothing', async () => {
     answer = reply(204, null);
-    expect(await call('/session', { method: 'DELETE' })).toBeUndefined();
+    expect(await call('DELETE /session')).toBeUndefined();
   });
 
   test('a refusal becomes the problem that the server described', async () => {
     answer = problem(409, 'stale');
-    const refused = await call('/desk').catch((fault: unknown) => fault);
+    const refused = await call('GET /desk').catch((fault: unknown) => fault);
     expect(refused).toBeInstanceOf(RefusedCall);
     expect(problemOf(refused)).toMatchObject({ code: 'stale', detail: 'D' });
   });
@@ -61,16 +73,16 @@ describe('calls to the server', () => {
     const heard = jest.fn<(away: boolean) => void>();
     const stop = onAway(heard);
     answer = problem(503, 'database away');
-    await call('/desk').catch(() => {});
+    await call('GET /desk').catch(() => {});
     answer = () => {
       throw new TypeError('failed to fetch');
     };
-    await call('/desk').catch(() => {});
+    await call('GET /desk').catch(() => {});
     answer = reply(200, {});
-    await call('/desk');
+    await call('GET /desk');
     expect(heard.mock.calls.map(([away]) => away)).toEqual([true, true, false]);
     stop();
-    await call('/desk');
+    await call('GET /desk');
     expect(heard).toHaveBeenCalledTimes(3);
   });
 
@@ -80,14 +92,14 @@ describe('calls to the server', () => {
     answer = () => {
       throw new DOMException('stopped', 'AbortError');
     };
-    await expect(call('/preview')).rejects.toThrow('stopped');
+    await expect(call('GET /session')).rejects.toThrow('stopped');
     expect(heard).not.toHaveBeenCalled();
     stop();
   });
 
   test('an answer that is no problem of ours is still said in words', async () => {
     answer = reply(502, '<html>', 'text/html');
-    const refused = await call('/desk').catch((fault: unknown) => fault);
+    const refused = await call('GET /desk').catch((fault: unknown) => fault);
     expect(problemOf(refused)?.detail).toContain('What you typed is kept');
     expect(problemOf(null)).toBeNull();
     expect(problemOf(new Error('odd'))?.detail).toBe('Error: odd');

@@ -1,5 +1,6 @@
 /** Calls to the server. A refusal becomes a `RefusedCall` with the problem that the server described. */
 import type { Problem } from '@north-pebble/contract';
+import type { AnswerOf, CallOf, Name } from '@north-pebble/contract/routes';
 
 export class RefusedCall extends Error {
   readonly problem: Problem;
@@ -30,22 +31,47 @@ const tell = (away: boolean): void => {
   for (const listener of listeners) listener(away);
 };
 
-/** A `Blob` is sent as it is, anything else as JSON. */
-type Options = { method?: 'POST' | 'PUT' | 'DELETE'; body?: unknown; keepalive?: boolean; signal?: AbortSignal };
+type Beside = { keepalive?: boolean; signal?: AbortSignal };
+type Sent = {
+  params?: Readonly<Record<string, string | number>>;
+  query?: Readonly<Record<string, string | number | undefined>> | string;
+  body?: unknown;
+} & Beside;
 
-/** @param path below `/api` */
-export async function call<T>(path: string, options: Options = {}): Promise<T> {
-  const { body } = options;
+function addressOf(path: string, { params = {}, query }: Sent): string {
+  const filled = path.replace(/:(\w+)/g, (_, part: string) => encodeURIComponent(params[part]));
+  if (query === undefined) return filled;
+  const asked =
+    typeof query === 'string'
+      ? query
+      : new URLSearchParams(
+          Object.entries(query).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]])),
+        ).toString();
+  return asked === '' ? filled : `${filled}?${asked}`;
+}
+
+/**
+ * Calls a route of the contract.
+ * @param name as `PUT /workflows/:id/draft`
+ * @param sent parts of its path, its query and its body; a `Blob` is sent as it is, anything else as JSON
+ */
+export async function call<N extends Name>(
+  name: N,
+  ...[given]: Record<never, never> extends CallOf<N> ? [sent?: CallOf<N> & Beside] : [sent: CallOf<N> & Beside]
+): Promise<AnswerOf<N>> {
+  const sent = (given ?? {}) as Sent;
+  const { body } = sent;
+  const [method, path] = name.split(' ');
   const isFile = body instanceof Blob;
   const type = isFile ? 'application/octet-stream' : 'application/json';
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, {
-      method: options.method ?? 'GET',
+    response = await fetch(`/api${addressOf(path, sent)}`, {
+      method,
       headers: { 'X-North-Pebble': '1', ...(body === undefined ? {} : { 'Content-Type': type }) },
       ...(body === undefined ? {} : { body: isFile ? body : JSON.stringify(body) }),
-      ...(options.signal ? { signal: options.signal } : {}),
-      keepalive: options.keepalive ?? false,
+      ...(sent.signal ? { signal: sent.signal } : {}),
+      keepalive: sent.keepalive ?? false,
     });
   } catch (fault) {
     if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
@@ -54,7 +80,7 @@ export async function call<T>(path: string, options: Options = {}): Promise<T> {
   }
   if (response.ok) {
     tell(false);
-    return response.status === 204 ? (undefined as T) : ((await response.json()) as T);
+    return (response.status === 204 ? undefined : await response.json()) as AnswerOf<N>;
   }
   const problem = response.headers.get('Content-Type')?.includes('problem+json')
     ? ((await response.json()) as Problem)

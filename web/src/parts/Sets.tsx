@@ -27,14 +27,14 @@ export function Sets({
   const [shared, setShared] = useState(false);
   const changed = () => queryClient.invalidateQueries({ queryKey: ['sets'] });
   const save = useMutation({
-    mutationFn: () => call('/sets', { method: 'POST', body: { place, name, query, shared } }),
+    mutationFn: () => call('POST /sets', { body: { place, name: name ?? '', query, shared } }),
     onSuccess: async () => {
       setName(null);
       await changed();
     },
   });
   const drop = useMutation({
-    mutationFn: (id: number) => call(`/sets/${id}`, { method: 'DELETE' }),
+    mutationFn: (id: number) => call('DELETE /sets/:id', { params: { id } }),
     onSuccess: changed,
   });
   return (

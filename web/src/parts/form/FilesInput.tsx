@@ -27,8 +27,7 @@ import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
 /** Takes a file in and says what it is. */
 export type Filing = (file: File) => Promise<GivenFile>;
 
-const toTheHouse: Filing = file =>
-  call<GivenFile>(`/files?name=${encodeURIComponent(file.name.slice(0, 200))}`, { method: 'POST', body: file });
+const toTheHouse: Filing = file => call('POST /files', { query: { name: file.name.slice(0, 200) }, body: file });
 
 /** In a rehearsal nothing is kept: a file counts by its name. */
 export const byNameOnly: Filing = async file => ({

@@ -1,9 +1,11 @@
 /** The bar: places as words, find or do, the demo clock, and oneself. */
+
 import Box from '@mui/material/Box';
 import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useColorScheme } from '@mui/material/styles';
+import { may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { NavLink } from 'react-router';
@@ -98,7 +100,7 @@ function Oneself() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const close = () => setAnchor(null);
   const signOut = async () => {
-    await call('/session', { method: 'DELETE' });
+    await call('DELETE /session');
     queryClient.clear();
     window.location.assign('/');
   };
@@ -136,12 +138,12 @@ function Oneself() {
         <MenuItem component={NavLink} to="/account" onClick={close}>
           Your account
         </MenuItem>
-        {self.rights.length > 0 && (
+        {may(self, 'read connections') && (
           <MenuItem component={NavLink} to="/connections" onClick={close}>
             Connections
           </MenuItem>
         )}
-        {self.rights.includes('administrator') && (
+        {may(self, 'keep accounts') && (
           <MenuItem component={NavLink} to="/accounts" onClick={close}>
             Accounts
           </MenuItem>

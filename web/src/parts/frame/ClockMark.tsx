@@ -1,9 +1,11 @@
 /** The demo clock: shown to everybody, moved forward by the designer. */
+
 import AccessTimeOutlined from '@mui/icons-material/AccessTimeOutlined';
 import Button from '@mui/material/Button';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
+import { may } from '@north-pebble/contract';
 import { fullMoment } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -23,11 +25,11 @@ export function ClockMark() {
   const { self, now } = useHere();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const move = useMutation({
-    mutationFn: (by: { days: number; hours: number }) => call('/clock', { method: 'POST', body: by }),
+    mutationFn: (by: { days: number; hours: number }) => call('POST /clock', { body: by }),
     onSettled: () => queryClient.invalidateQueries(),
   });
   const words = fullMoment(now, self.zone);
-  const mayMove = self.rights.includes('designer');
+  const mayMove = may(self, 'move the clock');
   return (
     <>
       <Tooltip title={mayMove ? 'The demo’s clock stands still until you move it' : 'The demo’s clock'}>

@@ -1,7 +1,9 @@
 /** The dialog of find or do; loaded when it is first opened. */
+
 import Autocomplete from '@mui/material/Autocomplete';
 import Dialog from '@mui/material/Dialog';
 import TextField from '@mui/material/TextField';
+import { may } from '@north-pebble/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -20,13 +22,13 @@ function useWays(words: string): { ways: Way[]; loading: boolean } {
   const here = useHere();
   const asked = useDeferredValue(words.trim());
   const people = useQuery({ ...peopleQuery(asked), enabled: asked.length > 1, placeholderData: keepPreviousData });
-  const designs = here.self.rights.length > 0;
+  const designs = may(here.self, 'read workflows');
   const askable = useQuery(askableQuery);
   const requests = useQuery(requestsQuery);
   const shelf = useQuery({ ...shelfQuery, enabled: designs });
   const loading = isComing(askable) || isComing(requests) || isComing(shelf);
   if (loading) return { ways: [], loading };
-  const helps = here.self.rights.length > 0;
+  const readsAll = may(here.self, 'read every record');
   const found = asked.length > 1 ? (people.data?.people ?? []) : [];
   const ways = [
     ...(askable.data ?? []).map(row => ({
@@ -45,7 +47,7 @@ function useWays(words: string): { ways: Way[]; loading: boolean } {
       const who = what ? `${name}, ${what}` : name;
       return [
         ...(balance ? [{ group: 'People', words: `Balance of ${who}`, to: `/balances?person=${id}` }] : []),
-        ...(helps
+        ...(readsAll
           ? [
               {
                 group: 'People',

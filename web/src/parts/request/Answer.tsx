@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import type { Looked, RequestView } from '@north-pebble/contract';
+import type { RequestView } from '@north-pebble/contract';
 import {
   type Answer,
   answerWords,
@@ -62,7 +62,7 @@ export function ClosedAnswer({
   const id = useRef(commandId());
   const look = useMutation({
     mutationFn: () =>
-      call<Looked>(`/requests/${request.id}/looks`, { method: 'POST', body: { id: id.current, field: field.id } }),
+      call('POST /requests/:id/looks', { params: { id: request.id }, body: { id: id.current, field: field.id } }),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['request', request.id] }),
   });
   if (look.data) return <AnswerWords field={field} answer={look.data.answer} naming={naming} />;

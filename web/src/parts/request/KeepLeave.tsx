@@ -7,7 +7,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { LeaveTypeChoice, RequestView, Sent } from '@north-pebble/contract';
+import type { LeaveTypeChoice, RequestView } from '@north-pebble/contract';
 import type { LeaveSpan } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { Command } from '@north-pebble/core/workflow';
@@ -115,8 +115,7 @@ export function BookLeave({ person, name, types }: { person: PersonId; name: str
   const [type, setType] = useState(types[0]?.id ?? '');
   const [span, setSpan] = useState<SpanTyped>(asTyped(null));
   const book = useMutation({
-    mutationFn: (reason: string) =>
-      call<Sent>('/leave', { method: 'POST', body: { id: commandId(), person, type, span, reason } }),
+    mutationFn: (reason: string) => call('POST /leave', { body: { id: commandId(), person, type, span, reason } }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
   return (

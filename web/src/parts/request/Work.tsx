@@ -5,7 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { RequestView, Sent } from '@north-pebble/contract';
+import type { RequestView } from '@north-pebble/contract';
 import { type Command, levelAt, ownFields, type StepOf, stepById } from '@north-pebble/core/workflow';
 import { useMutation } from '@tanstack/react-query';
 import { createContext, useContext, useState } from 'react';
@@ -26,7 +26,7 @@ export function useCommand(request: string) {
   const finished = useContext(Finished);
   return useMutation({
     mutationFn: (command: Command) =>
-      call<Sent>(`/requests/${request}/commands`, { method: 'POST', body: { id: commandId(), command } }),
+      call('POST /requests/:id/commands', { params: { id: request }, body: { id: commandId(), command } }),
     onSuccess: (_, { kind }) => {
       if (!staying.includes(kind)) finished(request);
       return queryClient.invalidateQueries();

@@ -14,14 +14,15 @@ const waiting = new Map<string, ReturnType<typeof setTimeout>>();
 const pause = 600;
 const again = 5000;
 
-const keyOf = (request: string, what: string): string => `${request}/unsent/${encodeURIComponent(what)}`;
+const keyOf = (request: string, what: string): string => `${request}/${what}`;
+const partsOf = (key: string) => ({ id: key.slice(0, key.indexOf('/')), what: key.slice(key.indexOf('/') + 1) });
 
 async function save(key: string, keepalive = false): Promise<void> {
   clearTimeout(waiting.get(key));
   waiting.delete(key);
   const value = here.get(key) ?? null;
   try {
-    await call(`/requests/${key}`, { method: 'PUT', body: { value }, keepalive });
+    await call('PUT /requests/:id/unsent/:what', { params: partsOf(key), body: { value }, keepalive });
   } catch (fault) {
     // What was refused stays refused. While the house is away, what stands here is kept here, and tried again.
     if (problemOf(fault)?.code !== 'database away') return;

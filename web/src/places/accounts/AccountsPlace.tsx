@@ -32,7 +32,7 @@ function InviteForm({ onDone }: { onDone: () => void }) {
   const invite = useMutation({
     mutationFn: () => {
       const body: Invite = { ...typed, manager: manager && 'person' in manager ? manager.person : '', rights };
-      return call<AccountRow[]>('/accounts', { method: 'POST', body });
+      return call('POST /accounts', { body });
     },
     onSuccess: rows => {
       keep(rows);
@@ -106,11 +106,11 @@ function InviteForm({ onDone }: { onDone: () => void }) {
 function Account({ row }: { row: AccountRow }) {
   const { self } = useHere();
   const change = useMutation({
-    mutationFn: (body: object) => call<AccountRow[]>(`/accounts/${row.person}`, { method: 'PUT', body }),
+    mutationFn: (body: object) => call('PUT /accounts/:person', { params: { person: row.person }, body }),
     onSuccess: keep,
   });
   const again = useMutation({
-    mutationFn: () => call<AccountRow[]>(`/accounts/${row.person}/invitation`, { method: 'POST' }),
+    mutationFn: () => call('POST /accounts/:person/invitation', { params: { person: row.person } }),
     onSuccess: keep,
   });
   const state = row.closed

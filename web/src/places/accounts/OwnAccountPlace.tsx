@@ -18,7 +18,7 @@ const empty = { before: '', password: '' };
 function Password() {
   const [typed, setTyped] = useState(empty);
   const change = useMutation({
-    mutationFn: () => call('/password', { method: 'PUT', body: typed }),
+    mutationFn: () => call('PUT /password', { body: typed }),
     onSuccess: async () => {
       setTyped(empty);
       await queryClient.invalidateQueries({ queryKey: sessionsQuery.queryKey });
@@ -78,7 +78,7 @@ function Sessions() {
   const { self } = useHere();
   const sessions = useQuery(sessionsQuery);
   const end = useMutation({
-    mutationFn: () => call('/sessions/others', { method: 'DELETE' }),
+    mutationFn: () => call('DELETE /sessions/others'),
     onSuccess: () => queryClient.invalidateQueries({ queryKey: sessionsQuery.queryKey }),
   });
   return (

@@ -3,7 +3,6 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { LinkView } from '@north-pebble/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
@@ -15,13 +14,13 @@ export function LinkPlace() {
   const [password, setPassword] = useState('');
   const link = useQuery({
     queryKey: ['link', token],
-    queryFn: () => call<LinkView>(`/links/${encodeURIComponent(token)}`),
+    queryFn: () => call('GET /links/:token', { params: { token } }),
     retry: false,
   });
   const choose = useMutation({
     mutationFn: async () => {
-      await call('/password', { method: 'POST', body: { token, password } });
-      await call('/session', { method: 'POST', body: { mail: link.data?.mail, password } });
+      await call('POST /password', { body: { token, password } });
+      await call('POST /session', { body: { mail: link.data?.mail ?? '', password } });
     },
     onSuccess: () => window.location.assign('/desk'),
   });

@@ -49,8 +49,8 @@ export function SetUpPlace() {
   const begin = useMutation({
     mutationFn: async () => {
       const days = Number(typed.days.replace(',', '.'));
-      await call('/setup', { method: 'POST', body: { ...typed, days, token: tokenHere() } });
-      await call('/session', { method: 'POST', body: { mail: typed.mail, password: typed.password } });
+      await call('POST /setup', { body: { ...typed, days, token: tokenHere() } });
+      await call('POST /session', { body: { mail: typed.mail, password: typed.password } });
     },
     onSuccess: async () => {
       window.history.replaceState(null, '', '/workflows');

@@ -33,7 +33,7 @@ export function ConnectionForm({ name: first, before, onDone, onCancel }: Props)
   const save = useMutation({
     mutationFn: () => {
       const body: SaveConnection = { kind: 'http', settings: { address, secret, inside }, paused };
-      return call<ConnectionsView>(`/connections/${encodeURIComponent(name.trim())}`, { method: 'PUT', body });
+      return call('PUT /connections/:name', { params: { name: name.trim() }, body });
     },
     onSuccess: onDone,
   });

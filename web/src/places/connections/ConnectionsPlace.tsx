@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import type { CheckedView, ConnectionsView, ConnectionView, EffectRow } from '@north-pebble/contract';
+import { type ConnectionsView, type ConnectionView, type EffectRow, may } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -17,7 +17,6 @@ import { Sure } from '../../parts/Sure.tsx';
 import { ConnectionForm } from './ConnectionForm.tsx';
 
 export const keep = (view: ConnectionsView) => queryClient.setQueryData(connectionsQuery.queryKey, view);
-const at = (name: string) => `/connections/${encodeURIComponent(name)}`;
 
 /** How it goes, in a sentence. */
 export function standing(connection: ConnectionView): string {
@@ -37,13 +36,15 @@ export function standing(connection: ConnectionView): string {
 function Connection({ one, mayChange }: { one: ConnectionView; mayChange: boolean }) {
   const [isOpen, setOpen] = useState(false);
   const [asks, setAsks] = useState(false);
-  const check = useMutation({ mutationFn: () => call<CheckedView>(`${at(one.name)}/check`, { method: 'POST' }) });
+  const check = useMutation({
+    mutationFn: () => call('POST /connections/:name/check', { params: { name: one.name } }),
+  });
   const again = useMutation({
-    mutationFn: () => call<ConnectionsView>(`${at(one.name)}/again`, { method: 'POST', body: {} }),
+    mutationFn: () => call('POST /connections/:name/again', { params: { name: one.name }, body: {} }),
     onSuccess: keep,
   });
   const remove = useMutation({
-    mutationFn: () => call<ConnectionsView>(at(one.name), { method: 'DELETE' }),
+    mutationFn: () => call('DELETE /connections/:name', { params: { name: one.name } }),
     onSuccess: keep,
   });
   const isOwn = one.kind === 'mail';
@@ -173,7 +174,7 @@ function Failed({ rows }: { rows: EffectRow[] }) {
 
 export function ConnectionsPlace() {
   const { self } = useHere();
-  const mayChange = self.rights.includes('administrator');
+  const mayChange = may(self, 'keep connections');
   const connections = useQuery(connectionsQuery);
   const [isNew, setNew] = useState<string | null>(null);
   return (

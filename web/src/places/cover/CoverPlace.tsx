@@ -58,9 +58,8 @@ function CoverForm({ covers, from, to }: { covers: CoversView; from: string; to:
   const [only, setOnly] = useState<string[] | null>(null);
   const send = useMutation({
     mutationFn: () =>
-      call<CoversView>('/covers', {
-        method: 'PUT',
-        body: { person: covers.person, by: personOf(by), from: first, to: last, workflows: only },
+      call('PUT /covers', {
+        body: { person: covers.person, by: personOf(by) ?? '', from: first, to: last, workflows: only },
       }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
@@ -136,7 +135,8 @@ function Covers({ view, own }: { view: CoversView; own: boolean }) {
   const year = useYear();
   const [suggested, setSuggested] = useState<{ from: CivilDate; to: CivilDate } | null>(null);
   const end = useMutation({
-    mutationFn: (row: CoverRow) => call(`/covers/${row.person}/${row.from}`, { method: 'DELETE' }),
+    mutationFn: (row: CoverRow) =>
+      call('DELETE /covers/:person/:from', { params: { person: row.person, from: row.from } }),
     onSuccess: () => queryClient.invalidateQueries(),
   });
   const whom = own ? 'you' : view.personName;

@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
-import type { DeskItem, DeskView } from '@north-pebble/contract';
+import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
@@ -104,7 +104,7 @@ type Failed = { decision: Decision; fault: unknown };
 
 function Desk({ desk }: { desk: DeskView }) {
   const { self } = useHere();
-  const keepsHouse = self.rights.includes('designer') || self.rights.includes('administrator');
+  const keepsHouse = may(self, 'help requests on');
   const [search, setSearch] = useSearchParams();
   const [failed, setFailed] = useState<readonly Failed[]>([]);
   const [marked, choose] = useState<readonly string[]>([]);

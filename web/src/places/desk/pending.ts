@@ -1,8 +1,3 @@
-/**
- * Decisions that can still be undone: kept for a few seconds, then sent; sent at once on leaving the desk or the page.
- * A decision that could not be sent comes back with the reason; what was typed for it is kept until it is sent.
- */
-import type { Sent } from '@north-pebble/contract';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { call, commandId } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
@@ -30,8 +25,8 @@ export type Pending = { words: string; decisions: readonly Decision[] };
 const undoFor = 5000;
 
 const sendDecision = (decision: Decision, keepalive: boolean) =>
-  call<Sent>(`/requests/${decision.request}/commands`, {
-    method: 'POST',
+  call('POST /requests/:id/commands', {
+    params: { id: decision.request },
     body: { id: decision.id, command: decision.command },
     keepalive,
   });

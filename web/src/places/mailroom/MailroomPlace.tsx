@@ -20,7 +20,7 @@ import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 function Answer({ mail }: { mail: MailView }) {
   const [text, setText] = useState('');
   const send = useMutation({
-    mutationFn: () => call('/mailroom/answers', { method: 'POST', body: { id: mail.id, text } }),
+    mutationFn: () => call('POST /mailroom/answers', { body: { id: mail.id, text } }),
     onSuccess: async () => {
       setText('');
       await queryClient.invalidateQueries();

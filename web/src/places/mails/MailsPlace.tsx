@@ -91,7 +91,7 @@ function Time({
 function Choice({ view }: { view: MailChoiceView }) {
   const [choice, setChoice] = useState<MailChoice>(view.choice);
   const save = useMutation({
-    mutationFn: () => call<MailChoiceView>('/mail-choice', { method: 'PUT', body: choice }),
+    mutationFn: () => call('PUT /mail-choice', { body: choice }),
     onSuccess: saved => queryClient.setQueryData(mailChoiceQuery.queryKey, saved),
   });
   const change = (part: Partial<MailChoice>) => {

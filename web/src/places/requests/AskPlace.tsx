@@ -5,7 +5,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { AskView, Sent } from '@north-pebble/contract';
+import type { AskView } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { type Instant, momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -36,8 +36,7 @@ function useDraft(workflow: string, typed: Typed, changed: boolean, done: boolea
   const settled = useSettled(typed, 700);
   const [savedAt, setSavedAt] = useState<string | null>(null);
   const save = useMutation({
-    mutationFn: (answers: Typed) =>
-      call<{ savedAt: string }>(`/askable/${workflow}/draft`, { method: 'PUT', body: { answers } }),
+    mutationFn: (answers: Typed) => call('PUT /askable/:workflow/draft', { params: { workflow }, body: { answers } }),
     onSuccess: (saved, answers) => {
       setSavedAt(saved.savedAt);
       remember(workflow, answers);
@@ -57,7 +56,7 @@ function useDraft(workflow: string, typed: Typed, changed: boolean, done: boolea
       const body = { answers: unsaved.current };
       unsaved.current = null;
       remember(workflow, body.answers);
-      call(`/askable/${workflow}/draft`, { method: 'PUT', body, keepalive: true }).catch(() => undefined);
+      call('PUT /askable/:workflow/draft', { params: { workflow }, body, keepalive: true }).catch(() => undefined);
     };
     window.addEventListener('pagehide', saveNow);
     return () => {
@@ -92,8 +91,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
   const id = useRef(commandId());
   const filesComing = useFilesComing();
   const send = useMutation({
-    mutationFn: () =>
-      call<Sent>('/requests', { method: 'POST', body: { id: id.current, workflow: ask.workflow, subject, answers } }),
+    mutationFn: () => call('POST /requests', { body: { id: id.current, workflow: ask.workflow, subject, answers } }),
     onSuccess: async sent => {
       queryClient.removeQueries({ queryKey: ['ask', ask.workflow] });
       await queryClient.invalidateQueries();

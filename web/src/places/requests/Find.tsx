@@ -7,7 +7,7 @@ import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { type FoundRequests, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
+import { may, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
 import { civilDateAt, dateWords } from '@north-pebble/core/time';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
@@ -179,7 +179,7 @@ function Rows({ filters }: { filters: Filters }) {
     queryFn: ({ pageParam, signal }) => {
       const query = new URLSearchParams(asked);
       if (pageParam) query.set('before', String(pageParam));
-      return call<FoundRequests>(`/requests/find?${query}`, { signal });
+      return call('GET /requests/find', { query: query.toString(), signal });
     },
     initialPageParam: null as number | null,
     getNextPageParam: page => page.next,
@@ -262,7 +262,7 @@ export function Find() {
   const filters = useFilters();
   const narrowed = filtering.some(key => filters.search.has(key));
   const askable = useQuery(askableQuery);
-  const reads = self.rights.length > 0;
+  const reads = may(self, 'read every record');
   const scopes = (Object.keys(whoseWords) as Whose[]).filter(
     key => (key !== 'team' || self.hasReports) && (key !== 'care' || self.looksAfterSome) && (key !== 'all' || reads),
   );

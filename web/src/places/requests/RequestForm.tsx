@@ -30,8 +30,7 @@ export function usePreview(workflow: string, request: string | null, asked: Aske
   const settled = useSettled(asked);
   return useQuery({
     queryKey: ['preview', workflow, request, settled],
-    queryFn: ({ signal }) =>
-      call<PreviewView>('/preview', { method: 'POST', body: { workflow, request, ...settled }, signal }),
+    queryFn: ({ signal }) => call('POST /preview', { body: { workflow, request, ...settled }, signal }),
     placeholderData: keepPreviousData,
     staleTime: 0,
   });

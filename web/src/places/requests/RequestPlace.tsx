@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Chip from '@mui/material/Chip';
 import Typography from '@mui/material/Typography';
-import type { RequestView, Sent } from '@north-pebble/contract';
+import type { RequestView } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import type { TrailLine } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -135,8 +135,8 @@ function ReworkForm({ request }: { request: RequestView }) {
   const filesComing = useFilesComing();
   const send = useMutation({
     mutationFn: () =>
-      call<Sent>(`/requests/${request.id}/commands`, {
-        method: 'POST',
+      call('POST /requests/:id/commands', {
+        params: { id: request.id },
         body: { id: id.current, command: { kind: 'resubmit', seen: request.version, answers } },
       }),
     onSuccess: () => {

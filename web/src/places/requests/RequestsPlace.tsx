@@ -3,7 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import type { AskableRow } from '@north-pebble/contract';
+import { type AskableRow, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
 import { askableQuery } from '../../api/queries.ts';
@@ -51,7 +51,7 @@ function Askable({ rows }: { rows: AskableRow[] }) {
 export function RequestsPlace() {
   const { self } = useHere();
   const askable = useQuery(askableQuery);
-  const helps = self.rights.some(right => right !== 'auditor');
+  const helps = may(self, 'help requests on');
   return (
     <Page
       title="Requests"

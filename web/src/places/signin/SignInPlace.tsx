@@ -57,7 +57,7 @@ function PasswordForm({ send, busy }: { send: (body: SignIn) => void; busy: bool
 function Forgotten() {
   const [isOpen, setOpen] = useState(false);
   const [mail, setMail] = useState('');
-  const ask = useMutation({ mutationFn: () => call('/password/forgotten', { method: 'POST', body: { mail } }) });
+  const ask = useMutation({ mutationFn: () => call('POST /password/forgotten', { body: { mail } }) });
   if (ask.isSuccess)
     return (
       <Note tone="good" title="A mail is on its way" role="status">
@@ -93,7 +93,7 @@ type Props = { demo: boolean; cards: Card[]; house: string | null; isNew: boolea
 
 export function SignInPlace({ demo, cards, house, isNew }: Props) {
   const signIn = useMutation({
-    mutationFn: (body: SignIn) => call('/session', { method: 'POST', body }),
+    mutationFn: (body: SignIn) => call('POST /session', { body }),
     onSuccess: () => queryClient.resetQueries(),
   });
   useEffect(() => {

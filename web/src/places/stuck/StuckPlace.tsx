@@ -5,7 +5,7 @@ import Checkbox from '@mui/material/Checkbox';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { Sent, StuckRow } from '@north-pebble/contract';
+import type { StuckRow } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import type { Command, ToWhom } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -33,8 +33,8 @@ const keyOf = (row: StuckRow) =>
 type Help = { words: string; of: (row: StuckRow) => Promise<unknown> };
 
 const give = (row: StuckRow, command: object) =>
-  call<Sent>(`/requests/${row.request}/commands`, {
-    method: 'POST',
+  call('POST /requests/:id/commands', {
+    params: { id: row.request },
     body: { id: commandId(), command: { seen: row.version, ...command } as Command },
   });
 
@@ -68,8 +68,8 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
   const person = to && 'person' in to ? to.person : null;
   const effect = (how: 'again' | 'done') => (row: StuckRow) =>
     row.timer === undefined
-      ? call(`/effects/${row.outbox}`, { method: 'POST', body: { how } })
-      : call(`/timers/${encodeURIComponent(row.timer)}/again`, { method: 'POST' });
+      ? call('POST /effects/:id', { params: { id: row.outbox ?? 0 }, body: { how } })
+      : call('POST /timers/:key/again', { params: { key: row.timer } });
   const helps: Help[] = [
     ...(remedies.includes('try again')
       ? [{ words: 'Try again', of: (row: StuckRow) => give(row, { kind: 'try again' }) }]

@@ -6,7 +6,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
-import type { SheetView } from '@north-pebble/contract';
+import { may, type SheetView } from '@north-pebble/contract';
 import { contextOf, type Rehearsal } from '@north-pebble/core/proof';
 import { type CivilDate, civilDateAt, isCivilDate, momentWords, yearOf } from '@north-pebble/core/time';
 import {
@@ -252,7 +252,7 @@ function OvertakenNote({ draft, zone }: { draft: ReturnType<typeof useDraft>; zo
 function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   const { self, now } = useHere();
   const [search, setSearch] = useSearchParams();
-  const designs = self.rights.includes('designer');
+  const designs = may(self, 'design workflows');
   const readOnly = !sheet.may.edit;
   const directory = useQuery({ ...directoryQuery, enabled: designs });
   const surroundings = useQuery(surroundingsQuery);
@@ -364,7 +364,7 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   };
   const discard = async () => {
     await draft.saveNow();
-    await call(`/workflows/${sheet.id}/draft`, { method: 'DELETE' });
+    await call('DELETE /workflows/:id/draft', { params: { id: sheet.id } });
     await onBeginAgain({ discarded: draft.definition });
   };
   const rehearsal = playing.now && !playing.outdated ? playing.now : null;

@@ -44,7 +44,7 @@ export function useDraft(sheet: SheetView, thrownAway: Definition | null = null)
   const mark = useRef(sheet.revision);
   const look = useRef(async (): Promise<void> => {});
   look.current = async () => {
-    const now = await call<SheetView>(`/workflows/${sheet.id}`).catch(() => null);
+    const now = await call('GET /workflows/:id', { params: { id: sheet.id } }).catch(() => null);
     const definition = now?.draft?.definition ?? now?.live?.definition;
     if (!now || !definition || now.revision === (seen.current ?? mark.current)) return;
     clearTimeout(timer.current);
@@ -64,8 +64,8 @@ export function useDraft(sheet: SheetView, thrownAway: Definition | null = null)
     setState({ kind: 'saving' });
     running.current = (async () => {
       try {
-        const saved = await call<{ revision: number; savedAt: string }>(`/workflows/${sheet.id}/draft`, {
-          method: 'PUT',
+        const saved = await call('PUT /workflows/:id/draft', {
+          params: { id: sheet.id },
           body: { revision: seen.current ?? sheet.revision, definition },
         });
         seen.current = saved.revision;

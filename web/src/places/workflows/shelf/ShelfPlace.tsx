@@ -5,7 +5,7 @@ import Chip from '@mui/material/Chip';
 import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { Begun, ShelfRow } from '@north-pebble/contract';
+import { may, type ShelfRow } from '@north-pebble/contract';
 import { blank, otherWordsOf, starters } from '@north-pebble/core/starters';
 import { type Definition, inOneSentence } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -189,13 +189,13 @@ export function ShelfPlace() {
       { replace: true },
     );
   const begin = useMutation({
-    mutationFn: (definition: Definition) => call<Begun>('/workflows', { method: 'POST', body: { definition } }),
+    mutationFn: (definition: Definition) => call('POST /workflows', { body: { definition } }),
     onSuccess: async ({ id }) => {
       await queryClient.invalidateQueries({ queryKey: ['workflows'] });
       navigate(`/workflows/${id}?section=About`);
     },
   });
-  const designs = self.rights.includes('designer');
+  const designs = may(self, 'design workflows');
   const tags = [...new Set(shelf.data?.flatMap(row => row.tags) ?? [])].sort();
   const anyArchived = shelf.data?.some(row => row.archived) ?? false;
   return (

@@ -7,7 +7,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { Published, SheetView } from '@north-pebble/contract';
+import type { SheetView } from '@north-pebble/contract';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../../api/client.ts';
@@ -19,10 +19,7 @@ export function PublishDialog({ sheet, revision, onClose, onPublished }: Props) 
   const [comment, setComment] = useState('');
   const publish = useMutation({
     mutationFn: () =>
-      call<Published>(`/workflows/${sheet.id}/publish`, {
-        method: 'POST',
-        body: { revision, comment: comment.trim() },
-      }),
+      call('POST /workflows/:id/publish', { params: { id: sheet.id }, body: { revision, comment: comment.trim() } }),
     onSuccess: ({ version }) => onPublished(version),
   });
   const next = (sheet.live?.version ?? 0) + 1;

@@ -8,7 +8,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { MovedView, Permissions, SheetView } from '@north-pebble/contract';
+import type { Permissions, SheetView } from '@north-pebble/contract';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { fullMoment } from '@north-pebble/core/time';
 import { compare, type Definition, type Difference, differenceWords, pieces } from '@north-pebble/core/workflow';
@@ -142,7 +142,7 @@ function MoveRequests({ sheet }: { sheet: SheetView }) {
   const [reason, setReason] = useState('');
   const move = useMutation({
     mutationFn: () =>
-      call<MovedView>(`/workflows/${sheet.id}/moving`, { method: 'POST', body: { requests: chosen, reason } }),
+      call('POST /workflows/:id/moving', { params: { id: sheet.id }, body: { requests: chosen, reason } }),
     onSuccess: async () => {
       setChosen([]);
       await queryClient.invalidateQueries();
@@ -234,8 +234,8 @@ function KeepersForm({ sheet, index }: { sheet: SheetView; index: DirectoryIndex
   const people = index?.directory.people ?? [];
   const save = useMutation({
     mutationFn: () =>
-      call(`/workflows/${sheet.id}/permissions`, {
-        method: 'PUT',
+      call('PUT /workflows/:id/permissions', {
+        params: { id: sheet.id },
         body: { permissions: Object.values(permissions).every(list => list.length === 0) ? null : permissions },
       }),
     onSuccess: () => queryClient.invalidateQueries(),
@@ -304,7 +304,7 @@ export function Versions({
   const [asked, setAsked] = useState<number | null>(null);
   const archive = useMutation({
     mutationFn: () =>
-      call(`/workflows/${sheet.id}/archive`, { method: 'PUT', body: { archived: sheet.archivedAt === null } }),
+      call('PUT /workflows/:id/archive', { params: { id: sheet.id }, body: { archived: sheet.archivedAt === null } }),
     onSuccess: () => onBeginAgain(),
   });
   const now = right === 'draft' ? definition : after.data;

@@ -47,15 +47,3 @@ export const Forgotten = z.object({ mail: z.string().trim().min(1, 'Give your ma
 export const ChangeAccount = z
   .object({ rights: z.array(Right).max(3).optional(), closed: z.boolean().optional() })
   .strict();
-
-export type LinkView = { purpose: 'setup' | 'invitation' | 'password'; name: string; mail: string };
-export type AccountRow = {
-  person: string;
-  name: string;
-  mail: string;
-  rights: Right[];
-  /** Whether a password was chosen yet. */
-  isOpen: boolean;
-  closed: boolean;
-};
-export type SessionRow = { id: string; expires: string; isThis: boolean };

@@ -1,0 +1,72 @@
+/** People, cover, leave, connections and the Mailroom. */
+import { MailChoice, PersonId } from '@north-pebble/core/people';
+import { CivilDate } from '@north-pebble/core/time';
+import { z } from 'zod';
+import { ConnectionName, SaveConnection, TryAgain } from '../inputs/connections.ts';
+import { FindPeople, LookAtPlanner, SetCover, WhoseCover } from '../inputs/people.ts';
+import { AnswerMail } from '../inputs/workflows.ts';
+import { CheckedView, ConnectionsView } from '../views/connections.ts';
+import { BalanceView, PlannerView } from '../views/leave.ts';
+import { CoversView, DirectoryView, FoundPeople, MailChoiceView } from '../views/people.ts';
+import { MailroomView, SentMail } from '../views/workflows.ts';
+import { declare } from './route.ts';
+
+export const peopleRoutes = declare({
+  'GET /directory': {
+    says: 'The directory, for designing and rehearsing.',
+    who: 'design workflows',
+    answer: DirectoryView,
+  },
+  'GET /people': { says: 'People and roles found by words.', who: 'signed in', query: FindPeople, answer: FoundPeople },
+  'GET /covers': { says: 'Who stands in for whom.', who: 'signed in', query: WhoseCover, answer: CoversView },
+  'PUT /covers': { says: 'Sets who stands in.', who: 'signed in', body: SetCover, answer: CoversView },
+  'DELETE /covers/:person/:from': {
+    says: 'Ends a cover.',
+    who: 'signed in',
+    params: z.object({ person: PersonId, from: CivilDate }),
+  },
+  'GET /mail-choice': { says: 'How the caller wants mails.', who: 'signed in', answer: MailChoiceView },
+  'PUT /mail-choice': { says: 'Says how.', who: 'signed in', body: MailChoice, answer: MailChoiceView },
+  'GET /balances/:person': {
+    says: 'Statements of leave; “me” is the caller.',
+    who: 'signed in',
+    params: z.object({ person: PersonId }),
+    answer: BalanceView,
+  },
+  'GET /planner': { says: 'Who is here and who is away.', who: 'signed in', query: LookAtPlanner, answer: PlannerView },
+  'GET /connections': { says: 'Connections and how they go.', who: 'read connections', answer: ConnectionsView },
+  'PUT /connections/:name': {
+    says: 'Sets a connection up.',
+    who: 'keep connections',
+    params: z.object({ name: ConnectionName }),
+    body: SaveConnection,
+    answer: ConnectionsView,
+  },
+  'DELETE /connections/:name': {
+    says: 'Takes a connection away; what waits for it goes on waiting.',
+    who: 'keep connections',
+    answer: ConnectionsView,
+  },
+  'POST /connections/:name/check': {
+    says: 'Asks whether it answers.',
+    who: 'keep connections',
+    answer: CheckedView,
+  },
+  'POST /connections/:name/again': {
+    says: 'Tries at once what was tried in vain.',
+    who: 'keep connections',
+    body: TryAgain,
+    answer: ConnectionsView,
+  },
+  'GET /mailroom': {
+    says: 'What the stand-in for mail has received; in the demo.',
+    who: 'read the Mailroom',
+    answer: MailroomView,
+  },
+  'POST /mailroom/answers': {
+    says: 'Writes as the recipient of a mail; in the demo.',
+    who: 'write in the Mailroom',
+    body: AnswerMail,
+    answer: SentMail,
+  },
+});

@@ -1,0 +1,125 @@
+/** Asking, deciding, the desk, files, and requests found. */
+import { GivenFile } from '@north-pebble/core/form';
+import { z } from 'zod';
+import {
+  BookLeave,
+  FindRequests,
+  HelpEffect,
+  Look,
+  NewFile,
+  NewSet,
+  PreviewInput,
+  SaveDraft,
+  SendCommand,
+  Submit,
+  Unsent,
+  UnsentWhat,
+} from '../inputs/requests.ts';
+import { DeskView } from '../views/desk.ts';
+import {
+  AskView,
+  ComingView,
+  FoundRequests,
+  Looked,
+  PreviewView,
+  RequestRows,
+  RequestView,
+  SavedSets,
+  Sent,
+  StuckRows,
+} from '../views/requests.ts';
+import { Saved } from '../views/values.ts';
+import { AskableRows } from '../views/workflows.ts';
+import { declare, Part } from './route.ts';
+
+const Numbered = z.object({ id: z.coerce.number().int().positive() });
+
+export const requestRoutes = declare({
+  'GET /desk': { says: 'What waits for the caller.', who: 'signed in', answer: DeskView },
+  'GET /live': {
+    says: 'How much waits, told by itself as server-sent events.',
+    who: 'signed in',
+    answer: { media: ['text/event-stream'] },
+  },
+  'GET /askable': { says: 'The workflows that the caller may ask by.', who: 'signed in', answer: AskableRows },
+  'GET /askable/:workflow': {
+    says: 'The form of a workflow, as far as it is begun.',
+    who: 'signed in',
+    answer: AskView,
+  },
+  'PUT /askable/:workflow/draft': {
+    says: 'Keeps a form that is begun.',
+    who: 'signed in',
+    body: SaveDraft,
+    answer: Saved,
+  },
+  'DELETE /askable/:workflow/draft': { says: 'Throws a form that is begun away.', who: 'signed in' },
+  'POST /preview': {
+    says: 'What would come of answers: figures, faults, who decides.',
+    who: 'signed in',
+    body: PreviewInput,
+    answer: PreviewView,
+  },
+  'GET /requests': { says: 'The caller’s own requests.', who: 'signed in', answer: RequestRows },
+  'POST /requests': { says: 'Asks.', who: 'signed in', body: Submit, status: 201, answer: Sent },
+  'POST /leave': {
+    says: 'Books leave for somebody, with a reason.',
+    who: 'signed in',
+    body: BookLeave,
+    status: 201,
+    answer: Sent,
+  },
+  'GET /requests/find': {
+    says: 'Requests found by filters.',
+    who: 'signed in',
+    query: FindRequests,
+    answer: FoundRequests,
+  },
+  'GET /requests/export.:format': {
+    says: 'The same as a table to keep.',
+    who: 'signed in',
+    params: z.object({ format: z.enum(['csv', 'xlsx']) }),
+    query: FindRequests,
+    answer: { media: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'] },
+  },
+  'GET /requests/stuck': { says: 'What cannot go on, and why.', who: 'help requests on', answer: StuckRows },
+  'GET /requests/coming': { says: 'What timers do next.', who: 'help requests on', answer: ComingView },
+  'GET /requests/:id': { says: 'One request, as its reader sees it.', who: 'signed in', answer: RequestView },
+  'POST /requests/:id/commands': {
+    says: 'Decides, asks, hands over: a command to a request.',
+    who: 'signed in',
+    body: SendCommand,
+    answer: Sent,
+  },
+  'POST /requests/:id/looks': {
+    says: 'Opens an answer that only named readers see; it is recorded.',
+    who: 'signed in',
+    body: Look,
+    answer: Looked,
+  },
+  'PUT /requests/:id/unsent/:what': {
+    says: 'Keeps what is typed and not sent.',
+    who: 'signed in',
+    params: z.object({ id: Part, what: UnsentWhat }),
+    body: Unsent,
+  },
+  'POST /effects/:id': {
+    says: 'Sends a mail again, or says that it is done.',
+    who: 'help requests on',
+    params: Numbered,
+    body: HelpEffect,
+  },
+  'POST /timers/:key/again': { says: 'Tries a timer again.', who: 'help requests on' },
+  'GET /sets': { says: 'Kept filters, one’s own and shared ones.', who: 'signed in', answer: SavedSets },
+  'POST /sets': { says: 'Keeps filters.', who: 'signed in', body: NewSet, status: 201, answer: SavedSets },
+  'DELETE /sets/:id': { says: 'Throws kept filters away.', who: 'signed in', params: Numbered },
+  'POST /files': {
+    says: 'Takes a file in.',
+    who: 'signed in',
+    query: NewFile,
+    body: { media: ['application/octet-stream'] },
+    status: 201,
+    answer: GivenFile,
+  },
+  'GET /files/:id': { says: 'A file.', who: 'signed in', answer: { media: ['application/octet-stream'] } },
+});

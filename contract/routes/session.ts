@@ -1,0 +1,55 @@
+/** Signing in, accounts, and a house that begins. */
+import { z } from 'zod';
+import {
+  ChangeAccount,
+  ChangePassword,
+  ChoosePassword,
+  Forgotten,
+  Invite,
+  LinkToken,
+  SetUp,
+} from '../inputs/accounts.ts';
+import { MoveClock, SignIn } from '../inputs/session.ts';
+import { AccountRows, Healthy, LinkView, Moved, Nothing, Ready, SessionRows, SessionView } from '../views/session.ts';
+import { declare } from './route.ts';
+
+export const sessionRoutes = declare({
+  'GET /health': { says: 'Whether the server is alive.', who: 'anybody', answer: Healthy },
+  'GET /ready': { says: 'Whether it delivers and keeps time; 503 when not.', who: 'anybody', answer: Ready },
+  'GET /openapi.json': { says: 'This description.', who: 'anybody', answer: z.looseObject({ openapi: z.string() }) },
+  'GET /session': { says: 'Who is signed in, and the house.', who: 'anybody', answer: SessionView },
+  'POST /session': { says: 'Signs in.', who: 'anybody', body: SignIn, status: 201, answer: Nothing },
+  'DELETE /session': { says: 'Signs out.', who: 'anybody' },
+  'GET /sessions': { says: 'One’s own sessions.', who: 'signed in', answer: SessionRows },
+  'DELETE /sessions/others': { says: 'Ends one’s other sessions.', who: 'signed in' },
+  'POST /setup': { says: 'Sets an empty house up, by a one-time address.', who: 'anybody', body: SetUp },
+  'GET /links/:token': {
+    says: 'What a one-time address is for.',
+    who: 'anybody',
+    params: z.object({ token: LinkToken }),
+    answer: LinkView,
+  },
+  'POST /password': { says: 'Sets a password by a one-time address.', who: 'anybody', body: ChoosePassword },
+  'POST /password/forgotten': { says: 'Asks for such an address by mail.', who: 'anybody', body: Forgotten },
+  'PUT /password': { says: 'Changes one’s password.', who: 'signed in', body: ChangePassword },
+  'GET /accounts': { says: 'Everybody’s accounts.', who: 'keep accounts', answer: AccountRows },
+  'POST /accounts': {
+    says: 'Invites somebody by mail.',
+    who: 'keep accounts',
+    body: Invite,
+    status: 201,
+    answer: AccountRows,
+  },
+  'POST /accounts/:person/invitation': {
+    says: 'Sends an invitation again.',
+    who: 'keep accounts',
+    answer: AccountRows,
+  },
+  'PUT /accounts/:person': {
+    says: 'Changes rights, or switches an account off or on.',
+    who: 'keep accounts',
+    body: ChangeAccount,
+    answer: AccountRows,
+  },
+  'POST /clock': { says: 'Moves the demo’s clock forward.', who: 'move the clock', body: MoveClock, answer: Moved },
+});

@@ -1,0 +1,124 @@
+/** Balances, the answers to "Why?" about leave, and the planner. */
+import type { BalanceAhead, DayReason, StatementOf } from '@north-pebble/core/leave';
+import { PersonId } from '@north-pebble/core/people';
+import { CivilDate } from '@north-pebble/core/time';
+import { z } from 'zod';
+
+const Unit = z.enum(['days', 'hours']);
+const Line = z.strictObject({
+  date: CivilDate,
+  kind: z.enum(['accrued', 'carried', 'lapsed', 'adjustment', 'taken']),
+  amount: z.number(),
+  balance: z.number(),
+  reason: z.string(),
+  until: CivilDate.exactOptional(),
+  days: z.array(z.strictObject({ date: CivilDate, amount: z.number() })).exactOptional(),
+  request: z.string().exactOptional(),
+  held: z.literal(true).exactOptional(),
+});
+const Expiring = z.array(z.strictObject({ amount: z.number(), on: CivilDate }));
+
+export const StatementView: z.ZodType<StatementOf> = z.strictObject({
+  balance: z.number(),
+  expiring: Expiring,
+  lines: z.array(Line),
+  unit: Unit,
+  plan: z.string(),
+});
+
+const DayReasonView: z.ZodType<DayReason> = z.strictObject({
+  date: z.string(),
+  days: z.number(),
+  minutes: z.number(),
+  reason: z.string(),
+});
+const BalanceAheadView: z.ZodType<BalanceAhead> = z.strictObject({
+  amount: z.number(),
+  fits: z.boolean(),
+  free: z.number(),
+  after: z.number(),
+  lowest: z.strictObject({ balance: z.number(), on: CivilDate }),
+  unit: Unit,
+  now: z.number(),
+  held: z.number(),
+  expiring: Expiring,
+  lines: z.array(Line),
+});
+
+/** The answers to "Why?" about the days and the balance. */
+export const LeaveReasons = z.strictObject({
+  days: z.array(DayReasonView),
+  /** Nothing for readers who may not see the balance. */
+  balance: BalanceAheadView.nullable(),
+  /** What is worth knowing before it is sent. */
+  notes: z.array(z.string()),
+});
+export type LeaveReasons = z.infer<typeof LeaveReasons>;
+
+export const BalanceView = z.strictObject({
+  person: PersonId,
+  name: z.string(),
+  today: CivilDate,
+  types: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      held: z.number(),
+      statement: StatementView,
+      /** The same statement up to the end of the calendar year, with everything booked. */
+      ahead: StatementView,
+    }),
+  ),
+  /** Leave types that take from no balance. */
+  others: z.array(z.string()),
+  /** What the reader may book for this person; nothing for those who may not. */
+  bookable: z.array(z.strictObject({ id: z.string(), name: z.string(), hasBalance: z.boolean() })),
+});
+export type BalanceView = z.infer<typeof BalanceView>;
+
+export const PlannerView = z.strictObject({
+  from: CivilDate,
+  to: CivilDate,
+  today: CivilDate,
+  /** Places and departments that the reader may look at as a whole; none for whoever sees their own teams only. */
+  groups: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.enum(['place', 'department']) })),
+  teams: z.array(
+    z.strictObject({
+      name: z.string(),
+      people: z.array(
+        z.strictObject({
+          id: PersonId,
+          name: z.string(),
+          marks: z.string(),
+          entries: z.array(z.strictObject({ from: CivilDate, to: CivilDate, label: z.string() })),
+        }),
+      ),
+      /** People at work in the morning or afternoon of each day. */
+      here: z.array(z.number()),
+    }),
+  ),
+});
+export type PlannerView = z.infer<typeof PlannerView>;
+
+/** The days around a span and who of the team is away on them. */
+export const TeamStrip = z.strictObject({
+  days: z.array(z.string()),
+  people: z.array(
+    z.strictObject({
+      name: z.string(),
+      asker: z.boolean(),
+      marks: z.array(z.enum(['free', 'here', 'am', 'pm', 'away', 'held'])),
+    }),
+  ),
+  here: z.array(z.number()),
+});
+export type TeamStrip = z.infer<typeof TeamStrip>;
+
+export const LeaveTypeChoice = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  hasBalance: z.boolean(),
+  /** Whether it may be asked for with times. */
+  times: z.boolean().optional(),
+});
+export type LeaveTypeChoice = z.infer<typeof LeaveTypeChoice>;

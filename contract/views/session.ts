@@ -1,0 +1,60 @@
+/** Who is signed in, accounts and sessions. */
+import { PersonId } from '@north-pebble/core/people';
+import { Instant } from '@north-pebble/core/time';
+import { z } from 'zod';
+import { Right } from '../inputs/session.ts';
+import { list } from './values.ts';
+
+export const Self = z.strictObject({
+  id: PersonId,
+  name: z.string(),
+  zone: z.string(),
+  rights: z.array(Right),
+  hasReports: z.boolean(),
+  looksAfterSome: z.boolean(),
+});
+export type Self = z.infer<typeof Self>;
+
+export const Card = z.strictObject({ id: PersonId, name: z.string(), role: z.string() });
+export type Card = z.infer<typeof Card>;
+
+export const SessionView = z.strictObject({
+  self: Self.nullable(),
+  demo: z.boolean(),
+  /** What the house is called; nothing before it is set up. */
+  house: z.string().nullable(),
+  /** Whether nobody looks after it yet: it is set up by a one-time address. */
+  isNew: z.boolean(),
+  now: Instant,
+  /** Cards to sign in with, in the demo only. */
+  cards: z.array(Card),
+});
+export type SessionView = z.infer<typeof SessionView>;
+
+export const LinkView = z.strictObject({
+  purpose: z.enum(['setup', 'invitation', 'password']),
+  name: z.string(),
+  mail: z.string(),
+});
+export type LinkView = z.infer<typeof LinkView>;
+
+export const AccountRow = z.strictObject({
+  person: z.string(),
+  name: z.string(),
+  mail: z.string(),
+  rights: z.array(Right),
+  /** Whether a password was chosen yet. */
+  isOpen: z.boolean(),
+  closed: z.boolean(),
+});
+export type AccountRow = z.infer<typeof AccountRow>;
+export const AccountRows = z.array(AccountRow);
+
+export const SessionRow = z.strictObject({ id: z.string(), expires: z.string(), isThis: z.boolean() });
+export type SessionRow = z.infer<typeof SessionRow>;
+export const SessionRows = z.array(SessionRow);
+
+export const Moved = z.strictObject({ now: Instant, timers: z.number() });
+export const Nothing = z.strictObject({});
+export const Healthy = z.strictObject({ ok: z.boolean() });
+export const Ready = z.strictObject({ ready: z.boolean(), late: list(z.string()).optional() });

@@ -1,0 +1,44 @@
+/** Values that stand in many views. */
+import type { Answer, Answers, ReferenceList } from '@north-pebble/core/form';
+import { columnKinds, GivenFile } from '@north-pebble/core/form';
+import { LeaveSpan } from '@north-pebble/core/leave';
+import { CivilDate } from '@north-pebble/core/time';
+import type { FigureValues } from '@north-pebble/core/workflow';
+import { z } from 'zod';
+
+export const list = <S extends z.ZodType>(one: S) => z.array(one).readonly();
+export const byName = <S extends z.ZodType>(one: S) => z.record(z.string(), one).readonly();
+
+const Cell = z.union([z.string(), z.number(), z.boolean(), z.null()]);
+
+/** An answer to a field, as its kind has it. */
+export const AnswerValue: z.ZodType<Answer> = z.union([
+  z.string(),
+  z.number(),
+  z.boolean(),
+  z.null(),
+  LeaveSpan,
+  z.strictObject({ from: CivilDate, to: CivilDate }),
+  z.strictObject({ file: GivenFile, expires: CivilDate.nullable() }),
+  list(z.string()),
+  list(GivenFile),
+  list(z.record(z.string(), Cell)),
+]);
+export const AnswerValues: z.ZodType<Answers> = byName(AnswerValue);
+
+/** By figure: a number, a text, a date, yes or no, or nothing where it is not known. */
+export const Figures = byName(z.json()) as unknown as z.ZodType<FigureValues>;
+
+const Column = z.strictObject({ id: z.string(), label: z.string(), kind: z.enum(columnKinds) });
+export const List: z.ZodType<ReferenceList> = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  columns: list(Column),
+  rows: list(z.strictObject({ id: z.string(), title: z.string(), cells: byName(Cell) })),
+});
+
+/** Something to choose from. */
+export const Named = z.strictObject({ id: z.string(), name: z.string() });
+export const Tone = z.enum(['plain', 'good', 'rework', 'bad', 'late']);
+export const File = z.strictObject({ id: z.string(), name: z.string(), size: z.number(), type: z.string() });
+export const Saved = z.strictObject({ savedAt: z.string() });

@@ -1,0 +1,162 @@
+/** The shelf and the sheet, and the Mailroom. */
+import { type Adjustment, type LeaveEntry, LeaveSpan, LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import { PersonId } from '@north-pebble/core/people';
+import { CivilDate, Instant } from '@north-pebble/core/time';
+import { Definition } from '@north-pebble/core/workflow';
+import { z } from 'zod';
+import { Permissions } from '../inputs/workflows.ts';
+import { List, Named } from './values.ts';
+
+export const ShelfRow = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  area: z.string(),
+  purpose: z.string(),
+  tags: z.array(z.string()),
+  /** The workflow in one sentence, made from its definition. */
+  sentence: z.string(),
+  /** How many findings stop the draft, or the live version when there is none, and how many warn. */
+  findings: z.strictObject({ stops: z.number(), warns: z.number() }).nullable(),
+  /** Whether they are being worked out for how things stand now. */
+  checking: z.boolean(),
+  archived: z.boolean(),
+  liveVersion: z.number().nullable(),
+  open: z.number(),
+  stuck: z.number(),
+  typicalDays: z.number().nullable(),
+  hasDraft: z.boolean(),
+});
+export type ShelfRow = z.infer<typeof ShelfRow>;
+export const ShelfRows = z.array(ShelfRow);
+
+export const AskableRow = z.strictObject({ id: z.string(), name: z.string(), area: z.string(), purpose: z.string() });
+export type AskableRow = z.infer<typeof AskableRow>;
+export const AskableRows = z.array(AskableRow);
+
+export const DraftView = z.strictObject({
+  definition: Definition,
+  revision: z.number(),
+  savedAt: Instant,
+  savedBy: z.string(),
+});
+export type DraftView = z.infer<typeof DraftView>;
+
+/** How far a draft has come, and who saved it last: what an open sheet looks for. */
+export const DraftMark = z.strictObject({
+  revision: z.number(),
+  savedBy: z.string().nullable(),
+  savedAt: Instant.nullable(),
+});
+export type DraftMark = z.infer<typeof DraftMark>;
+
+export const SheetView = z.strictObject({
+  id: z.string(),
+  /** Grows with every save, discard and publish; what a save must have seen. */
+  revision: z.number(),
+  live: z
+    .strictObject({
+      version: z.number(),
+      definition: Definition,
+      publishedAt: Instant,
+      publishedBy: z.string(),
+      open: z.number(),
+    })
+    .nullable(),
+  draft: DraftView.nullable(),
+  archivedAt: Instant.nullable(),
+  permissions: Permissions.nullable(),
+  may: z.strictObject({ edit: z.boolean(), publish: z.boolean() }),
+  versions: z.array(
+    z.strictObject({
+      version: z.number(),
+      publishedAt: Instant,
+      publishedBy: z.string(),
+      comment: z.string(),
+      open: z.number(),
+    }),
+  ),
+});
+export type SheetView = z.infer<typeof SheetView>;
+
+export const SavedSheet = z.strictObject({ revision: z.number(), savedAt: Instant });
+export type SavedSheet = z.infer<typeof SavedSheet>;
+export const Published = z.strictObject({ version: z.number() });
+export type Published = z.infer<typeof Published>;
+
+/** A new workflow from a definition: a starter, a copy, a file, or nearly nothing. */
+export const Begun = z.strictObject({ id: z.string() });
+export type Begun = z.infer<typeof Begun>;
+
+/** An open request on an older version, and why it does not fit the live one. */
+export const Movable = z.strictObject({
+  request: z.string(),
+  title: z.string(),
+  askerName: z.string(),
+  version: z.number(),
+  standing: z.string(),
+  obstacles: z.array(z.string()),
+});
+export type Movable = z.infer<typeof Movable>;
+export const Movables = z.array(Movable);
+export const MovedView = z.strictObject({
+  moved: z.array(z.string()),
+  refused: z.array(z.strictObject({ request: z.string(), why: z.string() })),
+});
+export type MovedView = z.infer<typeof MovedView>;
+
+const Entry: z.ZodType<LeaveEntry> = z.strictObject({
+  request: z.string(),
+  person: PersonId,
+  type: z.string(),
+  span: LeaveSpan,
+  state: z.enum(['held', 'booked']),
+  reason: z.string().nullable().exactOptional(),
+});
+const AdjustmentView: z.ZodType<Adjustment> = z.strictObject({
+  person: PersonId,
+  type: z.string(),
+  date: CivilDate,
+  amount: z.number(),
+  reason: z.string(),
+});
+
+/** What a rehearsal needs to know about one person. */
+export const RehearsalView = z.strictObject({
+  types: z.array(LeaveType),
+  plans: z.array(NamedPlan),
+  entries: z.array(Entry),
+  adjustments: z.array(AdjustmentView),
+  away: z.array(z.strictObject({ person: PersonId, from: CivilDate, to: CivilDate })),
+});
+export type RehearsalView = z.infer<typeof RehearsalView>;
+
+/** What the sheet checks a definition against, besides the directory. */
+export const SurroundingsView = z.strictObject({
+  lists: z.array(List),
+  leaveTypes: z.array(Named),
+  workflows: z.array(Named),
+  /** Names of the connections that are set up. */
+  connections: z.array(z.string()),
+  today: CivilDate,
+});
+export type SurroundingsView = z.infer<typeof SurroundingsView>;
+
+export const MailView = z.strictObject({
+  id: z.string(),
+  at: z.string(),
+  from: z.string(),
+  to: z.string(),
+  /** Where a reply decides; nothing when it cannot be answered. */
+  replyTo: z.string().optional(),
+  subject: z.string(),
+  text: z.string(),
+});
+export type MailView = z.infer<typeof MailView>;
+
+export const MailroomView = z.strictObject({
+  mails: z.array(MailView),
+  reachable: z.boolean(),
+  waiting: z.array(z.strictObject({ to: PersonId, subject: z.string(), attempts: z.number() })),
+});
+export type MailroomView = z.infer<typeof MailroomView>;
+export const SentMail = z.strictObject({ sent: z.boolean() });
