@@ -6,7 +6,7 @@ import { startDatabase } from './scripts/database.mjs';
 
 export default async function setup() {
   const folder = mkdtempSync(join(tmpdir(), 'np-jest-'));
-  const database = await startDatabase(join(folder, 'db'));
+  const database = await startDatabase(join(folder, 'db'), { goesWith: folder });
   process.env.NP_DATABASE = database.url;
   globalThis.stopDatabase = async () => {
     await database.stop();

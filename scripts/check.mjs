@@ -1,6 +1,6 @@
 /** `npm run check`: types, lint, layers, and the tests of what has changed since the last commit, or since NP_SINCE. */
-import { spawnSync } from 'node:child_process';
-import { prepare, root } from './prepare.mjs';
+import { prepare } from './prepare.mjs';
+import { run } from './running.mjs';
 import { main, say } from './say.mjs';
 
 await main(async () => {
@@ -18,7 +18,7 @@ await main(async () => {
   ];
   for (const [name, command, args] of steps) {
     say(`— ${name}`);
-    const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit' });
-    if (status !== 0) process.exit(status ?? 1);
+    const status = await run(command, args);
+    if (status !== 0) process.exit(status);
   }
 });

@@ -62,10 +62,18 @@ const runningPid = folder => {
   return pid > 0 && isAlive(pid) ? pid : undefined;
 };
 
+/** Whoever starts a database may be ended at any moment; it ends with them. */
+function keep(pid, folder) {
+  const keeper = fileURLToPath(new URL('keeper.mjs', import.meta.url));
+  const args = [keeper, String(process.pid), String(pid), ...(folder ? [folder] : [])];
+  spawn(process.execPath, args, { stdio: 'ignore', detached: true }).unref();
+}
+
 /**
  * Starts the database of a folder, making it when it is not there yet, and waits until it answers.
  * @param {string} folder
- * @param {{ port?: number, detached?: boolean }} [options]
+ * @param {{ port?: number, goesWith?: string, stays?: boolean }} [options]
+ *   `goesWith`: a folder that is thrown away with it; `stays`: it outlives whoever starts it
  * @returns {Promise<{ url: string, port: number, pid: number, stop: () => Promise<void> }>}
  */
 export async function startDatabase(folder, options = {}) {
@@ -129,6 +137,7 @@ export async function startDatabase(folder, options = {}) {
   );
   child.unref();
   writeFileSync(join(folder, 'pid'), String(child.pid));
+  if (!options.stays) keep(child.pid, options.goesWith);
   let ended = false;
   child.once('exit', () => {
     ended = true;
@@ -169,7 +178,8 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
     if (verb === 'stop') await stopDatabase(folder, 'SIGKILL');
     else if (verb === 'start') {
       const port = Number(new URL(readFileSync(join(folder, 'address'), 'utf8')).port);
-      await startDatabase(folder, { port });
+      // Started by itself it stays until it is stopped.
+      await startDatabase(folder, { port, stays: true });
     } else throw new Trouble('Say: node scripts/database.mjs start|stop FOLDER');
   });
 }

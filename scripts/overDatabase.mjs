@@ -1,10 +1,9 @@
 /** Runs one of our programs over a database of its own, that is there for as long as it runs. */
-import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from './database.mjs';
-import { root } from './prepare.mjs';
+import { run } from './running.mjs';
 
 /**
  * @param {string} file of the program, which finds the address in NP_DATABASE
@@ -13,13 +12,9 @@ import { root } from './prepare.mjs';
  */
 export async function overDatabase(file, args = []) {
   const folder = mkdtempSync(join(tmpdir(), 'np-over-'));
-  const database = await startDatabase(join(folder, 'db'));
-  const done = spawnSync(process.execPath, ['--import', 'tsx', file, ...args], {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NP_DATABASE: database.url },
-  });
+  const database = await startDatabase(join(folder, 'db'), { goesWith: folder });
+  const code = await run(process.execPath, ['--import', 'tsx', file, ...args], { env: { NP_DATABASE: database.url } });
   await database.stop();
   rmSync(folder, { recursive: true, force: true });
-  return done.status ?? 1;
+  return code;
 }

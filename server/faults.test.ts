@@ -13,6 +13,7 @@ import { mailConnection } from './connections/mail.ts';
 import { openDatabase, tables as t } from './database/index.ts';
 import { serve } from './serve.ts';
 import {
+  allDelivered,
   type Browser,
   eventually,
   freePort,
@@ -57,7 +58,7 @@ describe('mail', () => {
     const second = await startProcess('server/main.ts', env);
     endings.push(() => second.child.kill('SIGKILL'));
     await eventually(async () => (await mail.mails()).length >= 2);
-    await new Promise(done => setTimeout(done, 2500));
+    await allDelivered(database);
     const subjects = (await mail.mails()).map(m => m.subject).sort();
     expect(subjects).toEqual(['Approved: 5 days', 'For you to decide: Ina Okell, Annual leave, Mon 9 to Fri 13 March']);
   });
@@ -138,7 +139,7 @@ describe('the database gone for a while', () => {
   test('is said with what to do, nothing is half done, and work goes on when it is back', async () => {
     const folder = join(mkdtempSync(join(tmpdir(), 'np-gone-')), 'db');
     const script = (verb: string) => run(process.execPath, ['scripts/database.mjs', verb, folder]);
-    const setUp = `import('./scripts/database.mjs').then(m => m.startDatabase(${JSON.stringify(folder)}))`;
+    const setUp = `import('./scripts/database.mjs').then(m => m.startDatabase(${JSON.stringify(folder)}, { stays: true }))`;
     await run(process.execPath, ['-e', setUp]);
     endings.push(async () => {
       await script('stop');

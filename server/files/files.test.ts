@@ -7,7 +7,7 @@ import type { Definition } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { annualLeave } from '../../core/testing/house.ts';
 import { tables as t } from '../database/index.ts';
-import { type Browser, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { type Browser, eventually, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { contentType } from './contentType.ts';
 import { databaseKeep, inPieces, pieceSize } from './keep.ts';
 import { clearLoose } from './service.ts';
@@ -120,15 +120,14 @@ describe('taking files in', () => {
     const stop = new AbortController();
     async function* slowly() {
       yield pdf;
-      await new Promise(done => setTimeout(done, 200));
+      await eventually(async () => (await small.db.$count(t.files, eq(t.files.name, 'broken.pdf'))) === 1);
       stop.abort();
     }
     const body = slowly() as unknown as string;
     const options = { method: 'POST', body, duplex: 'half', signal: stop.signal } as RequestInit;
     const headers = { 'X-North-Pebble': '1', 'Content-Type': 'application/octet-stream', Cookie: as.ina.cookie };
     await fetch(`${small.base}/api/files?name=broken.pdf`, { ...options, headers }).catch(() => undefined);
-    await new Promise(done => setTimeout(done, 300));
-    expect(await small.db.$count(t.files, eq(t.files.name, 'broken.pdf'))).toBe(0);
+    await eventually(async () => (await small.db.$count(t.files, eq(t.files.name, 'broken.pdf'))) === 0);
 
     const { body: loose } = await give(as.ina, 'loose.pdf', pdf);
     const day = 86_400_000;

@@ -193,11 +193,14 @@ describe('a signed call', () => {
     const held = new Promise<void>(done => {
       release = done;
     });
-    slow.reply = () => ({ status: 200, pause: 3_000 });
+    slow.reply = () => ({ status: 200, until: held });
     await connect();
     await connect('Slow', { settings: { address: slowAddress, secret: slow.secret, inside: true } });
     await asked(account({ connection: 'Slow', waits: undefined, fills: undefined }));
-    await eventually(async () => slow.received.length === 1);
+    await eventually(async () => {
+      await small.db.update(t.effects).set({ nextTry: 0 }).where(eq(t.effects.connection, 'Slow'));
+      return slow.received.length > 0;
+    });
     const request = await asked(account());
     await eventually(async () => (await view(request)).status === 'closed');
     const [row] = await small.db.select().from(t.effects).where(eq(t.effects.connection, 'Slow'));

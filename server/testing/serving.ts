@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { hash } from '@node-rs/argon2';
 import type { Problem } from '@north-pebble/contract';
 import type { Command, Definition } from '@north-pebble/core/workflow';
+import { ne } from 'drizzle-orm';
 import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
 import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
 import { forgetDefinitions, insertMany, storeDirectory } from '../house/index.ts';
@@ -206,6 +207,16 @@ export async function startMail(ports?: { smtp: number; list: number }, slow = 0
       }[],
     stop: () => void child.kill('SIGKILL'),
   };
+}
+
+/** Waits until everything that must go out has gone out, and every server has written down that it has. */
+export async function allDelivered(database: string, seconds = 60): Promise<void> {
+  const db = openDatabase(database, 1);
+  try {
+    await eventually(async () => (await db.$count(t.effects, ne(t.effects.state, 'delivered'))) === 0, seconds);
+  } finally {
+    await db.pool.end();
+  }
 }
 
 /** Waits until something holds, at most some seconds. */

@@ -73,18 +73,14 @@ export async function effectsRun({
   });
   try {
     await Promise.all([house.start(0), house.start(1)]);
-    let working = true;
     let killed = 0;
-    const killer = (async () => {
-      while (working && killed < kills) {
-        await new Promise(go => setTimeout(go, 150 + roll() * 700));
-        if (!working) return;
-        const n = roll() < 0.5 ? 0 : 1;
-        house.kill(n);
-        killed++;
-        await house.start(n);
-      }
-    })();
+    /** Ends one of the two at a moment that the seed chooses, while it is asked and delivers, and starts it anew. */
+    const kill = async () => {
+      const n = roll() < 0.5 ? 0 : 1;
+      house.kill(n);
+      killed++;
+      await house.start(n);
+    };
     const asked: string[] = [];
     const answers = {
       kind: 'sick',
@@ -97,17 +93,16 @@ export async function effectsRun({
     };
     for (let n = 0; n < requests || killed < kills; n++) {
       const body = { id: randomUUID(), workflow: 'calls', answers };
-      asked.push(
-        await until(async at => {
-          const browser = await house.browser(askers[n % askers.length], at);
-          const sent = await browser.call<{ request: string }>('POST', '/requests', body);
-          return sent.status === 201 ? sent.body.request : undefined;
-        }),
-      );
-      await new Promise(go => setTimeout(go, 100 + roll() * 200));
+      const sent = until(async at => {
+        const browser = await house.browser(askers[n % askers.length], at);
+        const sent = await browser.call<{ request: string }>('POST', '/requests', body);
+        return sent.status === 201 ? sent.body.request : undefined;
+      });
+      const chance = (kills - killed) / Math.max(1, requests - n);
+      const killing = killed < kills && roll() < chance ? kill() : undefined;
+      asked.push(await sent);
+      await killing;
     }
-    working = false;
-    await killer;
     const calls = async () => (await db.select().from(t.effects)).filter(row => row.connection === 'Directory');
     // What was tried in vain is tried again after pauses that grow.
     await eventually(async () => (await calls()).every(row => row.state === 'delivered'), 160);

@@ -4,7 +4,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 
 export type Received = { key: string; signed: boolean; body: Record<string, unknown> };
-export type Reply = { status: number; body?: unknown; headers?: Record<string, string>; pause?: number };
+export type Reply = { status: number; body?: unknown; headers?: Record<string, string>; until?: Promise<void> };
 
 export class Target {
   readonly received: Received[] = [];
@@ -25,8 +25,8 @@ export class Target {
         body: JSON.parse(text) as Record<string, unknown>,
       };
       this.received.push(one);
-      const { status, body, headers, pause } = this.reply(one);
-      if (pause) await new Promise(done => setTimeout(done, pause));
+      const { status, body, headers, until } = this.reply(one);
+      await until;
       response.writeHead(status, { 'Content-Type': 'application/json', ...headers });
       response.end(body === undefined ? '' : JSON.stringify(body));
     });
