@@ -32,14 +32,21 @@ if (strange.length > 0) {
   process.stderr.write(`There is no benchmark ${strange.join(', ')}. There are: ${known.join(', ')}.\n`);
   process.exit(2);
 }
-const chosen = <T>(all: Record<string, T>): T[] =>
-  Object.entries(all).flatMap(([name, work]) => (wanted.length === 0 || wanted.includes(name) ? [work] : []));
+const chosen = <T>(all: Record<string, T>): [name: string, work: T][] =>
+  Object.entries(all).filter(([name]) => wanted.length === 0 || wanted.includes(name));
 
-const rows: Row[] = chosen(pure).flatMap(work => work());
+const rows: Row[] = [];
+for (const [name, work] of chosen(pure)) {
+  process.stderr.write(`${name} …\n`);
+  rows.push(...work());
+}
 const overHouse = chosen(running);
 if (overHouse.length > 0) {
   await served(process.env.NP_DATABASE ?? '', async house => {
-    for (const work of overHouse) rows.push(...(await work(house)));
+    for (const [name, work] of overHouse) {
+      process.stderr.write(`${name} …\n`);
+      rows.push(...(await work(house)));
+    }
   });
 }
 process.stdout.write(`${table(rows)}\n\n${JSON.stringify(rows)}\n`);

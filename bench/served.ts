@@ -3,7 +3,6 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
-import { resolve } from 'node:path';
 import { loadDemo } from '@north-pebble/demo';
 import { createSchema, type Database, migrateDatabase, openDatabase } from '@north-pebble/server/database';
 
@@ -19,7 +18,7 @@ export type Served = {
 const flags: string[] = JSON.parse(readFileSync('server/package.json', 'utf8')).config.node.split(' ');
 
 function startServer(env: Record<string, string>): Promise<{ child: ChildProcess; port: number }> {
-  const child = spawn(process.execPath, [...flags, '--import', 'tsx', 'server/main.ts'], {
+  const child = spawn(process.execPath, [...flags, 'build/main.mjs'], {
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
@@ -47,7 +46,6 @@ export async function served<T>(databaseServer: string, work: (house: Served) =>
     NP_LOG: 'silent',
     NP_PROCESSES: String(availableParallelism()),
     NP_SMTP: 'smtp://127.0.0.1:1',
-    NP_PAGES: resolve('web/dist'),
   });
   const base = `http://127.0.0.1:${port}`;
   const signIn = async (person: string) => {

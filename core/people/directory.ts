@@ -130,6 +130,7 @@ export type DirectoryIndex = {
   readonly department: (id: string) => Department | undefined;
   readonly holdingsOfPerson: (id: PersonId) => readonly Holding[];
   readonly holdingsOfPost: (id: PostId) => readonly Holding[];
+  readonly coversOf: (id: PersonId) => readonly Cover[];
   /** Posts that report to a post, or did or will on some other day. */
   readonly postsUnder: (id: PostId) => readonly Post[];
   readonly holdingsOfRole: (role: string) => readonly RoleHolding[];
@@ -166,6 +167,7 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
   const departments = new Map(directory.departments.map(d => [d.id, d]));
   const patterns = new Map(directory.patterns.map(p => [p.id, p]));
   const byPerson = group(directory.holdings, h => h.person);
+  const covers = group(directory.covers, c => c.person);
   const byPost = group(directory.holdings, h => h.post);
   const roles = group(directory.roles, r => r.role);
   const lines = directory.posts.flatMap(post =>
@@ -190,6 +192,7 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     pattern: id => patterns.get(id),
     holdingsOfPerson: id => byPerson.get(id) ?? [],
     holdingsOfPost: id => byPost.get(id) ?? [],
+    coversOf: id => covers.get(id) ?? [],
     postsUnder: id => (under.get(id) ?? []).map(line => line.post),
     holdingsOfRole: role => roles.get(role) ?? [],
     holidays: holidaysOf,

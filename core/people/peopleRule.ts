@@ -101,7 +101,11 @@ export type Holder = {
   readonly coverFor: PersonId | null;
 };
 export type Resolution =
-  | { readonly ok: true; readonly holders: readonly Holder[]; readonly reasons: readonly string[] }
+  | {
+      readonly ok: true;
+      readonly holders: readonly Holder[];
+      readonly reasons: readonly string[];
+    }
   | {
       readonly ok: false;
       readonly gap: string;
@@ -296,11 +300,14 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
   }
 }
 
+/** Whether somebody would decide their own request. */
+const isOwn = (person: Person, q: Question): boolean =>
+  !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
+
 /** Someone who has left, or the asker where that is not allowed, is replaced by the first person above. */
 function standing(person: Person, q: Question, reasons: string[]): Person | undefined {
   const left = hasLeft(person, q.day);
-  const self = !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
-  if (!left && !self) return person;
+  if (!left && !isOwn(person, q)) return person;
   reasons.push(
     left ? `${person.name} left on ${person.left}, so it goes up` : 'nobody decides their own request, so it goes up',
   );
@@ -314,13 +321,14 @@ function standing(person: Person, q: Question, reasons: string[]): Person | unde
 
 /** The cover of a person that is in force, for everything or for this workflow. */
 export const coverOn = (q: Pick<Question, 'index' | 'day' | 'workflow'>, person: PersonId): Cover | undefined =>
-  q.index.directory.covers.find(
-    c =>
-      c.person === person &&
-      c.from <= q.day &&
-      q.day <= c.to &&
-      (!c.workflows || (q.workflow !== undefined && c.workflows.includes(q.workflow))),
-  );
+  q.index
+    .coversOf(person)
+    .find(
+      c =>
+        c.from <= q.day &&
+        q.day <= c.to &&
+        (!c.workflows || (q.workflow !== undefined && c.workflows.includes(q.workflow))),
+    );
 
 /**
  * Who takes the item of someone who may be away: themselves, their cover, or whoever is above.
@@ -332,13 +340,14 @@ function present(
   reasons: string[],
   mayCover: (id: PersonId) => boolean = () => true,
 ): Holder {
-  const chain = new Set<PersonId>();
+  let chain: Set<PersonId> | undefined;
   let at = person;
   for (;;) {
     const self = { person: at.id, coverFor: at === person ? null : person.id };
     const away = q.away.find(a => a.person === at.id && a.from <= q.day && q.day <= a.to);
     const cover = coverOn(q, at.id);
-    if ((!away && !cover) || chain.has(at.id)) return self;
+    if ((!away && !cover) || chain?.has(at.id)) return self;
+    chain ??= new Set();
     chain.add(at.id);
     const by = cover && q.index.person(cover.by);
     const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker);
@@ -411,8 +420,11 @@ export function takenBy(person: Person, q: Question): { holder: Holder; reasons:
   return { holder: present(person, q, reasons), reasons };
 }
 
+const nobody: ReadonlySet<PersonId> = new Set();
+
 /** Whom a rule must never find. Rules that find nobody exclude nobody. */
-function excluded(rule: PeopleRule, q: Question): Set<PersonId> {
+export function excluded(rule: Pick<PeopleRule, 'except'>, q: Question): ReadonlySet<PersonId> {
+  if (!rule.except) return nobody;
   const ids = new Set<PersonId>();
   for (const single of rule.except ?? []) {
     const found = candidates(single, q);
@@ -421,35 +433,46 @@ function excluded(rule: PeopleRule, q: Question): Set<PersonId> {
   return ids;
 }
 
+/** What one part of a rule comes to: holders, or a gap with its reason. */
+export type Attempt =
+  | { readonly holders: readonly Holder[]; readonly reasons: readonly string[]; readonly raised: boolean }
+  | { readonly gap: string; readonly reasons: readonly string[]; readonly depends?: true };
+
+/** Tries one part of a rule. @param never whom the rule must not find */
+export function attempt(single: SingleRule, q: Question, never: ReadonlySet<PersonId> = nobody): Attempt {
+  const found = candidates(single, q);
+  // Whether a later part is needed cannot be told before the request says more.
+  if ('gap' in found) return found.depends ? found : { gap: found.gap, reasons: [...found.reasons, found.gap] };
+  const reasons = found.reasons;
+  const holders: Holder[] = [];
+  let kept = 0;
+  let raised = false;
+  for (const person of found.people) {
+    if (never.has(person.id)) continue;
+    kept += 1;
+    const able = standing(person, q, reasons);
+    raised ||= isOwn(person, q) && !hasLeft(person, q.day);
+    if (!able) continue;
+    const holder = present(able, q, reasons, mayCoverIn(single, found.people));
+    if (!never.has(holder.person) && !holders.some(one => one.person === holder.person)) holders.push(holder);
+  }
+  if (holders.length > 0) return { holders, reasons, raised };
+  const names = found.people.map(p => p.name).join(', ');
+  const gap = kept === 0 ? `${names} may not be asked here.` : `Nobody is above ${names} who could decide instead.`;
+  return { gap, reasons: [...reasons, gap] };
+}
+
 /** The people that a rule finds on a day, in its order, with the reasons in words, or the gap. */
 export function resolve(rule: PeopleRule, q: Question): Resolution {
   const reasons: string[] = [];
   const never = excluded(rule, q);
   let gap = '';
   for (const single of [rule.first, ...rule.otherwise]) {
-    const found = candidates(single, q);
+    const found = attempt(single, q, never);
     reasons.push(...found.reasons);
-    if ('gap' in found) {
-      // Whether a later rule is needed cannot be told before the request says more.
-      if (found.depends) return { ok: false, gap: found.gap, reasons, depends: true };
-      gap = found.gap;
-      reasons.push(found.gap);
-      continue;
-    }
-    const holders = new Map<PersonId, Holder>();
-    const kept = found.people.filter(p => !never.has(p.id));
-    for (const person of kept) {
-      const able = standing(person, q, reasons);
-      if (!able) continue;
-      const holder = present(able, q, reasons, mayCoverIn(single, found.people));
-      if (!never.has(holder.person)) holders.set(holder.person, holder);
-    }
-    if (holders.size > 0) return { ok: true, holders: [...holders.values()], reasons };
-    gap =
-      kept.length === 0
-        ? `${found.people.map(p => p.name).join(', ')} may not be asked here.`
-        : `Nobody is above ${found.people.map(p => p.name).join(', ')} who could decide instead.`;
-    reasons.push(gap);
+    if ('holders' in found) return { ok: true, holders: found.holders, reasons };
+    if (found.depends) return { ok: false, gap: found.gap, reasons, depends: true };
+    gap = found.gap;
   }
   return { ok: false, gap, reasons };
 }

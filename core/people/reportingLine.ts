@@ -13,11 +13,44 @@ import {
 export type Found = { person: Person; post: Post; reasons: string[] };
 export type Gap = { gap: string; reasons: string[] };
 
+/** One step up from a post: to whom, and whether somebody is there. */
+type StepUp =
+  | { readonly gap: string }
+  | { readonly post: Post; readonly why: string; readonly person: Person; readonly is: string }
+  | { readonly post: Post; readonly why: string; readonly vacant: string };
+
+/** What was looked up of one day; a directory never changes, so it stays true. */
+type Known = {
+  readonly index: DirectoryIndex;
+  readonly day: CivilDate;
+  readonly up: Map<PostId, StepUp>;
+  readonly main: Map<PersonId, Post | undefined>;
+};
+const days = new WeakMap<DirectoryIndex, Known[]>();
+const mostDays = 8;
+let last: Known | undefined;
+
+function knownOn(index: DirectoryIndex, day: CivilDate): Known {
+  if (last?.index === index && last.day === day) return last;
+  const before = days.get(index) ?? [];
+  last = before.find(known => known.day === day);
+  if (!last) {
+    last = { index, day, up: new Map(), main: new Map() };
+    days.set(index, [last, ...before].slice(0, mostDays));
+  }
+  return last;
+}
+
 /** The post above which a person's managers are looked for. */
 export function mainPost(index: DirectoryIndex, person: PersonId, day: CivilDate): Post | undefined {
+  const { main } = knownOn(index, day);
+  const known = main.get(person);
+  if (known || main.has(person)) return known;
   const held = index.holdingsOfPerson(person).filter(h => holdsOn(h, day));
-  const main = held.find(h => h.main) ?? held[0];
-  return main && index.post(main.post);
+  const holding = held.find(h => h.main) ?? held[0];
+  const post = holding && index.post(holding.post);
+  main.set(person, post);
+  return post;
 }
 
 export function reportsTo(post: Post, day: CivilDate): PostId | null {
@@ -38,26 +71,45 @@ export function holderOf(index: DirectoryIndex, post: Post, day: CivilDate): { p
   return { vacant: 'nobody holds it' };
 }
 
+function stepUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {
+  const { up } = knownOn(index, day);
+  const known = up.get(from.id);
+  if (known) return known;
+  const found = lookUp(index, from, day);
+  up.set(from.id, found);
+  return found;
+}
+
+function lookUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {
+  const next = reportsTo(from, day);
+  if (next === null) return { gap: `Nobody is above ${from.title}.` };
+  const post = index.post(next);
+  if (!post) return { gap: `${from.title} reports to a post that is not on file.` };
+  const why = `${from.title} reports to ${post.title}`;
+  const holder = holderOf(index, post, day);
+  return 'vacant' in holder
+    ? { post, why, vacant: `${post.title} is vacant (${holder.vacant}), so it goes up` }
+    : { post, why, person: holder.person, is: `${holder.person.name} is ${post.title}` };
+}
+
 /** Walks up from a post to the first post whose holder may stand, `except` passed over. */
 export function above(index: DirectoryIndex, from: Post, day: CivilDate, except: ReadonlySet<PersonId>): Found | Gap {
   const reasons: string[] = [];
-  const seen = new Set<PostId>([from.id]);
+  // Lines are short: a list is looked through sooner than a set is made.
+  const seen = [from.id];
   let at = from;
   for (;;) {
-    const next = reportsTo(at, day);
-    if (next === null) return { gap: `Nobody is above ${at.title}.`, reasons };
-    const post = index.post(next);
-    if (!post) return { gap: `${at.title} reports to a post that is not on file.`, reasons };
-    if (seen.has(post.id)) return { gap: `The reporting line goes in a circle at ${post.title}.`, reasons };
-    seen.add(post.id);
-    reasons.push(`${at.title} reports to ${post.title}`);
-    const holder = holderOf(index, post, day);
-    if ('vacant' in holder) reasons.push(`${post.title} is vacant (${holder.vacant}), so it goes up`);
-    else if (except.has(holder.person.id)) {
-      reasons.push(`${holder.person.name} may not decide this, so it goes up`);
-    } else {
-      reasons.push(`${holder.person.name} is ${post.title}`);
-      return { person: holder.person, post, reasons };
+    const step = stepUp(index, at, day);
+    if ('gap' in step) return { gap: step.gap, reasons };
+    const { post } = step;
+    if (seen.includes(post.id)) return { gap: `The reporting line goes in a circle at ${post.title}.`, reasons };
+    seen.push(post.id);
+    reasons.push(step.why);
+    if ('vacant' in step) reasons.push(step.vacant);
+    else if (except.has(step.person.id)) reasons.push(`${step.person.name} may not decide this, so it goes up`);
+    else {
+      reasons.push(step.is);
+      return { person: step.person, post, reasons };
     }
     at = post;
   }

@@ -1,10 +1,12 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { Temporal } from 'temporal-polyfill';
 import { date, directory, instant } from '../testing/house.ts';
 import {
   civilDateAt,
   dayAt,
   deadline,
+  fromDay,
   Instant,
   localAt,
   toDay,
@@ -40,6 +42,48 @@ describe('zones', () => {
     expect(toInstant(wallClock(spring, 2 * 60 + 30, 'Europe/Oslo'))).toBe('2026-03-29T01:30:00Z');
     const autumn = toDay('2026-10-25');
     expect(toInstant(wallClock(autumn, 2 * 60 + 30, 'Europe/Oslo'))).toBe('2026-10-25T00:30:00Z');
+  });
+
+  const odd = [
+    ...zones,
+    'America/St_Johns',
+    'America/Santiago',
+    'Africa/Casablanca',
+    'Antarctica/Troll',
+    'Asia/Kathmandu',
+    'Australia/Lord_Howe',
+    'Pacific/Apia',
+    'Pacific/Kiritimati',
+  ];
+  test('both ways agree with the rules of the zone, also where its clocks change by half an hour or by a day', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...odd),
+        fc.integer({ min: toDay('1995-01-01'), max: toDay('2045-12-31') }),
+        fc.integer({ min: 0, max: 2 * 1440 }),
+        (zone, day, minutes) => {
+          const wall = Temporal.PlainDateTime.from(fromDay(day)).add({ minutes });
+          const wanted = wall.toZonedDateTime(zone, { disambiguation: 'compatible' });
+          expect(wallClock(day, minutes, zone)).toBe(wanted.epochMilliseconds);
+          const at = toInstant(wanted.epochMilliseconds);
+          expect(localAt(at, zone)).toEqual({
+            date: wanted.toPlainDate().toString(),
+            minutes: wanted.hour * 60 + wanted.minute,
+          });
+        },
+      ),
+      { numRuns: 1000 },
+    );
+    for (const [zone, on] of [
+      ['Pacific/Apia', '2011-12-30'],
+      ['Australia/Lord_Howe', '2026-04-05'],
+      ['Antarctica/Troll', '2026-03-29'],
+    ] as const)
+      for (let minutes = 0; minutes < 1440; minutes += 15)
+        expect(wallClock(toDay(on), minutes, zone)).toBe(
+          Temporal.PlainDateTime.from(on).add({ minutes }).toZonedDateTime(zone, { disambiguation: 'compatible' })
+            .epochMilliseconds,
+        );
   });
 
   test('minutes past midnight belong to the next day', () => {

@@ -34,8 +34,30 @@ export function civilDateAt(instant: Instant | string, zone: string): CivilDate 
 
 type Local = { readonly date: CivilDate; readonly minutes: number };
 
-/** The minute that was last asked for in each zone: one piece of work asks for its own moment many times over. */
-const lastAsked = new Map<string, { minute: string; local: Local }>();
+/** A stretch of time in which a zone keeps one distance from UTC; all in milliseconds, `to` is its first moment after. */
+type Stretch = { readonly from: number; readonly to: number; readonly offset: number };
+
+const dayLength = 86_400_000;
+const mostStretches = 64;
+const stretches = new Map<string, Stretch[]>();
+
+/** Asked of the zone's rules once for each half of a year, and then known: rules are slow to ask. */
+function stretchAt(at: number, zone: string): Stretch {
+  const known = stretches.get(zone) ?? [];
+  const found = known.find(one => one.from <= at && at < one.to);
+  if (found) return found;
+  const here = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone);
+  // One millisecond on, so that a change at this very moment is the one before.
+  const before = here.add({ milliseconds: 1 }).getTimeZoneTransition('previous');
+  const after = here.getTimeZoneTransition('next');
+  const stretch = {
+    from: before?.epochMilliseconds ?? Number.NEGATIVE_INFINITY,
+    to: after?.epochMilliseconds ?? Number.POSITIVE_INFINITY,
+    offset: here.offsetNanoseconds / 1e6,
+  };
+  stretches.set(zone, [stretch, ...known].slice(0, mostStretches));
+  return stretch;
+}
 
 /** The wall clock of a zone at an instant: its date, and minutes since midnight. */
 export function localAt(instant: Instant | string, zone: string): Local {
@@ -46,13 +68,10 @@ export function localAt(instant: Instant | string, zone: string): Local {
       minutes: Number(instant.slice(11, 13)) * 60 + Number(instant.slice(14, 16)),
     };
   }
-  const minute = instant.slice(0, 16);
-  const known = lastAsked.get(zone);
-  if (known?.minute === minute) return known.local;
-  const at = Temporal.Instant.from(instant).toZonedDateTimeISO(zone);
-  const local = { date: at.toPlainDate().toString() as CivilDate, minutes: at.hour * 60 + at.minute };
-  lastAsked.set(zone, { minute, local });
-  return local;
+  const at = toMilliseconds(instant);
+  const local = at + stretchAt(at, zone).offset;
+  const day = Math.floor(local / dayLength);
+  return { date: fromDay(day), minutes: Math.floor((local - day * dayLength) / 60_000) };
 }
 
 /**
@@ -60,10 +79,15 @@ export function localAt(instant: Instant | string, zone: string): Local {
  * A skipped local time moves forward; a repeated one is its first occurrence.
  */
 export function wallClock(day: DayNumber, minutes: number, zone: string): number {
-  const date = fromDay(day + Math.floor(minutes / 1440));
-  const rest = minutes % 1440;
-  return Temporal.PlainDateTime.from(date)
-    .add({ minutes: rest })
+  const wall = day * dayLength + minutes * 60_000;
+  const [before, after] = [stretchAt(wall - dayLength, zone), stretchAt(wall + dayLength, zone)];
+  const early = wall - before.offset;
+  if (before === after || early < before.to) return early;
+  const late = wall - after.offset;
+  if (before.to === after.from) return late >= after.from ? late : early;
+  // Two changes within two days, as no zone has had in living memory: the rules themselves say.
+  return Temporal.PlainDateTime.from(fromDay(day + Math.floor(minutes / 1440)))
+    .add({ minutes: minutes % 1440 })
     .toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds;
 }
 

@@ -61,7 +61,8 @@ export class Execution {
   }
 
   emit(body: EventBody): void {
-    const event: RequestEvent = { ...body, at: this.context.now, by: this.context.actor };
+    // What is emitted is written for this and nowhere kept, so it becomes the event itself.
+    const event = Object.assign(body, { at: this.context.now, by: this.context.actor }) as RequestEvent;
     this.#events.push(event);
     this.#state = reduce(this.#state, event);
   }

@@ -130,15 +130,24 @@ export type Facts = {
 };
 
 const postLists = new WeakMap<DirectoryIndex, ReferenceList>();
+const withPostsBefore = new WeakMap<
+  readonly ReferenceList[],
+  { index: DirectoryIndex; all: readonly ReferenceList[] }
+>();
+const noLists: readonly ReferenceList[] = [];
 
 /** The reference lists of the house with the posts on file among them. */
-export function withPosts(index: DirectoryIndex, lists: readonly ReferenceList[] = []): readonly ReferenceList[] {
+export function withPosts(index: DirectoryIndex, lists: readonly ReferenceList[] = noLists): readonly ReferenceList[] {
+  const known = withPostsBefore.get(lists);
+  if (known?.index === index) return known.all;
   let posts = postLists.get(index);
   if (!posts) {
     posts = postsAsList(index);
     postLists.set(index, posts);
   }
-  return [posts, ...lists];
+  const all = [posts, ...lists];
+  withPostsBefore.set(lists, { index, all });
+  return all;
 }
 
 /** The leave type that a request is about: the answer of the field that its Record step names. */
@@ -277,12 +286,36 @@ function namedValues(definition: Definition, answers: Answers, facts: Facts): Re
   return values;
 }
 
-/** The values that formulas see, and the figures worked out from them; a figure that fails to compile is unknown. */
-export function evaluateFigures(
-  definition: Definition,
-  answers: Answers,
-  facts: Facts,
-): { scope: Scope; figures: FigureValues } {
+type Worked = { scope: Scope; figures: FigureValues };
+const workedBefore = new WeakMap<Answers, { definition: Definition; facts: Facts; worked: Worked }>();
+
+/** Whether nothing that a formula may look at is another one. */
+const sameFacts = (a: Facts, b: Facts): boolean =>
+  a.asker === b.asker &&
+  a.subject === b.subject &&
+  a.request === b.request &&
+  a.lists === b.lists &&
+  (a.book === b.book ||
+    (a.book.index === b.book.index &&
+      a.book.today === b.book.today &&
+      a.book.entries === b.book.entries &&
+      a.book.adjustments === b.book.adjustments &&
+      a.book.types === b.book.types &&
+      a.book.plans === b.book.plans));
+
+/**
+ * The values that formulas see, and the figures worked out from them; a figure that fails to compile is unknown.
+ * Neither answers nor facts ever change, so that what was worked out from the same ones is true still.
+ */
+export function evaluateFigures(definition: Definition, answers: Answers, facts: Facts): Worked {
+  const before = workedBefore.get(answers);
+  if (before?.definition === definition && sameFacts(before.facts, facts)) return before.worked;
+  const worked = work(definition, answers, facts);
+  workedBefore.set(answers, { definition, facts, worked });
+  return worked;
+}
+
+function work(definition: Definition, answers: Answers, facts: Facts): Worked {
   const values = namedValues(definition, answers, facts);
   const scope: Scope = { values, call: houseCalls(definition, answers, facts) };
   const figures: Record<string, Value> = {};

@@ -1,6 +1,14 @@
 /** Every people rule tried for everybody in the directory, on each of the days. */
 
-import { isEmployed, resolve } from '../../people/index.ts';
+import {
+  type Attempt,
+  attempt,
+  type DirectoryIndex,
+  excluded,
+  isEmployed,
+  resolve,
+  type SingleRule,
+} from '../../people/index.ts';
 import { fullDate } from '../../time/index.ts';
 import type { Finding, Findings } from '../checking/finding.ts';
 import type { StepOf } from '../definition/definition.ts';
@@ -13,44 +21,81 @@ type Tried = NonNullable<Finding['people']>[number];
 /** Somebody whom a rule strands, or for whom it has to go up. */
 type Odd = { stranded: boolean; one: Tried };
 
-const isRaised = (reason: string): boolean => reason.startsWith('nobody decides their own request');
+/** How one part of a rule goes for the n-th person: as a number where that many are found and nothing is odd about it. */
+type Part = { readonly known: (n: number) => number | Attempt; readonly attempt: (n: number) => Attempt };
+
+/** What is odd about how a rule goes for the n-th person: nobody or too few are found, or it has to go up. */
+function oddityOf(
+  rules: readonly Part[],
+  n: number,
+  atLeast: number,
+  index: DirectoryIndex,
+): { stranded: boolean; why: string } | undefined {
+  let gap = '';
+  for (const rule of rules) {
+    const known = rule.known(n);
+    if (typeof known === 'number' && known >= atLeast) return undefined;
+    const found = typeof known === 'number' ? rule.attempt(n) : known;
+    if ('gap' in found) {
+      if (found.depends) return undefined;
+      gap = found.gap;
+      continue;
+    }
+    const { holders, raised } = found;
+    const names = () => holders.map(h => index.person(h.person)?.name).join(', ');
+    if (holders.length < atLeast) {
+      const many = holders.length === 1 ? 'one is' : `${holders.length} are`;
+      return { stranded: true, why: `At least ${atLeast} must answer, and only ${many} found: ${names()}.` };
+    }
+    return raised ? { stranded: false, why: `goes to ${names()}` } : undefined;
+  }
+  return { stranded: true, why: gap };
+}
 
 export function peopleFindings(findings: Findings): void {
   const { definition, around } = findings;
   if (!around.people) return;
   const { index, days } = around.people;
-  // Many steps ask the same people; each rule is worked out once a person and day, and only what is odd about it is kept.
-  const known = new Map<string, Odd[]>();
   const everyone = days.map(day => index.directory.people.filter(p => isEmployed(p, day)));
   const total = everyone.reduce((sum, people) => sum + people.length, 0);
+  // Many steps ask the same people: each part of a rule is worked out once for a person and a day.
+  const parts = new Map<string, (number | Attempt)[]>();
+  /** How one part of a rule goes for each of those who are here on a day, worked out when it is asked for. */
+  const partOn = (single: SingleRule, step: PersonStep, d: number): Part => {
+    const asked = mayBeAsker(step);
+    const { whenAway, who } = step;
+    const key = JSON.stringify([d, single, who.except, asked, whenAway]);
+    const known = parts.get(key) ?? [];
+    parts.set(key, known);
+    const [day, people] = [days[d], everyone[d]];
+    const tryFor = (n: number) => {
+      const question = { index, day, asker: people[n].id, away: [], mayBeAsker: asked, whenAway };
+      return attempt(single, question, excluded(who, question));
+    };
+    return {
+      attempt: tryFor,
+      known(n) {
+        if (known[n] !== undefined) return known[n];
+        const found = tryFor(n);
+        const one = 'gap' in found || found.raised ? found : found.holders.length;
+        known[n] = one;
+        return one;
+      },
+    };
+  };
+  const known = new Map<string, Odd[]>();
   const tryAll = (step: PersonStep): Odd[] => {
     const atLeast = step.verb === 'Decide' && typeof step.count === 'object' ? step.count.atLeast : 1;
-    const asked = mayBeAsker(step);
-    const key = JSON.stringify([step.who, asked, step.whenAway, atLeast]);
-    let odd = known.get(key);
-    if (odd) return odd;
-    odd = [];
+    const key = JSON.stringify([step.who, mayBeAsker(step), step.whenAway, atLeast]);
+    const before = known.get(key);
+    if (before) return before;
+    const odd: Odd[] = [];
     days.forEach((day, d) => {
-      for (const { id, name } of everyone[d]) {
-        const found = resolve(step.who, {
-          index,
-          day,
-          asker: id,
-          away: [],
-          mayBeAsker: asked,
-          whenAway: step.whenAway,
-        });
-        if (!found.ok) {
-          if (!found.depends) odd.push({ stranded: true, one: { person: id, name, why: found.gap, day } });
-        } else if (found.holders.length < atLeast) {
-          const to = found.holders.map(h => index.person(h.person)?.name).join(', ');
-          const why = `At least ${atLeast} must answer, and only ${found.holders.length === 1 ? 'one is' : `${found.holders.length} are`} found: ${to}.`;
-          odd.push({ stranded: true, one: { person: id, name, why, day } });
-        } else if (found.reasons.some(isRaised)) {
-          const to = found.holders.map(h => index.person(h.person)?.name).join(', ');
-          odd.push({ stranded: false, one: { person: id, name, why: `goes to ${to}`, day } });
-        }
-      }
+      const rules = [step.who.first, ...step.who.otherwise].map(single => partOn(single, step, d));
+      everyone[d].forEach(({ id, name }, n) => {
+        const found = oddityOf(rules, n, atLeast, index);
+        if (found) odd.push({ stranded: found.stranded, one: { person: id, name, why: found.why, day } });
+      });
     });
     known.set(key, odd);
     return odd;

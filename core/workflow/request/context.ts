@@ -1,7 +1,15 @@
 /** Everything that a command may look at besides the request itself. There is no clock here: now is given. */
 import type { HouseLists, ReferenceList } from '../../form/index.ts';
 import type { LeaveBook } from '../../leave/index.ts';
-import { type Away, type DirectoryIndex, type PersonId, recordOn, workingTimeOf, zoneOf } from '../../people/index.ts';
+import {
+  type Away,
+  type DirectoryIndex,
+  type Person,
+  type PersonId,
+  recordOn,
+  workingTimeOf,
+  zoneOf,
+} from '../../people/index.ts';
 import {
   type CivilDate,
   civilDateAt,
@@ -14,6 +22,7 @@ import {
   toDay,
   toInstant,
   type WorkingAmount,
+  type WorkingTime,
   wallClock,
   workingDayFrom,
   workingHoursBetween,
@@ -65,13 +74,29 @@ export const factsOf = (context: Context, asker: PersonId, subject: PersonId | n
 
 export type Due = { at: Instant; reason: string } | { never: string };
 
-function calendarOf(context: Context, holder: PersonId) {
-  const person = context.index.person(holder);
+type Calendar = { person: Person; time: WorkingTime; zone: string };
+/** By person and day; a directory never changes. Thrown away when there are many, since days go by. */
+const calendars = new WeakMap<DirectoryIndex, Map<string, Calendar>>();
+const mostCalendars = 1000;
+
+function calendarOf(context: Context, holder: PersonId): Calendar | undefined {
+  const { index } = context;
+  const person = index.person(holder);
   if (!person) return undefined;
   const today = todayOf(context, holder);
+  let known = calendars.get(index);
+  if (!known || known.size >= mostCalendars) {
+    known = new Map();
+    calendars.set(index, known);
+  }
+  const key = `${today}${holder}`;
+  const before = known.get(key);
+  if (before) return before;
   const day = toDay(today);
-  const time = workingTimeOf(context.index, person, { first: day, last: day - 1 });
-  return { person, time, zone: zoneOf(context.index, person, today) };
+  const time = workingTimeOf(index, person, { first: day, last: day - 1 });
+  const calendar = { person, time, zone: zoneOf(index, person, today) };
+  known.set(key, calendar);
+  return calendar;
 }
 
 /** When something is due in the holder's working time: their pattern, their holidays, their zone. */

@@ -208,24 +208,26 @@ export function reduce(before: RequestState, event: RequestEvent): RequestState 
   if (!isOpen(after)) return after;
   const stuck = after.stuckAt[0]?.reason ?? null;
   const status = stuck !== null ? 'stuck' : after.returned ? 'rework' : 'open';
-  return after.status === status && after.stuck === stuck ? after : { ...after, status, stuck };
+  return after.status === status && after.stuck === stuck ? after : put(after, { status, stuck });
 }
 
-function apply(state: RequestState, event: RequestEvent): RequestState {
+/** The one copy that an event makes; it is changed in place until it is given out, and never after. */
+type Draft = { -readonly [K in keyof RequestState]: RequestState[K] };
+const put = (draft: Draft, change: Partial<Draft>): Draft => Object.assign(draft, change);
+
+function apply(state: Draft, event: RequestEvent): Draft {
   switch (event.kind) {
     case 'asked':
-      return {
-        ...state,
+      return put(state, {
         status: 'open',
         asker: event.asker,
         subject: event.subject ?? event.asker,
         answers: event.answers,
         figures: event.figures,
-      };
+      });
     case 'held':
     case 'booked':
-      return {
-        ...state,
+      return put(state, {
         leave: {
           state: event.kind,
           type: event.type,
@@ -233,9 +235,9 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
           planner: event.planner,
           ...(event.reason ? { reason: event.reason } : {}),
         },
-      };
+      });
     case 'released':
-      return { ...state, leave: null };
+      return put(state, { leave: null });
     case 'entered':
       return entered(leave(state, event.from ?? state.at), event.step);
     case 'given':
@@ -245,7 +247,7 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
         event.coverFor !== null || state.tasks.find(task => task.id === event.task)?.meantFor !== undefined;
       const vote: Vote = { person: event.by!, outcome: event.outcome, ...(stoodIn ? { stoodIn: true as const } : {}) };
       const counted = voted(reasoned(state, event.note), event.step, vote, event.filled);
-      const after = fill({ ...counted, tasks: without(state, event.task) }, event.filled);
+      const after = fill(put(counted, { tasks: without(state, event.task) }), event.filled);
       // Where nobody counts, the first answer settles.
       return event.step in state.asked ? after : settled(after, event.step, event.outcome, [vote]);
     }
@@ -256,139 +258,135 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
       return settled(state, event.step, event.outcome, votes);
     }
     case 'taken':
-      return { ...state, tasks: changeTask(state, event.task, () => ({ pool: 'taken' })) };
+      return put(state, { tasks: changeTask(state, event.task, () => ({ pool: 'taken' })) });
     case 'put back':
-      return { ...state, tasks: without(state, event.task) };
+      return put(state, { tasks: without(state, event.task) });
     case 'done': {
       const votes = event.by ? [{ person: event.by, outcome: 'done' }] : [];
-      return fill(settled({ ...state, tasks: without(state, event.task) }, event.step, 'done', votes), event.filled);
+      return fill(settled(put(state, { tasks: without(state, event.task) }), event.step, 'done', votes), event.filled);
     }
     case 'could not':
-      return { ...reasoned(state, event.note), tasks: without(state, event.task) };
+      return put(reasoned(state, event.note), { tasks: without(state, event.task) });
     case 'ended': {
       const asked = event.of ? { ...state.asked, [event.of.step]: event.of.people } : state.asked;
-      return { ...state, tasks: without(state, event.task), asked };
+      return put(state, { tasks: without(state, event.task), asked });
     }
     case 'reminded': {
       const { remindAt } = event;
-      return { ...state, tasks: changeTask(state, event.task, t => ({ reminders: t.reminders + 1, remindAt })) };
+      return put(state, { tasks: changeTask(state, event.task, t => ({ reminders: t.reminders + 1, remindAt })) });
     }
     case 'questioned': {
       const question = { text: event.question, by: event.by!, at: event.at };
-      return { ...state, tasks: changeTask(state, event.task, () => ({ question })) };
+      return put(state, { tasks: changeTask(state, event.task, () => ({ question })) });
     }
     case 'replied': {
       const { due, dueReason, remindAt } = event;
-      return {
-        ...state,
+      return put(state, {
         tasks: changeTask(state, event.task, () => ({ question: undefined, due, dueReason, remindAt })),
-      };
+      });
     }
     case 'handed over':
-      return { ...state, tasks: without(state, event.task) };
+      return put(state, { tasks: without(state, event.task) });
     case 'set aside': {
-      if (event.to) return { ...state, tasks: without(state, event.task) };
+      if (event.to) return put(state, { tasks: without(state, event.task) });
       const aside = { until: event.until, back: event.back, note: event.note };
-      return { ...state, tasks: changeTask(state, event.task, () => ({ aside })) };
+      return put(state, { tasks: changeTask(state, event.task, () => ({ aside })) });
     }
     case 'brought back': {
       const lent = state.tasks.find(t => t.id === event.task)?.lentBy;
-      if (lent) return { ...state, tasks: without(state, event.task) };
-      return { ...state, tasks: changeTask(state, event.task, () => ({ aside: undefined })) };
+      if (lent) return put(state, { tasks: without(state, event.task) });
+      return put(state, { tasks: changeTask(state, event.task, () => ({ aside: undefined })) });
     }
     case 'appointed':
-      return { ...state, stuckAt: state.stuckAt.filter(s => s.step !== event.step) };
+      return put(state, { stuckAt: state.stuckAt.filter(s => s.step !== event.step) });
     case 'corrected':
       return fill(state, event.filled);
     case 'reopened': {
       const { closing, answers, figures, leave } = state;
       const approved = { what: event.what, closing: closing!, answers, figures, leave, note: event.note };
-      return { ...state, status: 'open', closing: null, approved };
+      return put(state, { status: 'open', closing: null, approved });
     }
     case 'kept as approved': {
       const { approved } = state;
       if (!approved) return state;
       const { closing, answers, figures } = approved;
-      return { ...state, ...ended, status: 'closed', closing, answers, figures, approved: null, changes: [] };
+      return put(state, { ...ended, status: 'closed', closing, answers, figures, approved: null, changes: [] });
     }
     case 'cancelled':
-      return { ...state, ...ended, status: 'withdrawn', approved: null };
+      return put(state, { ...ended, status: 'withdrawn', approved: null });
     case 'voided':
-      return { ...state, ...ended, status: 'withdrawn', leave: null, approved: null };
+      return put(state, { ...ended, status: 'withdrawn', leave: null, approved: null });
     case 'passed limit':
-      return { ...state, tasks: changeTask(state, event.task, () => ({ late: true })) };
+      return put(state, { tasks: changeTask(state, event.task, () => ({ late: true })) });
     case 'set':
     case 'moved':
       return fill(state, event.filled);
     case 'waiting':
-      return {
-        ...state,
+      return put(state, {
         holds: [
           ...state.holds.filter(h => h.step !== event.step),
           { step: event.step, until: event.until, reason: event.reason },
         ],
-      };
+      });
     case 'waited':
-      return fill({ ...state, holds: state.holds.filter(h => h.step !== event.step) }, event.filled);
+      return fill(put(state, { holds: state.holds.filter(h => h.step !== event.step) }), event.filled);
     case 'lane done': {
       const done = [...(state.lanes[event.step] ?? []), event.lane];
-      return { ...leave(state, event.from), lanes: { ...state.lanes, [event.step]: done } };
+      return put(leave(state, event.from), { lanes: { ...state.lanes, [event.step]: done } });
     }
     case 'joined':
       return leave(state, event.from);
     case 'sent back': {
       const key = `${event.step}/${event.outcome}`;
       const { step, outcome, fields, resume, note, by, at } = event;
-      return {
-        ...state,
+      return put(state, {
         returned: { step, outcome, to: event.to ?? state.asker, fields, resume, note, by, at },
         changes: [],
         rounds: { ...state.rounds, [key]: (state.rounds[key] ?? 0) + 1 },
-      };
+      });
     }
     case 'reworked': {
       const { answers, figures, changes } = event;
       const filled = fill(state, { answers, figures, changes });
-      return { ...filled, returned: null, changes, visited: [], reworks: state.reworks + 1 };
+      return put(filled, { returned: null, changes, visited: [], reworks: state.reworks + 1 });
     }
     case 'recorded':
     case 'provisioned':
       return event.undelivered ? asked(state, event.step, event.words, event.key) : state;
     case 'opened': {
       const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`, event.key) : state;
-      return { ...after, opened: [...state.opened, event.key] };
+      return put(after, { opened: [...state.opened, event.key] });
     }
     case 'delivered': {
       const provided = [...(state.provided ?? []), { step: event.step, key: event.key }];
-      return fill({ ...state, undelivered: except(state, event.key), provided }, event.filled);
+      return fill(put(state, { undelivered: except(state, event.key), provided }), event.filled);
     }
     case 'refused':
-      return { ...state, undelivered: marked(state, event.key, { refused: event.reason }) };
+      return put(state, { undelivered: marked(state, event.key, { refused: event.reason }) });
     case 'asked again':
-      return { ...state, undelivered: marked(state, event.key, { refused: undefined }) };
+      return put(state, { undelivered: marked(state, event.key, { refused: undefined }) });
     case 'given up':
-      return { ...state, undelivered: marked(state, event.key, { givenUp: true }) };
+      return put(state, { undelivered: marked(state, event.key, { givenUp: true }) });
     case 'undone':
-      return { ...state, provided: (state.provided ?? []).filter(one => one.key !== event.key) };
+      return put(state, { provided: (state.provided ?? []).filter(one => one.key !== event.key) });
     case 'held back':
       return event.letter
-        ? { ...state, heldBack: [...(state.heldBack ?? []), { message: event.message, ...event.letter }] }
+        ? put(state, { heldBack: [...(state.heldBack ?? []), { message: event.message, ...event.letter }] })
         : state;
     case 'let out':
-      return { ...state, heldBack: (state.heldBack ?? []).filter(held => held.message !== event.message) };
+      return put(state, { heldBack: (state.heldBack ?? []).filter(held => held.message !== event.message) });
     case 'opened closed':
-      return { ...state, opened: state.opened.filter(key => key !== event.key) };
+      return put(state, { opened: state.opened.filter(key => key !== event.key) });
     case 'stuck':
-      return {
-        ...state,
+      return put(state, {
         stuckAt: [...state.stuckAt.filter(s => s.step !== event.step), { step: event.step, reason: event.reason }],
-      };
+      });
     case 'tried again':
-      return { ...state, stuckAt: [] };
+      return put(state, { stuckAt: [] });
     case 'withdrawn':
-      return { ...state, ...ended, status: 'withdrawn' };
+      return put(state, { ...ended, status: 'withdrawn' });
     case 'closed':
-      return { ...state, ...ended, status: 'closed', closing: event.closing, approved: null };
+      return put(state, { ...ended, status: 'closed', closing: event.closing, approved: null });
     case 'commented':
     case 'looked':
     case 'skipped':
@@ -400,41 +398,39 @@ function apply(state: RequestState, event: RequestEvent): RequestState {
 
 const ended = { at: [], holds: [], stuckAt: [], stuck: null, returned: null } as const;
 
-function entered(state: RequestState, step: string): RequestState {
+function entered(state: Draft, step: string): Draft {
   const { [step]: _votes, ...votes } = state.votes;
   const { [step]: _asked, ...asked } = state.asked;
   const { [step]: _lanes, ...lanes } = state.lanes;
-  return {
-    ...state,
+  return put(state, {
     at: [...state.at.filter(s => s !== step), step],
     visited: state.visited.includes(step) ? state.visited : [...state.visited, step],
     votes: _votes ? votes : state.votes,
     asked: _asked === undefined ? state.asked : asked,
     lanes: _lanes ? lanes : state.lanes,
-  };
+  });
 }
 
 /** Steps that are left take their holds, their troubles and a rework under way with them. */
-function leave(state: RequestState, steps: readonly string[]): RequestState {
+function leave(state: Draft, steps: readonly string[]): Draft {
   if (steps.length === 0) return state;
   const gone = (step: string) => steps.includes(step);
-  return {
-    ...state,
+  return put(state, {
     at: state.at.filter(s => !gone(s)),
     holds: state.holds.some(h => gone(h.step)) ? state.holds.filter(h => !gone(h.step)) : state.holds,
     stuckAt: state.stuckAt.some(s => gone(s.step)) ? state.stuckAt.filter(s => !gone(s.step)) : state.stuckAt,
     returned: state.returned && gone(state.returned.step) ? null : state.returned,
-  };
+  });
 }
 
-function settled(state: RequestState, step: string, outcome: string, votes: readonly Vote[]): RequestState {
+function settled(state: Draft, step: string, outcome: string, votes: readonly Vote[]): Draft {
   const people = votes.map(vote => vote.person);
   const stoodIn = votes.filter(vote => vote.stoodIn).map(vote => vote.person);
   const one = { step, outcome, people, ...(stoodIn.length > 0 ? { stoodIn } : {}) };
-  return { ...state, settled: [...state.settled.filter(s => s.step !== step), one] };
+  return put(state, { settled: [...state.settled.filter(s => s.step !== step), one] });
 }
 
-function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given' }>): RequestState {
+function given(state: Draft, event: Extract<RequestEvent, { kind: 'given' }>): Draft {
   const task: Task = {
     id: event.task,
     step: event.step,
@@ -453,17 +449,17 @@ function given(state: RequestState, event: Extract<RequestEvent, { kind: 'given'
     ...(event.meantFor ? { meantFor: event.meantFor } : {}),
   };
   const asked = event.of === undefined ? state.asked : { ...state.asked, [event.step]: event.of };
-  return { ...state, tasks: [...state.tasks, task], given: state.given + 1, asked };
+  return put(state, { tasks: [...state.tasks, task], given: state.given + 1, asked });
 }
 
 /** Asked for anew, a step leaves behind what was refused to it before. */
-const asked = (state: RequestState, step: string, words: string, key?: string): RequestState => ({
-  ...state,
-  undelivered: [
-    ...(state.undelivered ?? []).filter(one => one.step !== step || one.refused === undefined),
-    { step, words, ...(key === undefined ? {} : { key }) },
-  ],
-});
+const asked = (state: Draft, step: string, words: string, key?: string): Draft =>
+  put(state, {
+    undelivered: [
+      ...(state.undelivered ?? []).filter(one => one.step !== step || one.refused === undefined),
+      { step, words, ...(key === undefined ? {} : { key }) },
+    ],
+  });
 const except = (state: RequestState, key: string): Undelivered[] =>
   (state.undelivered ?? []).filter(one => one.key !== key);
 const marked = (state: RequestState, key: string, mark: Partial<Undelivered>): Undelivered[] =>
@@ -473,35 +469,33 @@ const marked = (state: RequestState, key: string, mark: Partial<Undelivered>): U
     return { ...rest, ...mark };
   });
 
-const reasoned = (state: RequestState, note: string | null): RequestState =>
-  note === null ? state : { ...state, reason: note };
+const reasoned = (state: Draft, note: string | null): Draft => (note === null ? state : put(state, { reason: note }));
 
-function voted(state: RequestState, step: string, vote: Vote, filled?: Filled): RequestState {
+function voted(state: Draft, step: string, vote: Vote, filled?: Filled): Draft {
   const votes = [...(state.votes[step] ?? []).filter(v => v.person !== vote.person), vote];
   const before = (state.answered[step] ?? []).filter(g => g.person !== vote.person);
   const changed = filled?.changes.map(c => c.field) ?? [];
   // What someone fills in while answering changes it for those who answered before, not for themselves.
   const given = before.map(g => (changed.length > 0 ? { ...g, changed: [...g.changed, ...changed] } : g));
-  return {
-    ...state,
+  return put(state, {
     votes: { ...state.votes, [step]: votes },
     answered: { ...state.answered, [step]: [...given, { ...vote, changed: [], round: state.reworks }] },
-  };
+  });
 }
 
 /** Takes answers in, and remembers what changed since each answer that was given. */
-function fill(state: RequestState, filled: Filled | undefined): RequestState {
+function fill(state: Draft, filled: Filled | undefined): Draft {
   if (!filled) return state;
   const changed = [
     ...filled.changes.map(c => c.field),
     ...Object.keys(filled.figures).filter(id => !sameAnswer(state.figures[id] as never, filled.figures[id] as never)),
   ];
-  if (changed.length === 0) return { ...state, answers: filled.answers, figures: filled.figures };
+  if (changed.length === 0) return put(state, { answers: filled.answers, figures: filled.figures });
   const answered: Record<string, readonly Given[]> = {};
   for (const [step, all] of Object.entries(state.answered)) {
     answered[step] = all.map(g => ({ ...g, changed: [...new Set([...g.changed, ...changed])] }));
   }
-  return { ...state, answers: filled.answers, figures: filled.figures, answered };
+  return put(state, { answers: filled.answers, figures: filled.figures, answered });
 }
 
 const without = (state: RequestState, task: string): Task[] => state.tasks.filter(t => t.id !== task);
