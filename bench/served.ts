@@ -44,7 +44,8 @@ export async function served<T>(databaseServer: string, work: (house: Served) =>
     NP_PORT: '0',
     NP_DEMO: '1',
     NP_LOG: 'silent',
-    NP_PROCESSES: String(availableParallelism()),
+    // One core is left for the database, and for whoever asks.
+    NP_PROCESSES: String(Math.max(1, availableParallelism() - 1)),
     NP_SMTP: 'smtp://127.0.0.1:1',
   });
   const base = `http://127.0.0.1:${port}`;

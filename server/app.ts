@@ -48,6 +48,8 @@ const yearInSeconds = 31_536_000;
 export function createApp(house: House, live: Live, options: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  // Nothing of the API is kept by anybody, so nobody asks whether what they have is what we have.
+  app.disable('etag');
   app.set('trust proxy', options.proxies);
   const isSecure = house.address.startsWith('https:');
   const forPages = helmet({

@@ -13,6 +13,9 @@ import { deliverReady, MailAway } from './letters.ts';
 export { askReady } from './calls.ts';
 export { deliverReady, type Sender } from './letters.ts';
 
+/** Every command wakes it; many commands at once are one round. */
+const gathering = 50;
+
 /** How long a connection that cannot be reached is left alone at most. */
 const longestSilence = 15_000;
 
@@ -27,10 +30,14 @@ class Rounds {
   #notBefore = 0;
   #failures = 0;
 
-  constructor(name: string, house: () => House, go: () => Promise<unknown>) {
+  readonly #gathers: number;
+
+  /** @param gathers how long it waits for more to come before it goes round, in milliseconds */
+  constructor(name: string, house: () => House, go: () => Promise<unknown>, gathers = 0) {
     this.#name = name;
     this.#house = house;
     this.#go = go;
+    this.#gathers = gathers;
   }
 
   wake(): void {
@@ -41,6 +48,7 @@ class Rounds {
 
   async #round(): Promise<void> {
     do {
+      if (this.#gathers > 0) await new Promise(done => setTimeout(done, this.#gathers));
       this.#again = false;
       try {
         await this.#go();
@@ -76,26 +84,31 @@ export function keepDelivering(
   const letters = new Rounds('mail', house, () => deliverReady(house(), { id, mail, lease }));
   const others = new Map<string, { rounds: Rounds; stored: StoredConnection }>();
   // Which connections there are is looked up in a round of its own: it may change at any time, on any server.
-  const looking = new Rounds('connections', house, async () => {
-    const now = await loadConnections(house().db);
-    for (const [name, { rounds }] of others) {
-      if (now.some(stored => stored.name === name)) continue;
-      others.delete(name);
-      await rounds.stop();
-    }
-    for (const stored of now) {
-      const known = others.get(stored.name);
-      if (known) known.stored = stored;
-      else {
-        const one: { rounds: Rounds; stored: StoredConnection } = {
-          stored,
-          rounds: new Rounds(stored.name, house, () => askReady(house(), { id, lease }, one.stored)),
-        };
-        others.set(stored.name, one);
+  const looking = new Rounds(
+    'connections',
+    house,
+    async () => {
+      const now = await loadConnections(house().db);
+      for (const [name, { rounds }] of others) {
+        if (now.some(stored => stored.name === name)) continue;
+        others.delete(name);
+        await rounds.stop();
       }
-      others.get(stored.name)?.rounds.wake();
-    }
-  });
+      for (const stored of now) {
+        const known = others.get(stored.name);
+        if (known) known.stored = stored;
+        else {
+          const one: { rounds: Rounds; stored: StoredConnection } = {
+            stored,
+            rounds: new Rounds(stored.name, house, () => askReady(house(), { id, lease }, one.stored)),
+          };
+          others.set(stored.name, one);
+        }
+        others.get(stored.name)?.rounds.wake();
+      }
+    },
+    gathering,
+  );
   const wake = () => {
     letters.wake();
     looking.wake();
