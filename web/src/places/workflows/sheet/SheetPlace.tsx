@@ -277,9 +277,12 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   const section = sections.find(s => s === search.get('section')) ?? 'Steps';
   const [drawn, setDrawn] = useDrawn(section);
   const selected = search.get('step');
+  // The router gives a new function with every address; two hundred lines must not be drawn again for that.
+  const toAddress = useRef(setSearch);
+  toAddress.current = setSearch;
   const set = useCallback(
     (changes: Record<string, string | null>) =>
-      setSearch(
+      toAddress.current(
         before => {
           const next = new URLSearchParams(before);
           for (const [key, value] of Object.entries(changes)) {
@@ -290,7 +293,7 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
         },
         { replace: true },
       ),
-    [setSearch],
+    [],
   );
   const select = useCallback((step: string) => set({ step }), [set]);
   const selectStone = useCallback((step: string) => set({ step, section: 'Steps' }), [set]);

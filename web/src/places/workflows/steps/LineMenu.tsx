@@ -1,7 +1,5 @@
 /** What can be done with a line besides changing its phrases. */
-import MoreHorizOutlined from '@mui/icons-material/MoreHorizOutlined';
 import Divider from '@mui/material/Divider';
-import IconButton from '@mui/material/IconButton';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { idFrom, isAsked } from '@north-pebble/core/form';
@@ -177,8 +175,9 @@ export function LineMenu({ line, onAction }: { line: Line; onAction: (action: Li
   };
   return (
     <>
-      <IconButton
-        size="small"
+      <button
+        type="button"
+        className="more"
         aria-label={`More for line ${line.number}`}
         aria-haspopup="menu"
         onClick={event => {
@@ -186,8 +185,8 @@ export function LineMenu({ line, onAction }: { line: Line; onAction: (action: Li
           setAnchor(event.currentTarget);
         }}
       >
-        <MoreHorizOutlined fontSize="small" />
-      </IconButton>
+        …
+      </button>
       {anchor && (
         <Menu open anchorEl={anchor} onClose={close}>
           <Additions line={line} onClose={close} />
@@ -205,3 +204,21 @@ export function LineMenu({ line, onAction }: { line: Line; onAction: (action: Li
     </>
   );
 }
+
+/** How its button looks, for the list of lines. */
+export const lineMenuStyles = {
+  '& .more': {
+    width: 30,
+    height: 30,
+    p: 0,
+    border: 0,
+    borderRadius: '50%',
+    background: 'none',
+    color: 'text.secondary',
+    font: 'inherit',
+    fontWeight: 700,
+    lineHeight: '20px',
+    cursor: 'pointer',
+  },
+  '& .more:hover': { bgcolor: 'action.hover' },
+};

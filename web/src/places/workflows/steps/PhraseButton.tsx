@@ -1,5 +1,4 @@
 /** A dotted phrase of a sentence: Enter or a click opens what it can be instead. */
-import Box from '@mui/material/Box';
 import Popover, { type PopoverActions } from '@mui/material/Popover';
 import type { Edit, Phrase } from '@north-pebble/core/workflow';
 import { useCallback, useRef, useState } from 'react';
@@ -41,8 +40,7 @@ function OpenPhrase({ edit, onClose }: { edit: Edit; onClose: () => void }) {
   );
 }
 
-export function PhraseButton({ phrase, readOnly, stopped }: Props) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+function PhrasePopover({ anchor, edit, onClose }: { anchor: HTMLElement; edit: Edit; onClose: () => void }) {
   const place = useRef<PopoverActions>(null);
   // What grows while it is open is placed anew, so that it never runs out of the window.
   const watch = useRef<ResizeObserver | null>(null);
@@ -53,14 +51,40 @@ export function PhraseButton({ phrase, readOnly, stopped }: Props) {
     watch.current = new ResizeObserver(() => place.current?.updatePosition());
     watch.current.observe(paper);
   }, []);
+  return (
+    <Popover
+      open
+      action={place}
+      anchorEl={anchor}
+      onClose={onClose}
+      anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      slotProps={{
+        paper: {
+          ref: onPaper,
+          role: 'dialog',
+          'aria-label': `Change ${what[edit.kind]}`,
+          sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },
+        },
+      }}
+    >
+      <OpenPhrase edit={edit} onClose={onClose} />
+    </Popover>
+  );
+}
+
+/** Styled by the list that it stands in: there are many of them. */
+export function PhraseButton({ phrase, readOnly, stopped }: Props) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { edit } = phrase;
   if (!edit || readOnly) return <span>{phrase.text}</span>;
   return (
     <>
-      <Box
-        component="span"
+      {/* A span, not a button element: a long phrase must break over lines like the sentence that it is part of. */}
+      {/* biome-ignore lint/a11y/useSemanticElements: as said above */}
+      <span
         role="button"
         tabIndex={0}
+        className={stopped ? 'phrase stopped' : 'phrase'}
         aria-haspopup="dialog"
         aria-label={`${phrase.text}: change ${what[edit.kind]}`}
         onClick={event => setAnchor(event.currentTarget)}
@@ -69,36 +93,10 @@ export function PhraseButton({ phrase, readOnly, stopped }: Props) {
           event.preventDefault();
           setAnchor(event.currentTarget);
         }}
-        sx={{
-          // A span, not a button element: a long phrase must break over lines like the sentence that it is part of.
-          cursor: 'pointer',
-          textDecoration: `underline ${stopped ? 'wavy var(--mui-palette-error-main)' : 'dotted var(--mui-palette-text-secondary)'}`,
-          textUnderlineOffset: '4px',
-          textDecorationThickness: '1.5px',
-          '&:hover': { color: 'primary.main' },
-        }}
       >
         {phrase.text}
-      </Box>
-      {anchor && (
-        <Popover
-          open
-          action={place}
-          anchorEl={anchor}
-          onClose={() => setAnchor(null)}
-          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-          slotProps={{
-            paper: {
-              ref: onPaper,
-              role: 'dialog',
-              'aria-label': `Change ${what[edit.kind]}`,
-              sx: { borderRadius: '12px', p: 2, width: 420, maxWidth: '95vw' },
-            },
-          }}
-        >
-          <OpenPhrase edit={edit} onClose={() => setAnchor(null)} />
-        </Popover>
-      )}
+      </span>
+      {anchor && <PhrasePopover anchor={anchor} edit={edit} onClose={() => setAnchor(null)} />}
     </>
   );
 }
@@ -117,3 +115,15 @@ export function Phrases({
     </span>
   ));
 }
+
+/** How phrases look, for whatever list they stand in. */
+export const phraseStyles = {
+  '& .phrase': {
+    cursor: 'pointer',
+    textDecoration: 'underline dotted var(--mui-palette-text-secondary)',
+    textUnderlineOffset: '4px',
+    textDecorationThickness: '1.5px',
+  },
+  '& .phrase.stopped': { textDecoration: 'underline wavy var(--mui-palette-error-main)' },
+  '& .phrase:hover': { color: 'primary.main' },
+};

@@ -31,15 +31,15 @@ import { memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, u
 import { StepPebble } from '../../../parts/Pebble.tsx';
 import { AddLine } from './AddLine.tsx';
 import { SheetContext, useAround } from './editors/shared.tsx';
-import { type LineAction, LineMenu } from './LineMenu.tsx';
-import { Phrases } from './PhraseButton.tsx';
+import { type LineAction, LineMenu, lineMenuStyles } from './LineMenu.tsx';
+import { Phrases, phraseStyles } from './PhraseButton.tsx';
 import { stepsAsText, stepsFromText } from './stepClipboard.ts';
 
 const toneColour = {
-  good: 'success.main',
-  rework: 'secondary.main',
-  bad: 'error.main',
-  plain: 'text.secondary',
+  good: 'var(--mui-palette-success-main)',
+  rework: 'var(--mui-palette-secondary-main)',
+  bad: 'var(--mui-palette-error-main)',
+  plain: 'var(--mui-palette-text-secondary)',
 } as const;
 
 type Shared = {
@@ -102,18 +102,64 @@ function usePageLines(
 function RemoveRow({ row, onRemove }: { row: Row; onRemove: () => void }) {
   const at = row.path.at(-1);
   return (
-    <Box
-      component="button"
+    <button
       type="button"
-      className="quiet"
+      className="quiet remove"
       aria-label={`Remove ${row.label || `row ${typeof at === 'number' ? at + 1 : ''}`}`}
       onClick={onRemove}
-      sx={{ border: 0, background: 'none', color: 'text.secondary', cursor: 'pointer', font: 'inherit', px: 0.5 }}
     >
       ×
-    </Box>
+    </button>
   );
 }
+
+/** The look of all lines, said once for the list: a rule for each part of each line would be most of the work. */
+const lineStyles = {
+  listStyle: 'none',
+  m: 0,
+  p: 0,
+  '& > li': {
+    // Lines out of sight are neither laid out nor painted with every letter.
+    contentVisibility: 'auto',
+    containIntrinsicSize: 'auto 84px',
+    borderBottom: '1px solid',
+    borderColor: 'divider',
+  },
+  '& > li.nested': {
+    borderLeft: '2px solid',
+    borderLeftColor: 'color-mix(in srgb, var(--mui-palette-primary-main) 35%, transparent)',
+  },
+  '& .line': {
+    display: 'grid',
+    gridTemplateColumns: '42px 1fr 34px',
+    alignItems: 'start',
+    px: { xs: 1, sm: 1.5 },
+    py: 1.1,
+  },
+  '& .line.selected': {
+    background:
+      'linear-gradient(90deg, color-mix(in srgb, var(--mui-palette-primary-main) 12%, transparent), transparent 70%)',
+  },
+  '& .line .quiet': { opacity: 0 },
+  '& .line:hover .quiet, & .line:focus-within .quiet': { opacity: 1 },
+  '& .line .handle': { justifySelf: 'start' },
+  '& .line .handle[draggable="true"]': { cursor: 'grab' },
+  '& .line .verb': { fontFamily: 'h3.fontFamily', fontWeight: 650, mr: 0.75 },
+  '& .line .sentence': { typography: 'body1' },
+  '& .line .row, & .line .rest': { fontSize: 14, color: 'text.secondary', mt: 0.5 },
+  '& .line .row.labelled': { display: 'grid', gridTemplateColumns: { xs: '96px 1fr', sm: '132px 1fr' } },
+  '& .line .row .label': { fontWeight: 650 },
+  '& .line .remove': {
+    border: 0,
+    background: 'none',
+    color: 'text.secondary',
+    cursor: 'pointer',
+    font: 'inherit',
+    px: 0.5,
+  },
+  ...phraseStyles,
+  ...lineMenuStyles,
+};
 
 const StepLine = memo(function StepLine({
   line,
@@ -146,21 +192,11 @@ const StepLine = memo(function StepLine({
     if (own && (event.key === 'Delete' || event.key === 'Backspace')) return act('remove');
   };
   return (
-    <Box
-      component="li"
+    <li
       id={`step-${line.step}`}
       data-line={line.step}
-      sx={{
-        ml: line.depth * 4,
-        borderBottom: '1px solid',
-        borderColor: 'divider',
-        ...(line.depth > 0
-          ? {
-              borderLeft: '2px solid',
-              borderLeftColor: 'color-mix(in srgb, var(--mui-palette-primary-main) 35%, transparent)',
-            }
-          : {}),
-      }}
+      className={line.depth > 0 ? 'nested' : undefined}
+      style={line.depth > 0 ? { marginLeft: line.depth * 32 } : undefined}
       onDragOver={event => event.preventDefault()}
       onDrop={event => {
         event.preventDefault();
@@ -172,72 +208,52 @@ const StepLine = memo(function StepLine({
           {line.lane}
         </Typography>
       )}
-      <Box
+      {/* biome-ignore lint/a11y/useSemanticElements: a line of a procedure is no set of fields */}
+      <div
         role="group"
         aria-label={`Line ${line.number}, ${line.verb}`}
         tabIndex={readOnly ? -1 : 0}
+        className={selected ? 'line selected' : 'line'}
         onClick={() => onSelect(line.step)}
         onFocus={() => onSelect(line.step)}
         onKeyDown={onKey}
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: '42px 1fr 34px',
-          alignItems: 'start',
-          px: { xs: 1, sm: 1.5 },
-          py: 1.1,
-          background: selected
-            ? 'linear-gradient(90deg, color-mix(in srgb, var(--mui-palette-primary-main) 12%, transparent), transparent 70%)'
-            : undefined,
-          '& .quiet': { opacity: 0 },
-          '&:hover .quiet, &:focus-within .quiet': { opacity: 1 },
-        }}
       >
-        <Box
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: Alt and the arrow keys move the line too */}
+        <div
+          className="handle"
           draggable={!readOnly && line.verb !== 'Ask'}
           onDragStart={event => event.dataTransfer.setData('text/x-step', line.step)}
-          sx={{ cursor: readOnly || line.verb === 'Ask' ? undefined : 'grab', justifySelf: 'start' }}
         >
           <StepPebble number={line.number} tone={line.verb === 'Decide' || line.verb === 'Do' ? 'person' : 'quiet'} />
-        </Box>
-        <Box>
-          <Typography component="div">
-            <Box component="b" sx={{ fontFamily: 'h3.fontFamily', fontWeight: 650, mr: 0.75 }}>
-              {line.verb}
-            </Box>
+        </div>
+        <div>
+          <div className="sentence">
+            <b className="verb">{line.verb}</b>
             <Phrases phrases={line.sentence} {...phrases} />
-          </Typography>
+          </div>
           {line.rows.map(row => (
-            <Box
-              key={row.path.join('.')}
-              sx={{
-                display: 'grid',
-                gridTemplateColumns: row.label ? { xs: '96px 1fr', sm: '132px 1fr' } : '1fr',
-                fontSize: 14,
-                color: 'text.secondary',
-                mt: 0.5,
-              }}
-            >
+            <div key={row.path.join('.')} className={row.label ? 'row labelled' : 'row'}>
               {row.label && (
-                <Box component="span" sx={{ fontWeight: 650, color: toneColour[row.tone] }}>
+                <span className="label" style={{ color: toneColour[row.tone] }}>
                   <Phrases phrases={[row.labelPhrase]} {...phrases} />
-                </Box>
+                </span>
               )}
               <span>
                 <Phrases phrases={row.phrases} {...phrases} />
                 {!readOnly && row.mayGo && <RemoveRow row={row} onRemove={() => onRemoveRow(row.path)} />}
               </span>
-            </Box>
+            </div>
           ))}
           {line.after.length > 0 && (
-            <Box sx={{ fontSize: 14, color: 'text.secondary', mt: 0.5 }}>
+            <div className="rest">
               <Phrases phrases={line.after} {...phrases} />
-            </Box>
+            </div>
           )}
-        </Box>
+        </div>
         {readOnly ? <span /> : <LineMenu line={line} onAction={action => onAction(line.step, action)} />}
-      </Box>
+      </div>
       {below}
-    </Box>
+    </li>
   );
 });
 
@@ -454,7 +470,7 @@ export function Procedure(props: Props) {
   const sheet = useMemo(() => ({ definition, index, onChange }), [definition, index, onChange]);
   return (
     <SheetContext value={sheet}>
-      <Box component="ol" aria-label="Steps" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+      <Box component="ol" aria-label="Steps" sx={lineStyles}>
         {lines.map(line => (
           <StepLine
             key={line.step}
