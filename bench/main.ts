@@ -12,10 +12,12 @@ import { type Row, table } from './measure.ts';
 import { pageRows } from './page.ts';
 import { type Served, served } from './served.ts';
 import { sheetRows } from './sheet.ts';
+import { wireRow } from './wire.ts';
 
 const pure: Record<string, () => Row[]> = {
   core: () => [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()],
   sheet: sheetRows,
+  wire: () => [wireRow()],
 };
 /** Over a demo that is running; the desk comes last, since it makes the house large. */
 const running: Record<string, (house: Served) => Promise<Row[]>> = {

@@ -4,7 +4,7 @@
  */
 import type { FieldFault } from '../form/index.ts';
 import type { PersonId } from '../people/index.ts';
-import { type Instant, toInstant, toMilliseconds } from '../time/index.ts';
+import { type CivilDate, type Instant, toInstant, toMilliseconds } from '../time/index.ts';
 import {
   type Act,
   type Command,
@@ -48,10 +48,21 @@ export type Rehearsal = {
 export type Refused = { ok: false; refusal: Refusal; faults: FieldFault[] };
 export type Played = { ok: true; rehearsal: Rehearsal };
 
+const books = new WeakMap<RehearsalFacts['book'], Context['book']>();
+
+/** The book of a day: the very same one for as long as the day lasts, so that what was worked out by it is known. */
+function bookOn(facts: RehearsalFacts['book'], today: CivilDate): Context['book'] {
+  const known = books.get(facts);
+  if (known?.today === today) return known;
+  const book = { ...facts, today };
+  books.set(facts, book);
+  return book;
+}
+
 export const contextOf = (r: Pick<Rehearsal, 'facts' | 'now' | 'subject'>, actor: PersonId | null): Context => {
   const { index, away, lists } = r.facts;
   const today = todayOf({ index, now: r.now }, r.subject);
-  return { now: r.now, actor, index, away, lists, book: { ...r.facts.book, today } };
+  return { now: r.now, actor, index, away, lists, book: bookOn(r.facts.book, today) };
 };
 
 /** A rehearsal asks nobody outside: every connection says that it is done at once. */

@@ -2,7 +2,7 @@
  * A civil date is a day on the calendar with no zone (ISO 8601, `2026-02-09`).
  * For arithmetic it becomes a day number: whole days since 1970-01-01, so that spans are subtractions.
  */
-import { z } from 'zod';
+import type { z } from 'zod';
 
 const daysInMonths = [31, 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
 
@@ -25,18 +25,11 @@ export function isCivilDate(text: string): boolean {
   return month >= 1 && month <= 12 && day >= 1 && day <= daysInMonth(year, month);
 }
 
-export const CivilDate = z
-  .string()
-  .refine(isCivilDate, 'is not a date of the calendar, as in 2026-02-09')
-  .brand<'CivilDate'>();
-export type CivilDate = z.infer<typeof CivilDate>;
+export type CivilDate = string & z.$brand<'CivilDate'>;
 
 /** Years that people mean; a slip of the finger is no reason to count through millennia. */
 export const isNear = (date: CivilDate | string): boolean => date >= '1900-01-01' && date <= '2199-12-31';
 export const nearWords = 'Give a day between 1900 and 2199.';
-
-/** A date as people may give it. */
-export const NearDate = CivilDate.refine(isNear, nearWords);
 
 /** The day number of a year, month (1 to 12) and day. Source: the proleptic Gregorian calendar counted in eras of 400 years. */
 export function dayNumber(year: number, month: number, day: number): DayNumber {
@@ -82,11 +75,7 @@ export const addDays = (date: CivilDate, days: number): CivilDate => fromDay(toD
 /** ISO weekday, 1 Monday to 7 Sunday. */
 export const weekday = (number: DayNumber): number => ((((number + 3) % 7) + 7) % 7) + 1;
 
-/** A day of the year as `MM-DD`. 29 February counts as 1 March in other years. */
-export const MonthDay = z
-  .string()
-  .refine(text => /^\d{2}-\d{2}$/.test(text) && isCivilDate(`2024-${text}`), 'is not a day of the year, as in 03-31');
-
+/** The day that a `MM-DD` is in a year. 29 February counts as 1 March in other years. */
 export function monthDayIn(year: number, monthDay: string): DayNumber {
   const month = Number(monthDay.slice(0, 2));
   const day = Number(monthDay.slice(3, 5));

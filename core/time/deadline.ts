@@ -3,8 +3,9 @@ import { z } from 'zod';
 import { toDay } from './civilDate.ts';
 import { Holiday } from './holidays.ts';
 import { WorkPattern } from './pattern.ts';
+import { Instant, Zone } from './schemas.ts';
 import { type WorkingTime, workingTime } from './workingTime.ts';
-import { civilDateAt, Instant, toInstant, toMilliseconds, wallClock, Zone } from './zone.ts';
+import { civilDateAt, toInstant, toMilliseconds, wallClock } from './zone.ts';
 
 export const WorkingAmount = z.union([
   z.object({ workingDays: z.number().int().positive() }).strict(),

@@ -5,17 +5,16 @@
  */
 import { z } from 'zod';
 import {
-  CivilDate,
   type DayNumber,
   dayNumber,
   daysInMonth,
   fromDay,
-  MonthDay,
   monthDayIn,
   toDay,
   weekday,
   yearMonthDay,
 } from './civilDate.ts';
+import { CivilDate, MonthDay } from './schemas.ts';
 
 const HolidayPart = z.enum(['day', 'am', 'pm']);
 

@@ -4,7 +4,8 @@
  * An end past 24:00 belongs to the day on which the part starts.
  */
 import { z } from 'zod';
-import { CivilDate, type DayNumber, toDay } from './civilDate.ts';
+import { type DayNumber, toDay } from './civilDate.ts';
+import { CivilDate } from './schemas.ts';
 
 export type Half = 'am' | 'pm';
 

@@ -1,25 +1,9 @@
-/** Instants (UTC) and the wall clock of a zone. Zone rules come from the platform's IANA data through Temporal. */
-import { Temporal } from 'temporal-polyfill';
-import { z } from 'zod';
+/** Instants (UTC) and the wall clock of a zone. Zone rules come from the platform's IANA data through Intl. */
+import type { z } from 'zod';
 import { type CivilDate, type DayNumber, fromDay, toDay } from './civilDate.ts';
 
-export const Zone = z.string().refine(text => {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: text });
-    return true;
-  } catch {
-    return false;
-  }
-}, 'is not a time zone, as in Europe/Lisbon');
-
 /** An instant as ISO 8601 in UTC, `2026-02-04T17:00:00Z`. */
-export const Instant = z
-  .string()
-  .refine(text => /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?Z$/.test(text) && !Number.isNaN(Date.parse(text)), {
-    message: 'is not an instant in UTC, as in 2026-02-04T17:00:00Z',
-  })
-  .brand<'Instant'>();
-export type Instant = z.infer<typeof Instant>;
+export type Instant = string & z.$brand<'Instant'>;
 
 export const toMilliseconds = (instant: Instant | string): number => Date.parse(instant);
 
@@ -38,22 +22,65 @@ type Local = { readonly date: CivilDate; readonly minutes: number };
 type Stretch = { readonly from: number; readonly to: number; readonly offset: number };
 
 const dayLength = 86_400_000;
+/** Clocks that are changed are not changed back within less. */
+const step = 14 * dayLength;
+/** How far a stretch is followed, each way. */
+const farthest = 30 * step;
 const mostStretches = 64;
 const stretches = new Map<string, Stretch[]>();
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
+function clockOf(zone: string): Intl.DateTimeFormat {
+  const known = clocks.get(zone);
+  if (known) return known;
+  const two = '2-digit' as const;
+  const made = new Intl.DateTimeFormat('en-GB', {
+    timeZone: zone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: two,
+    day: two,
+    hour: two,
+    minute: two,
+    second: two,
+  });
+  clocks.set(zone, made);
+  return made;
+}
+
+/** How far the clocks of a zone are ahead of UTC, as the platform’s rules say. */
+function offsetAt(at: number, zone: string): number {
+  const part: Record<string, number> = {};
+  for (const { type, value } of clockOf(zone).formatToParts(at)) part[type] = Number(value);
+  const shown = Date.UTC(part.year, part.month - 1, part.day, part.hour, part.minute, part.second);
+  return shown - Math.floor(at / 1000) * 1000;
+}
+
+/** The first moment, to the second, at which a zone keeps the distance that it keeps at `later` and not at `earlier`. */
+function changeBetween(earlier: number, later: number, zone: string): number {
+  const offset = offsetAt(later, zone);
+  let [before, after] = [Math.floor(earlier / 1000), Math.floor(later / 1000)];
+  while (after - before > 1) {
+    const middle = Math.floor((before + after) / 2);
+    if (offsetAt(middle * 1000, zone) === offset) after = middle;
+    else before = middle;
+  }
+  return after * 1000;
+}
 
 /** Asked of the zone's rules once for each half of a year, and then known: rules are slow to ask. */
 function stretchAt(at: number, zone: string): Stretch {
   const known = stretches.get(zone) ?? [];
   const found = known.find(one => one.from <= at && at < one.to);
   if (found) return found;
-  const here = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone);
-  // One millisecond on, so that a change at this very moment is the one before.
-  const before = here.add({ milliseconds: 1 }).getTimeZoneTransition('previous');
-  const after = here.getTimeZoneTransition('next');
+  const offset = offsetAt(at, zone);
+  let [from, to] = [at, at];
+  while (from > at - farthest && offsetAt(from - step, zone) === offset) from -= step;
+  while (to < at + farthest && offsetAt(to + step, zone) === offset) to += step;
   const stretch = {
-    from: before?.epochMilliseconds ?? Number.NEGATIVE_INFINITY,
-    to: after?.epochMilliseconds ?? Number.POSITIVE_INFINITY,
-    offset: here.offsetNanoseconds / 1e6,
+    from: from > at - farthest ? changeBetween(from - step, from, zone) : from,
+    to: to < at + farthest ? changeBetween(to, to + step, zone) : to,
+    offset,
   };
   stretches.set(zone, [stretch, ...known].slice(0, mostStretches));
   return stretch;
@@ -82,13 +109,10 @@ export function wallClock(day: DayNumber, minutes: number, zone: string): number
   const wall = day * dayLength + minutes * 60_000;
   const [before, after] = [stretchAt(wall - dayLength, zone), stretchAt(wall + dayLength, zone)];
   const early = wall - before.offset;
-  if (before === after || early < before.to) return early;
+  if (before.offset === after.offset) return early;
+  const change = changeBetween(wall - dayLength, wall + dayLength, zone);
   const late = wall - after.offset;
-  if (before.to === after.from) return late >= after.from ? late : early;
-  // Two changes within two days, as no zone has had in living memory: the rules themselves say.
-  return Temporal.PlainDateTime.from(fromDay(day + Math.floor(minutes / 1440)))
-    .add({ minutes: minutes % 1440 })
-    .toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds;
+  return early >= change && late >= change ? late : early;
 }
 
 export const dayAt = (instant: Instant | string, zone: string): DayNumber => toDay(civilDateAt(instant, zone));

@@ -1,9 +1,9 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { PersonId } from '@north-pebble/core/people';
-import type { Context } from '@north-pebble/core/workflow';
+import { type Context, evaluateFigures, factsOf } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
 import { pino } from 'pino';
-import { directory } from '../../core/testing/house.ts';
+import { annualLeave, directory, halves } from '../../core/testing/house.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { Proving } from '../proving/index.ts';
 import { smallHouse } from '../testing/serving.ts';
@@ -61,6 +61,16 @@ test.each<[string, Looking]>([
     .values([book('ina', '2026-02-02'), book('con', '2026-02-02')] as never);
   const { result } = await inContext(house, db, await house.moment(db), about, look);
   expect(result).toEqual(look(await contextOf(house, db, about)));
+});
+
+test('figures that were worked out before leave was looked at are no hindrance when it is begun anew', async () => {
+  const plain = { ...annualLeave, figures: [] };
+  const answers = { kind: 'annual', dates: halves('2026-03-02', '2026-03-03') };
+  const { result } = await inContext(house, db, await house.moment(db), about, context => {
+    const { figures } = evaluateFigures(plain, answers, factsOf(context, about.subject, about.subject));
+    return [figures, context.book.entries.length > 0];
+  });
+  expect(result).toEqual([{}, true]);
 });
 
 test('a fault of the work itself is not taken for leave that is missing', async () => {

@@ -1,6 +1,6 @@
 /** What a command on a request may look at, read in as few trips as it needs. */
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
-import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import type { Context } from '@north-pebble/core/workflow';
 import type { Executor } from '../database/index.ts';
 import { askInMoment, type House, type Moment } from './house.ts';
@@ -11,7 +11,7 @@ export const subjectOf = (stored: { asker: string; subject: string | null }): Pe
   (stored.subject ?? stored.asker) as PersonId;
 
 /** Today where a person works. */
-export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant) {
+export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant): CivilDate {
   const person = index.person(id);
   return civilDateAt(now, person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
 }

@@ -19,6 +19,9 @@ const nameFor = (method: string, path: string): Name | undefined =>
 
 type Operation = { responses: Record<string, { content?: Record<string, { schema?: { $ref: string } }> }> };
 type Document = { paths: Record<string, Record<string, Operation>> };
+/** An answer that is not what the description of the API says: a fault of ours, whatever else is tried. */
+export class Disagreement extends Error {}
+
 let ajv: Ajv2020 | undefined;
 let document: Document | undefined;
 const compiled = new Map<string, ValidateFunction>();
@@ -45,20 +48,22 @@ export function mustAgree(method: string, path: string, status: number, answer: 
   }
   const route = routeOf(name);
   if (status !== statusOf(route))
-    throw new Error(`${name} answers ${status}, not ${statusOf(route)} as it is described.`);
+    throw new Disagreement(`${name} answers ${status}, not ${statusOf(route)} as it is described.`);
   if (!route.answer) {
-    if (answer !== undefined) throw new Error(`${name} answers something, though it is described to answer nothing.`);
+    if (answer !== undefined)
+      throw new Disagreement(`${name} answers something, though it is described to answer nothing.`);
     return;
   }
   if (isMedia(route.answer)) return;
   document ??= openApi('test') as Document;
   const described = document.paths[pathOf(name).replace(/:(\w+)/g, '{$1}')][method.toLowerCase()];
   const ref = described.responses[status].content?.['application/json']?.schema?.$ref;
-  if (!ref) throw new Error(`${name} is not described.`);
+  if (!ref) throw new Disagreement(`${name} is not described.`);
   must(ref, answer, name);
 }
 
 function must(ref: string, answer: unknown, name: string): void {
   const check = checkOf(ref);
-  if (!check(answer)) throw new Error(`${name} answers otherwise than described: ${JSON.stringify(check.errors)}`);
+  if (!check(answer))
+    throw new Disagreement(`${name} answers otherwise than described: ${JSON.stringify(check.errors)}`);
 }

@@ -2,6 +2,7 @@
  * Long runs against the faults that a house must bear: servers that share one database killed at random instants while
  * people ask and decide, and two hundred requests for the last days of one balance. What was lost or doubled is counted.
  */
+
 import type { ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import type { RequestView } from '@north-pebble/contract';
@@ -9,6 +10,7 @@ import type { RequestEvent } from '@north-pebble/core/workflow';
 import { count } from 'drizzle-orm';
 import { audit } from '../audit/index.ts';
 import { type Database, openDatabase, tables as t } from '../database/index.ts';
+import { Disagreement } from './answers.ts';
 import { type Browser, eventually, signedIn, smallHouse, startMail, startProcess } from './serving.ts';
 
 export type KillReport = {
@@ -130,7 +132,10 @@ export const askers = ['ina', 'per', 'kay', 'sub'] as const;
 /** Until it is answered, as a browser does that keeps the id of what it sends. */
 export async function until<T>(work: (n: number) => Promise<T | undefined>): Promise<T> {
   for (let n = 0; ; n++) {
-    const done = await work(n % 2).catch(() => undefined);
+    const done = await work(n % 2).catch((fault: unknown) => {
+      if (fault instanceof Disagreement) throw fault;
+      return undefined;
+    });
     if (done !== undefined) return done;
     await new Promise(go => setTimeout(go, 60));
   }

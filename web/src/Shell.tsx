@@ -1,14 +1,18 @@
 /** Around every place: who is signed in, the bar, and a word when the house is away. */
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { Outlet } from 'react-router';
 import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
 import { HereProvider } from './parts/frame/session.ts';
 import { Loaded } from './parts/Page.tsx';
-import { SignInPlace } from './places/signin/SignInPlace.tsx';
+
+// Whoever is signed in never sees it.
+const SignInPlace = lazy(async () => ({
+  default: (await import('./places/signin/SignInPlace.tsx')).SignInPlace,
+}));
 
 /** What waits is told by the server whenever it changes. */
 function Live() {
@@ -38,7 +42,9 @@ export function Shell() {
             </HereProvider>
           ) : (
             <Box component="main">
-              <SignInPlace demo={demo} cards={cards} house={house} isNew={isNew} />
+              <Suspense>
+                <SignInPlace demo={demo} cards={cards} house={house} isNew={isNew} />
+              </Suspense>
             </Box>
           )
         }

@@ -289,19 +289,9 @@ function namedValues(definition: Definition, answers: Answers, facts: Facts): Re
 type Worked = { scope: Scope; figures: FigureValues };
 const workedBefore = new WeakMap<Answers, { definition: Definition; facts: Facts; worked: Worked }>();
 
-/** Whether nothing that a formula may look at is another one. */
+/** Whether nothing that a formula may look at is another one; a book is not looked into, since looking may read it. */
 const sameFacts = (a: Facts, b: Facts): boolean =>
-  a.asker === b.asker &&
-  a.subject === b.subject &&
-  a.request === b.request &&
-  a.lists === b.lists &&
-  (a.book === b.book ||
-    (a.book.index === b.book.index &&
-      a.book.today === b.book.today &&
-      a.book.entries === b.book.entries &&
-      a.book.adjustments === b.book.adjustments &&
-      a.book.types === b.book.types &&
-      a.book.plans === b.book.plans));
+  a.asker === b.asker && a.subject === b.subject && a.request === b.request && a.lists === b.lists && a.book === b.book;
 
 /**
  * The values that formulas see, and the figures worked out from them; a figure that fails to compile is unknown.

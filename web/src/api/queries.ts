@@ -1,4 +1,3 @@
-import { indexDirectory } from '@north-pebble/core/people';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { call, RefusedCall } from './client.ts';
 
@@ -63,7 +62,11 @@ export const draftMarkQuery = (id: string) =>
   });
 export const directoryQuery = queryOptions({
   queryKey: ['directory'],
-  queryFn: async () => indexDirectory(await call('GET /directory')),
+  queryFn: async () => {
+    // Only whoever designs needs it.
+    const { indexDirectory } = await import('@north-pebble/core/people');
+    return indexDirectory(await call('GET /directory'));
+  },
   staleTime: seconds(300),
 });
 export const surroundingsQuery = queryOptions({

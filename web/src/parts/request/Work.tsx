@@ -8,16 +8,14 @@ import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
 import { type Command, levelAt, ownFields, type StepOf, stepById } from '@north-pebble/core/workflow';
 import { useMutation } from '@tanstack/react-query';
-import { createContext, useContext, useState } from 'react';
+import { useContext, useState } from 'react';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
 import { useFilesComing } from '../form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../form/FormFields.tsx';
 import { FailureNote } from '../Notes.tsx';
+import { Finished } from './finished.ts';
 import { useUnsent } from './unsent.ts';
-
-/** Told of a request with which its reader is done, so that the next one may follow. */
-export const Finished = createContext<(request: string) => void>(() => {});
 
 /** After these it goes on waiting for whoever gave them. */
 const staying: readonly Command['kind'][] = ['ask', 'set aside', 'bring back', 'take', 'comment'];

@@ -3,21 +3,20 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
+import Skeleton from '@mui/material/Skeleton';
 import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { Finished } from '../../parts/request/Work.tsx';
+import { Finished } from '../../parts/request/finished.ts';
 import { isTyping } from '../../parts/typing.ts';
 import { DeskRow } from './DeskRow.tsx';
-import { Detail } from './Detail.tsx';
-import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
 import { filterIn, fits } from './filter.ts';
 import { HouseToday } from './HouseToday.tsx';
@@ -96,6 +95,11 @@ const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
   next.set('item', item);
   return next;
 };
+
+// The list can be used before what opens from it has come; it is fetched at once behind it.
+const detail = () => import('./Detail.tsx');
+const Detail = lazy(async () => ({ default: (await detail()).Detail }));
+const Done = lazy(async () => ({ default: (await import('./Done.tsx')).Done }));
 
 /** Below this width the request stands under the list. */
 const narrow = 900;
@@ -194,7 +198,9 @@ function Desk({ desk }: { desk: DeskView }) {
         />
         {keepsHouse && <HouseToday />}
         <Yours />
-        <Done desk={desk} />
+        <Suspense>
+          <Done desk={desk} />
+        </Suspense>
       </Page>
       {selection.open && (
         <Box
@@ -231,17 +237,19 @@ function Desk({ desk }: { desk: DeskView }) {
             />
           ) : (
             <Finished value={request => finish([request])}>
-              <Detail
-                key={selection.open}
-                id={selection.open}
-                gone={selection.gone}
-                onGoOn={() => finish(selection.open ? [selection.open] : [])}
-                onDecide={decision => {
-                  setFailed([]);
-                  finish([decision.request]);
-                  decide([decision]);
-                }}
-              />
+              <Suspense fallback={<Skeleton variant="rounded" height={320} />}>
+                <Detail
+                  key={selection.open}
+                  id={selection.open}
+                  gone={selection.gone}
+                  onGoOn={() => finish(selection.open ? [selection.open] : [])}
+                  onDecide={decision => {
+                    setFailed([]);
+                    finish([decision.request]);
+                    decide([decision]);
+                  }}
+                />
+              </Suspense>
             </Finished>
           )}
         </Box>

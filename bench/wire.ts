@@ -1,0 +1,32 @@
+/** How much script goes over the wire before the desk can be used: what its first page imports, and what that imports. */
+import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
+import type { Row } from './measure.ts';
+
+type Manifest = Record<string, { file: string; imports?: string[] }>;
+
+const most = 250;
+
+/** What opens after the list is there, as the request beside it, is fetched behind it and not counted. */
+export function wireRow(): Row {
+  const manifest = JSON.parse(readFileSync('web/dist/.vite/manifest.json', 'utf8')) as Manifest;
+  const files = new Set<string>();
+  const visit = (name: string): void => {
+    const part = manifest[name];
+    if (!part || files.has(part.file)) return;
+    files.add(part.file);
+    part.imports?.forEach(visit);
+  };
+  visit('index.html');
+  visit('src/places/desk/DeskPlace.tsx');
+  const bytes = [...files].reduce((sum, file) => sum + gzipSync(readFileSync(`web/dist/${file}`)).length, 0);
+  return {
+    what: `script over the wire before the desk can be used, in kB, in ${files.size} files`,
+    ours: bytes / 1000,
+    theirs: most,
+    baseline: 'the bar itself',
+    ratio: bytes / 1000 / most,
+    bar: 1,
+    better: 'less',
+  };
+}
