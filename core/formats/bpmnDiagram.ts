@@ -25,6 +25,15 @@ export class Drawing {
     this.boxes.set(id, { id, x, y, width, height });
   }
 
+  /** Places a gateway close before another element, or so many rows below that place. */
+  placeBefore(id: string, other: string, below: number): void {
+    const box = this.boxes.get(other);
+    if (!box) return;
+    const { width, height } = sizes.gateway;
+    const y = box.y + (box.height - height) / 2 + below * rowHeight;
+    this.boxes.set(id, { id, x: box.x - width - 6, y, width, height });
+  }
+
   /** From the right side of one to the left side of the other; round above when it goes back. */
   edge(from: string, to: string): Point[] {
     const a = this.boxes.get(from);

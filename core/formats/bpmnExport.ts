@@ -20,6 +20,9 @@ class Exporter {
   readonly #definition: Definition;
   readonly #words: Map<string, string>;
   #column = 0;
+  /** The lanes that are being drawn, by split, and in which each node stands. */
+  readonly #lanes = new Map<string, number>();
+  readonly #within = new Map<string, ReadonlyMap<string, number>>();
 
   constructor(definition: Definition, index: DirectoryIndex | undefined) {
     this.#definition = definition;
@@ -28,6 +31,7 @@ class Exporter {
 
   #node(node: Node, shape: Shape, row: number): void {
     this.nodes.push(node);
+    this.#within.set(node.id, new Map(this.#lanes));
     this.drawing.place(node.id, shape, this.#column++, row);
   }
 
@@ -123,7 +127,9 @@ class Exporter {
           this.#column = from;
           const [first] = lane.steps;
           this.flows.push({ from: step.id, to: first ? this.#entry(first) : join, name: lane.name });
+          this.#lanes.set(step.id, n);
           this.sequence(lane.steps, join, row + n);
+          this.#lanes.delete(step.id);
           furthest = Math.max(furthest, this.#column);
         });
         this.#column = furthest;
@@ -177,11 +183,70 @@ class Exporter {
     }
   }
 
+  /**
+   * What BPMN asks for besides: two ways between the same two are one, and where ways come together a gateway says so,
+   * which only takes together and never parts.
+   */
+  settle(): void {
+    const splits = new Set(this.nodes.filter(node => (node.step as Step | undefined)?.verb === 'Split').map(n => n.id));
+    const kept = new Map<string, Flow>();
+    this.flows.forEach((flow, n) => {
+      // Each lane of a split is a way of its own, also one in which nothing is done.
+      const key = splits.has(flow.from) ? `${n}` : `${flow.from} ${flow.to}`;
+      const before = kept.get(key);
+      kept.set(key, before ? together(before, flow) : flow);
+    });
+    this.flows.splice(0, this.flows.length, ...kept.values());
+    for (const { id } of [...this.nodes]) {
+      if (!id.endsWith('.join'))
+        this.#merge(
+          id,
+          this.flows.filter(flow => flow.to === id),
+          `${id}.merge`,
+        );
+      else {
+        // A lane ends once: what leads to its end in several ways comes together first.
+        const split = id.slice(0, -'.join'.length);
+        const lanes = new Map<number, Flow[]>();
+        for (const flow of this.flows.filter(one => one.to === id)) {
+          const lane = this.#within.get(flow.from)?.get(split);
+          if (lane !== undefined) lanes.set(lane, [...(lanes.get(lane) ?? []), flow]);
+        }
+        for (const [lane, flows] of lanes) this.#merge(id, flows, `${id}.${lane + 1}.merge`, lane);
+      }
+    }
+  }
+
+  #merge(id: string, flows: readonly Flow[], merge: string, below = 0): void {
+    if (flows.length < 2) return;
+    this.nodes.push({ id: merge, type: 'bpmn:ExclusiveGateway', name: 'Either way' });
+    this.drawing.placeBefore(merge, id, below);
+    for (const flow of flows) flow.to = merge;
+    this.flows.push({ from: merge, to: id });
+  }
+
   begin(): void {
     this.#node({ id: 'start.event', type: 'bpmn:StartEvent', name: 'Asked for' }, 'event', 0);
     const [first] = this.#definition.steps;
     if (first) this.flows.push({ from: 'start.event', to: this.#entry(first) });
   }
+}
+
+/** Two ways between the same two elements as one. */
+function together(a: Flow, b: Flow): Flow {
+  const names = [...new Set([a.name, b.name].filter(name => name !== undefined))];
+  const isDefault = a.isDefault || b.isDefault;
+  return {
+    from: a.from,
+    to: a.to,
+    ...(names.length > 0 ? { name: names.join(' or ') } : {}),
+    // The way that is gone when no other fits needs no condition of its own.
+    ...(isDefault
+      ? { isDefault }
+      : a.condition && b.condition
+        ? { condition: `(${a.condition}) or (${b.condition})` }
+        : {}),
+  };
 }
 
 const durationOf = (amount: { workingDays: number } | { workingHours: number }): string =>
@@ -197,6 +262,7 @@ export async function writeBpmn(definition: Definition, index?: DirectoryIndex):
   const exporter = new Exporter(definition, index);
   exporter.begin();
   exporter.sequence(definition.steps, undefined, 0);
+  exporter.settle();
   const moddle = new BpmnModdle();
   const any = (type: string, body: unknown) =>
     moddle.createAny(`np:${type}`, namespace, { $body: JSON.stringify(body) });

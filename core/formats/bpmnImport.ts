@@ -86,6 +86,10 @@ export async function readBpmn(xml: string): Promise<BpmnReading> {
   return { ok: true, definition: read.definition, unread };
 }
 
+/** Where ways come together in a file of ours: it holds no step. */
+const isMerge = (element: ModdleElement): boolean =>
+  element.$type === 'bpmn:ExclusiveGateway' && text(element.id).endsWith('.merge');
+
 type Document = { document: unknown } | { message: string };
 
 /** A file that North Pebble wrote: steps from their own data, in the order in which they stand. */
@@ -102,6 +106,7 @@ function ownDocument(process: ModdleElement, rest: unknown, unread: Unread[]): D
     if (element.$type === 'bpmn:SequenceFlow' || data.has(id) || id === 'start.event' || id.startsWith('closed.'))
       continue;
     if (helpers.test(id) && data.has(helpers.exec(id)![1])) continue;
+    if (isMerge(element)) continue;
     unread.push(describe(element, 'It was added by another tool and has no step of a workflow.'));
   }
   // Lanes hold their steps in the order in which the file lists them, between the split and its join.
@@ -110,7 +115,9 @@ function ownDocument(process: ModdleElement, rest: unknown, unread: Unread[]): D
   const open: { split: Extract<Step, { verb: 'Split' }>; lane: number; starts: Map<string, number> }[] = [];
   const flows = elements.filter(e => e.$type === 'bpmn:SequenceFlow');
   const target = (flow: ModdleElement) =>
-    text((flow.targetRef as ModdleElement | undefined)?.id).replace(/\.when$/, '');
+    text((flow.targetRef as ModdleElement | undefined)?.id)
+      .replace(/\.merge$/, '')
+      .replace(/\.when$/, '');
   for (const id of order) {
     const top = open[open.length - 1];
     if (id.endsWith('.join')) {
