@@ -26,6 +26,8 @@ export type AppOptions = {
   signInTriesPerMinute: number;
   /** Proxies before us whose word about a caller’s address counts. */
   proxies: number;
+  /** Watches calls, where somebody reads how they go. */
+  watch?: RequestHandler | undefined;
 };
 
 const isOfApi = (path: string): boolean => path === '/api' || path.startsWith('/api/');
@@ -93,6 +95,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     else response.json({ ready: true });
   });
   const api = express.Router();
+  if (options.watch) api.use(options.watch);
   api.use(neverAPage);
   if (isSecure) {
     api.use((_request, response, next) => {

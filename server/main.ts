@@ -1,6 +1,7 @@
 /** The server as a process of its own, or as several that share its port: each is a whole server over the one database. */
 import cluster, { type Worker } from 'node:cluster';
 import { once } from 'node:events';
+import { ofAllProcesses, serveMetrics } from './metrics.ts';
 import { serve } from './serve.ts';
 import { readSettings, settingsWords } from './settings.ts';
 
@@ -51,6 +52,9 @@ function serveTogether(processes: number): void {
   cluster.on('exit', () => {
     if (!ending) setTimeout(() => !ending && start(), pauseBeforeAnother);
   });
+  if (settings.NP_METRICS_PORT !== undefined) {
+    void serveMetrics(settings.NP_METRICS_PORT, settings.NP_HOST, ofAllProcesses());
+  }
   for (let n = 0; n < processes; n++) start();
   whenEnded(async () => {
     ending = true;

@@ -1,4 +1,5 @@
 /** One server: the application, the timers and the outbox over one database. */
+import cluster from 'node:cluster';
 import { existsSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -12,6 +13,7 @@ import { alone, migrateDatabase, openDatabase } from './database/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { Live } from './live/index.ts';
 import { openMailServer } from './messages/smtpServer.ts';
+import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
 import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
 import type { Settings } from './settings.ts';
@@ -25,6 +27,7 @@ const builtPages = existsSync(besides) ? besides : null;
 export type Serving = {
   port: number;
   mailPort: number | null;
+  metricsPort: number | null;
   house: House;
   /** Where a new house is set up; nothing when somebody looks after it already. */
   setup: string | null;
@@ -50,7 +53,11 @@ export async function serve(settings: Settings): Promise<Serving> {
     demo: settings.NP_DEMO === '1',
     address,
     domain,
-    keepDays: settings.NP_KEEP_DAYS,
+    keepDays: {
+      letters: settings.NP_KEEP_DAYS,
+      commands: settings.NP_KEEP_COMMANDS_DAYS,
+      mails: settings.NP_KEEP_MAILS_DAYS,
+    },
     wake: () => postman.wake(),
   });
   const stopTimers = keepTime(house);
@@ -58,24 +65,35 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
+  const metrics = settings.NP_METRICS_PORT === undefined ? null : houseMetrics(house);
   const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? builtPages,
     mailReceived: settings.NP_MAILROOM,
     signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
     proxies: settings.NP_PROXIES,
+    watch: metrics?.watch,
   });
   const server: Server = createServer(app);
+  // Longer than proxies keep a connection that is not used: else one may be closed as a call comes in on it.
+  server.keepAliveTimeout = 75_000;
   await new Promise<void>((done, fail) => {
     server.once('error', fail);
     server.listen(settings.NP_PORT, settings.NP_HOST, done);
   });
   const port = (server.address() as AddressInfo).port;
+  // Where several processes share the work, whoever started them tells of all.
+  const told =
+    metrics && settings.NP_METRICS_PORT !== undefined && !cluster.isWorker
+      ? await serveMetrics(settings.NP_METRICS_PORT, settings.NP_HOST, () => metrics.registry.metrics())
+      : null;
   return {
     port,
     mailPort: mailServer?.port ?? null,
+    metricsPort: told && portOf(told),
     house,
     setup: settings.NP_DEMO === '1' ? null : await setupAddress(db, settings.NP_ADDRESS ?? `http://127.0.0.1:${port}`),
     async stop() {
+      told?.close();
       await mailServer?.close();
       live.stop();
       server.closeAllConnections();

@@ -350,6 +350,8 @@ export const commands = mysqlTable('commands', {
   version: int('version').notNull(),
   /** Of what was sent: the same id with something else is another command. */
   digest: char('digest', { length: 64 }),
+  /** When it was given, by the machine's clock: a repeat comes soon or never. */
+  at: machineTime('at').notNull().default(0),
 });
 
 /** Everybody who holds or held a request, for the desk and for who may see it. */

@@ -19,6 +19,9 @@ export type Moment = {
 };
 export type HouseRow = { now: string | null; directoryVersion: number };
 
+export type KeepDays = { readonly letters: number; readonly commands: number; readonly mails: number };
+const usualKeepDays: KeepDays = { letters: 365, commands: 90, mails: 365 };
+
 export type House = {
   readonly db: Database;
   readonly log: Logger;
@@ -28,8 +31,8 @@ export type House = {
   readonly address: string;
   /** The mail domain of the house: of its reply addresses and of the ids of its mails. */
   readonly domain: string;
-  /** For how many days delivered letters are kept. */
-  readonly keepDays: number;
+  /** For how many days what is over is kept. */
+  readonly keepDays: KeepDays;
   /** The directory and the time together, in one look. */
   readonly moment: (executor: Executor) => Promise<Moment>;
   /** The lists that forms let people pick from; kept as long as the directory. */
@@ -73,7 +76,12 @@ type Parts = Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'>
   Partial<Pick<House, 'domain' | 'keepDays' | 'beats'>>;
 
 export function openHouse(given: Parts): House {
-  const parts = { domain: new URL(given.address).hostname, keepDays: 365, beats: new Map<string, number>(), ...given };
+  const parts = {
+    domain: new URL(given.address).hostname,
+    keepDays: usualKeepDays,
+    beats: new Map<string, number>(),
+    ...given,
+  };
   // Kept while its version stands; other servers that change people raise the version in the database.
   let kept: { version: number; index: DirectoryIndex; lists: readonly ReferenceList[] } | null = null;
   let lastNow: Instant | null = null;

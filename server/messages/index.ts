@@ -1,10 +1,11 @@
 /** The Mailroom: what the stand-in for mail has received, and what still waits to go out. Demo only. */
 import type { MailroomView, MailView } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
-import { and, desc, eq } from 'drizzle-orm';
+import type { Instant } from '@north-pebble/core/time';
+import { and, desc, eq, lt } from 'drizzle-orm';
 import { Router } from 'express';
 import { mustBeDemo } from '../access/index.ts';
-import { tables as t } from '../database/index.ts';
+import { type Database, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { ProblemError, serving } from '../http/index.ts';
 
@@ -54,3 +55,7 @@ export function mailroomRoutes(house: House, received: string): Router {
   return router;
 }
 export { replyAddress } from './address.ts';
+
+/** That a mail came in is known for a time; what it brought about is an event, and stays. */
+export const dropOldMails = (db: Database, before: Instant) =>
+  db.delete(t.receivedMails).where(lt(t.receivedMails.at, before));

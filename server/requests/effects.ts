@@ -141,3 +141,7 @@ export const dropOldLetters = (db: Database, days: number) =>
         lt(t.effects.doneAt, Date.now() - days * 86_400_000),
       ),
     );
+
+/** That a command was given is known for so many days; the events that came of it stay. */
+export const dropOldCommands = (db: Database, days: number) =>
+  db.delete(t.commands).where(lt(t.commands.at, Date.now() - days * 86_400_000));

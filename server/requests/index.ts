@@ -2,7 +2,7 @@
 
 export { command, effectCameBack, timerDue } from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
-export { dropOldLetters, waitingRows } from './effects.ts';
+export { dropOldCommands, dropOldLetters, waitingRows } from './effects.ts';
 export * from './routes.ts';
 export * from './store.ts';
 export { waitingFor } from './views/desk.ts';

@@ -96,7 +96,16 @@ async function once(
   try {
     const { request, version } = await inTransaction(house.db, tx =>
       work(tx, state =>
-        keptCommand([{ id: commandId, actor: caller.id, request: state.request, version: state.version, digest }]),
+        keptCommand([
+          {
+            id: commandId,
+            actor: caller.id,
+            request: state.request,
+            version: state.version,
+            digest,
+            at: Date.now(),
+          },
+        ]),
       ),
     );
     house.wake();
