@@ -1,7 +1,7 @@
 /** Tables as files: CSV and XLSX. A cell that a spreadsheet would take for a formula is made plain text. */
 import type { Writable } from 'node:stream';
-import ExcelJs from 'exceljs';
 import Papa from 'papaparse';
+import { spreadsheet } from './spreadsheet.ts';
 
 const formulaBegins = /^[=+\-@\t\r]/;
 
@@ -26,11 +26,10 @@ export async function writeCsv(out: Writable, headings: readonly string[], batch
 }
 
 export async function writeXlsx(out: Writable, headings: readonly string[], batches: Batches): Promise<void> {
-  const book = new ExcelJs.stream.xlsx.WorkbookWriter({ stream: out });
-  const sheet = book.addWorksheet('Requests', { views: [{ state: 'frozen', ySplit: 1 }] });
-  sheet.columns = headings.map(heading => ({ header: heading, width: Math.max(14, heading.length + 2) }));
-  sheet.getRow(1).font = { bold: true };
-  for await (const rows of batches) for (const row of rows) sheet.addRow(row.map(defused)).commit();
-  sheet.commit();
-  await book.commit();
+  const write = spreadsheet(out, headings);
+  for await (const rows of batches) {
+    write.rows(rows.map(row => row.map(defused)));
+    if (out.writableNeedDrain) await new Promise(done => out.once('drain', done));
+  }
+  await write.end();
 }
