@@ -8,7 +8,7 @@ import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { deskQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
@@ -17,6 +17,7 @@ import { Loaded, Page } from '../../parts/Page.tsx';
 import { Finished } from '../../parts/request/finished.ts';
 import { isTyping } from '../../parts/typing.ts';
 import { DeskRow } from './DeskRow.tsx';
+import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
 import { filterIn, fits } from './filter.ts';
 import { HouseToday } from './HouseToday.tsx';
@@ -99,7 +100,12 @@ const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
 // The list can be used before what opens from it has come; it is fetched at once behind it.
 const detail = () => import('./Detail.tsx');
 const Detail = lazy(async () => ({ default: (await detail()).Detail }));
-const Done = lazy(async () => ({ default: (await import('./Done.tsx')).Done }));
+
+/** Says when what it stands beside has come. */
+function Shown({ onShown }: { onShown: () => void }) {
+  useEffect(onShown, [onShown]);
+  return null;
+}
 
 /** Below this width the request stands under the list. */
 const narrow = 900;
@@ -139,7 +145,7 @@ function Desk({ desk }: { desk: DeskView }) {
 
   // A link from a mail, opened on a narrow screen, leads to the request and not to the list above it.
   const linked = useRef(asked);
-  useEffect(() => {
+  const onShown = useCallback(() => {
     if (!linked.current || window.innerWidth >= narrow) return;
     linked.current = null;
     setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
@@ -198,9 +204,7 @@ function Desk({ desk }: { desk: DeskView }) {
         />
         {keepsHouse && <HouseToday />}
         <Yours />
-        <Suspense>
-          <Done desk={desk} />
-        </Suspense>
+        <Done desk={desk} />
       </Page>
       {selection.open && (
         <Box
@@ -238,6 +242,7 @@ function Desk({ desk }: { desk: DeskView }) {
           ) : (
             <Finished value={request => finish([request])}>
               <Suspense fallback={<Skeleton variant="rounded" height={320} />}>
+                <Shown onShown={onShown} />
                 <Detail
                   key={selection.open}
                   id={selection.open}
