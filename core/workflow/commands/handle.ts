@@ -153,8 +153,8 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
   const leave = leaveFaults(definition, read.filled.answers, context, subject, state.request, state.answers);
   const faults = [...(read.ok ? [] : read.faults), ...leave];
   if (faults.length > 0) {
-    const barred = faults.some(f => !returned.fields.includes(f.field) && f.message === 'This may not be changed now.');
-    return refuseAnswers(faults, barred ? 'Only the fields that were sent back may be changed.' : undefined);
+    const isBarred = !read.ok && read.barred.length > 0;
+    return refuseAnswers(faults, isBarred ? 'Only the fields that were sent back may be changed.' : undefined);
   }
   const execution = executionOf(definition, state, context);
   execution.emit({ kind: 'reworked', ...filledOf(read.filled) });

@@ -69,7 +69,7 @@ export function fillIn(
   facts: Facts,
   house: HouseLists,
   only?: readonly string[],
-): { ok: true; filled: FilledIn } | { ok: false; faults: FieldFault[]; filled: FilledIn } {
+): { ok: true; filled: FilledIn } | { ok: false; faults: FieldFault[]; barred: readonly string[]; filled: FilledIn } {
   const asking = !only && isAsk(definition, step);
   const level = (field: Field): AccessLevel => {
     if (!only) return levelAt(definition, step, field);
@@ -101,14 +101,17 @@ export function fillIn(
   for (const field of definition.form.fields) {
     if (!isOpen.has(field.id) && !asking) kept[field.id] = before[field.id] ?? null;
   }
+  /** Fields that were changed and are not open. */
+  const barred: string[] = [];
   let asGiven: ReturnType<typeof readAnswers> | undefined;
   for (const id of Object.keys(given)) {
     const field = definition.form.fields.find(f => f.id === id);
     if (!field || isOpen.has(id) || isEmptyAnswer(given[id])) continue;
     // Compared as it was read: the order in which parts were written makes no difference.
     asGiven ??= readAnswers(definition.form, { ...before, ...given }, house, () => 'may');
-    if (!sameAnswer(asGiven.answers[id], before[id]))
-      faults.push({ field: id, message: 'This may not be changed now.' });
+    if (sameAnswer(asGiven.answers[id], before[id])) continue;
+    barred.push(id);
+    faults.push({ field: id, message: 'This may not be changed now.' });
   }
   const { figures, scope } = evaluateFigures(definition, kept, facts);
   for (const field of open) {
@@ -120,7 +123,7 @@ export function fillIn(
     }
   }
   const filled = { answers: kept, figures, scope, changes: changesBetween(definition.form, before, kept) };
-  return faults.length > 0 ? { ok: false, faults, filled } : { ok: true, filled };
+  return faults.length > 0 ? { ok: false, faults, barred, filled } : { ok: true, filled };
 }
 
 function knownFact(fact: KnownFact, field: Field, facts: Facts): Answer {
