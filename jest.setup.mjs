@@ -2,7 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { startDatabase } from './scripts/database.mjs';
+import { startDatabase } from './scripts/machine/database.mjs';
 
 export default async function setup() {
   const folder = mkdtempSync(join(tmpdir(), 'np-jest-'));

@@ -5,7 +5,7 @@ import { createInterface } from 'node:readline';
 export type Mail = { to: string; subject: string; text: string };
 
 export async function startBare(folder: string) {
-  const child = spawn(process.execPath, ['scripts/bare.mjs', folder], {
+  const child = spawn(process.execPath, ['scripts/machine/bare.mjs', folder], {
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const lines = createInterface({ input: child.stdout })[Symbol.asyncIterator]();

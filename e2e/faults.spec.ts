@@ -113,7 +113,8 @@ test('the database gone for ten seconds: the screen says so, keeps what was type
   const ines = await personBy(browser, 'soren.mabey');
   await askForLeave(ines, '06102026', '09102026');
   await expect(ines.getByText(/^Balance .* →/)).toBeVisible();
-  const database = (verb: string) => execFileSync(process.execPath, ['scripts/database.mjs', verb, '.data/e2e/db']);
+  const database = (verb: string) =>
+    execFileSync(process.execPath, ['scripts/machine/database.mjs', verb, '.data/e2e/db']);
   database('stop');
   const back = new Promise<void>(done => {
     setTimeout(() => {

@@ -5,9 +5,9 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { isAlive, startDatabase } from './database.mjs';
-import { dataRoot, prepare, root } from './prepare.mjs';
-import { main, Trouble } from './say.mjs';
+import { isAlive, startDatabase } from './machine/database.mjs';
+import { dataRoot, prepare, root } from './machine/prepare.mjs';
+import { main, Trouble } from './machine/say.mjs';
 
 const schema = 'north_pebble';
 

@@ -7,8 +7,8 @@ import { createWriteStream, renameSync } from 'node:fs';
 import { createInterface } from 'node:readline';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
-import { clientOf } from './client.mjs';
-import { main, say, Trouble } from './say.mjs';
+import { clientOf } from './machine/client.mjs';
+import { main, say, Trouble } from './machine/say.mjs';
 
 await main(async () => {
   const [file] = process.argv.slice(2);

@@ -1,10 +1,10 @@
 /** `npm run build`: what runs with production packages alone, compiled: the server, its proving thread, and the pages. */
 import { cpSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { bundle, target } from './bundle.mjs';
-import { root } from './prepare.mjs';
-import { main, say } from './say.mjs';
-import { buildPages } from './stack.mjs';
+import { bundle, target } from './machine/bundle.mjs';
+import { root } from './machine/prepare.mjs';
+import { main, say } from './machine/say.mjs';
+import { buildPages } from './machine/stack.mjs';
 
 await main(async () => {
   buildPages();

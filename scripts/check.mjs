@@ -1,7 +1,7 @@
 /** `npm run check`: types, lint, layers, and the tests of what has changed since the last commit, or since NP_SINCE. */
-import { prepare } from './prepare.mjs';
-import { run } from './running.mjs';
-import { main, say } from './say.mjs';
+import { prepare } from './machine/prepare.mjs';
+import { run } from './machine/running.mjs';
+import { main, say } from './machine/say.mjs';
 
 await main(async () => {
   prepare();
@@ -9,7 +9,7 @@ await main(async () => {
   const steps = [
     ['types', 'npx', ['tsc', '-b']],
     ['lint', 'npx', ['biome', 'ci', '.']],
-    ['layers', process.execPath, ['scripts/layers.mjs']],
+    ['layers', process.execPath, ['scripts/upkeep/layers.mjs']],
     [
       'tests of what changed',
       'npx',

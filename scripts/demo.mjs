@@ -3,8 +3,8 @@
  * Settings: NP_PORT (8420), NP_DATA (.data/demo).
  */
 import { join, resolve } from 'node:path';
-import { dataRoot, prepare } from './prepare.mjs';
-import { main, say, Trouble } from './say.mjs';
+import { dataRoot, prepare } from './machine/prepare.mjs';
+import { main, say, Trouble } from './machine/say.mjs';
 
 await main(async () => {
   const unknown = process.argv.slice(2).find(word => word !== '--fresh');
@@ -13,8 +13,8 @@ await main(async () => {
   if (!Number.isInteger(port) || port < 1 || port > 65_535)
     throw new Trouble(`NP_PORT is not a port: ${process.env.NP_PORT}.`);
   prepare();
-  const { buildPages, startStack } = await import('./stack.mjs');
-  const { stopDatabase } = await import('./database.mjs');
+  const { buildPages, startStack } = await import('./machine/stack.mjs');
+  const { stopDatabase } = await import('./machine/database.mjs');
   buildPages();
   const folder = process.env.NP_DATA ? resolve(process.env.NP_DATA) : join(dataRoot, 'demo');
 

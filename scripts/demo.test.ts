@@ -23,14 +23,14 @@ const listen = (): Promise<{ server: Server; port: number }> =>
   });
 
 const inMain = (work: string) => `
-  import { main } from './scripts/say.mjs';
+  import { main } from './scripts/machine/say.mjs';
   ${work}
 `;
 
 describe('starting, when something is not right', () => {
   test('a taken port is one sentence and a non-zero exit', async () => {
     const { server, port } = await listen();
-    const code = inMain(`import { startStack } from './scripts/stack.mjs';
+    const code = inMain(`import { startStack } from './scripts/machine/stack.mjs';
       await main(() => startStack({ folder: ${JSON.stringify(join(folder, 'a'))}, port: ${port} }));`);
     const { status, stderr } = run(code);
     server.close();
@@ -40,7 +40,7 @@ describe('starting, when something is not right', () => {
 
   test('a database that does not come up is one sentence, and nothing is left running', () => {
     // A folder below a file cannot be made.
-    const code = inMain(`import { startDatabase } from './scripts/database.mjs';
+    const code = inMain(`import { startDatabase } from './scripts/machine/database.mjs';
       await main(() => startDatabase('/etc/hostname/db'));`);
     const { status, stderr } = run(code);
     expect(status).toBe(1);
@@ -56,7 +56,7 @@ describe('starting, when something is not right', () => {
     ],
     ['without apt-get', 'isRoot: true', 'mariadb-server must be installed first; there is no apt-get here.'],
   ])('a missing program %s is one sentence with what to do', (_, machine, sentence) => {
-    const code = inMain(`import { installPrograms } from './scripts/prepare.mjs';
+    const code = inMain(`import { installPrograms } from './scripts/machine/prepare.mjs';
       await main(() => installPrograms(['mariadbd'], { find: () => undefined, ${machine} }));`);
     expect(run(code)).toMatchObject({ status: 1, stderr: `${sentence}\n` });
   });

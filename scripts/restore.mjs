@@ -8,9 +8,9 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { createGunzip } from 'node:zlib';
 import { createConnection } from 'mysql2/promise';
-import { clientOf } from './client.mjs';
-import { root } from './prepare.mjs';
-import { main, say, Trouble } from './say.mjs';
+import { clientOf } from './machine/client.mjs';
+import { root } from './machine/prepare.mjs';
+import { main, say, Trouble } from './machine/say.mjs';
 
 await main(async () => {
   const [file] = process.argv.slice(2);

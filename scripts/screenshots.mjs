@@ -2,8 +2,8 @@
 import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { prepare, root } from './prepare.mjs';
-import { main, say } from './say.mjs';
+import { prepare, root } from './machine/prepare.mjs';
+import { main, say } from './machine/say.mjs';
 
 const port = 8432;
 const base = `http://127.0.0.1:${port}`;
@@ -53,7 +53,7 @@ async function typeDay(page, label, digits) {
 
 await main(async () => {
   prepare({ browser: true });
-  const { buildPages, startStack } = await import('./stack.mjs');
+  const { buildPages, startStack } = await import('./machine/stack.mjs');
   const { chromium } = await import('@playwright/test');
   buildPages();
   mkdirSync(out, { recursive: true });

@@ -1,8 +1,8 @@
 /** `npm run soak`: property tests with a new seed, then the long kill and race runs over a database of their own. */
-import { overDatabase } from './overDatabase.mjs';
-import { prepare } from './prepare.mjs';
-import { run } from './running.mjs';
-import { main, say } from './say.mjs';
+import { overDatabase } from './machine/overDatabase.mjs';
+import { prepare } from './machine/prepare.mjs';
+import { run } from './machine/running.mjs';
+import { main, say } from './machine/say.mjs';
 
 await main(async () => {
   prepare();

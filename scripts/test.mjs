@@ -1,9 +1,9 @@
 /** Everything that must hold before a change lands: types, lint, layers, Jest, Playwright. Ends with one line of counts. */
 import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataRoot, prepare } from './prepare.mjs';
-import { run } from './running.mjs';
-import { main, say } from './say.mjs';
+import { dataRoot, prepare } from './machine/prepare.mjs';
+import { run } from './machine/running.mjs';
+import { main, say } from './machine/say.mjs';
 
 const counts = { passed: 0, failed: 0 };
 const add = (passed, failed) => {
@@ -44,7 +44,7 @@ await main(async () => {
   mkdirSync(dataRoot, { recursive: true });
   await check('types', () => npx(['tsc', '-b']));
   await check('lint', () => npx(['biome', 'ci', '.']));
-  await check('layers', () => node('scripts/layers.mjs'));
+  await check('layers', () => node('scripts/upkeep/layers.mjs'));
   await jest();
   // The browser tests try the house as it is built, too.
   await check('build', () => node('scripts/build.mjs'));

@@ -138,8 +138,8 @@ describe('timers', () => {
 describe('the database gone for a while', () => {
   test('is said with what to do, nothing is half done, and work goes on when it is back', async () => {
     const folder = join(mkdtempSync(join(tmpdir(), 'np-gone-')), 'db');
-    const script = (verb: string) => run(process.execPath, ['scripts/database.mjs', verb, folder]);
-    const setUp = `import('./scripts/database.mjs').then(m => m.startDatabase(${JSON.stringify(folder)}, { stays: true }))`;
+    const script = (verb: string) => run(process.execPath, ['scripts/machine/database.mjs', verb, folder]);
+    const setUp = `import('./scripts/machine/database.mjs').then(m => m.startDatabase(${JSON.stringify(folder)}, { stays: true }))`;
     await run(process.execPath, ['-e', setUp]);
     endings.push(async () => {
       await script('stop');

@@ -19,7 +19,7 @@ test.each(['SIGTERM', 'SIGKILL'] as const)(
   async signal => {
     const folder = mkdtempSync(join(tmpdir(), 'np-kept-'));
     const words = [join(folder, 'db'), { goesWith: folder }].map(word => JSON.stringify(word)).join(', ');
-    const code = `import('./scripts/database.mjs').then(m => m.startDatabase(${words})).then(() => setInterval(() => {}, 1000))`;
+    const code = `import('./scripts/machine/database.mjs').then(m => m.startDatabase(${words})).then(() => setInterval(() => {}, 1000))`;
     const owner = spawn(process.execPath, ['-e', code], { stdio: 'ignore' });
     await eventually(async () => existsSync(join(folder, 'db', 'address')));
     const pid = Number(readFileSync(join(folder, 'db', 'pid'), 'utf8'));

@@ -12,13 +12,13 @@ afterEach(() => {
 function checkWith(path: string, text: string) {
   made.push(join(process.cwd(), path));
   writeFileSync(path, text);
-  const { status, stdout } = spawnSync(process.execPath, ['scripts/layers.mjs'], { encoding: 'utf8' });
+  const { status, stdout } = spawnSync(process.execPath, ['scripts/upkeep/layers.mjs'], { encoding: 'utf8' });
   return { status, stdout };
 }
 
 describe('the layer check', () => {
   test('holds for the house as it is', () => {
-    const { status, stdout } = spawnSync(process.execPath, ['scripts/layers.mjs'], { encoding: 'utf8' });
+    const { status, stdout } = spawnSync(process.execPath, ['scripts/upkeep/layers.mjs'], { encoding: 'utf8' });
     expect(stdout.trim()).toBe('Layers hold.');
     expect(status).toBe(0);
   });

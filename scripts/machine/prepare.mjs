@@ -6,7 +6,7 @@ import { delimiter, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { say, Trouble } from './say.mjs';
 
-export const root = fileURLToPath(new URL('..', import.meta.url));
+export const root = fileURLToPath(new URL('../..', import.meta.url));
 export const dataRoot = join(root, '.data');
 
 /** The full path of a program, looked for in PATH and in the folders where Debian puts servers. */

@@ -1,6 +1,6 @@
 /**
  * Stays beside a database for as long as whoever started it, and ends it when they are gone, however they went.
- * `node scripts/keeper.mjs OWNER SERVER [FOLDER]`: process numbers, and a folder that goes with it.
+ * `node scripts/machine/keeper.mjs OWNER SERVER [FOLDER]`: process numbers, and a folder that goes with it.
  */
 import { rmSync } from 'node:fs';
 

@@ -2,6 +2,6 @@
 import { writeFileSync } from 'node:fs';
 import { workflowJsonSchema } from '@north-pebble/core/formats';
 
-const path = new URL('../docs/formats/workflow.schema.json', import.meta.url);
+const path = new URL('../../docs/formats/workflow.schema.json', import.meta.url);
 writeFileSync(path, `${JSON.stringify(workflowJsonSchema(), null, 2)}\n`);
 process.stdout.write(`${path.pathname.split('/').slice(-3).join('/')}\n`);

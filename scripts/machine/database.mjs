@@ -1,6 +1,6 @@
 /**
  * A private MariaDB: its own data folder, on 127.0.0.1 and a free port, for this project alone.
- * As a command: `node scripts/database.mjs start|stop FOLDER` (the address is kept in FOLDER/address).
+ * As a command: `node scripts/machine/database.mjs start|stop FOLDER` (the address is kept in FOLDER/address).
  */
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
@@ -180,6 +180,6 @@ if (process.argv[1] === fileURLToPath(import.meta.url)) {
       const port = Number(new URL(readFileSync(join(folder, 'address'), 'utf8')).port);
       // Started by itself it stays until it is stopped.
       await startDatabase(folder, { port, stays: true });
-    } else throw new Trouble('Say: node scripts/database.mjs start|stop FOLDER');
+    } else throw new Trouble('Say: node scripts/machine/database.mjs start|stop FOLDER');
   });
 }

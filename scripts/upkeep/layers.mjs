@@ -1,6 +1,7 @@
 /** `npm run layers`: imports point one way, between the folders and between the rooms inside them; nothing goes in a circle. */
+
+import { root } from '../machine/prepare.mjs';
 import { wrongImports } from './imports.mjs';
-import { root } from './prepare.mjs';
 
 const wrong = wrongImports(root);
 for (const line of wrong) process.stdout.write(`${line}\n`);

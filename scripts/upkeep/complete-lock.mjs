@@ -1,12 +1,12 @@
 /**
  * Completes package-lock.json for registries that do not serve every platform's binary packages: `npm install` leaves
- * those out of the lock, and `npm ci` then refuses it. Run it after changing dependencies: `node scripts/complete-lock.mjs`.
+ * those out of the lock, and `npm ci` then refuses it. Run it after changing dependencies: `node scripts/upkeep/complete-lock.mjs`.
  * The added entries name packages of other platforms only, which are never fetched here.
  */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { root } from './prepare.mjs';
-import { say } from './say.mjs';
+import { root } from '../machine/prepare.mjs';
+import { say } from '../machine/say.mjs';
 
 const systems = [
   'android',

@@ -1,6 +1,6 @@
 /**
  * A house without the demo, for trying how one begins: an empty database, the stand-in for mail, and the server as it is
- * built. `node scripts/bare.mjs FOLDER` says where it is as one line of JSON, and when it is told to end, how it ended.
+ * built. `node scripts/machine/bare.mjs FOLDER` says where it is as one line of JSON, and when it is told to end, how it ended.
  */
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
