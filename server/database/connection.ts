@@ -126,7 +126,12 @@ async function askAll(at: Asked, statements: readonly Prepared[]): Promise<unkno
   return statements.length === 1 ? [results] : (results as unknown[]);
 }
 
-const begin = new Prepared('start transaction', []);
+const begin = [new Prepared('start transaction', [])];
+/** Everything is read as it stood at one moment, whatever is written meanwhile. */
+const beginSnapshot = [
+  new Prepared('set transaction isolation level repeatable read', []),
+  new Prepared('start transaction with consistent snapshot, read only', []),
+];
 const commit = new Prepared('commit', []);
 
 type Connection = Parameters<Parameters<Pool['pool']['getConnection']>[0]>[1];
@@ -144,8 +149,11 @@ export class OpenTransaction {
   readonly #connection: Connection;
   #stands: 'before' | 'within' | 'ended' = 'before';
 
-  constructor(connection: Connection) {
+  readonly #begins: readonly Prepared[];
+
+  constructor(connection: Connection, begins: readonly Prepared[] = begin) {
     this.#connection = connection;
+    this.#begins = begins;
   }
 
   /** How the builder asks. */
@@ -154,20 +162,21 @@ export class OpenTransaction {
     this.#begin();
     const [results, fields] = await ask(this.#connection, {
       ...options,
-      sql: `start transaction;${options.sql}`,
+      sql: `${this.#begins.map(one => one.text).join(';')};${options.sql}`,
       values,
     });
-    return [(results as unknown[])[1], (fields as unknown[])[1]];
+    const at = this.#begins.length;
+    return [(results as unknown[])[at], (fields as unknown[])[at]];
   }
 
   /** @returns what each of the statements gave */
   async inOneTrip(statements: readonly Prepared[], isLast: boolean): Promise<unknown[]> {
     const isFirst = this.#stands === 'before';
     if (isFirst) this.#begin();
-    const all = [...(isFirst ? [begin] : []), ...statements, ...(isLast ? [commit] : [])];
+    const all = [...(isFirst ? this.#begins : []), ...statements, ...(isLast ? [commit] : [])];
     const results = await askAll(this.#connection, all);
     if (isLast) this.#stands = 'ended';
-    return results.slice(isFirst ? 1 : 0, isLast ? -1 : undefined);
+    return results.slice(isFirst ? this.#begins.length : 0, isLast ? -1 : undefined);
   }
 
   async commit(): Promise<void> {
@@ -236,8 +245,12 @@ export const isDuplicate = (fault: unknown): boolean => errorCode(fault) === 'ER
 export const isDeadlock = (fault: unknown): boolean =>
   ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(errorCode(fault) ?? '');
 
-async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
-  const open = new OpenTransaction(await connectionOf(db.pool));
+async function oneTransaction<T>(
+  db: Database,
+  work: (tx: Transaction) => Promise<T>,
+  begins?: readonly Prepared[],
+): Promise<T> {
+  const open = new OpenTransaction(await connectionOf(db.pool), begins);
   try {
     // The builder only ever calls `query` of what it is given.
     const tx = Object.assign(drizzle(open as never), { open }) as unknown as Transaction;
@@ -249,6 +262,10 @@ async function oneTransaction<T>(db: Database, work: (tx: Transaction) => Promis
     throw fault;
   }
 }
+
+/** Reads as everything stood at one moment, on a house that runs; nothing can be written. */
+export const inSnapshot = <T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> =>
+  oneTransaction(db, work, beginSnapshot);
 
 /** Runs work in one transaction; the loser of a deadlock is run again. */
 export async function inTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {

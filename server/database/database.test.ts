@@ -193,12 +193,18 @@ describe('connections', () => {
   test('waiting for one has an end, and is told from other faults', async () => {
     const narrow = openDatabase(await smallHouse(), 1, 50);
     let letGo = () => {};
+    let hasBegun = () => {};
+    const begun = new Promise<void>(done => {
+      hasBegun = done;
+    });
     const held = inTransaction(narrow, async tx => {
       await tx.select().from(t.house);
       await new Promise<void>(done => {
         letGo = done;
+        hasBegun();
       });
     });
+    await begun;
     const fault = await narrow
       .select()
       .from(t.house)
