@@ -4,7 +4,7 @@
  */
 import { and, asc, eq, gt, inArray, isNull, lt, lte, notExists, or, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/mysql-core';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
 
 /** How long an effect is in one sender’s hands before another may take it; renewed while it is worked on. */
@@ -19,53 +19,53 @@ export type Claimant = { readonly id: string; readonly lease?: number };
 
 const leaseOf = ({ lease = leaseMilliseconds }: Claimant): number => lease;
 
-/** The effects of one connection that are ripe, in the order in which they were asked for; of one target only the first. */
+/**
+ * The effects of one connection that are ripe, in the order in which they were asked for; of one target only the first.
+ * They are looked up without a lock and taken by their ids: a lock on what is looked through would reach into what waits
+ * for other connections. Of two senders who see the same ones, the second to take them gets none.
+ */
 export async function claim(house: House, by: Claimant, connection: string): Promise<Row[]> {
-  return inTransaction(house.db, async tx => {
-    const now = sql`coalesce((select ${t.house.now} from ${t.house} where ${t.house.id} = 1), ${machineNow()})`;
-    const ripe = or(isNull(t.effects.notBefore), lte(t.effects.notBefore, now));
-    const before = alias(t.effects, 'before_it');
-    const first = or(
-      isNull(t.effects.target),
-      notExists(
-        tx
-          .select({ id: before.id })
-          .from(before)
-          .where(
-            and(
-              eq(before.connection, connection),
-              eq(before.target, t.effects.target),
-              eq(before.state, 'waiting'),
-              lt(before.id, t.effects.id),
-              or(isNull(before.notBefore), lte(before.notBefore, now)),
-            ),
+  const now = sql`coalesce((select ${t.house.now} from ${t.house} where ${t.house.id} = 1), ${machineNow()})`;
+  const ripe = or(isNull(t.effects.notBefore), lte(t.effects.notBefore, now));
+  const before = alias(t.effects, 'before_it');
+  const first = or(
+    isNull(t.effects.target),
+    notExists(
+      house.db
+        .select({ id: before.id })
+        .from(before)
+        .where(
+          and(
+            eq(before.connection, connection),
+            eq(before.target, t.effects.target),
+            eq(before.state, 'waiting'),
+            lt(before.id, t.effects.id),
+            or(isNull(before.notBefore), lte(before.notBefore, now)),
           ),
-      ),
-    );
-    const rows = await tx
-      .select()
-      .from(t.effects)
-      .where(
-        and(
-          eq(t.effects.connection, connection),
-          eq(t.effects.state, 'waiting'),
-          lte(t.effects.nextTry, Date.now()),
-          ripe,
-          ...(connection === 'mail' ? [] : [first]),
         ),
-      )
-      .orderBy(asc(t.effects.nextTry), asc(t.effects.id))
-      .limit(batch)
-      .for('update', { skipLocked: true });
-    if (rows.length > 0) {
-      const ids = rows.map(row => row.id);
-      await tx
-        .update(t.effects)
-        .set({ nextTry: Date.now() + leaseOf(by), claimedBy: by.id })
-        .where(inArray(t.effects.id, ids));
-    }
-    return rows;
-  });
+    ),
+  );
+  const free = and(eq(t.effects.state, 'waiting'), lte(t.effects.nextTry, Date.now()));
+  const seen = await house.db
+    .select({ id: t.effects.id })
+    .from(t.effects)
+    .where(and(eq(t.effects.connection, connection), free, ripe, ...(connection === 'mail' ? [] : [first])))
+    .orderBy(asc(t.effects.nextTry), asc(t.effects.id))
+    .limit(batch);
+  if (seen.length === 0) return [];
+  const ids = seen.map(row => row.id);
+  const until = Date.now() + leaseOf(by);
+  await house.db
+    .update(t.effects)
+    .set({ nextTry: until, claimedBy: by.id })
+    .where(and(inArray(t.effects.id, ids), free));
+  const taken = await house.db
+    .select()
+    .from(t.effects)
+    .where(and(inArray(t.effects.id, ids), eq(t.effects.claimedBy, by.id), eq(t.effects.nextTry, until)));
+  // Somebody else was quicker with all of these; behind them there may be more.
+  if (taken.length === 0) return claim(house, by, connection);
+  return taken.sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id));
 }
 
 /** Whether an effect is still in this sender’s hands, for another while; those before it may have taken long. */

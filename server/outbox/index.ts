@@ -83,6 +83,7 @@ export function keepDelivering(
   const id = randomUUID();
   const letters = new Rounds('mail', house, () => deliverReady(house(), { id, mail, lease }));
   const others = new Map<string, { rounds: Rounds; stored: StoredConnection }>();
+  const ending = new Set<Promise<void>>();
   // Which connections there are is looked up in a round of its own: it may change at any time, on any server.
   const looking = new Rounds(
     'connections',
@@ -92,7 +93,9 @@ export function keepDelivering(
       for (const [name, { rounds }] of others) {
         if (now.some(stored => stored.name === name)) continue;
         others.delete(name);
-        await rounds.stop();
+        // What is in hand may take long, and nothing else waits for it.
+        const ends = rounds.stop().finally(() => ending.delete(ends));
+        ending.add(ends);
       }
       for (const stored of now) {
         const known = others.get(stored.name);
@@ -119,7 +122,7 @@ export function keepDelivering(
     stop: async () => {
       clearInterval(timer);
       await Promise.all([letters.stop(), looking.stop()]);
-      await Promise.all([...others.values()].map(one => one.rounds.stop()));
+      await Promise.all([...ending, ...[...others.values()].map(one => one.rounds.stop())]);
       mail.close();
     },
   };

@@ -7,6 +7,7 @@ import { type Database, openDatabase, tables as t } from '../database/index.ts';
 import { type House, openHouse } from '../house/index.ts';
 import { Proving } from '../proving/index.ts';
 import { houseNow, smallHouse } from '../testing/serving.ts';
+import { claim } from './claims.ts';
 import { deliverReady, type Sender } from './index.ts';
 
 let db: Database;
@@ -129,6 +130,16 @@ describe('the outbox', () => {
     const keys = offices.flatMap(({ sent }) => sent.map(m => m.key));
     expect(new Set(keys).size).toBe(20);
     expect(keys).toHaveLength(20);
+  });
+
+  test('what is claimed for one connection never hides what waits for another, however often they look at once', async () => {
+    const names = ['Accounts', 'Badges', 'Doors'];
+    for (let round = 0; round < 20; round++) {
+      await db.delete(t.effects);
+      await db.insert(t.effects).values(names.map(connection => ({ ...letter(connection), connection, target: 'R-1' })));
+      const found = await Promise.all(names.map(name => claim(house, { id: randomUUID() }, name)));
+      expect(found.map(rows => rows.map(row => row.connection))).toEqual(names.map(name => [name]));
+    }
   });
 
   test('a claim that its server did not live to keep is free again after a while', async () => {
