@@ -87,7 +87,7 @@ describe('its history', () => {
     }
     const stuck = history.requests.filter(r => r.state.status === 'stuck');
     expect(stuck.map(r => [r.asker, r.workflow])).toEqual([['rory-flint', 'compensation-time']]);
-    expect(stuck[0].state.stuck).toContain('no line manager is on file');
+    expect(stuck[0].state.stuck).toEqual({ code: 'holds no post', person: 'rory-flint' });
   });
 
   test('the letters of the last weeks are those that the core wrote, each once', () => {

@@ -3,9 +3,9 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
 import { type Mail, startBare } from './bare.ts';
 import { typeDay } from './people.ts';
+import { expect, test } from './test.ts';
 
 type Bare = Awaited<ReturnType<typeof startBare>>;
 let house: Bare;

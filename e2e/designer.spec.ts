@@ -1,6 +1,6 @@
 /** The designer's place: a workflow written from nothing by keys alone and from a starter by mouse, proven and published. */
-import { expect, type Page, test } from '@playwright/test';
 import { personAt, pressOn, reach, typeDay, typeInto } from './people.ts';
+import { closeAll, expect, type Page, test } from './test.ts';
 
 const margin = (page: Page) => page.getByRole('complementary', { name: 'Margin' });
 const line = (page: Page, number: string) => page.getByRole('group', { name: new RegExp(`^Line ${number}, `) });
@@ -125,6 +125,8 @@ test('from nothing to published with the keys alone', async ({ browser }) => {
 test.describe('from a starter, by mouse', () => {
   test.describe.configure({ mode: 'serial' });
   let wren: Page;
+  test.afterAll(() => closeAll(wren));
+
   test.beforeAll(async ({ browser }) => {
     wren = await personAt(browser, 'Wren Castellane', '/workflows');
   });

@@ -1,6 +1,6 @@
 /** What a desk shows when nothing waits, and what HR operations see first. */
-import { expect, test } from '@playwright/test';
 import { personAt, typeDay } from './people.ts';
+import { expect, test } from './test.ts';
 
 test('whoever asks finds balance, next leave, own requests and what to ask on an empty desk', async ({ browser }) => {
   const ines = await personAt(browser, 'Ines Okoro');

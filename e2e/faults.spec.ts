@@ -1,7 +1,7 @@
 /** What the screen says when something goes wrong, and that nothing typed is lost. */
 import { execFileSync } from 'node:child_process';
-import { expect, test } from '@playwright/test';
 import { askForLeave, personAt, personBy, send } from './people.ts';
+import { expect, test } from './test.ts';
 
 test('two browsers decide: the slower one is told who was faster, and keeps the note', async ({ browser }) => {
   const mira = await personBy(browser, 'mira.kell');

@@ -1,6 +1,6 @@
 /** The rest of what can be changed on the sheet, withdrawing, and the clock. */
-import { expect, test } from '@playwright/test';
 import { askForLeave, personAt, personBy, send } from './people.ts';
+import { expect, test } from './test.ts';
 
 test('who decides, the limit and the fields of rework are changed in place, by keyboard', async ({ browser }) => {
   const wren = await personAt(browser, 'Wren Castellane', '/workflows/compensation-time');

@@ -1,6 +1,6 @@
 /** The whole job, from changing the rule to the booked leave, in real browsers. */
-import { expect, type Page, test } from '@playwright/test';
 import { askForLeave, personAt, send, sendNow } from './people.ts';
+import { closeAll, expect, type Page, test } from './test.ts';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -10,10 +10,16 @@ let tobias: Page;
 let earlier = '';
 let request = '';
 
+test.afterAll(() => closeAll(wren, ines, tobias));
+
 test.beforeAll(async ({ browser }) => {
   wren = await personAt(browser, 'Wren Castellane');
-  ines = await personAt(browser, 'Ines Okoro');
   tobias = await personAt(browser, 'Tobias Fennimore');
+  // With the mouse, as somebody does who tries the demo.
+  ines = await (await browser.newContext()).newPage();
+  await ines.goto('/');
+  await ines.getByRole('button', { name: 'Ines Okoro' }).click();
+  await expect(ines.getByRole('button', { name: 'Ines Okoro: your menu' })).toBeVisible();
 });
 
 test('a request is sent before the workflow changes', async () => {

@@ -1,7 +1,7 @@
 /** What happens to a request between asking and closing, with several people at their browsers. */
-import { expect, type Page, test } from '@playwright/test';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { askForLeave, personAt, personBy, send, sendNow, typeDay } from './people.ts';
+import { closeAll, expect, type Page, test } from './test.ts';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -10,6 +10,8 @@ let marit: Page;
 let ines: Page;
 let tobias: Page;
 let leif: Page;
+
+test.afterAll(() => closeAll(wren, marit, ines, tobias, leif));
 
 test.beforeAll(async ({ browser }) => {
   wren = await personAt(browser, 'Wren Castellane');

@@ -1,6 +1,6 @@
 /** The demo clock, last of all: it moves the whole house forward. */
-import { expect, test } from '@playwright/test';
 import { personAt } from './people.ts';
+import { expect, test } from './test.ts';
 
 test('moved forward, reminders are sent and limits pass to the manager above', async ({ browser }) => {
   const wren = await personAt(browser, 'Wren Castellane');

@@ -9,6 +9,7 @@ import {
   endsBeforeItStarts,
   explainAmount,
   obstacles,
+  obstacleWords,
   othersAway,
   overlap,
   statementOf,
@@ -45,7 +46,7 @@ describe('the leave book', () => {
     const span = halves('2026-05-05', '2026-05-06');
     const [clash] = obstacles(bookOf([entry({})]), ina, 'annual', span);
     expect(clash.code).toBe('overlaps');
-    expect(clash.message).toContain('R-1');
+    expect(obstacleWords(clash, bookOf([]))).toContain('request R-1');
     expect(obstacles(bookOf([entry({})]), ina, 'annual', span, { request: 'R-1' })).toEqual([]);
   });
 

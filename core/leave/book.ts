@@ -14,18 +14,13 @@ import {
 } from '../people/index.ts';
 import {
   addDays,
-  amountOfUnit,
-  amountWords,
   type CivilDate,
   type DayNumber,
-  dateWords,
   fromDay,
   type Half,
   halfIndex,
-  rangeWords,
   toDay,
   type WorkingTime,
-  yearOf,
 } from '../time/index.ts';
 import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
 import { foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
@@ -41,6 +36,7 @@ import {
   Portion,
 } from './counting.ts';
 import { compare, decimal, toNumber } from './fraction.ts';
+import type { Obstacle } from './obstacle.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema } from './plan.ts';
 import {
   daysOf,
@@ -120,20 +116,6 @@ export type LeaveBook = {
 
 /** What a span takes: in the unit of the balance, and in days and minutes as they are counted. */
 export type Amount = { amount: number; unit: 'days' | 'hours'; days: number; minutes: number };
-
-export type Obstacle = {
-  code:
-    | 'ends before it starts'
-    | 'no working time'
-    | 'overlaps'
-    | 'over balance'
-    | 'not employed'
-    | 'unknown type'
-    | 'too long'
-    | 'too far back'
-    | 'no times';
-  message: string;
-};
 
 const reach = 800;
 const timeCache = new WeakMap<DirectoryIndex, Map<PersonId, WorkingTime>>();
@@ -430,13 +412,6 @@ export function othersAway(book: LeaveBook, id: PersonId, span: LeaveSpan): Pers
   return team.filter(p => p.id !== id && awayDays(book, p.id, span).size > 0);
 }
 
-/** When leave of another request is, in words. */
-function spanOn(book: LeaveBook, { from, to }: LeaveSpan): string {
-  return from.date === to.date
-    ? `on ${dateWords(from.date, yearOf(book.today))}`
-    : `from ${rangeWords(from.date, to.date, yearOf(book.today))}`;
-}
-
 export type AskedHow = {
   /** The request itself, left out of what is held and of overlaps. */
   request?: string;
@@ -451,12 +426,7 @@ function tooFarBack(book: LeaveBook, type: LeaveType, span: LeaveSpan, before: L
   const back = type.daysBack ?? 0;
   const earliest = addDays(book.today, -back);
   if (span.from.date >= earliest || before?.from.date === span.from.date) return undefined;
-  const turnTo = type.turnTo ?? 'HR operations';
-  const how = back === 0 ? 'for days that have passed' : `more than ${back} ${back === 1 ? 'day' : 'days'} back`;
-  return {
-    code: 'too far back',
-    message: `${type.name} cannot be asked for ${how}. Turn to ${turnTo}, who can book it with a reason.`,
-  };
+  return { code: 'too far back', type: type.id, back, turnTo: type.turnTo ?? 'HR operations' };
 }
 
 /** Leave of the same person that a span falls into and may not. */
@@ -486,58 +456,27 @@ export function obstacles(
 ): Obstacle[] {
   const person = sureOf(book, id);
   const type = leaveType(book, typeName);
-  if (!type) return [{ code: 'unknown type', message: `There is no leave type “${typeName}”.` }];
-  if (endsBeforeItStarts(span)) {
-    const message = isTimed(span)
-      ? 'The end is not after the beginning. Choose a later end.'
-      : 'The last day is before the first. Choose a later last day.';
-    return [{ code: 'ends before it starts', message }];
-  }
-  const longest = type.longest ?? longestSpan;
-  if (daysOf(span) > longest) {
-    const most = type.longest === undefined ? 'Two years' : `${longest} ${longest === 1 ? 'day' : 'days'}`;
-    return [
-      {
-        code: 'too long',
-        message: `${most} is the longest that can be asked for at once; this is ${daysOf(span)} days. Choose an earlier last day.`,
-      },
-    ];
-  }
-  if (isTimed(span) && !type.times && how === 'asked now') {
-    return [{ code: 'no times', message: `${type.name} is asked for by whole and half days, without times.` }];
-  }
+  if (!type) return [{ code: 'unknown type', type: typeName }];
+  if (endsBeforeItStarts(span)) return [{ code: 'ends before it starts', timed: isTimed(span) }];
+  const days = daysOf(span);
+  if (days > (type.longest ?? longestSpan)) return [{ code: 'too long', most: type.longest ?? null, days }];
+  if (isTimed(span) && !type.times && how === 'asked now') return [{ code: 'no times', type: type.id }];
   if (span.from.date < person.joined || (person.left !== null && span.to.date > person.left)) {
-    return [{ code: 'not employed', message: 'These dates are outside the time of employment.' }];
+    return [{ code: 'not employed' }];
   }
   const found: Obstacle[] = [];
   const late = how === 'asked now' ? tooFarBack(book, type, span, before) : undefined;
   if (late) found.push(late);
   const clash = clashOf(book, person, type, span, request);
-  if (clash) {
-    const other = leaveType(book, clash.type)?.name.toLowerCase() ?? 'leave';
-    found.push({
-      code: 'overlaps',
-      message: `These dates overlap your ${other} ${spanOn(book, clash.span)} (request ${clash.request}). Choose other dates or change that one.`,
-    });
-  }
+  if (clash) found.push({ code: 'overlaps', type: clash.type, span: clash.span, request: clash.request });
   const taken = amountOf(book, id, type, span);
-  if (taken && taken.minutes === 0 && taken.days === 0) {
-    found.push({
-      code: 'no working time',
-      message: 'Nothing is scheduled in these dates, so there is no leave to take.',
-    });
-  }
+  if (taken && taken.minutes === 0 && taken.days === 0) found.push({ code: 'no working time' });
   const effect = clash || !taken ? undefined : spanEffect(book, id, type, span, request);
-  if (effect && !effect.fits) found.push({ code: 'over balance', message: overBalance(book, effect) });
+  if (effect && !effect.fits) {
+    const { amount, unit, free, lowest } = effect;
+    found.push({ code: 'over balance', amount, unit, free, lowest: { balance: lowest.balance, on: lowest.on } });
+  }
   return found;
-}
-
-/** `This takes 51 days, and only the first 24½ of them are free.` */
-function overBalance(book: LeaveBook, { amount, free, lowest, unit }: SpanEffect): string {
-  const takes = `This takes ${amountOfUnit(amount, unit)}`;
-  if (free > 0) return `${takes}, and only the first ${amountWords(free)} of them are free. Choose fewer days.`;
-  const then = dateWords(lowest.on, yearOf(book.today));
-  return `${takes}, and none of them is free: the balance would be ${amountOfUnit(lowest.balance, unit)} on ${then}. Choose fewer days, or others.`;
 }
 
 /** What is worth knowing about a span before it is sent, though it may be asked for. */

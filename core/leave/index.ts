@@ -4,5 +4,6 @@ export * from './balance.ts';
 export * from './book.ts';
 export * from './counting.ts';
 export * from './halves.ts';
+export * from './obstacle.ts';
 export * from './plan.ts';
 export * from './span.ts';

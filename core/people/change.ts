@@ -1,5 +1,5 @@
 /** A change of one thing in a person’s record, read from what a request worked out. */
-import { type CivilDate, fullDate, isCivilDate } from '../time/index.ts';
+import { type CivilDate, isCivilDate } from '../time/index.ts';
 import type { DirectoryIndex, PersonId } from './directory.ts';
 import { mainPost } from './reportingLine.ts';
 
@@ -30,7 +30,13 @@ export type PersonChange =
   | { what: 'dottedTo'; to: PersonId | null }
   | { what: 'left'; to: CivilDate };
 
-type Read = { ok: true; change: PersonChange; words: string } | { ok: false; reason: string };
+/** Why a change cannot be made. */
+export type ChangeRefusal =
+  | { readonly code: 'value does not fit'; readonly property: string; readonly value: string; readonly wanted: string }
+  | { readonly code: 'no post to draw a line from'; readonly person: PersonId; readonly isManager: boolean }
+  | { readonly code: 'no such property'; readonly property: string };
+
+type Read = { ok: true; change: PersonChange } | { ok: false; why: ChangeRefusal };
 
 /** By id or by name, whatever the case of its letters. */
 function named<T extends { id: string; name: string }>(all: readonly T[], value: unknown): T | undefined {
@@ -42,7 +48,7 @@ function named<T extends { id: string; name: string }>(all: readonly T[], value:
 /**
  * @param property as a workflow names it
  * @param value what its formula gave
- * @returns the change with its words, or why it cannot be made
+ * @returns the change, or why it cannot be made
  */
 export function changeOf(
   index: DirectoryIndex,
@@ -54,24 +60,24 @@ export function changeOf(
   const { directory } = index;
   const unfit = (wanted: string): Read => ({
     ok: false,
-    reason: `“${String(value)}” is no ${wanted}, so ${property} cannot be changed.`,
+    why: { code: 'value does not fit', property, value: String(value), wanted },
   });
   const listed = (
     all: readonly { id: string; name: string }[],
     what: 'place' | 'department' | 'pattern',
-    words: string,
+    wanted: string,
   ): Read => {
     const found = named(all, value);
-    return found ? { ok: true, change: { what, to: found.id }, words: found.name } : unfit(words);
+    return found ? { ok: true, change: { what, to: found.id } } : unfit(wanted);
   };
   switch (property as RecordProperty) {
     case 'name':
       return typeof value === 'string' && value.trim() !== ''
-        ? { ok: true, change: { what: 'name', to: value.trim() }, words: value.trim() }
+        ? { ok: true, change: { what: 'name', to: value.trim() } }
         : unfit('name');
     case 'mail':
       return typeof value === 'string' && /^[^@\s]+@[^@\s]+$/.test(value)
-        ? { ok: true, change: { what: 'mail', to: value }, words: value }
+        ? { ok: true, change: { what: 'mail', to: value } }
         : unfit('mail address');
     case 'place':
       return listed(directory.places, 'place', 'place');
@@ -80,37 +86,39 @@ export function changeOf(
     case 'work pattern':
       return listed(directory.patterns, 'pattern', 'work pattern');
     case 'leave plan': {
-      if (value === null || value === 'none') return { ok: true, change: { what: 'plan', to: null }, words: 'none' };
+      if (value === null || value === 'none') return { ok: true, change: { what: 'plan', to: null } };
       const found = named(plans, value);
-      return found ? { ok: true, change: { what: 'plan', to: found.id }, words: found.name } : unfit('leave plan');
+      return found ? { ok: true, change: { what: 'plan', to: found.id } } : unfit('leave plan');
     }
     case 'full-time share':
       return typeof value === 'number' && value > 0 && value <= 1
-        ? { ok: true, change: { what: 'fte', to: value }, words: String(value) }
+        ? { ok: true, change: { what: 'fte', to: value } }
         : unfit('share of full time');
     case 'last day':
       return typeof value === 'string' && isCivilDate(value)
-        ? { ok: true, change: { what: 'left', to: value as CivilDate }, words: fullDate(value as CivilDate) }
+        ? { ok: true, change: { what: 'left', to: value as CivilDate } }
         : unfit('day');
     case 'post': {
       const titled = directory.posts.filter(p => p.title === value);
       const post = directory.posts.find(p => p.id === value) ?? (titled.length === 1 ? titled[0] : undefined);
-      return post ? { ok: true, change: { what: 'post', to: post.id }, words: post.title } : unfit('post');
+      return post ? { ok: true, change: { what: 'post', to: post.id } } : unfit('post');
     }
     case 'line manager':
     case 'dotted-line manager': {
       const manager = index.person(value as PersonId) ?? named(directory.people, value);
       if (!manager || manager.id === person) return unfit('person of the directory');
-      if (property === 'dotted-line manager')
-        return { ok: true, change: { what: 'dottedTo', to: manager.id }, words: manager.name };
+      if (property === 'dotted-line manager') return { ok: true, change: { what: 'dottedTo', to: manager.id } };
       const today = directory.people.find(p => p.id === person)?.records.at(-1)?.from;
       const own = today && mainPost(index, person, today);
       const above = today && mainPost(index, manager.id, today);
       if (!own || !above)
-        return { ok: false, reason: `${own ? manager.name : 'The person'} holds no post, so no line can be drawn.` };
-      return { ok: true, change: { what: 'line', post: own.id, to: above.id }, words: manager.name };
+        return {
+          ok: false,
+          why: { code: 'no post to draw a line from', person: own ? manager.id : person, isManager: own !== undefined },
+        };
+      return { ok: true, change: { what: 'line', post: own.id, to: above.id } };
     }
     default:
-      return { ok: false, reason: `The record of a person has no “${property}”.` };
+      return { ok: false, why: { code: 'no such property', property } };
   }
 }

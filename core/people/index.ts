@@ -4,4 +4,5 @@ export * from './change.ts';
 export * from './directory.ts';
 export * from './mailChoice.ts';
 export * from './peopleRule.ts';
+export * from './reason.ts';
 export * from './reportingLine.ts';

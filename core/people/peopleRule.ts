@@ -14,9 +14,9 @@ import {
   isHeldFor,
   type Person,
   PersonId,
-  type Post,
   recordOn,
 } from './directory.ts';
+import type { PeopleReason } from './reason.ts';
 import { above, holderOf, lineAbove, mainPost, managerOf } from './reportingLine.ts';
 
 const Text = z.string().min(1).max(200);
@@ -104,34 +104,44 @@ export type Resolution =
   | {
       readonly ok: true;
       readonly holders: readonly Holder[];
-      readonly reasons: readonly string[];
+      readonly reasons: readonly PeopleReason[];
     }
   | {
       readonly ok: false;
-      readonly gap: string;
-      readonly reasons: readonly string[];
+      readonly gap: PeopleReason;
+      readonly reasons: readonly PeopleReason[];
       /** Set when the answer depends on what a request says, which is not known here. */
       readonly depends?: true;
     };
 
-type Candidates = { people: Person[]; reasons: string[] } | { gap: string; reasons: string[]; depends?: true };
+type Candidates =
+  | { people: Person[]; reasons: PeopleReason[] }
+  | { gap: PeopleReason; reasons: PeopleReason[]; depends?: true };
 
-const none = (gap: string, reasons: string[] = []): Candidates => ({ gap, reasons });
-const later = (what: string): Candidates => ({ gap: what, reasons: [], depends: true });
+const none = (gap: PeopleReason, reasons: PeopleReason[] = []): Candidates => ({ gap, reasons });
+const later = (what: 'person' | 'post' | 'decision' | 'request'): Candidates => ({
+  gap: { code: `depends on ${what}` },
+  reasons: [],
+  depends: true,
+});
 
 /** The person that “of” points at, or why there is none. */
 function whose(rule: { of?: Whose }, q: Question): { id: PersonId } | { missing: Candidates } {
   if (rule.of === undefined) return { id: q.asker };
   if (rule.of === 'subject') return { id: q.subject ?? q.asker };
-  if (!q.facts) return { missing: later('It depends on a person in the form.') };
+  if (!q.facts) return { missing: later('person') };
   const id = q.facts.person(rule.of.field);
-  return id ? { id } : { missing: none('No person is given in the form yet.') };
+  return id ? { id } : { missing: none({ code: 'no person given' }) };
 }
 
 /** The managers above someone up to a level, nearest first. */
-function lineOf(q: Question, id: PersonId, most: number): { people: Person[]; reasons: string[]; gap: string | null } {
+function lineOf(
+  q: Question,
+  id: PersonId,
+  most: number,
+): { people: Person[]; reasons: PeopleReason[]; gap: PeopleReason | null } {
   const people: Person[] = [];
-  const reasons: string[] = [];
+  const reasons: PeopleReason[] = [];
   const line = lineAbove(q.index, id, q.day);
   for (let next = line.next(); ; next = line.next()) {
     if (next.done) return { people, reasons, gap: next.value };
@@ -141,49 +151,59 @@ function lineOf(q: Question, id: PersonId, most: number): { people: Person[]; re
   }
 }
 
-function headed(q: Question, post: Post | undefined, what: string, id: PersonId): Candidates {
-  if (!post) return none(`No head is on file for ${what}.`);
+function headed(q: Question, what: 'department' | 'place', id: PersonId): Candidates {
+  const person = q.index.person(id);
+  const record = person && recordOn(person, q.day);
+  const unit = record && (what === 'department' ? q.index.department(record.department) : q.index.place(record.place));
+  const about = { what, id: unit?.id ?? null, of: id };
+  const post = unit?.head ? q.index.post(unit.head) : undefined;
+  if (!post) return none({ code: 'no head', unit: about });
   const holder = holderOf(q.index, post, q.day);
-  if ('person' in holder) return { people: [holder.person], reasons: [`${holder.person.name} heads ${what}`] };
-  const reasons = [`${post.title} is vacant (${holder.vacant}), so it goes up`];
+  if ('person' in holder)
+    return { people: [holder.person], reasons: [{ code: 'heads', person: holder.person.id, unit: about }] };
+  const vacant: PeopleReason = { code: 'post vacant, goes up', post: post.id, vacancy: holder.vacant };
   const found = above(q.index, post, q.day, new Set([id]));
-  if ('gap' in found) return none(found.gap, [...reasons, ...found.reasons]);
-  return { people: [found.person], reasons: [...reasons, ...found.reasons] };
+  if ('gap' in found) return none(found.gap, [vacant, ...found.reasons]);
+  return { people: [found.person], reasons: [vacant, ...found.reasons] };
 }
 
 function holding(q: Question, id: string): Candidates {
   const post = q.index.post(id);
-  if (!post) return none(`The post ${id} is not on file.`);
+  if (!post) return none({ code: 'post not on file', post: id });
   const holder = holderOf(q.index, post, q.day);
-  if ('vacant' in holder) return none(`${post.title} is vacant (${holder.vacant}).`);
-  return { people: [holder.person], reasons: [`${holder.person.name} is ${post.title}`] };
+  if ('vacant' in holder) return none({ code: 'post vacant', post: post.id, vacancy: holder.vacant });
+  return { people: [holder.person], reasons: [{ code: 'holds post', person: holder.person.id, post: post.id }] };
 }
 
-function named(q: Question, id: PersonId, why: (name: string) => string): Candidates {
+type Naming = 'asked' | 'is the subject' | 'named in workflow' | 'given in form';
+
+function named(q: Question, id: PersonId, code: Naming): Candidates {
   const person = q.index.person(id);
-  return person ? { people: [person], reasons: [why(person.name)] } : none(`${id} is not on file.`);
+  return person
+    ? { people: [person], reasons: [{ code, person: id }] }
+    : none({ code: 'person not on file', person: id });
 }
 
 function candidates(rule: SingleRule, q: Question): Candidates {
   const { index, day } = q;
   switch (rule.kind) {
     case 'asker':
-      return named(q, q.asker, name => `${name} asked`);
+      return named(q, q.asker, 'asked');
     case 'subject':
-      return named(q, q.subject ?? q.asker, name => `the request is for ${name}`);
+      return named(q, q.subject ?? q.asker, 'is the subject');
     case 'person':
-      return named(q, rule.person, name => `${name} is named in the workflow`);
+      return named(q, rule.person, 'named in workflow');
     case 'person in': {
-      if (!q.facts) return later('It depends on a person in the form.');
+      if (!q.facts) return later('person');
       const id = q.facts.person(rule.field);
-      return id ? named(q, id, name => `${name} is given in the form`) : none('No person is given in the form yet.');
+      return id ? named(q, id, 'given in form') : none({ code: 'no person given' });
     }
     case 'post':
       return holding(q, rule.post);
     case 'post in': {
-      if (!q.facts) return later('It depends on a post in the form.');
+      if (!q.facts) return later('post');
       const post = q.facts.post(rule.field);
-      return post ? holding(q, post) : none('No post is given in the form yet.');
+      return post ? holding(q, post) : none({ code: 'no post given' });
     }
     case 'either': {
       const found = rule.rules.map(one => candidates(one, q));
@@ -192,22 +212,22 @@ function candidates(rule: SingleRule, q: Question): Candidates {
       if (people.length > 0) return { people, reasons };
       const gaps = found.flatMap(one => ('gap' in one ? [one] : []));
       const depends = gaps.find(one => one.depends);
-      return depends ?? none(gaps.map(one => one.gap).join(' '), reasons);
+      return depends ?? none({ code: 'several gaps', gaps: gaps.map(one => one.gap) }, reasons);
     }
     case 'above post in': {
-      if (!q.facts) return later('It depends on a post in the form.');
+      if (!q.facts) return later('post');
       const id = q.facts.post(rule.field);
       const post = id ? index.post(id) : undefined;
-      if (!post) return none('No post is given in the form yet.');
+      if (!post) return none({ code: 'no post given' });
       const found = above(index, post, day, new Set());
       if ('gap' in found) return none(found.gap, [...found.reasons]);
-      return { people: [found.person], reasons: [`${post.title} is the post in the form`, ...found.reasons] };
+      return { people: [found.person], reasons: [{ code: 'post in form', post: post.id }, ...found.reasons] };
     }
     case 'decided': {
-      if (!q.facts) return later('It depends on who decides an earlier step.');
+      if (!q.facts) return later('decision');
       const people = q.facts.decided(rule.step).flatMap(id => index.person(id) ?? []);
-      if (people.length === 0) return none('Nobody has decided that step yet.');
-      return { people, reasons: people.map(p => `${p.name} decided an earlier step`) };
+      if (people.length === 0) return none({ code: 'not decided yet' });
+      return { people, reasons: people.map(p => ({ code: 'decided before' as const, person: p.id })) };
     }
     case 'everyone': {
       const people = index.directory.people.filter(p => {
@@ -218,7 +238,7 @@ function candidates(rule: SingleRule, q: Question): Candidates {
           (rule.department === undefined || record.department === rule.department)
         );
       });
-      return people.length > 0 ? { people, reasons: ['everyone'] } : none('Nobody works there.');
+      return people.length > 0 ? { people, reasons: [{ code: 'everyone' }] } : none({ code: 'nobody works there' });
     }
     default:
       return aboutSomeone(rule, q);
@@ -234,7 +254,6 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
   if ('missing' in start) return start.missing;
   const { id } = start;
   const person = index.person(id);
-  const name = person?.name ?? id;
   switch (rule.kind) {
     case 'manager': {
       const found = managerOf(index, id, day, rule.levels);
@@ -244,41 +263,39 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
       const line = lineOf(q, id, rule.levels);
       return line.people.length > 0
         ? { people: line.people, reasons: line.reasons }
-        : none(line.gap ?? `Nobody is above ${name}.`, line.reasons);
+        : none(line.gap ?? { code: 'nobody above', person: id }, line.reasons);
     }
     case 'manager with': {
       const least = q.facts ? q.facts.number(rule.least) : null;
-      if (!q.facts && Number.isNaN(Number(rule.least))) return later('It depends on what the request says.');
+      if (!q.facts && Number.isNaN(Number(rule.least))) return later('request');
       const wanted = least ?? Number(rule.least);
-      if (Number.isNaN(wanted)) return none(`${rule.least} is not known, so no manager can be chosen by it.`);
-      const reasons: string[] = [];
+      if (Number.isNaN(wanted)) return none({ code: 'least not known', formula: rule.least });
+      const reasons: PeopleReason[] = [];
       for (const { person: manager, post, reasons: why } of lineAbove(index, id, day)) {
         reasons.push(...why);
         const has = (rule.what === 'grade' ? post.grade : post.spending) ?? 0;
         if (has < wanted) continue;
-        reasons.push(`${manager.name} is the first above ${name} with a ${rule.what} of at least ${wanted} (${has})`);
+        reasons.push({
+          code: 'first manager with',
+          person: manager.id,
+          above: id,
+          what: rule.what,
+          least: wanted,
+          has,
+        });
         return { people: [manager], reasons };
       }
-      return none(`Nobody above ${name} has a ${rule.what} of ${wanted} or more.`, reasons);
+      return none({ code: 'no manager with', above: id, what: rule.what, least: wanted }, reasons);
     }
-    case 'head of department': {
-      const department = person && index.department(recordOn(person, day).department);
-      return headed(
-        q,
-        department?.head ? index.post(department.head) : undefined,
-        department?.name ?? `${name}’s department`,
-        id,
-      );
-    }
-    case 'head of place': {
-      const place = person && index.place(recordOn(person, day).place);
-      return headed(q, place?.head ? index.post(place.head) : undefined, place?.name ?? `${name}’s place`, id);
-    }
+    case 'head of department':
+      return headed(q, 'department', id);
+    case 'head of place':
+      return headed(q, 'place', id);
     case 'dotted-line manager': {
       const to = person?.dottedTo;
       const other = to ? index.person(to) : undefined;
-      if (!other) return none(`${name} has no dotted line on file.`);
-      return { people: [other], reasons: [`${name} also answers to ${other.name}`] };
+      if (!other) return none({ code: 'no dotted line', person: id });
+      return { people: [other], reasons: [{ code: 'dotted line to', person: id, to: other.id }] };
     }
     case 'role': {
       const mine = person ? recordOn(person, day) : undefined;
@@ -293,9 +310,12 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
       // Whoever holds it for this place or department comes before those who hold it for everybody.
       const own = able.filter(one => one.own);
       const people = [...new Set((own.length > 0 ? own : able).map(one => one.holder))];
-      const where = rule.within ? ` in the ${rule.within} of ${name}` : own.length > 0 ? ` for ${name}` : '';
-      if (people.length === 0) return none(`Nobody${where} has the role “${rule.role}”.`);
-      return { people, reasons: people.map(p => `${p.name} has the role “${rule.role}”${where}`) };
+      const where = rule.within ? { of: id, within: rule.within } : own.length > 0 ? { of: id } : null;
+      if (people.length === 0) return none({ code: 'nobody has role', role: rule.role, where });
+      return {
+        people,
+        reasons: people.map(p => ({ code: 'has role' as const, person: p.id, role: rule.role, where })),
+      };
     }
   }
 }
@@ -305,11 +325,13 @@ const isOwn = (person: Person, q: Question): boolean =>
   !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
 
 /** Someone who has left, or the asker where that is not allowed, is replaced by the first person above. */
-function standing(person: Person, q: Question, reasons: string[]): Person | undefined {
+function standing(person: Person, q: Question, reasons: PeopleReason[]): Person | undefined {
   const left = hasLeft(person, q.day);
   if (!left && !isOwn(person, q)) return person;
   reasons.push(
-    left ? `${person.name} left on ${person.left}, so it goes up` : 'nobody decides their own request, so it goes up',
+    left
+      ? { code: 'left, goes up', person: person.id, left: person.left as CivilDate }
+      : { code: 'own request, goes up' },
   );
   // A leaver's posts are looked at on their last day, when they still held them.
   const post = mainPost(q.index, person.id, left ? (person.left as CivilDate) : q.day);
@@ -337,7 +359,7 @@ export const coverOn = (q: Pick<Question, 'index' | 'day' | 'workflow'>, person:
 function present(
   person: Person,
   q: Question,
-  reasons: string[],
+  reasons: PeopleReason[],
   mayCover: (id: PersonId) => boolean = () => true,
 ): Holder {
   let chain: Set<PersonId> | undefined;
@@ -351,12 +373,13 @@ function present(
     chain.add(at.id);
     const by = cover && q.index.person(cover.by);
     const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker);
-    if (by && isAble && !mayCover(by.id)) reasons.push(`${by.name} covers for ${at.name}, but may not have this`);
+    if (by && isAble && !mayCover(by.id))
+      reasons.push({ code: 'covers, but may not have it', person: by.id, for: at.id });
     else if (by && isAble) {
       reasons.push(
         away
-          ? `${at.name} is away until ${away.to}; ${by.name} covers`
-          : `${by.name} covers for ${at.name} until ${cover.to}`,
+          ? { code: 'away and covered', person: at.id, until: away.to, by: by.id }
+          : { code: 'covered', person: at.id, until: cover.to, by: by.id },
       );
       at = by;
       continue;
@@ -367,12 +390,12 @@ function present(
       const post = mainPost(q.index, at.id, q.day);
       const found = post && above(q.index, post, q.day, new Set([q.asker, ...chain]));
       if (found && 'person' in found) {
-        reasons.push(`${at.name} is away until ${away.to} with no cover, so it goes up`, ...found.reasons);
+        reasons.push({ code: 'away, goes up', person: at.id, until: away.to }, ...found.reasons);
         at = found.person;
         continue;
       }
     }
-    reasons.push(`${at.name} is away until ${away.to} with no cover; it waits`);
+    reasons.push({ code: 'away, waits', person: at.id, until: away.to });
     return { person: at.id, coverFor: at === person ? null : person.id };
   }
 }
@@ -415,8 +438,8 @@ export function mayHold(rule: PeopleRule, q: Question, id: PersonId): boolean {
 }
 
 /** Who has an item that comes to somebody without a rule, as when a limit passes: they, their cover, or whoever is above. */
-export function takenBy(person: Person, q: Question): { holder: Holder; reasons: string[] } {
-  const reasons: string[] = [];
+export function takenBy(person: Person, q: Question): { holder: Holder; reasons: PeopleReason[] } {
+  const reasons: PeopleReason[] = [];
   return { holder: present(person, q, reasons), reasons };
 }
 
@@ -435,8 +458,8 @@ export function excluded(rule: Pick<PeopleRule, 'except'>, q: Question): Readonl
 
 /** What one part of a rule comes to: holders, or a gap with its reason. */
 export type Attempt =
-  | { readonly holders: readonly Holder[]; readonly reasons: readonly string[]; readonly raised: boolean }
-  | { readonly gap: string; readonly reasons: readonly string[]; readonly depends?: true };
+  | { readonly holders: readonly Holder[]; readonly reasons: readonly PeopleReason[]; readonly raised: boolean }
+  | { readonly gap: PeopleReason; readonly reasons: readonly PeopleReason[]; readonly depends?: true };
 
 /** Tries one part of a rule. @param never whom the rule must not find */
 export function attempt(single: SingleRule, q: Question, never: ReadonlySet<PersonId> = nobody): Attempt {
@@ -457,16 +480,16 @@ export function attempt(single: SingleRule, q: Question, never: ReadonlySet<Pers
     if (!never.has(holder.person) && !holders.some(one => one.person === holder.person)) holders.push(holder);
   }
   if (holders.length > 0) return { holders, reasons, raised };
-  const names = found.people.map(p => p.name).join(', ');
-  const gap = kept === 0 ? `${names} may not be asked here.` : `Nobody is above ${names} who could decide instead.`;
+  const people = found.people.map(p => p.id);
+  const gap: PeopleReason = { code: kept === 0 ? 'may not be asked' : 'nobody above who could', people };
   return { gap, reasons: [...reasons, gap] };
 }
 
-/** The people that a rule finds on a day, in its order, with the reasons in words, or the gap. */
+/** The people that a rule finds on a day, in its order, with the reasons, or the gap. */
 export function resolve(rule: PeopleRule, q: Question): Resolution {
-  const reasons: string[] = [];
+  const reasons: PeopleReason[] = [];
   const never = excluded(rule, q);
-  let gap = '';
+  let gap: PeopleReason = { code: 'several gaps', gaps: [] };
   for (const single of [rule.first, ...rule.otherwise]) {
     const found = attempt(single, q, never);
     reasons.push(...found.reasons);

@@ -9,15 +9,16 @@ import {
   type Post,
   type PostId,
 } from './directory.ts';
+import type { PeopleReason, Vacancy } from './reason.ts';
 
-export type Found = { person: Person; post: Post; reasons: string[] };
-export type Gap = { gap: string; reasons: string[] };
+export type Found = { person: Person; post: Post; reasons: PeopleReason[] };
+export type Gap = { gap: PeopleReason; reasons: PeopleReason[] };
 
 /** One step up from a post: to whom, and whether somebody is there. */
 type StepUp =
-  | { readonly gap: string }
-  | { readonly post: Post; readonly why: string; readonly person: Person; readonly is: string }
-  | { readonly post: Post; readonly why: string; readonly vacant: string };
+  | { readonly gap: PeopleReason }
+  | { readonly post: Post; readonly why: PeopleReason; readonly person: Person; readonly is: PeopleReason }
+  | { readonly post: Post; readonly why: PeopleReason; readonly vacant: PeopleReason };
 
 /** What was looked up of one day; a directory never changes, so it stays true. */
 type Known = {
@@ -60,15 +61,15 @@ export function reportsTo(post: Post, day: CivilDate): PostId | null {
 }
 
 /** Whoever holds a post on a day and is employed; or why nobody does. */
-export function holderOf(index: DirectoryIndex, post: Post, day: CivilDate): { person: Person } | { vacant: string } {
+export function holderOf(index: DirectoryIndex, post: Post, day: CivilDate): { person: Person } | { vacant: Vacancy } {
   for (const holding of index.holdingsOfPost(post.id)) {
     if (!holdsOn(holding, day)) continue;
     const person = index.person(holding.person);
     if (!person) continue;
     if (isEmployed(person, day)) return { person };
-    if (person.left !== null && person.left < day) return { vacant: `${person.name} left on ${person.left}` };
+    if (person.left !== null && person.left < day) return { vacant: { person: person.id, left: person.left } };
   }
-  return { vacant: 'nobody holds it' };
+  return { vacant: null };
 }
 
 function stepUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {
@@ -82,19 +83,19 @@ function stepUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {
 
 function lookUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {
   const next = reportsTo(from, day);
-  if (next === null) return { gap: `Nobody is above ${from.title}.` };
+  if (next === null) return { gap: { code: 'nobody above post', post: from.id } };
   const post = index.post(next);
-  if (!post) return { gap: `${from.title} reports to a post that is not on file.` };
-  const why = `${from.title} reports to ${post.title}`;
+  if (!post) return { gap: { code: 'reports to no post', post: from.id } };
+  const why: PeopleReason = { code: 'reports to', post: from.id, above: post.id };
   const holder = holderOf(index, post, day);
   return 'vacant' in holder
-    ? { post, why, vacant: `${post.title} is vacant (${holder.vacant}), so it goes up` }
-    : { post, why, person: holder.person, is: `${holder.person.name} is ${post.title}` };
+    ? { post, why, vacant: { code: 'post vacant, goes up', post: post.id, vacancy: holder.vacant } }
+    : { post, why, person: holder.person, is: { code: 'holds post', person: holder.person.id, post: post.id } };
 }
 
 /** Walks up from a post to the first post whose holder may stand, `except` passed over. */
 export function above(index: DirectoryIndex, from: Post, day: CivilDate, except: ReadonlySet<PersonId>): Found | Gap {
-  const reasons: string[] = [];
+  const reasons: PeopleReason[] = [];
   // Lines are short: a list is looked through sooner than a set is made.
   const seen = [from.id];
   let at = from;
@@ -102,11 +103,11 @@ export function above(index: DirectoryIndex, from: Post, day: CivilDate, except:
     const step = stepUp(index, at, day);
     if ('gap' in step) return { gap: step.gap, reasons };
     const { post } = step;
-    if (seen.includes(post.id)) return { gap: `The reporting line goes in a circle at ${post.title}.`, reasons };
+    if (seen.includes(post.id)) return { gap: { code: 'line in a circle', post: post.id }, reasons };
     seen.push(post.id);
     reasons.push(step.why);
     if ('vacant' in step) reasons.push(step.vacant);
-    else if (except.has(step.person.id)) reasons.push(`${step.person.name} may not decide this, so it goes up`);
+    else if (except.has(step.person.id)) reasons.push({ code: 'may not decide, goes up', person: step.person.id });
     else {
       reasons.push(step.is);
       return { person: step.person, post, reasons };
@@ -125,11 +126,8 @@ export function managerOf(
 ): Found | Gap {
   const passed = new Set([...except, person]);
   const start = mainPost(index, person, day);
-  if (!start) {
-    const name = index.person(person)?.name ?? person;
-    return { gap: `${name} holds no post, so no line manager is on file.`, reasons: [] };
-  }
-  const reasons: string[] = [];
+  if (!start) return { gap: { code: 'holds no post', person }, reasons: [] };
+  const reasons: PeopleReason[] = [];
   let at = start;
   for (let level = 1; ; level++) {
     const found = above(index, at, day, passed);
@@ -140,15 +138,15 @@ export function managerOf(
 }
 
 /** The managers of a person from the nearest up, each once, until the line ends; walked only as far as it is read. */
-export function* lineAbove(index: DirectoryIndex, person: PersonId, day: CivilDate): Generator<Found, string> {
+export function* lineAbove(index: DirectoryIndex, person: PersonId, day: CivilDate): Generator<Found, PeopleReason> {
   const start = mainPost(index, person, day);
-  if (!start) return `${index.person(person)?.name ?? person} holds no post, so no line manager is on file.`;
+  if (!start) return { code: 'holds no post', person };
   const passed = new Set([person]);
   const posts = new Set<PostId>([start.id]);
   for (let at = start; ; ) {
     const found = above(index, at, day, passed);
     if ('gap' in found) return found.gap;
-    if (posts.has(found.post.id)) return `The reporting line goes in a circle at ${found.post.title}.`;
+    if (posts.has(found.post.id)) return { code: 'line in a circle', post: found.post.id };
     posts.add(found.post.id);
     // Whoever holds two posts of the line is one manager, not two.
     passed.add(found.person.id);

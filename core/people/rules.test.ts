@@ -5,6 +5,7 @@ import {
   looksAfter,
   looksAfterSome,
   type PeopleRule,
+  peopleReasonWords,
   type Question,
   type RequestFacts,
   resolve,
@@ -45,7 +46,7 @@ const ask = (rule: Partial<PeopleRule> & { first: SingleRule }, change: Partial<
   );
 const found = (rule: Partial<PeopleRule> & { first: SingleRule }, change: Partial<Question> = {}) => {
   const resolution = ask(rule, change);
-  return resolution.ok ? resolution.holders.map(h => h.person) : resolution.gap;
+  return resolution.ok ? resolution.holders.map(h => h.person) : peopleReasonWords(resolution.gap, index);
 };
 
 describe('every kind of rule finds its people', () => {
@@ -148,7 +149,7 @@ describe('the line above', () => {
     const walked: string[] = [];
     const line = lineAbove(of, person(id), date('2026-02-02'));
     for (let next = line.next(); ; next = line.next()) {
-      if (next.done) return [...walked, next.value];
+      if (next.done) return [...walked, peopleReasonWords(next.value, of)];
       walked.push(next.value.person.id);
     }
   };
@@ -164,7 +165,7 @@ describe('the line above', () => {
     });
     const partnerOf = (asker: string) => {
       const found = ask({ first: { kind: 'role', role: 'HR partner' } }, { index: house, asker: person(asker) });
-      return found.ok ? found.holders.map(h => h.person) : found.gap;
+      return found.ok ? found.holders.map(h => h.person) : peopleReasonWords(found.gap, house);
     };
     expect(partnerOf('kay')).toEqual(['tom']);
     expect(partnerOf('ina')).toEqual(['dora']);

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, contextFor, halves } from '../testing/house.ts';
-import { bad, decide, flow, given, good, later, task, who } from '../testing/run.ts';
+import { bad, decide, flow, given, good, later, task, told, who } from '../testing/run.ts';
 import { type Definition, handle, newRequest } from '../workflow/index.ts';
 import { pathAhead } from './index.ts';
 
@@ -9,7 +9,14 @@ function ahead(definition: Definition, answers: Record<string, unknown> = given)
   const sent = handle(definition, newRequest('R-1'), { kind: 'submit', answers }, context);
   if (!sent.ok) throw new Error(sent.refusal.message);
   const { steps, ends } = pathAhead(definition, sent, context);
-  return { ends, steps: steps.map(s => [s.number, s.verb, s.waits ?? s.people.map(p => p.person).join(' ')]) };
+  return {
+    ends,
+    steps: steps.map(s => [
+      s.number,
+      s.verb,
+      s.waits ? told(s.waits, definition) : s.people.map(p => p.person).join(' '),
+    ]),
+  };
 }
 const role = who({ kind: 'role', role: 'HR partner' });
 
@@ -24,7 +31,7 @@ describe('the path ahead', () => {
     const week = leave('2026-03-09', '2026-03-13');
     expect(week).toMatchObject({ ends: 'Approved', steps: [{ number: '3', people: [{ person: 'tom' }] }] });
     expect(week.steps[0].due).toBe('2026-02-04T17:00:00Z');
-    expect(week.steps[0].people[0].reasons.join()).toContain('reports to');
+    expect(week.steps[0].people[0].reasons.map(reason => told(reason, annualLeave)).join()).toContain('reports to');
     const month = leave('2026-03-02', '2026-03-20');
     expect(month.steps.map(s => [s.people[0].person, s.due !== null])).toEqual([
       ['tom', true],

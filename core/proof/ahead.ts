@@ -12,6 +12,7 @@ import {
   handle,
   isOpen,
   ownFields,
+  type Reason,
   type RequestEvent,
   type RequestState,
   stepById,
@@ -23,11 +24,11 @@ export type AheadStep = {
   readonly step: string;
   readonly number: string;
   readonly verb: 'Decide' | 'Do' | 'Hold';
-  readonly people: readonly { readonly person: PersonId; readonly reasons: readonly string[] }[];
+  readonly people: readonly { readonly person: PersonId; readonly reasons: readonly Reason[] }[];
   /** Of those who have it now; nobody knows when it comes to the others. */
   readonly due: Instant | null;
   /** Why it waits, where nobody holds it. */
-  readonly waits: string | null;
+  readonly waits: Reason | null;
 };
 export type Ahead = {
   readonly steps: readonly AheadStep[];

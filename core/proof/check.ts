@@ -14,6 +14,12 @@ import { act, begin, commandFor, type Rehearsal, type RehearsalFacts, skip } fro
 const valueWords = (value: unknown): string =>
   value === null || value === undefined ? 'unknown' : typeof value === 'object' ? JSON.stringify(value) : String(value);
 
+/** A fact by its code and what it is about, so that a line stays the same when somebody or something is renamed. */
+function factWords({ code, ...about }: { readonly code: string }): string {
+  const values = Object.values(about).filter(value => value !== null);
+  return [code, ...values.map(valueWords)].join(' ');
+}
+
 /** One event as a short line that stays the same as long as what happened stays the same. */
 function lineOf(definition: Definition, event: RequestEvent): string | null {
   switch (event.kind) {
@@ -40,7 +46,7 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
     case 'reworked':
       return `changed ${event.changes.map(c => c.field).join(', ') || 'nothing'}`;
     case 'passed limit':
-      return `limit passed, ${event.next}`;
+      return `limit passed, ${factWords(event.next)}`;
     case 'waiting':
       return `${event.step}: waits${event.until ? ` until ${event.until}` : ''}`;
     case 'waited':
@@ -51,13 +57,13 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
       return `booked ${event.type}`;
     case 'recorded':
     case 'provisioned':
-      return `${event.step}: ${event.undelivered ? 'asked for ' : ''}${event.words}`;
+      return `${event.step}: ${event.undelivered ? 'asked for ' : ''}${factWords(event.what)}`;
     case 'held back':
       return `not sent: ${event.message}`;
     case 'told':
       return `told ${[...event.people, ...(event.addresses ?? [])].join(', ')}: ${event.message}`;
     case 'stuck':
-      return `${event.step}: stuck, ${event.reason}`;
+      return `${event.step}: stuck, ${factWords(event.reason)}`;
     case 'withdrawn':
       return 'withdrawn';
     case 'closed':

@@ -7,9 +7,11 @@ import {
   handle,
   newRequest,
   type Outcome,
+  type Reason,
   type RequestEvent,
   type RequestState,
   type Step,
+  stuckWords,
 } from '../workflow/index.ts';
 import { base } from './anyWorkflow.ts';
 import { bookOf, contextFor, date, halves, instant } from './house.ts';
@@ -102,6 +104,10 @@ export class Run {
     return this.state.tasks.map(t => t.holder);
   }
 }
+/** A reason in words, as somebody reads it in the test house; nothing for none. */
+export const told = (reason: Reason | null | undefined, definition: Definition = flow()): string =>
+  reason ? stuckWords(reason, { definition, ...contextFor(null) }) : '';
+
 /** Why a command is refused, or `taken`. */
 export const refusal = (run: Run, command: Partial<Command>, actor: string): string => {
   const result = handle(

@@ -22,6 +22,7 @@ export {
 } from './drafting/compare.ts';
 export * from './drafting/edit.ts';
 export { spacesAsked, undeliveredBy } from './execution/delivery.ts';
+export { askWords, changeWords, reasonWords, stuckWords, type Telling } from './execution/reasonWords.ts';
 export * from './execution/trail.ts';
 export * from './execution/voting.ts';
 export * from './figures/evaluate.ts';
@@ -42,5 +43,7 @@ export * from './procedure/reader.ts';
 export * from './request/command.ts';
 export * from './request/context.ts';
 export * from './request/events.ts';
+export * from './request/reason.ts';
 export * from './request/state.ts';
+export * from './request/stored.ts';
 export * from './request/visibility.ts';

@@ -1,6 +1,6 @@
 /** Verifies the trail: every event's seal made anew, and every request folded anew from its events. */
 import { isDeepStrictEqual } from 'node:util';
-import { fold } from '@north-pebble/core/workflow';
+import { fold, readEvent } from '@north-pebble/core/workflow';
 import { and, asc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
 import {
   type Database,
@@ -48,7 +48,7 @@ function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventR
     JSON.stringify(
       fold(
         id,
-        rows.map(row => row.body),
+        rows.map(row => readEvent(row.body, row.form)),
       ),
     ),
   );

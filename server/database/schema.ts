@@ -7,7 +7,7 @@ import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { MailChoice } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
-import type { Definition, RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import { type Definition, type RequestEvent, type RequestState, readState } from '@north-pebble/core/workflow';
 import {
   bigint,
   boolean,
@@ -29,6 +29,13 @@ const json = <T>(name: string) =>
     toDriver: value => JSON.stringify(value),
     fromDriver: text => JSON.parse(text) as T,
   })(name);
+
+/** The state of a request, read in the form of today whichever version stored it. */
+const requestState = customType<{ data: RequestState; driverData: string }>({
+  dataType: () => 'longtext',
+  toDriver: state => JSON.stringify(state),
+  fromDriver: text => readState(JSON.parse(text)),
+});
 
 const id = (name: string) => varchar(name, { length: 40 });
 const day = (name: string) => char(name, { length: 10 });
@@ -308,7 +315,7 @@ export const requests = mysqlTable(
     title: varchar('title', { length: 300 }).notNull(),
     askedAt: instant('asked_at').notNull(),
     closedAt: instant('closed_at'),
-    state: json<RequestState>('state').notNull(),
+    state: requestState('state').notNull(),
     /** The request that opened this one, and by which of its effects. */
     openedBy: id('opened_by'),
     openedKey: varchar('opened_key', { length: 150 }),
@@ -335,7 +342,10 @@ export const events = mysqlTable(
     at: instant('at').notNull(),
     actor: id('actor'),
     kind: varchar('kind', { length: 20 }).notNull(),
+    /** As it was written, for its seal; `readEvent` gives what it means today. */
     body: json<RequestEvent>('body').notNull(),
+    /** The number of the form of the body. */
+    form: int('form').notNull().default(1),
     /** Made of the event and of the seal before it, so that no row can be changed or taken out unseen. */
     seal: char('seal', { length: 64 }),
   },

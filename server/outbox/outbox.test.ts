@@ -136,7 +136,9 @@ describe('the outbox', () => {
     const names = ['Accounts', 'Badges', 'Doors'];
     for (let round = 0; round < 20; round++) {
       await db.delete(t.effects);
-      await db.insert(t.effects).values(names.map(connection => ({ ...letter(connection), connection, target: 'R-1' })));
+      await db
+        .insert(t.effects)
+        .values(names.map(connection => ({ ...letter(connection), connection, target: 'R-1' })));
       const found = await Promise.all(names.map(name => claim(house, { id: randomUUID() }, name)));
       expect(found.map(rows => rows.map(row => row.connection))).toEqual(names.map(name => [name]));
     }

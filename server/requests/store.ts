@@ -5,9 +5,11 @@ import {
   type Context,
   type Definition,
   type Effect,
+  eventForm,
   fold,
   type RequestEvent,
   type RequestState,
+  readEvent,
   type Task,
   titleOf,
 } from '@north-pebble/core/workflow';
@@ -37,7 +39,7 @@ export async function loadRequest(db: Executor, id: string): Promise<StoredReque
 
 /** A state that an older version stored is folded anew from the events, which never change. */
 export async function upToDate(db: Executor, row: StoredRequest): Promise<StoredRequest> {
-  if (Array.isArray(row.state.at) && row.state.stuckAt && row.state.changed !== undefined) return row;
+  if (Array.isArray(row.state.at) && row.state.changed !== undefined) return row;
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
@@ -93,7 +95,7 @@ export async function holdersOf(db: Executor, request: string): Promise<string[]
 
 export async function loadEvents(db: Executor, request: string): Promise<RequestEvent[]> {
   const rows = await db.select().from(t.events).where(eq(t.events.request, request)).orderBy(asc(t.events.seq));
-  return rows.map(row => row.body);
+  return rows.map(row => readEvent(row.body, row.form));
 }
 
 /** A command that was carried out before, by its id. */
@@ -183,7 +185,7 @@ export function eventRows(
   return events.map((event, i) => {
     const seq = before.version + i + 1;
     seal = sealOf(seal, request, seq, event);
-    return { request, seq, at: event.at, actor: event.by, kind: event.kind, body: event, seal };
+    return { request, seq, at: event.at, actor: event.by, kind: event.kind, body: event, form: eventForm, seal };
   });
 }
 

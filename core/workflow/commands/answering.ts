@@ -168,7 +168,7 @@ export function take(definition: Definition, state: RequestState, id: string, co
   execution.emit({ kind: 'taken', step: step.id, task: task.id });
   for (const other of state.tasks) {
     if (other.step !== step.id || other.id === task.id) continue;
-    execution.emit({ kind: 'ended', task: other.id, reason: `${nameOf(context.index, context.actor)} took it` });
+    execution.emit({ kind: 'ended', task: other.id, reason: { code: 'taken by', by: context.actor } });
   }
   return { ok: true, ...execution.outcome() };
 }
@@ -210,7 +210,7 @@ export function complete(
     filled: filledOf(read.filled),
     note: command.note?.trim() || null,
   });
-  if (step.pool) execution.endTasks(`${nameOf(context.index, context.actor)} did it`, [step.id]);
+  if (step.pool) execution.endTasks({ code: 'done by', by: context.actor }, [step.id]);
   if (allDone(execution, step)) execution.goOn({ to: 'next' }, step.id);
   return { ok: true, ...execution.outcome() };
 }
@@ -234,7 +234,7 @@ export function couldNot(
   const execution = executionOf(definition, state, context);
   execution.note = words;
   execution.emit({ kind: 'could not', step: step.id, task: task.id, note: words });
-  execution.endTasks(`${nameOf(context.index, context.actor)} could not do it`, [step.id]);
+  execution.endTasks({ code: 'could not be done by', by: context.actor }, [step.id]);
   execution.goOn(step.couldNot, step.id);
   return { ok: true, ...execution.outcome() };
 }

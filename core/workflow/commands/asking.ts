@@ -1,6 +1,6 @@
 /** Asking: who may, for whom, and what is wrong with the answers before they are sent. */
 import { type Answers, type FieldFault, isLeaveSpan } from '../../form/index.ts';
-import { obstacles } from '../../leave/index.ts';
+import { obstacles, obstacleWords } from '../../leave/index.ts';
 import { isEmployed, type PersonId, resolve } from '../../people/index.ts';
 import { fullDate } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
@@ -27,7 +27,8 @@ export function leaveFaults(
     const how = { request, before: isLeaveSpan(was) ? was : null };
     for (const obstacle of obstacles(context.book, subject, type, span, how)) {
       const field = obstacle.code === 'unknown type' ? step.effect.type : step.effect.span;
-      if (!faults.some(f => f.message === obstacle.message)) faults.push({ field, message: obstacle.message });
+      const message = obstacleWords(obstacle, context.book);
+      if (!faults.some(f => f.message === message)) faults.push({ field, message });
     }
   }
   return faults;

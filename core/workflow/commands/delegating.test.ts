@@ -87,7 +87,7 @@ describe('handing over', () => {
     const run = new Run(flow(limited));
     const { due } = first(run);
     give(run, { kind: 'hand over', to: { person: 'per' }, note: 'You know the boats.' }, 'tom');
-    expect(run.state.tasks).toMatchObject([{ holder: 'per', due, reasons: ['handed over by Tom Lund'] }]);
+    expect(run.state.tasks).toMatchObject([{ holder: 'per', due, reasons: [{ code: 'handed over', by: 'tom' }] }]);
     expect(mails(run)).toEqual(
       expect.arrayContaining([expect.stringMatching(/^per: For you to decide/), expect.stringMatching(/^ina: News/)]),
     );

@@ -1,11 +1,11 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
 
 import { type Holder, isEmployed, mayHold, type PeopleRule, type PersonId } from '../../people/index.ts';
-import { fullDate, fullMoment, toDay } from '../../time/index.ts';
+import { fullDate, toDay } from '../../time/index.ts';
 import type { Definition, PersonStep } from '../definition/definition.ts';
 import { assignTo, find, mayBeAsker, meantOf, personStep, questionOf, tellAsker } from '../execution/assigning.ts';
 import type { Execution } from '../execution/execution.ts';
-import { nothingToAnswer, openOutcomes } from '../execution/voting.ts';
+import { openOutcomes } from '../execution/voting.ts';
 import { peopleWords } from '../language/ruleWords.ts';
 import { type Command, type Result, refuse, type ToWhom } from '../request/command.ts';
 import { type Context, morningBefore, todayOf } from '../request/context.ts';
@@ -51,7 +51,7 @@ function mayNotHold(execution: Execution, step: PersonStep, id: PersonId): strin
 
 function ruled(execution: Execution, step: PersonStep, first: PeopleRule['first']): FoundOrGap {
   const found = find(execution, step, { first, otherwise: [] });
-  if (!found.ok) return { gap: found.gap };
+  if (!found.ok) return { gap: execution.words(found.gap) };
   // Whoever covers for them, or holds that role, must be among those who may have it too.
   const able = found.holders.filter(h => mayNotHold(execution, step, h.person) === undefined || h.coverFor !== null);
   if (able.length > 0) return { found: able };
@@ -109,7 +109,7 @@ export function handOver(
     ...('role' in command.to ? { role: command.to.role } : {}),
     note: command.note,
   });
-  const reason = `handed over by ${execution.who(context.actor)}`;
+  const reason = { code: 'handed over', by: context.actor } as const;
   for (const holder of to.found) assignTo(execution, step, holder, [reason], { ...carried(task), note: command.note });
   tellAsker(execution, `${execution.who(context.actor)} has handed it over to ${names(execution, people)}.`);
   return { ok: true, ...execution.outcome() };
@@ -149,7 +149,7 @@ export function setAside(
   const timer = (id: string) => execution.timer(id, 'aside', back);
   if (lent.length === 0) timer(task.id);
   for (const holder of lent) {
-    const reason = `from ${execution.who(context.actor)} until ${fullDate(until)}`;
+    const reason = { code: 'lent', by: context.actor, until } as const;
     assignTo(execution, step, holder, [reason], { ...carried(task), lentBy: task.holder, note });
     timer(execution.state.tasks[execution.state.tasks.length - 1].id);
   }
@@ -184,7 +184,7 @@ export function comeBack(execution: Execution, task: Task): void {
     if (other.step !== step.id || other.lentBy !== task.lentBy) continue;
     execution.emit({ kind: 'brought back', step: step.id, task: other.id });
   }
-  const reason = `back from ${execution.who(task.holder)} at ${fullMoment(execution.context.now, 'UTC')}`;
+  const reason = { code: 'back again', from: task.holder, at: execution.context.now } as const;
   assignTo(execution, step, { person: task.lentBy, coverFor: null }, [reason], carried(task));
 }
 
@@ -201,7 +201,8 @@ export function appoint(
   if (!step || (!before && !state.stuckAt.some(s => s.step === command.step))) {
     return refuse('not open', 'This step does not wait for somebody to be named.');
   }
-  if (step.verb === 'Decide' && openOutcomes(step, state).length === 0) return refuse('not open', nothingToAnswer);
+  if (step.verb === 'Decide' && openOutcomes(step, state).length === 0)
+    return refuse('not open', execution.words({ code: 'every outcome spent' }));
   // Where somebody has it already, whoever takes it over must not have a voice here yet.
   const to = before ? others(execution, step, before, { person: command.to }) : named(execution, step, command.to);
   if ('gap' in to) return refuse('bad answers', to.gap, [{ field: 'to', message: to.gap }]);
@@ -211,7 +212,7 @@ export function appoint(
     execution.emit({
       kind: 'ended',
       task: before.id,
-      reason: `${execution.who(context.actor)} gave it to somebody else`,
+      reason: { code: 'given to somebody else', by: context.actor },
     });
   }
   const giving = before?.rest
@@ -220,7 +221,7 @@ export function appoint(
       ? { of: 1 }
       : {};
   for (const holder of to.found) {
-    assignTo(execution, step, holder, [`named by ${execution.who(context.actor)}`], { ...giving, note });
+    assignTo(execution, step, holder, [{ code: 'named by', by: context.actor }], { ...giving, note });
   }
   return { ok: true, ...execution.outcome() };
 }

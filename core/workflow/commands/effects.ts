@@ -4,8 +4,9 @@ import { stepById } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { type Command, type EffectCommand, type Result, refuse } from '../request/command.ts';
-import { type Context, factsOf, nameOf } from '../request/context.ts';
+import { type Context, factsOf } from '../request/context.ts';
 import type { Filled, NamedValues } from '../request/events.ts';
+import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, type Undelivered } from '../request/state.ts';
 import { executionOf } from './executionOf.ts';
 
@@ -38,7 +39,7 @@ function filledWith(execution: Execution, step: string, result: NamedValues): Fi
 }
 
 /** The step that waited for it goes on, where an outcome leads it. */
-function goOnFrom(execution: Execution, step: string, reason: string): void {
+function goOnFrom(execution: Execution, step: string, reason: Reason): void {
   const found = stepById(execution.definition, step);
   if (found?.verb !== 'Provision' || !found.waits || !execution.state.at.includes(step)) return;
   execution.emit({ kind: 'waited', step, reason });
@@ -55,7 +56,7 @@ function deliver(execution: Execution, one: Undelivered, result: NamedValues, no
     ...(note === undefined ? {} : { note }),
     ...(filled ? { filled } : {}),
   });
-  goOnFrom(execution, one.step, 'it is done');
+  goOnFrom(execution, one.step, { code: 'it is done' });
   execution.letOut();
 }
 
@@ -80,10 +81,10 @@ export function effect(definition: Definition, state: RequestState, command: Eff
   const step = stepById(definition, one.step);
   if (step?.verb === 'Provision' && step.waits && isOpen(state) && state.at.includes(step.id)) {
     if (step.refused) {
-      execution.emit({ kind: 'waited', step: step.id, reason: `it was refused: ${outcome.reason}` });
+      execution.emit({ kind: 'waited', step: step.id, reason: { code: 'was refused', said: outcome.reason } });
       execution.note = outcome.reason;
       execution.goOn(step.refused, step.id);
-    } else execution.stuck(step.id, `${one.words} was refused: ${outcome.reason}`);
+    } else execution.stuck(step.id, { code: 'refused outside', what: one.what, said: outcome.reason });
   }
   return { ok: true, ...execution.outcome() };
 }
@@ -106,7 +107,7 @@ export function byHand(definition: Definition, state: RequestState, command: Han
     case 'go on without': {
       execution.effect({ kind: 'call off', key: `${command.key}:given up`, of: command.key });
       execution.emit({ kind: 'given up', step: one.step, key: command.key, note: command.note.trim() });
-      goOnFrom(execution, one.step, `${nameOf(context.index, context.actor)} goes on without it`);
+      goOnFrom(execution, one.step, { code: 'goes on without it', by: context.actor });
       break;
     }
   }

@@ -11,6 +11,7 @@ import {
   person,
   withDirectory,
 } from '../../testing/house.ts';
+import { told } from '../../testing/run.ts';
 import {
   type Command,
   type Context,
@@ -60,7 +61,7 @@ describe('asking', () => {
       leave: { state: 'held', type: 'annual' },
     });
     expect(state.tasks).toMatchObject([{ holder: 'tom', due: '2026-02-04T17:00:00Z' }]);
-    expect(state.tasks[0].reasons.join(' ')).toContain('Tom Lund is Observatory lead');
+    expect(state.tasks[0].reasons.map(r => told(r)).join(' ')).toContain('Tom Lund is Observatory lead');
     expect(effects.filter(e => e.kind === 'mail').map(e => e.to)).toEqual(['tom']);
     expect(effects.filter(e => e.kind === 'timer').map(e => e.what)).toEqual(['limit', 'remind']);
   });
@@ -93,14 +94,14 @@ describe('asking', () => {
   test('with no manager to be found the request is stuck with its reason, and can be tried again', () => {
     const first = done(ask({ kind: 'annual', dates: week }, contextFor('con')));
     expect(first.state).toMatchObject({ status: 'stuck', at: ['manager'] });
-    expect(first.state.stuck).toContain('holds no post');
+    expect(told(first.state.stuck)).toContain('holds no post');
     const mended = withDirectory({
       holdings: [{ person: person('con'), post: 'observer-1', from: date('2020-01-01'), to: null, main: true }],
     });
     const posts = contextFor('dora', { index: mended, book: bookOf([], { index: mended }) });
     const again = done(handle(annualLeave, first.state, { kind: 'try again', seen: first.state.version }, posts));
     expect(again.state.status).toBe('stuck');
-    expect(again.state.stuck).not.toContain('holds no post');
+    expect(told(again.state.stuck)).not.toContain('holds no post');
   });
 
   test('a formula without a value stops the step; nothing is guessed', () => {
@@ -112,7 +113,7 @@ describe('asking', () => {
       ),
     };
     const { state } = done(ask({ kind: 'annual', dates: week }, contextFor('ina'), definition));
-    expect(state.stuck).toContain('Days is not known');
+    expect(told(state.stuck)).toContain('Days is not known');
   });
 });
 
@@ -230,7 +231,11 @@ describe('limits and reminders', () => {
         .tasks;
     };
     expect(passedWith('kay')).toMatchObject([{ holder: 'kay', coverFor: 'dora' }]);
-    expect(passedWith('kay')[0].reasons.join(' ')).toContain('Kay Voss covers for Dora Quill');
+    expect(
+      passedWith('kay')[0]
+        .reasons.map(r => told(r))
+        .join(' '),
+    ).toContain('Kay Voss covers for Dora Quill');
     expect(passedWith('tom')).toMatchObject([{ holder: 'dora', coverFor: null }]);
     // The asker does not decide their own request as somebody’s cover either.
     expect(passedWith('ina')).toMatchObject([{ holder: 'dora', coverFor: null }]);

@@ -187,7 +187,7 @@ function handIn(
   }
   if (faults.length > 0) return refuseAnswers(faults);
   const execution = executionOf(definition, state, context);
-  execution.emit({ kind: 'waited', step: step.id, reason: 'it is in', filled: filledOf(read.filled) });
+  execution.emit({ kind: 'waited', step: step.id, reason: { code: 'document is in' }, filled: filledOf(read.filled) });
   execution.goOn({ to: 'next' }, step.id);
   return { ok: true, ...execution.outcome() };
 }
@@ -197,12 +197,12 @@ function withdraw(definition: Definition, state: RequestState, words: string | n
     return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
   }
   const execution = executionOf(definition, state, context);
-  execution.endTasks(`${nameOf(context.index, context.actor)} withdrew the request`);
+  execution.endTasks({ code: 'withdrawn by', by: context.actor });
   if (state.approved) {
-    execution.keepAsApproved(`${nameOf(context.index, context.actor)} wants it as it was approved after all`);
+    execution.keepAsApproved({ code: 'wanted after all', by: context.actor });
     return { ok: true, ...execution.outcome() };
   }
-  execution.release('withdrawn');
+  execution.release({ code: 'withdrawn' });
   execution.undoProvided();
   execution.emit({ kind: 'withdrawn', note: words });
   return { ok: true, ...execution.outcome() };
@@ -249,7 +249,7 @@ function openedClosed(definition: Definition, state: RequestState, command: Open
   for (const hold of state.holds) {
     const step = stepById(definition, hold.step);
     if (step?.verb !== 'Hold' || step.until.kind !== 'requests') continue;
-    execution.emit({ kind: 'waited', step: step.id, reason: 'every request that it opened has come to its end' });
+    execution.emit({ kind: 'waited', step: step.id, reason: { code: 'every request ended' } });
     execution.goOn({ to: 'next' }, step.id);
   }
   return { ok: true, ...execution.outcome() };

@@ -1,7 +1,7 @@
 /** Leave that HR keeps: booked, changed and voided for anybody, also when it has begun or passed, with a reason. */
 
 import type { Answers } from '../../form/index.ts';
-import { type LeaveSpan, leaveType, obstacles } from '../../leave/index.ts';
+import { type LeaveSpan, leaveType, obstacles, obstacleWords } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import type { Definition, StepOf } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
@@ -45,7 +45,7 @@ export function bookLeaveFor(
   const closing = definition.closings.find(c => c.tone === 'good');
   if (!books || !closing) return refuse('not open', 'This workflow does not book leave of this type.');
   const obstacle = barred(context, subject, type, span, state.request);
-  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacle.message }]);
+  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacleWords(obstacle, context.book) }]);
   const answers: Answers = {
     ...Object.fromEntries(definition.form.fields.map(f => [f.id, null])),
     [books.span]: span,
@@ -78,7 +78,7 @@ export function changeLeave(
   const books = leave && bookingOf(definition, leave.type);
   if (!leave || !books || !person || leave.state !== 'booked') return refuse('not open', 'No leave is booked here.');
   const obstacle = barred(context, person, leave.type, span, state.request);
-  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacle.message }]);
+  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacleWords(obstacle, context.book) }]);
   const facts = factsOf(context, state.asker!, state.subject, state.request);
   const input = { [books.span]: span };
   const [ask] = definition.steps;

@@ -152,7 +152,10 @@ describe('laws of running', () => {
     const command = { kind: 'answer', seen: state.version, task: state.tasks[0].id, outcome: 'approve' } as const;
     const approved = handle(annualLeave, state, command, context);
     if (!approved.ok) throw new Error(approved.refusal.message);
-    expect(approved.state).toMatchObject({ status: 'stuck', stuck: expect.stringContaining('R-9') });
+    expect(approved.state).toMatchObject({
+      status: 'stuck',
+      stuck: { code: 'leave cannot be booked', obstacle: { code: 'overlaps', request: 'R-9' } },
+    });
     expect(approved.state.leave?.state).toBe('held');
   });
 });

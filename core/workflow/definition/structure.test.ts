@@ -131,19 +131,34 @@ describe('the trail', () => {
   };
   const happened: [object, RegExp][] = [
     [
-      { kind: 'kept', step: 'manager', holder: 'tom', outcome: 'approve', reason: 'nothing changed' },
+      {
+        kind: 'kept',
+        step: 'manager',
+        holder: 'tom',
+        outcome: 'approve',
+        reason: { code: 'answered before', person: 'tom' },
+      },
       /kept “Approve” of Tom Lund at step 3/,
     ],
-    [{ kind: 'settled', step: 'manager', outcome: 'decline', reason: 'majority' }, /settled step 3 as “Decline”/],
+    [
+      { kind: 'settled', step: 'manager', outcome: 'decline', reason: { code: 'first answer' } },
+      /settled step 3 as “Decline”/,
+    ],
     [{ kind: 'taken', step: 'manager', task: 't' }, /took step 3/],
     [{ kind: 'put back', step: 'manager', task: 't' }, /put step 3 back/],
     [{ kind: 'done', step: 'manager', task: 't', ticked: [], filled, note: null }, /did step 3/],
     [{ kind: 'could not', step: 'manager', task: 't', note: 'no keys' }, /could not do step 3/],
     [{ kind: 'set', step: 'manager', filled }, /set Remark/],
-    [{ kind: 'waiting', step: 'manager', until: null, reason: 'until it is in' }, /waits at step 3/],
-    [{ kind: 'waited', step: 'manager', reason: 'it is in' }, /went on at step 3/],
-    [{ kind: 'joined', step: 'manager', from: [], reason: 'all lanes are done' }, /went on behind the lanes of step 3/],
-    [{ kind: 'recorded', step: 'manager', words: 'added a row' }, /added a row/],
+    [
+      { kind: 'waiting', step: 'manager', until: null, reason: { code: 'until document', field: 'remark' } },
+      /waits at step 3/,
+    ],
+    [{ kind: 'waited', step: 'manager', reason: { code: 'document is in' } }, /went on at step 3/],
+    [
+      { kind: 'joined', step: 'manager', from: [], reason: { code: 'all lanes done' } },
+      /went on behind the lanes of step 3/,
+    ],
+    [{ kind: 'recorded', step: 'manager', what: { code: 'row added', list: 'berths', values: {} } }, /added a row/],
     [{ kind: 'opened', step: 'manager', workflow: 'kit', key: 'k' }, /opened a request in kit/],
     [{ kind: 'opened closed', key: 'k', closing: 'done' }, /has ended: done/],
     [{ kind: 'moved', from: 1, to: 2, reason: 'better', filled }, /moved it from version 1 to version 2/],

@@ -23,9 +23,10 @@ import { roleOf, stepById } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
 import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
+import type { Reason } from '../request/reason.ts';
 import type { Task } from '../request/state.ts';
 import type { Execution } from './execution.ts';
-import { mailedOutcomes, nothingToAnswer, openOutcomes, type Settled, settle } from './voting.ts';
+import { mailedOutcomes, openOutcomes, type Settled, settle } from './voting.ts';
 
 /** Nobody decides their own wish; a step at which the asker answers for the course of the request alone may be theirs. */
 export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
@@ -63,14 +64,14 @@ export function assign(execution: Execution, step: PersonStep): void {
     return;
   }
   if (openOutcomes(step, execution.state).length === 0) {
-    return execution.stuck(step.id, nothingToAnswer);
+    return execution.stuck(step.id, { code: 'every outcome spent' });
   }
   const of = found.holders.length;
   if (typeof step.count === 'object' && step.count.atLeast > of) {
-    return execution.stuck(step.id, `At least ${step.count.atLeast} people must answer, and only ${of} are found.`);
+    return execution.stuck(step.id, { code: 'too few answer', needed: step.count.atLeast, found: of });
   }
   const counted = step.count === undefined ? undefined : of;
-  const waiting: { holder: Holder; again: string | null }[] = [];
+  const waiting: { holder: Holder; again: Reason | null }[] = [];
   for (const holder of found.holders) {
     const before = keptAnswer(execution, step, holder);
     if (before && 'outcome' in before) {
@@ -80,7 +81,7 @@ export function assign(execution: Execution, step: PersonStep): void {
   const settled = settle(countable(execution, step), execution.state.votes[step.id] ?? [], of);
   if (settled) return lead(execution, step, settled, true);
   const [first, ...rest] = waiting;
-  const reasonsFor = (again: string | null) => (again ? [...found.reasons, again] : found.reasons);
+  const reasonsFor = (again: Reason | null): readonly Reason[] => (again ? [...found.reasons, again] : found.reasons);
   if (step.count === 'in turn') {
     return assignTo(execution, step, first.holder, reasonsFor(first.again), { of, rest: rest.map(w => w.holder) });
   }
@@ -96,7 +97,7 @@ function keptAnswer(
   execution: Execution,
   step: StepOf<'Decide'>,
   { person, coverFor }: Holder,
-): { outcome: string; reason: string } | { again: string } | undefined {
+): Settled | { again: Reason } | undefined {
   const { definition, state } = execution;
   const good = (id: string) => step.outcomes.find(o => o.id === id)?.tone === 'good';
   const given = state.answered[step.id]?.find(g => g.person === person);
@@ -106,16 +107,8 @@ function keptAnswer(
       return field ? levelAt(definition, step.id, field) !== 'hidden' : definition.figures.some(f => f.id === id);
     };
     const changed = given.changed.filter(seen);
-    if (changed.length === 0) {
-      return {
-        outcome: given.outcome,
-        reason: `${execution.who(person)} answered before, and nothing of what they looked at changed`,
-      };
-    }
-    const names = changed.map(
-      id => fieldById(definition, id)?.label ?? definition.figures.find(f => f.id === id)?.name ?? id,
-    );
-    return { again: `asked again, because ${names.join(', ')} changed` };
+    if (changed.length === 0) return { outcome: given.outcome, reason: { code: 'answered before', person } };
+    return { again: { code: 'asked again', fields: changed } };
   }
   const last = state.settled[state.settled.length - 1];
   const inPlace = coverFor !== null || (last?.stoodIn?.includes(person) ?? false);
@@ -123,7 +116,7 @@ function keptAnswer(
     const before = stepById(definition, last.step);
     const agreed = before?.verb === 'Decide' && before.outcomes.find(o => o.id === last.outcome)?.tone === 'good';
     const outcome = step.outcomes.find(o => o.tone === 'good');
-    if (agreed && outcome) return { outcome: outcome.id, reason: `${execution.who(person)} approved the step before` };
+    if (agreed && outcome) return { outcome: outcome.id, reason: { code: 'approved the step before', person } };
   }
   return undefined;
 }
@@ -131,9 +124,8 @@ function keptAnswer(
 function dueOf(execution: Execution, holder: PersonId, within: LimitTime): Due {
   if (!('workingDaysBefore' in within)) return dueFor(execution.context, holder, within);
   const date = execution.dateOf(within.field);
-  const label = fieldById(execution.definition, within.field)?.label ?? within.field;
-  if (!date) return { never: `${label} is not known` };
-  return dueBefore(execution.context, holder, execution.subject, date, within.workingDaysBefore, label);
+  if (!date) return { never: { code: 'field not known', field: within.field } };
+  return dueBefore(execution.context, holder, execution.subject, date, within.workingDaysBefore, within.field);
 }
 
 /** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
@@ -152,7 +144,7 @@ export function assignTo(
   execution: Execution,
   step: PersonStep,
   holder: Holder,
-  reasons: readonly string[],
+  reasons: readonly Reason[],
   assignment: Assignment = {},
 ): void {
   const { state } = execution;
@@ -162,7 +154,7 @@ export function assignTo(
       ? step.limit
         ? dueOf(execution, holder.person, step.limit.within)
         : null
-      : assignment.due && { at: assignment.due, reason: 'the limit goes on from before' };
+      : assignment.due && { at: assignment.due, reason: { code: 'limit goes on' } };
   const remind = step.limit?.remind ? dueFor(execution.context, holder.person, step.limit.remind.after) : null;
   const remindAt = remind && 'at' in remind ? remind.at : null;
   execution.emit({
@@ -173,7 +165,7 @@ export function assignTo(
     coverFor: holder.coverFor,
     reasons,
     due: due && 'at' in due ? due.at : null,
-    dueReason: due && ('at' in due ? due.reason : `no due time: ${due.never}`),
+    dueReason: due && ('at' in due ? due.reason : { code: 'no due time', why: due.never }),
     ...(step.verb === 'Do' && step.pool ? { pool: true as const } : {}),
     ...(assignment.of === undefined ? {} : { of: assignment.of }),
     ...(assignment.rest ? { rest: assignment.rest } : {}),
@@ -269,7 +261,7 @@ export function passLimit(execution: Execution, task: Task): void {
   const step = personStep(execution, task.step);
   if (!step?.limit) return;
   const { atLimit } = step.limit;
-  const late = (next: string) => {
+  const late = (next: Reason) => {
     execution.emit({ kind: 'passed limit', task: task.id, next });
     execution.mail(
       task.holder,
@@ -278,33 +270,33 @@ export function passLimit(execution: Execution, task: Task): void {
     );
     tellAsker(execution, `It is late: it still waits for ${execution.who(task.holder)}, whose limit has passed.`);
   };
-  if (atLimit === 'wait') return late('it goes on waiting');
+  if (atLimit === 'wait') return late({ code: 'goes on waiting' });
   if (atLimit === 'pass up') {
     const meant = meantOf(task);
     const day = todayOf(execution.context, meant);
     const post = mainPost(execution.context.index, meant, day);
     const passed = new Set([execution.asker, execution.subject, task.holder, meant]);
     const next = post && above(execution.context.index, post, day, passed);
-    if (!next || 'gap' in next) return late('nobody is above, so it goes on waiting');
+    if (!next || 'gap' in next) return late({ code: 'nobody above, goes on waiting' });
     const taken = takenBy(next.person, questionOf(execution, step));
     // Whoever let the limit pass does not get it back as the cover of the manager above.
     const comesBack = taken.holder.person === task.holder;
     const holder = comesBack ? { person: next.person.id, coverFor: null } : taken.holder;
     const reasons = comesBack ? next.reasons : [...next.reasons, ...taken.reasons];
-    return passTo(execution, step, task, [holder], reasons, 'to the manager above');
+    return passTo(execution, step, task, [holder], reasons, 'passed up at limit');
   }
   if ('passTo' in atLimit) {
     const found = find(execution, step, atLimit.passTo);
     const others = found.ok ? found.holders.filter(h => h.person !== task.holder) : [];
-    if (!found.ok || others.length === 0) return late('nobody else is found, so it goes on waiting');
-    return passTo(execution, step, task, others, found.reasons, 'on');
+    if (!found.ok || others.length === 0) return late({ code: 'nobody else, goes on waiting' });
+    return passTo(execution, step, task, others, found.reasons, 'passed on at limit');
   }
   if ('tell' in atLimit) {
     // Telling is not deciding: the asker may be told of their own request, and whoever is away reads it later.
     const question = { ...questionOf(execution, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
     const found = resolve(atLimit.tell, question);
     const told = found.ok ? found.holders.map(h => h.person) : [];
-    late(told.length > 0 ? `${told.map(p => execution.who(p)).join(', ')} is told` : 'nobody is found to be told');
+    late(told.length > 0 ? { code: 'told of it', people: told } : { code: 'nobody to tell' });
     for (const person of told) {
       // The asker has been told already, as of everything that is late.
       if (person !== execution.asker && person !== task.holder)
@@ -316,12 +308,16 @@ export function passLimit(execution: Execution, task: Task): void {
     }
     return;
   }
-  if (step.verb === 'Do') return late('it goes on waiting');
+  if (step.verb === 'Do') return late({ code: 'goes on waiting' });
   // What was sent back as often as it may be is not sent back once more by nobody.
   const outcome = openOutcomes(step, execution.state).find(o => o.id === atLimit.take);
-  if (!outcome) return late('it goes on waiting');
-  execution.emit({ kind: 'passed limit', task: task.id, next: `“${outcome.label}” is taken` });
-  lead(execution, step, { outcome: outcome.id, reason: 'nobody answered before the limit' }, true);
+  if (!outcome) return late({ code: 'goes on waiting' });
+  execution.emit({
+    kind: 'passed limit',
+    task: task.id,
+    next: { code: 'outcome taken', step: step.id, outcome: outcome.id },
+  });
+  lead(execution, step, { outcome: outcome.id, reason: { code: 'nobody in time' } }, true);
 }
 
 function passTo(
@@ -329,8 +325,8 @@ function passTo(
   step: PersonStep,
   task: Task,
   holders: readonly Holder[],
-  reasons: readonly string[],
-  where: string,
+  reasons: readonly Reason[],
+  code: 'passed up at limit' | 'passed on at limit',
 ): void {
   const names = holders.map(h => execution.who(h.person)).join(', ');
   const { state } = execution;
@@ -340,17 +336,21 @@ function passTo(
   const asked = (person: PersonId) =>
     votes.some(v => v.person === person) || state.tasks.some(t => t.step === step.id && t.holder === person);
   const fresh = holders.filter(h => !asked(h.person));
-  execution.emit({ kind: 'passed limit', task: task.id, next: `passed to ${names}` });
+  execution.emit({
+    kind: 'passed limit',
+    task: task.id,
+    next: { code: 'passed to', people: holders.map(h => h.person) },
+  });
   execution.emit({
     kind: 'ended',
     task: task.id,
-    reason: `The limit passed and it went ${where}`,
+    reason: { code },
     ...(counted === undefined ? {} : { of: { step: step.id, people: counted - 1 + fresh.length } }),
   });
   execution.mail(
     task.holder,
     `No longer needed: ${execution.title()}`,
-    `The limit passed and it went ${where}. Nothing is left for you to do.`,
+    `${execution.words({ code })}. Nothing is left for you to do.`,
   );
   for (const holder of fresh) assignTo(execution, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
   if (fresh.length > 0)
@@ -383,7 +383,7 @@ export function countAnswer(execution: Execution, step: StepOf<'Decide'>, task: 
   const settled = of > 0 && votes.length > 0 ? settle(countable(execution, step), votes, of) : undefined;
   if (settled) return lead(execution, step, settled, step.count !== undefined);
   const [next, ...rest] = task.rest ?? [];
-  if (next) assignTo(execution, step, next, [`next in turn after ${execution.who(task.holder)}`], { rest });
+  if (next) assignTo(execution, step, next, [{ code: 'next in turn', after: task.holder }], { rest });
 }
 
 function lead(execution: Execution, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {
@@ -391,13 +391,13 @@ function lead(execution: Execution, step: StepOf<'Decide'>, settled: Settled, sa
   if (!outcome) throw new Error(`step ${step.id} has no outcome ${settled.outcome}`);
   if (say) execution.emit({ kind: 'settled', step: step.id, ...settled });
   execution.endTasks(
-    execution.context.actor ? `${execution.who(execution.context.actor)} answered` : 'The limit passed',
+    execution.context.actor ? { code: 'answered by', by: execution.context.actor } : { code: 'limit passed' },
     [step.id],
   );
   const { approved } = execution.state;
   if (approved?.what === 'cancel') {
     if (outcome.tone === 'good') execution.cancel(approved.note);
-    else execution.keepAsApproved(`“${outcome.label}”`);
+    else execution.keepAsApproved({ code: 'answered as', step: step.id, outcome: outcome.id });
   } else if (outcome.leads.to === 'rework') sendBack(execution, step, outcome, outcome.leads);
   else execution.goOn(outcome.leads, step.id);
 }

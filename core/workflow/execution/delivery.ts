@@ -8,6 +8,7 @@ import type { Answers } from '../../form/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
 import { allSteps, standsBefore } from '../definition/structure.ts';
 import { evaluateFigures, type Facts, workOut } from '../figures/evaluate.ts';
+import type { Ask } from '../request/reason.ts';
 import type { RequestState } from '../request/state.ts';
 
 /** What a step asks of a connection that the house does not have, in words. */
@@ -20,11 +21,11 @@ export function undeliveredBy(step: Step, connections: readonly string[]): strin
  * What was asked for and is not delivered, on which something at a step depends.
  * @param step nothing for the end of the request, on which everything bears
  */
-export const waitedFor = (definition: Definition, state: RequestState, step: string | null): string[] =>
+export const waitedFor = (definition: Definition, state: RequestState, step: string | null): Ask[] =>
   // Requests from before this was kept have none.
   (state.undelivered ?? [])
     .filter(one => step === null || one.step === step || standsBefore(definition, one.step, step))
-    .map(one => one.words);
+    .map(one => one.what);
 
 /**
  * The names of spaces that a request asks for, with the field or figure that each is made of, as far as its answers say.

@@ -19,8 +19,10 @@ import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
 import { type Context, factsOf, nameOf } from '../request/context.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
+import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 import { waitedFor } from './delivery.ts';
+import { askWords, reasonWords, stuckWords, type Telling } from './reasonWords.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */
 const mostSteps = 1000;
@@ -170,24 +172,24 @@ export class Execution {
   }
 
   /** What was asked for after approval is not given; everything is as it was approved. */
-  keepAsApproved(reason: string): void {
+  keepAsApproved(reason: Reason): void {
     const { approved, leave } = this.#state;
     if (!approved) return;
-    this.endTasks('It stays as it was approved');
+    this.endTasks({ code: 'stays as approved' });
     // Booked again only when a step on the way has booked something else; states are read from their rows, so by value.
     if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(leave)) {
       const { state, ...booked } = approved.leave;
       this.emit({ kind: state, ...booked });
     }
     this.emit({ kind: 'kept as approved', reason });
-    this.mailAsker(`As it was: ${this.title()}`, `It stays as it was approved: ${reason}.`);
+    this.mailAsker(`As it was: ${this.title()}`, `It stays as it was approved: ${this.words(reason)}.`);
   }
 
   /** Takes back what was approved; those who approved it are told. */
   cancel(note: string | null): void {
     const told = new Set(this.#state.settled.flatMap(s => s.people));
-    this.endTasks('It is cancelled');
-    this.release('cancelled');
+    this.endTasks({ code: 'cancelled' });
+    this.release({ code: 'cancelled' });
     this.undoProvided();
     this.emit({ kind: 'cancelled', note });
     for (const person of [...told, this.asker]) {
@@ -211,26 +213,30 @@ export class Execution {
     }
   }
 
-  release(reason: string): void {
+  release(reason: Reason): void {
     if (this.#state.leave) this.emit({ kind: 'released', reason });
   }
 
   /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */
-  endTasks(reason: string, steps?: readonly string[]): void {
+  endTasks(reason: Reason, steps?: readonly string[]): void {
     for (const task of this.#state.tasks) {
       if (steps && !steps.includes(task.step)) continue;
       this.emit({ kind: 'ended', task: task.id, reason });
       if (task.holder !== this.context.actor) {
-        this.mail(task.holder, `No longer needed: ${this.title()}`, `${reason}. Nothing is left for you to do.`);
+        this.mail(
+          task.holder,
+          `No longer needed: ${this.title()}`,
+          `${this.words(reason)}. Nothing is left for you to do.`,
+        );
       }
     }
   }
 
-  stuck(step: string, reason: string): void {
+  stuck(step: string, reason: Reason): void {
     this.emit({ kind: 'stuck', step, reason });
     this.mailAsker(
       `Waiting: ${this.title()}`,
-      `Your request cannot go on by itself: ${reason} HR operations can see it and will help it on.`,
+      `Your request cannot go on by itself: ${stuckWords(reason, this.#telling())} HR operations can see it and will help it on.`,
     );
   }
 
@@ -261,7 +267,7 @@ export class Execution {
       return;
     }
     const { go, from } = ahead;
-    if (this.#taken > mostSteps) return this.stuck(from, 'The steps go round in a circle in which nobody is asked.');
+    if (this.#taken > mostSteps) return this.stuck(from, { code: 'round in a circle' });
     if (go.to === 'close') return this.close(go.closing);
     const placed = structure(this.definition).of(from);
     const target = go.to === 'step' ? stepById(this.definition, go.step) : placed && following(placed);
@@ -269,7 +275,7 @@ export class Execution {
       return this.#enter(target, this.#leaving(from, target.id));
     }
     if (go.to === 'next' && placed?.around) return this.#laneDone(placed.around.split, placed.around.lane.id, from);
-    this.stuck(from, 'There is no further step and no closing.');
+    this.stuck(from, { code: 'no further step' });
   }
 
   /** The steps that are left by going from one to another: also every lane of the splits that are left. */
@@ -278,7 +284,7 @@ export class Execution {
     const left = splitsAround(this.definition, from).filter(split => split.id !== to && !around.has(split.id));
     const inside = left.flatMap(split => [split.id, ...insideSplit(split).map(s => s.id)]);
     const leaves = [from, ...inside.filter(id => id !== from && this.#state.at.includes(id))];
-    if (inside.length > 0) this.endTasks('It went on without the lanes beside it', inside);
+    if (inside.length > 0) this.endTasks({ code: 'went on without lanes' }, inside);
     return leaves;
   }
 
@@ -300,12 +306,10 @@ export class Execution {
     if (done < Math.min(needed, split.lanes.length)) return;
     const inside = insideSplit(split).map(s => s.id);
     const left = inside.filter(id => this.#state.at.includes(id));
-    this.endTasks('Enough lanes are done', inside);
-    const words =
-      left.length > 0
-        ? `${done} of ${split.lanes.length} lanes are done, the others are called off`
-        : 'all lanes are done';
-    this.emit({ kind: 'joined', step: split.id, from: left, reason: words });
+    this.endTasks({ code: 'enough lanes done' }, inside);
+    const reason: Reason =
+      left.length > 0 ? { code: 'lanes done', done, of: split.lanes.length } : { code: 'all lanes done' };
+    this.emit({ kind: 'joined', step: split.id, from: left, reason });
     this.goOn({ to: 'next' }, split.id);
   }
 
@@ -318,9 +322,14 @@ export class Execution {
   #take(step: Step): void {
     if ('when' in step && step.when) {
       const verdict = judge(this.definition, step.when, this.scope(), this.facts().lists);
-      if (!verdict.known) return this.stuck(step.id, `${verdict.because}.`);
+      if (!verdict.known) return this.stuck(step.id, verdict.because);
       if (!verdict.holds) {
-        this.emit({ kind: 'skipped', step: step.id, reason: `${step.when} does not hold: ${verdict.because}` });
+        const { inputs } = verdict;
+        this.emit({
+          kind: 'skipped',
+          step: step.id,
+          reason: { code: 'condition does not hold', formula: step.when, inputs },
+        });
         return this.goOn({ to: 'next' }, step.id);
       }
     }
@@ -331,7 +340,7 @@ export class Execution {
   set(step: string, field: string, formula: string): boolean {
     const worked = workOut(this.definition, formula, 'anything', this.scope(), this.facts().lists);
     if (!worked.known) {
-      this.stuck(step, `${worked.because}.`);
+      this.stuck(step, worked.because);
       return false;
     }
     const before = this.#state.answers[field] ?? null;
@@ -378,7 +387,7 @@ export class Execution {
     this.emit({ kind: 'held back', message, because, letter });
     if (step === null) {
       const closing = closingById(this.definition, this.#state.closing ?? '');
-      const list = because.map(words => `- ${words}`).join('\n');
+      const list = because.map(what => `- ${askWords(what, this.#telling())}`).join('\n');
       this.mailAsker(
         `${closing?.name ?? 'Ended'}, not all of it done yet: ${this.title()}`,
         `This was decided. What was asked for is not delivered yet:\n\n${list}\n\nUntil it is, it is not done. HR operations sees it on the request.`,
@@ -405,11 +414,12 @@ export class Execution {
 
   close(closingId: string): void {
     const closing = closingById(this.definition, closingId);
-    if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, 'The closing is not there.');
-    if (this.#state.approved && closing.tone !== 'good') return this.keepAsApproved(`it ended as ${closing.name}`);
-    this.endTasks('The request came to its end');
+    if (!closing) return this.stuck(this.#state.at[0] ?? this.definition.steps[0].id, { code: 'closing not there' });
+    if (this.#state.approved && closing.tone !== 'good')
+      return this.keepAsApproved({ code: 'ended as', closing: closing.id });
+    this.endTasks({ code: 'came to its end' });
     // Leave that was only held is given back; booked leave stays booked.
-    if (this.#state.leave?.state === 'held') this.release(`closed as ${closing.name}`);
+    if (this.#state.leave?.state === 'held') this.release({ code: 'closed as', closing: closing.id });
     this.emit({ kind: 'closed', closing: closing.id });
     // Whoever is declined reads why, also where the message does not think of it.
     const reason = closing.tone === 'bad' ? this.#state.reason : null;
@@ -418,6 +428,15 @@ export class Execution {
       !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, people: [this.asker] }))
     )
       this.send(closing.message, [this.asker], [], undefined, reason);
+  }
+
+  #telling(): Telling {
+    return { definition: this.definition, ...this.context };
+  }
+
+  /** A reason as mails say it. */
+  words(reason: Reason): string {
+    return reasonWords(reason, this.#telling());
   }
 
   who(id: PersonId | null): string {

@@ -8,7 +8,9 @@ import { stepById, stepNumber } from '../definition/structure.ts';
 import { naming } from '../mail/letters.ts';
 import { type Context, nameOf } from '../request/context.ts';
 import type { RequestEvent } from '../request/events.ts';
+import type { Reason } from '../request/reason.ts';
 import { type Sights, tellsClosed } from '../request/visibility.ts';
+import { askWords, reasonWords, stuckWords } from './reasonWords.ts';
 
 export type TrailLine = {
   at: Instant;
@@ -54,9 +56,11 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     });
   const notShown = 'worked out from something that is not shown to you';
   /** Reasons of a step, unless they tell of what the reader may not see. */
-  const reasons = (id: string, why: readonly string[]): readonly string[] => {
+  const telling = { definition, ...context };
+  const words = (why: Reason) => reasonWords(why, telling);
+  const reasons = (id: string, why: readonly Reason[]): readonly string[] => {
     const found = stepById(definition, id);
-    return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why;
+    return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why.map(words);
   };
   const year = yearOf(context.book.today);
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
@@ -80,7 +84,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'voided':
       return { text: 'voided the leave', note: event.reason, tone: 'bad' };
     case 'released':
-      return { text: 'freed the leave that was reserved', why: [event.reason] };
+      return { text: 'freed the leave that was reserved', why: [words(event.reason)] };
     case 'skipped':
       return { text: `skipped ${step(event.step)}`, why: reasons(event.step, [event.reason]) };
     case 'chose':
@@ -95,7 +99,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       const cover = event.coverFor ? `, standing in for ${nameOf(index, event.coverFor)}` : '';
       return {
         text: `assigned ${step(event.step)} to ${nameOf(index, event.holder)}${cover}`,
-        why: [...reasons(event.step, event.reasons), ...(event.dueReason ? [`due: ${event.dueReason}`] : [])],
+        why: [...reasons(event.step, event.reasons), ...(event.dueReason ? [`due: ${words(event.dueReason)}`] : [])],
       };
     }
     case 'answered': {
@@ -112,12 +116,12 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'kept':
       return {
         text: `kept “${outcomeLabel(event.step, event.outcome)}” of ${nameOf(index, event.holder)} at ${step(event.step)}`,
-        why: [event.reason],
+        why: [words(event.reason)],
       };
     case 'settled':
       return {
         text: `settled ${step(event.step)} as “${outcomeLabel(event.step, event.outcome)}”`,
-        why: [event.reason],
+        why: [words(event.reason)],
       };
     case 'taken':
       return { text: `took ${step(event.step)}` };
@@ -137,20 +141,22 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
         changes: said(event.filled.changes),
       };
     case 'waiting':
-      return { text: `waits at ${step(event.step)}`, why: [event.reason] };
+      return { text: `waits at ${step(event.step)}`, why: [words(event.reason)] };
     case 'waited':
       return {
         text: event.filled
           ? `handed in what ${step(event.step)} waits for`
           : `went on at ${step(event.step)}, which waits no longer`,
-        why: [event.reason],
+        why: [words(event.reason)],
         ...(event.filled ? { changes: said(event.filled.changes) } : {}),
       };
     case 'joined':
-      return { text: `went on behind the lanes of ${step(event.step)}`, why: [event.reason] };
+      return { text: `went on behind the lanes of ${step(event.step)}`, why: [words(event.reason)] };
     case 'recorded':
     case 'provisioned':
-      return event.undelivered ? { text: `asked for: ${event.words}` } : { text: event.words, tone: 'good' };
+      return event.undelivered
+        ? { text: `asked for: ${askWords(event.what, telling)}` }
+        : { text: askWords(event.what, telling), tone: 'good' };
     case 'opened':
       return event.undelivered
         ? { text: `asked for a request in ${event.workflow}` }
@@ -176,7 +182,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       const name = messageById(definition, event.message)?.name ?? event.message;
       return {
         text: `keeps “${name}” until what it tells of is done`,
-        why: event.because,
+        why: event.because.map(what => askWords(what, telling)),
         tone: 'late',
       };
     }
@@ -205,7 +211,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return {
         text: `replied to the question at ${step(event.step)}`,
         note: event.reply,
-        ...(event.dueReason ? { why: [`due: ${event.dueReason}`] } : {}),
+        ...(event.dueReason ? { why: [`due: ${words(event.dueReason)}`] } : {}),
       };
     case 'handed over': {
       const role = event.role ? ` (${event.role})` : '';
@@ -239,15 +245,15 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
         tone: 'rework',
       };
     case 'kept as approved':
-      return { text: 'left it as it was approved', why: [event.reason] };
+      return { text: 'left it as it was approved', why: [words(event.reason)] };
     case 'cancelled':
       return { text: 'cancelled it after approval', note: event.note };
     case 'passed limit':
-      return { text: `the limit passed; ${event.next}`, tone: 'late' };
+      return { text: `the limit passed; ${words(event.next)}`, tone: 'late' };
     case 'told':
       return { text: `told ${[...event.people.map(p => nameOf(index, p)), ...(event.addresses ?? [])].join(', ')}` };
     case 'stuck':
-      return { text: `cannot go on at ${step(event.step)}`, why: [event.reason], tone: 'bad' };
+      return { text: `cannot go on at ${step(event.step)}`, why: [stuckWords(event.reason, telling)], tone: 'bad' };
     case 'tried again':
       return { text: 'let it try again' };
     case 'withdrawn':

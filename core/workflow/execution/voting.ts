@@ -2,9 +2,10 @@
 import { type Field, isEmptyAnswer } from '../../form/index.ts';
 import type { Definition, Outcome, StepOf } from '../definition/definition.ts';
 import { levelAt } from '../figures/filling.ts';
+import type { Reason } from '../request/reason.ts';
 import type { RequestState, Vote } from '../request/state.ts';
 
-export type Settled = { outcome: string; reason: string };
+export type Settled = { outcome: string; reason: Reason };
 
 const toneOrder = { bad: 0, rework: 1, good: 2 } as const;
 
@@ -34,9 +35,6 @@ export const mailedOutcomes = (
     return !missing && (outcome.tone !== 'good' || definition.form.fields.every(isFilled));
   });
 
-/** Why nobody is asked at a step whose every outcome is spent. */
-export const nothingToAnswer = 'Every answer here sends it back, and it was sent back as often as it may be.';
-
 const count = (votes: readonly Vote[], outcome: string): number => votes.filter(v => v.outcome === outcome).length;
 
 /**
@@ -45,37 +43,49 @@ const count = (votes: readonly Vote[], outcome: string): number => votes.filter(
  * @returns nothing while a further answer could still change the outcome
  */
 export function settle(
-  step: Pick<StepOf<'Decide'>, 'count' | 'outcomes'>,
+  step: Pick<StepOf<'Decide'>, 'id' | 'count' | 'outcomes'>,
   votes: readonly Vote[],
   of: number,
 ): Settled | undefined {
   const outcomeOf = (vote: Vote) => step.outcomes.find(o => o.id === vote.outcome);
   const isGood = (vote: Vote) => outcomeOf(vote)?.tone === 'good';
-  const label = (id: string) => step.outcomes.find(o => o.id === id)?.label ?? id;
   const open = of - votes.length;
   const { count: counting } = step;
-  if (counting === undefined) return votes[0] && { outcome: votes[0].outcome, reason: 'the first answer settles' };
+  if (counting === undefined) return votes[0] && { outcome: votes[0].outcome, reason: { code: 'first answer' } };
   if (counting === 'everyone' || counting === 'in turn') {
     const against = votes.find(v => !isGood(v));
     if (against)
-      return { outcome: against.outcome, reason: `one answer was “${label(against.outcome)}”, and all must agree` };
+      return {
+        outcome: against.outcome,
+        reason: { code: 'one against', step: step.id, outcome: against.outcome },
+      };
     if (open > 0) return undefined;
-    if (counting === 'in turn') return { outcome: votes[votes.length - 1].outcome, reason: `all ${of} agreed in turn` };
+    if (counting === 'in turn')
+      return { outcome: votes[votes.length - 1].outcome, reason: { code: 'all agreed in turn', of } };
     const [most] = [...step.outcomes].sort((a, b) => count(votes, b.id) - count(votes, a.id));
-    return { outcome: most.id, reason: `all ${of} agreed` };
+    return { outcome: most.id, reason: { code: 'all agreed', of } };
   }
   // Somebody is always asked, even where no answer could bring about what is counted.
   if (votes.length === 0) return undefined;
   const needed = counting === 'majority' ? Math.floor(of / 2) + 1 : counting.atLeast;
   const candidates = counting === 'majority' ? step.outcomes : step.outcomes.filter(o => o.tone === 'good');
   const reached = candidates.find(o => count(votes, o.id) >= needed);
-  if (reached)
-    return { outcome: reached.id, reason: `${count(votes, reached.id)} of ${of} answered “${reached.label}”` };
+  if (reached) {
+    const people = count(votes, reached.id);
+    return { outcome: reached.id, reason: { code: 'enough alike', step: step.id, outcome: reached.id, people, of } };
+  }
   const instead = cautious(step.outcomes);
   // Still open only while some other outcome than the cautious one can be reached.
   if (candidates.some(o => o.id !== instead.id && count(votes, o.id) + open >= needed)) return undefined;
   return {
     outcome: instead.id,
-    reason: `${needed} of ${of} ${counting === 'majority' ? 'answers alike' : 'in favour'} cannot be reached any more, so it is “${instead.label}”`,
+    reason: {
+      code: 'out of reach',
+      step: step.id,
+      outcome: instead.id,
+      needed,
+      of,
+      alike: counting === 'majority',
+    },
   };
 }

@@ -14,7 +14,6 @@ import {
   awayDays,
   daysOf,
   daysOfNotice,
-  isTimed,
   type LeaveBook,
   LeaveSpan,
   leaveType,
@@ -42,6 +41,7 @@ import {
 } from '../../time/index.ts';
 import type { Definition, Figure, Unit } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
+import type { FormulaReason, Inputs } from './formulaReason.ts';
 
 export const unitType: Record<Unit, Type> = {
   days: 'number',
@@ -324,36 +324,26 @@ export function workOut(
   wanted: Type,
   scope: Scope,
   lists?: readonly ReferenceList[],
-): { known: true; value: Value; because: string } | { known: false; because: string } {
+): { known: true; value: Value } | { known: false; because: FormulaReason } {
   const compiled = compileWorkflow(definition, lists).formula(source, wanted);
-  if (!compiled.ok) return { known: false, because: `“${source}” cannot be read: ${compiled.problems[0].message}` };
+  if (!compiled.ok) return { known: false, because: { code: 'formula not read', formula: source } };
   const value = compiled.formula.run(scope);
-  const because = inputsWords(compiled.formula, scope);
-  return value === null
-    ? { known: false, because: `“${source}” has no value: ${because}` }
-    : { known: true, value, because };
+  if (value !== null) return { known: true, value };
+  const inputs = inputsOf(compiled.formula, scope);
+  return { known: false, because: { code: 'formula has no value', formula: source, inputs } };
 }
 
-export type Verdict = { known: true; holds: boolean; because: string } | { known: false; because: string };
+export type Verdict = { known: true; holds: boolean; inputs: Inputs } | { known: false; because: FormulaReason };
 
-const said = (value: Value): string => {
-  if (value === null) return 'not known';
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (isSpan(value)) return `${value.from.date} to ${value.to.date}${isTimed(value) ? ' with times' : ''}`;
-  if (Array.isArray(value)) return value.length === 0 ? 'empty' : value.map(v => said(v as Value)).join(', ');
-  if (typeof value === 'object') return 'given';
-  return String(value);
-};
-
-const inputsWords = (formula: Formula, scope: Scope): string =>
-  formula.uses.map(name => `${name} is ${said(scope.values[name] ?? null)}`).join(', ');
+const inputsOf = (formula: Formula, scope: Scope): Inputs =>
+  formula.uses.map(name => ({ name, value: scope.values[name] ?? null }));
 
 /** Whether a condition holds for a request, and the values that it looked at. */
 export function judge(definition: Definition, source: string, scope: Scope, lists?: readonly ReferenceList[]): Verdict {
   const compiled = compileWorkflow(definition, lists).formula(source, 'yes/no');
-  if (!compiled.ok) return { known: false, because: `“${source}” cannot be read: ${compiled.problems[0].message}` };
+  if (!compiled.ok) return { known: false, because: { code: 'formula not read', formula: source } };
   const value = compiled.formula.run(scope);
-  const inputs = inputsWords(compiled.formula, scope);
-  if (typeof value !== 'boolean') return { known: false, because: `“${source}” has no answer: ${inputs}` };
-  return { known: true, holds: value, because: inputs };
+  const inputs = inputsOf(compiled.formula, scope);
+  if (typeof value === 'boolean') return { known: true, holds: value, inputs };
+  return { known: false, because: { code: 'condition has no answer', formula: source, inputs } };
 }

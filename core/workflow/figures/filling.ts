@@ -21,6 +21,7 @@ import type { Scope } from '../../formula/index.ts';
 import { mainPost, managerOf, recordOn } from '../../people/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { evaluateFigures, type Facts, type FigureValues, judge, workOut } from './evaluate.ts';
+import { formulaWords } from './formulaReason.ts';
 
 export const isAsk = (definition: Definition, step: string): boolean => definition.steps[0].id === step;
 
@@ -119,7 +120,8 @@ export function fillIn(
     for (const check of field.checks ?? []) {
       const verdict = judge(definition, check.formula, scope, facts.lists);
       if (verdict.known && !verdict.holds) faults.push({ field: field.id, message: check.message });
-      if (!verdict.known) faults.push({ field: field.id, message: `This cannot be checked: ${verdict.because}.` });
+      if (!verdict.known)
+        faults.push({ field: field.id, message: `This cannot be checked: ${formulaWords(verdict.because)}.` });
     }
   }
   const filled = { answers: kept, figures, scope, changes: changesBetween(definition.form, before, kept) };

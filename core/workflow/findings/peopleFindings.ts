@@ -6,6 +6,7 @@ import {
   type DirectoryIndex,
   excluded,
   isEmployed,
+  peopleReasonWords,
   resolve,
   type SingleRule,
 } from '../../people/index.ts';
@@ -38,7 +39,7 @@ function oddityOf(
     const found = typeof known === 'number' ? rule.attempt(n) : known;
     if ('gap' in found) {
       if (found.depends) return undefined;
-      gap = found.gap;
+      gap = peopleReasonWords(found.gap, index);
       continue;
     }
     const { holders, raised } = found;

@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, contextFor, halves, index, instant, person } from '../../testing/house.ts';
+import { told } from '../../testing/run.ts';
 import {
   type Definition,
   dueFor,
@@ -99,11 +100,11 @@ describe('the mail to whoever decides', () => {
 describe('due times', () => {
   test('count in the holder’s working time and say so', () => {
     const due = dueFor(context, person('tom'), { workingDays: 2 });
-    expect(due).toEqual({
-      at: '2026-02-04T17:00:00Z',
-      reason: '2 working days in Tom Lund’s working time, counted from Mon 2 Feb 2026 10:00 (Europe/Lisbon)',
-    });
-    expect(dueFor(context, person('nobody'), { workingDays: 1 })).toEqual({ never: 'the holder is not on file' });
+    expect(due).toMatchObject({ at: '2026-02-04T17:00:00Z' });
+    expect('reason' in due && told(due.reason)).toBe(
+      '2 working days in Tom Lund’s working time, counted from Mon 2 Feb 2026 10:00 (Europe/Lisbon)',
+    );
+    expect(dueFor(context, person('nobody'), { workingDays: 1 })).toEqual({ never: { code: 'holder not on file' } });
   });
 });
 

@@ -27,7 +27,7 @@ import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
 
-export const naming = (context: Pick<Context, 'index' | 'book' | 'lists'>): Naming => namingOf(houseListsOf(context));
+export const naming = (context: Parameters<typeof houseListsOf>[0]): Naming => namingOf(houseListsOf(context));
 
 /** The currency of the amounts on a form: that of its first field of money. */
 export const currencyOf = ({ form }: Pick<Definition, 'form'>): string =>

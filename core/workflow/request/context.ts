@@ -16,8 +16,6 @@ import {
   type Deadline,
   deadlineFrom,
   endOfWork,
-  fullDate,
-  fullMoment,
   type Instant,
   toDay,
   toInstant,
@@ -26,9 +24,9 @@ import {
   wallClock,
   workingDayFrom,
   workingHoursBetween,
-  workingWords,
 } from '../../time/index.ts';
 import { type Facts, withPosts } from '../figures/evaluate.ts';
+import type { Reason } from './reason.ts';
 
 export type Context = {
   readonly now: Instant;
@@ -57,7 +55,9 @@ export const listsOf = (context: Pick<Context, 'index' | 'lists'>): readonly Ref
   withPosts(context.index, context.lists);
 
 /** What answers of a request are checked against. */
-export const houseListsOf = (context: Pick<Context, 'index' | 'lists' | 'book'>): HouseLists => ({
+export const houseListsOf = (
+  context: Pick<Context, 'index' | 'lists'> & { readonly book: Pick<LeaveBook, 'types' | 'today'> },
+): HouseLists => ({
   leaveTypes: context.book.types,
   lists: listsOf(context),
   index: context.index,
@@ -72,7 +72,7 @@ export const factsOf = (context: Context, asker: PersonId, subject: PersonId | n
   lists: listsOf(context),
 });
 
-export type Due = { at: Instant; reason: string } | { never: string };
+export type Due = { at: Instant; reason: Reason } | { never: Reason };
 
 type Calendar = { person: Person; time: WorkingTime; zone: string };
 /** By person and day; a directory never changes. Thrown away when there are many, since days go by. */
@@ -102,34 +102,31 @@ function calendarOf(context: Context, holder: PersonId): Calendar | undefined {
 /** When something is due in the holder's working time: their pattern, their holidays, their zone. */
 export function dueFor(context: Context, holder: PersonId, amount: WorkingAmount): Due {
   const calendar = calendarOf(context, holder);
-  if (!calendar) return { never: 'the holder is not on file' };
+  if (!calendar) return { never: { code: 'holder not on file' } };
   const { person, time, zone } = calendar;
   const due: Deadline = deadlineFrom(time, zone, context.now, amount);
-  if ('error' in due) return { never: `${person.name} has no working time on file` };
+  if ('error' in due) return { never: { code: 'no working time', person: person.id } };
   return {
     at: due.due,
-    reason: `${workingWords(amount)} in ${person.name}’s working time, counted from ${fullMoment(context.now, zone)} (${zone})`,
+    reason: { code: 'working time', amount, person: person.id, from: context.now, zone },
   };
 }
 
 /** When something is due whose clock stood still since an instant: what was left of its time, counted from now on. */
 export function dueAfterPause(context: Context, holder: PersonId, due: Instant, since: Instant): Due {
   const calendar = calendarOf(context, holder);
-  if (!calendar) return { never: 'the holder is not on file' };
+  if (!calendar) return { never: { code: 'holder not on file' } };
   const { person, time, zone } = calendar;
   const workingHours = workingHoursBetween(time, zone, since, due);
   // What was late when the clock stopped is late still.
-  if (workingHours === 0) return { at: due, reason: 'nothing was left of its time when the clock stopped' };
+  if (workingHours === 0) return { at: due, reason: { code: 'no working time left' } };
   const later = deadlineFrom(time, zone, context.now, { workingHours });
-  if ('error' in later) return { never: `${person.name} has no working time on file` };
+  if ('error' in later) return { never: { code: 'no working time', person: person.id } };
   return {
     at: later.due,
-    reason: `${workingWords({ workingHours: Math.round(workingHours * 10) / 10 })} of ${person.name}’s working time were left when the clock stopped, counted from ${fullMoment(context.now, zone)} (${zone})`,
+    reason: { code: 'working time left', amount: { workingHours }, person: person.id, from: context.now, zone },
   };
 }
-
-const daysBeforeWords = (days: number): string =>
-  days === 0 ? 'the last working day up to' : `${days} working ${days === 1 ? 'day' : 'days'} before`;
 
 /**
  * The working days by which days before a date are counted: those of the place where the person works or will work,
@@ -141,7 +138,7 @@ function placeOf(context: Pick<Context, 'index'>, id: PersonId, date: CivilDate)
   const place = recordOn(person, date)?.place;
   const found = place === undefined ? undefined : context.index.place(place);
   if (place === undefined || !found) return undefined;
-  return { time: context.index.placeTime(place), zone: found.zone, name: found.name };
+  return { id: place, time: context.index.placeTime(place), zone: found.zone };
 }
 
 /**
@@ -154,16 +151,16 @@ export function dueBefore(
   subject: PersonId,
   date: CivilDate,
   days: number,
-  what: string,
+  field: string,
 ): Due {
   const place = placeOf(context, subject, date);
-  if (!place) return { never: `the place of ${nameOf(context.index, subject)} is not on file` };
+  if (!place) return { never: { code: 'place not on file', person: subject } };
   const day = workingDayFrom(place.time, toDay(date), days);
   const calendar = calendarOf(context, holder);
   const own = day === undefined || !calendar ? undefined : endOfWork(calendar.time, day, calendar.zone);
   const at = own ?? (day === undefined ? undefined : endOfWork(place.time, day, place.zone));
-  if (!at) return { never: `${place.name} has no working day before ${fullDate(date)}` };
-  return { at, reason: `${daysBeforeWords(days)} ${what} (${fullDate(date)}), in working days of ${place.name}` };
+  if (!at) return { never: { code: 'no working day before', place: place.id, date } };
+  return { at, reason: { code: 'counted back', days, field, date, place: place.id } };
 }
 
 /** The first moment of a day so many working days before a date, at the place of the person that it is about. */

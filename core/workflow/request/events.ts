@@ -5,6 +5,10 @@ import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonChange, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
+import type { Ask, Reason } from './reason.ts';
+
+/** The number of the form in which events are stored now; `stored.ts` reads those of older ones. */
+export const eventForm = 2;
 
 /** Answers given at a step, with the figures worked out anew from them. */
 export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
@@ -19,13 +23,13 @@ export type HeldLetter = {
 
 export type EventBody =
   | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
-  /** `reason` is said when HR booked or changed it. */
+  /** `reason` is what HR wrote when they booked or changed it. */
   | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
-  | { kind: 'released'; reason: string }
+  | { kind: 'released'; reason: Reason }
   /** `from` names the steps that it leaves; all of them when nothing is said. */
   | { kind: 'entered'; step: string; from?: readonly string[] }
-  | { kind: 'skipped'; step: string; reason: string }
-  | { kind: 'chose'; step: string; row: string | null; reason: string }
+  | { kind: 'skipped'; step: string; reason: Reason }
+  | { kind: 'chose'; step: string; row: string | null; reason: Reason }
   | { kind: 'set'; step: string; filled: Filled }
   | {
       kind: 'given';
@@ -33,9 +37,9 @@ export type EventBody =
       task: string;
       holder: PersonId;
       coverFor: PersonId | null;
-      reasons: readonly string[];
+      reasons: readonly Reason[];
       due: Instant | null;
-      dueReason: string | null;
+      dueReason: Reason | null;
       /** Of a pool: whoever takes it first does it. */
       pool?: true;
       /** Who is asked after this one, when they are asked in turn. */
@@ -59,13 +63,13 @@ export type EventBody =
       filled?: Filled;
     }
   /** An answer given before that still stands, so that nobody is asked twice. */
-  | { kind: 'kept'; step: string; holder: PersonId; outcome: string; reason: string }
-  | { kind: 'settled'; step: string; outcome: string; reason: string }
+  | { kind: 'kept'; step: string; holder: PersonId; outcome: string; reason: Reason }
+  | { kind: 'settled'; step: string; outcome: string; reason: Reason }
   | { kind: 'taken' | 'put back'; step: string; task: string }
   | { kind: 'done'; step: string; task: string; ticked: readonly string[]; filled: Filled; note: string | null }
   | { kind: 'could not'; step: string; task: string; note: string }
   /** `of` is set when fewer or more are counted from now on. */
-  | { kind: 'ended'; task: string; reason: string; of?: { step: string; people: number } }
+  | { kind: 'ended'; task: string; reason: Reason; of?: { step: string; people: number } }
   | { kind: 'reminded'; task: string; remindAt?: Instant }
   /** The holder asks the asker something; the clock of the task stands still until the reply. */
   | { kind: 'questioned'; step: string; task: string; question: string }
@@ -75,7 +79,7 @@ export type EventBody =
       task: string;
       reply: string;
       due: Instant | null;
-      dueReason: string | null;
+      dueReason: Reason | null;
       remindAt?: Instant;
     }
   | { kind: 'handed over'; step: string; task: string; to: readonly PersonId[]; role?: string; note: string }
@@ -101,15 +105,15 @@ export type EventBody =
   /** After approval the asker wants it otherwise, or not at all. */
   | { kind: 'reopened'; what: 'change' | 'cancel'; note: string | null }
   /** What was asked for after approval is not given: everything is as it was approved. */
-  | { kind: 'kept as approved'; reason: string }
+  | { kind: 'kept as approved'; reason: Reason }
   | { kind: 'cancelled'; note: string | null }
   /** HR takes booked leave back, for a reason. */
   | { kind: 'voided'; reason: string }
-  | { kind: 'passed limit'; task: string; next: string }
-  | { kind: 'waiting'; step: string; until: Instant | null; reason: string }
-  | { kind: 'waited'; step: string; reason: string; filled?: Filled }
+  | { kind: 'passed limit'; task: string; next: Reason }
+  | { kind: 'waiting'; step: string; until: Instant | null; reason: Reason }
+  | { kind: 'waited'; step: string; reason: Reason; filled?: Filled }
   | { kind: 'lane done'; step: string; lane: string; from: readonly string[] }
-  | { kind: 'joined'; step: string; from: readonly string[]; reason: string }
+  | { kind: 'joined'; step: string; from: readonly string[]; reason: Reason }
   | {
       kind: 'sent back';
       step: string;
@@ -122,7 +126,7 @@ export type EventBody =
     }
   | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
   /** `undelivered` where a connection is asked for it: it is not done until the effect with this key is delivered. */
-  | { kind: 'recorded' | 'provisioned'; step: string; words: string; undelivered?: true; key?: string }
+  | { kind: 'recorded' | 'provisioned'; step: string; what: Ask; undelivered?: true; key?: string }
   | { kind: 'opened'; step: string; workflow: string; key: string; undelivered?: true }
   /** An effect came back: done, with what it gave and the fields that this fills. `note` when a person did it. */
   | { kind: 'delivered'; step: string; key: string; result: NamedValues; note?: string; filled?: Filled }
@@ -132,12 +136,12 @@ export type EventBody =
   | { kind: 'given up'; step: string; key: string; note: string }
   | { kind: 'undone'; step: string; key: string }
   /** A message that says that something is done, and did not go out because it is not. */
-  | { kind: 'held back'; message: string; because: readonly string[]; letter?: HeldLetter }
+  | { kind: 'held back'; message: string; because: readonly Ask[]; letter?: HeldLetter }
   /** What was held back may go out now. */
   | { kind: 'let out'; message: string }
   | { kind: 'opened closed'; key: string; closing: string }
   | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
-  | { kind: 'stuck'; step: string; reason: string }
+  | { kind: 'stuck'; step: string; reason: Reason }
   | { kind: 'tried again' }
   | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }
   | { kind: 'withdrawn'; note: string | null }
@@ -179,13 +183,12 @@ export type Effect =
   /** `task` is the id of a task, or of the step that holds. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
   | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
-  /** `property` and `words` are for reading; `change` is what is stored, from that day on. */
+  /** `property` is for reading; `change` is what is stored, from that day on. */
   | {
       kind: 'change person';
       key: string;
       person: PersonId;
       property: string;
-      words: string;
       change: PersonChange;
       from: CivilDate;
     }

@@ -5,16 +5,17 @@ import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 import type { Filled, HeldLetter, RequestEvent } from './events.ts';
+import type { Ask, Reason } from './reason.ts';
 
 export type Task = {
   readonly id: string;
   readonly step: string;
   readonly holder: PersonId;
   readonly coverFor: PersonId | null;
-  readonly reasons: readonly string[];
+  readonly reasons: readonly Reason[];
   readonly given: Instant;
   readonly due: Instant | null;
-  readonly dueReason: string | null;
+  readonly dueReason: Reason | null;
   readonly reminders: number;
   /** Set once the limit has passed, so that it passes once. */
   readonly late: boolean;
@@ -61,13 +62,17 @@ export type Given = Vote & { readonly changed: readonly string[]; readonly round
 /** Asked for and not there: on its way, refused, or given up. */
 export type Undelivered = {
   readonly step: string;
-  readonly words: string;
+  readonly what: Ask;
   readonly key?: string;
   readonly refused?: string;
   readonly givenUp?: true;
 };
 
+/** The number of the form in which states are stored now; `stored.ts` reads those of older ones. */
+export const stateForm = 2;
+
 export type RequestState = {
+  readonly form: typeof stateForm;
   readonly request: string;
   /** How many events there are: the version that a command must have seen. */
   readonly version: number;
@@ -114,7 +119,7 @@ export type RequestState = {
   }[];
   /** Lanes that are done, by split. */
   readonly lanes: Readonly<Record<string, readonly string[]>>;
-  readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: string }[];
+  readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: Reason }[];
   /** What was asked for outside and is not delivered, by step. */
   readonly undelivered: readonly Undelivered[];
   /** What was delivered outside and stands there, by the key of its effect. */
@@ -128,14 +133,15 @@ export type RequestState = {
   readonly reason: string | null;
   /** Set while a change or a cancellation after approval is on its way. */
   readonly approved?: Approved | null;
-  readonly stuckAt: readonly { readonly step: string; readonly reason: string }[];
+  readonly stuckAt: readonly { readonly step: string; readonly reason: Reason }[];
   /** The reason of the first place where it is stuck. */
-  readonly stuck: string | null;
+  readonly stuck: Reason | null;
   /** The last thing that a person did, for telling someone who comes a moment too late. */
   readonly last: { by: PersonId; at: Instant; did: string } | null;
 };
 
 export const newRequest = (request: string): RequestState => ({
+  form: stateForm,
   request,
   version: 0,
   changed: 0,
@@ -352,9 +358,11 @@ function apply(state: Draft, event: RequestEvent): Draft {
     }
     case 'recorded':
     case 'provisioned':
-      return event.undelivered ? asked(state, event.step, event.words, event.key) : state;
+      return event.undelivered ? asked(state, event.step, event.what, event.key) : state;
     case 'opened': {
-      const after = event.undelivered ? asked(state, event.step, `a request in “${event.workflow}”`, event.key) : state;
+      const after = event.undelivered
+        ? asked(state, event.step, { code: 'request in', workflow: event.workflow }, event.key)
+        : state;
       return put(after, { opened: [...state.opened, event.key] });
     }
     case 'delivered': {
@@ -453,11 +461,11 @@ function given(state: Draft, event: Extract<RequestEvent, { kind: 'given' }>): D
 }
 
 /** Asked for anew, a step leaves behind what was refused to it before. */
-const asked = (state: Draft, step: string, words: string, key?: string): Draft =>
+const asked = (state: Draft, step: string, what: Ask, key?: string): Draft =>
   put(state, {
     undelivered: [
       ...(state.undelivered ?? []).filter(one => one.step !== step || one.refused === undefined),
-      { step, words, ...(key === undefined ? {} : { key }) },
+      { step, what, ...(key === undefined ? {} : { key }) },
     ],
   });
 const except = (state: RequestState, key: string): Undelivered[] =>

@@ -24,14 +24,19 @@ function take(execution: Execution, step: StepOf<'Choose'>): void {
   const { lists } = execution.facts();
   for (const row of step.rows) {
     const verdict = judge(execution.definition, row.condition, scope, lists);
-    if (!verdict.known) return execution.stuck(step.id, `${verdict.because}.`);
+    if (!verdict.known) return execution.stuck(step.id, verdict.because);
     if (!verdict.holds) continue;
-    execution.emit({ kind: 'chose', step: step.id, row: row.id, reason: `${row.condition}: ${verdict.because}` });
+    execution.emit({
+      kind: 'chose',
+      step: step.id,
+      row: row.id,
+      reason: { code: 'row holds', formula: row.condition, inputs: verdict.inputs },
+    });
     for (const { field, formula } of row.sets ?? []) if (!execution.set(step.id, field, formula)) return;
     return execution.goOn(row.go, step.id);
   }
-  if (!step.otherwise) return execution.stuck(step.id, 'No row of the table holds and there is no “otherwise”.');
-  execution.emit({ kind: 'chose', step: step.id, row: null, reason: 'no row holds' });
+  if (!step.otherwise) return execution.stuck(step.id, { code: 'no otherwise' });
+  execution.emit({ kind: 'chose', step: step.id, row: null, reason: { code: 'no row holds' } });
   execution.goOn(step.otherwise, step.id);
 }
 

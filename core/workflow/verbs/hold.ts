@@ -1,7 +1,7 @@
 /** Hold: waits until a date, for working time, for a document, or for other requests. */
 
 import { datedKinds } from '../../form/index.ts';
-import { type CivilDate, fullDate, type Instant, toMilliseconds, workingWords } from '../../time/index.ts';
+import { type CivilDate, type Instant, toMilliseconds, workingWords } from '../../time/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
 import { fieldById, type StepOf, type Until } from '../definition/definition.ts';
@@ -16,6 +16,7 @@ import { type Known, readAmount, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { label, type Writing, when } from '../language/writing.ts';
 import { dueFor, morningBefore } from '../request/context.ts';
+import type { Reason } from '../request/reason.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Hold'>): void {
@@ -23,24 +24,30 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
   switch (until.kind) {
     case 'time': {
       const due = dueFor(execution.context, execution.subject, until.amount);
-      if (!('at' in due)) return execution.stuck(step.id, `It cannot wait: ${due.never}.`);
+      if (!('at' in due)) return execution.stuck(step.id, { code: 'cannot wait', why: due.never });
       return waitUntil(execution, step, due.at, due.reason);
     }
     case 'date': {
       const worked = workOut(execution.definition, until.formula, 'date', execution.scope(), execution.facts().lists);
-      if (!worked.known) return execution.stuck(step.id, `${worked.because}.`);
-      return waitForDay(execution, step, worked.value as CivilDate, 0, until.formula);
+      if (!worked.known) return execution.stuck(step.id, worked.because);
+      return waitForDay(execution, step, worked.value as CivilDate, 0, { formula: until.formula });
     }
     case 'before': {
       const date = execution.dateOf(until.field);
-      const label = fieldById(execution.definition, until.field)?.label ?? until.field;
-      if (!date) return execution.stuck(step.id, `${label} is not known, so nothing can be counted back from it.`);
-      return waitForDay(execution, step, date, until.workingDays, label);
+      const { field } = until;
+      if (!date) return execution.stuck(step.id, { code: 'nothing to count back from', field });
+      return waitForDay(execution, step, date, until.workingDays, { field });
     }
     case 'document': {
       const label = fieldById(execution.definition, until.field)?.label ?? until.field;
-      if (execution.state.answers[until.field]) return waited(execution, step, `${label} is there already`);
-      execution.emit({ kind: 'waiting', step: step.id, until: null, reason: `until ${label} is in` });
+      if (execution.state.answers[until.field])
+        return waited(execution, step, { code: 'document is there', field: until.field });
+      execution.emit({
+        kind: 'waiting',
+        step: step.id,
+        until: null,
+        reason: { code: 'until document', field: until.field },
+      });
       return execution.mailAsker(
         `Still needed: ${label}, for ${execution.title()}`,
         `Your request waits until ${label} is in.`,
@@ -48,34 +55,33 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
     }
     case 'requests': {
       const n = execution.state.opened.length;
-      if (n === 0) return waited(execution, step, 'no request that it opened is still open');
+      if (n === 0) return waited(execution, step, { code: 'no request is open' });
       return execution.emit({
         kind: 'waiting',
         step: step.id,
         until: null,
-        reason: `until ${n === 1 ? 'the request' : `${n} requests`} that it opened came to an end`,
+        reason: { code: 'until requests ended', requests: n },
       });
     }
   }
 }
 
-function waitForDay(execution: Execution, step: StepOf<'Hold'>, date: CivilDate, days: number, what: string): void {
+type Counted = { formula: string } | { field: string };
+
+function waitForDay(execution: Execution, step: StepOf<'Hold'>, date: CivilDate, days: number, what: Counted): void {
   const at = morningBefore(execution.context, execution.subject, date, days);
-  if (!at) return execution.stuck(step.id, `No working time is on file before ${date}.`);
-  const day = fullDate(date);
-  const words =
-    days === 0 ? `until ${what} (${day})` : `until ${workingWords({ workingDays: days })} before ${what} (${day})`;
-  waitUntil(execution, step, at, words);
+  if (!at) return execution.stuck(step.id, { code: 'no day on file before', date });
+  waitUntil(execution, step, at, { code: 'until day', what, days, date });
 }
 
-function waitUntil(execution: Execution, step: StepOf<'Hold'>, at: Instant, reason: string): void {
+function waitUntil(execution: Execution, step: StepOf<'Hold'>, at: Instant, reason: Reason): void {
   if (toMilliseconds(at) <= toMilliseconds(execution.context.now))
-    return waited(execution, step, `${reason}, which is past`);
+    return waited(execution, step, { code: 'is past', of: reason });
   execution.emit({ kind: 'waiting', step: step.id, until: at, reason });
   execution.timer(step.id, 'hold', at);
 }
 
-function waited(execution: Execution, step: StepOf<'Hold'>, reason: string): void {
+function waited(execution: Execution, step: StepOf<'Hold'>, reason: Reason): void {
   execution.emit({ kind: 'waited', step: step.id, reason });
   execution.goOn({ to: 'next' }, step.id);
 }

@@ -1,6 +1,6 @@
 /** Provision: what is asked of a system outside through a connection. */
 
-import { type CivilDate, fullDate } from '../../time/index.ts';
+import type { CivilDate } from '../../time/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { fieldReference, goFinding } from '../checking/references.ts';
 import { type Go, provisions, type StepOf } from '../definition/definition.ts';
@@ -15,7 +15,7 @@ import type { Known } from '../language/ruleReader.ts';
 import { readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, goPhrase, type Writing, when } from '../language/writing.ts';
-import { listed, values, valuesPhrase } from './values.ts';
+import { values, valuesPhrase } from './values.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Provision'>): void {
@@ -24,22 +24,26 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
   let undoOn: CivilDate | null = null;
   if (step.removeOn) {
     const worked = workOut(execution.definition, step.removeOn, 'date', execution.scope(), execution.facts().lists);
-    if (!worked.known) return execution.stuck(step.id, `${worked.because}.`);
+    if (!worked.known) return execution.stuck(step.id, worked.because);
     undoOn = worked.value as CivilDate;
   }
   const { connection, action } = step;
   const key = execution.key(connection);
   execution.effect({ kind: 'provision', key, step: step.id, connection, action, values: found, undoOn });
-  const until = undoOn ? `, until ${fullDate(undoOn)}` : '';
   execution.emit({
     kind: 'provisioned',
     step: step.id,
-    words: `${connection}: ${action}, ${listed(execution, found)}${until}`,
+    what: { code: 'asked of connection', connection, action, values: found, until: undoOn },
     undelivered: true,
     key,
   });
   if (!step.waits) return execution.goOn({ to: 'next' }, step.id);
-  execution.emit({ kind: 'waiting', step: step.id, until: null, reason: `until ${connection} has answered` });
+  execution.emit({
+    kind: 'waiting',
+    step: step.id,
+    until: null,
+    reason: { code: 'until connection answered', connection },
+  });
 }
 
 function sentence(writing: Writing, step: StepOf<'Provision'>, path: Path): LineParts {

@@ -1,9 +1,9 @@
 /** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
 
-import { answerWords, isLeaveSpan } from '../../form/index.ts';
+import { isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import { changeOf, recordProperties } from '../../people/index.ts';
-import { type CivilDate, rangeWords } from '../../time/index.ts';
+import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
 import { fieldById, type RecordEffect, type StepOf } from '../definition/definition.ts';
@@ -16,16 +16,15 @@ import { named, type Phrase, say } from '../language/phrase.ts';
 import { type Known, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
-import { naming } from '../mail/letters.ts';
 import { todayOf } from '../request/context.ts';
-import { inCells, listed, values, valuesPhrase } from './values.ts';
+import type { Ask } from '../request/reason.ts';
+import { inCells, values, valuesPhrase } from './values.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Record'>): void {
   const { effect } = step;
   const { definition, state } = execution;
-  const label = (id: string) => fieldById(definition, id)?.label ?? id;
-  const recorded = (words: string) => execution.emit({ kind: 'recorded', step: step.id, words });
+  const recorded = (what: Ask) => execution.emit({ kind: 'recorded', step: step.id, what });
   switch (effect.kind) {
     case 'book leave':
       if (!bookLeave(execution, step, effect)) return;
@@ -34,7 +33,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const from = execution.dateOf(effect.span);
       const answer = state.answers[effect.span];
       if (!from || typeof answer !== 'object' || answer === null || !('to' in answer)) {
-        return execution.stuck(step.id, `${label(effect.span)} is not known, so nothing can be put on the planner.`);
+        return execution.stuck(step.id, { code: 'nothing for the planner', field: effect.span });
       }
       const to = (typeof answer.to === 'string' ? answer.to : answer.to.date) as CivilDate;
       execution.effect({
@@ -46,9 +45,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         to,
         label: effect.label,
       });
-      recorded(
-        `“${effect.label}” on the planner for ${execution.who(execution.subject)}, ${rangeWords(from, to, Number.NaN)}`,
-      );
+      recorded({ code: 'planner line', label: effect.label, person: execution.subject, from, to });
       break;
     }
     case 'person': {
@@ -59,17 +56,16 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const value = picked ? state.answers[picked.id] : found[effect.property];
       const { index, book } = execution.context;
       const read = changeOf(index, execution.subject, effect.property, value, book.plans);
-      if (!read.ok) return execution.stuck(step.id, read.reason);
+      if (!read.ok) return execution.stuck(step.id, { code: 'record cannot change', why: read.why });
       execution.effect({
         kind: 'change person',
         key: execution.key('person'),
         person: execution.subject,
         property: effect.property,
-        words: read.words,
         change: read.change,
         from: todayOf(execution.context, execution.subject),
       });
-      recorded(`${effect.property} of ${execution.who(execution.subject)}: ${read.words}`);
+      recorded({ code: 'record changed', property: effect.property, person: execution.subject, change: read.change });
       break;
     }
     case 'add row': {
@@ -81,14 +77,14 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         list: effect.list,
         values: inCells(execution, found),
       });
-      recorded(`added a row to ${effect.list}: ${listed(execution, found)}`);
+      recorded({ code: 'row added', list: effect.list, values: found });
       break;
     }
     case 'change row': {
       const field = fieldById(definition, effect.row);
       const row = state.answers[effect.row];
       if (field?.kind !== 'pick' || typeof row !== 'string') {
-        return execution.stuck(step.id, `${label(effect.row)} is not picked, so no row can be changed.`);
+        return execution.stuck(step.id, { code: 'no row picked', field: effect.row });
       }
       const found = values(execution, step.id, effect.values);
       if (!found) return;
@@ -99,9 +95,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         row,
         values: inCells(execution, found),
       });
-      recorded(
-        `changed ${answerWords(field, row, naming(execution.context))} in ${field.list}: ${listed(execution, found)}`,
-      );
+      recorded({ code: 'row changed', list: field.list, field: field.id, row, values: found });
       break;
     }
     case 'set':
@@ -134,13 +128,13 @@ function bookLeave(
   const span = execution.state.answers[effect.span];
   const type = execution.state.answers[effect.type];
   if (!isLeaveSpan(span) || typeof type !== 'string') {
-    execution.stuck(step.id, 'The dates or the kind of leave are not known, so nothing can be booked.');
+    execution.stuck(step.id, { code: 'leave not known' });
     return false;
   }
   const how = { request: execution.state.request, how: 'asked before' } as const;
   const [obstacle] = obstacles(execution.context.book, execution.subject, type, span, how);
   if (obstacle) {
-    execution.stuck(step.id, obstacle.message);
+    execution.stuck(step.id, { code: 'leave cannot be booked', obstacle });
     return false;
   }
   execution.emit({ kind: 'booked', type, span, planner: effect.planner });

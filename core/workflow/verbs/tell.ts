@@ -17,8 +17,7 @@ import { todayOf } from '../request/context.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Tell'>): void {
-  if (!messageById(execution.definition, step.message))
-    return execution.stuck(step.id, 'The message to be sent is not there.');
+  if (!messageById(execution.definition, step.message)) return execution.stuck(step.id, { code: 'message not there' });
   const people = new Set<PersonId>();
   for (const rule of step.to) {
     const found = resolve(rule, {

@@ -1,6 +1,5 @@
 /** Values by name that steps work out and pass on; worked out, said in words, and as a list keeps them. */
 import type { PersonId } from '../../people/index.ts';
-import { type CivilDate, fullDate, isCivilDate } from '../../time/index.ts';
 import type { Path } from '../definition/path.ts';
 import type { Execution } from '../execution/execution.ts';
 import { workOut } from '../figures/evaluate.ts';
@@ -18,29 +17,13 @@ export function values(
   for (const { name, formula } of wanted) {
     const worked = workOut(execution.definition, formula, 'anything', scope, execution.facts().lists);
     if (!worked.known) {
-      execution.stuck(step, `${worked.because}.`);
+      execution.stuck(step, worked.because);
       return null;
     }
     found[name] = worked.value;
   }
   return found;
 }
-
-/** A value as people read it: a person by name, a date with its weekday. */
-export function valueWords(execution: Execution, value: unknown): string {
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'string') {
-    const person = execution.context.index.person(value as PersonId);
-    return person?.name ?? (isCivilDate(value) ? fullDate(value as CivilDate) : value);
-  }
-  if (Array.isArray(value)) return value.map(one => valueWords(execution, one)).join(', ');
-  return typeof value === 'object' ? JSON.stringify(value) : String(value);
-}
-
-export const listed = (execution: Execution, found: NamedValues): string =>
-  Object.entries(found)
-    .map(([name, value]) => `${name} ${valueWords(execution, value)}`)
-    .join(', ');
 
 /** Values as a list keeps them: whoever reads a row reads a name, not the id of a person. */
 export const inCells = (execution: Execution, found: NamedValues): NamedValues =>

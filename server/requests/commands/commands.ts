@@ -38,12 +38,15 @@ import {
   handle,
   isNotOpen,
   isOpen,
+  nameOf,
   newRequest,
   type OpenedClosed,
   preview as previewAnswers,
   type RequestState,
   type Result,
+  reasonWords,
   spacesAsked,
+  type Telling,
   type TimerCommand,
   withStarts,
 } from '@north-pebble/core/workflow';
@@ -559,16 +562,19 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
 /** What sending these answers now would set going. Nothing is stored: the core only works it out. */
 function aheadOf(definition: Definition, answers: Record<string, unknown>, subject: PersonId, context: Context) {
   const sent = handle(definition, newRequest('new'), { kind: 'submit', answers, subject }, context);
-  return sent.ok ? aheadView(pathAhead(definition, sent, context), context.index) : null;
+  return sent.ok ? aheadView(pathAhead(definition, sent, context), { definition, ...context }) : null;
 }
 
-export const aheadView = ({ steps, ends }: Ahead, index: DirectoryIndex): AheadView => ({
+export const aheadView = ({ steps, ends }: Ahead, telling: Telling): AheadView => ({
   steps: steps.map(({ number, verb, people, due, waits }) => ({
     number,
     verb,
-    people: people.map(({ person, reasons }) => ({ name: index.person(person)?.name ?? person, reasons })),
+    people: people.map(({ person, reasons }) => ({
+      name: nameOf(telling.index, person),
+      reasons: reasons.map(reason => reasonWords(reason, telling)),
+    })),
     due,
-    waits,
+    waits: waits && reasonWords(waits, telling),
   })),
   ends,
 });

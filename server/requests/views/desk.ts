@@ -1,7 +1,7 @@
 /** The desk of one person: what waits, most urgent first, and what they did lately. */
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { type ReferenceList, spanWords } from '@north-pebble/core/form';
-import type { LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import type { LeaveBook, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
 import {
   addDays,
@@ -30,6 +30,7 @@ import {
   roleOf,
   sightsOf,
   stepById,
+  stuckWords,
   type Task,
 } from '@north-pebble/core/workflow';
 import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'drizzle-orm';
@@ -179,6 +180,7 @@ function togetherOf({ kind, stored, definition, task }: Found): DeskItem['togeth
 type Around = {
   index: DirectoryIndex;
   types: readonly LeaveType[];
+  plans: LeaveBook['plans'];
   lists: readonly ReferenceList[];
   today: CivilDate;
 };
@@ -205,7 +207,9 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
     held && (held.holder === caller.id ? held.coverFor : held.coverFor === caller.id ? null : held.holder);
   const facts =
     kind === 'stuck'
-      ? [state.stuck ?? '']
+      ? state.stuck
+        ? [stuckWords(state.stuck, { definition, ...around, book: around })]
+        : []
       : kind === 'reply'
         ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
         : rowFacts(definition, state, types, yearOf(around.today));
@@ -236,8 +240,8 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
     doneTimes({ caller: caller.id, since: fromDay(firstMonday(todayFor(moment.index, caller.id, moment.now))) }),
   ]);
   const { index, lists, now } = seen.moment;
-  const { types } = await rulesFor(house.db, index);
-  const around = { index, types, lists, today: seen.today };
+  const { types, plans } = await rulesFor(house.db, index);
+  const around = { index, types, plans, lists, today: seen.today };
   const items = seen.items.map(item => itemOf(item, caller, around));
   items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
   const self = index.person(caller.id);

@@ -2,10 +2,10 @@
 import type { StuckRow } from '@north-pebble/contract';
 import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
-import { nameOf, stepById, stepNumber } from '@north-pebble/core/workflow';
+import { askWords, nameOf, stepById, stepNumber, stuckWords } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
-import { type House, loadDefinition } from '../../house/index.ts';
+import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
 import { type Caller, mustHave } from '../../http/index.ts';
 
 const mostShown = 500;
@@ -41,11 +41,13 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
   const { db } = house;
   const { index, now } = await house.moment(db);
   const today = civilDateAt(now, 'UTC');
+  const rules = await rulesFor(db, index);
   const rows: StuckRow[] = [];
   for (const request of await troubled(house, index, today)) {
     if (rows.length >= mostShown) break;
     const { state } = request;
     const definition = await loadDefinition(db, request.workflow, request.workflowVersion);
+    const telling = { definition, index, book: { ...rules, today } };
     const about = {
       request: request.id ?? '',
       version: state.version,
@@ -62,7 +64,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
         cause: byPerson ? 'no holder' : 'no value',
         step,
         number: stepNumber(definition, step),
-        words: reason,
+        words: stuckWords(reason, telling),
         remedies: byPerson ? ['appoint', 'try again'] : ['try again'],
       });
     }
@@ -112,6 +114,7 @@ async function notDoneOutside({ db }: House, index: DirectoryIndex): Promise<Stu
     const one = request.state.undelivered?.find(other => other.key === effect.key && !other.givenUp);
     if (!one) continue;
     const definition = await loadDefinition(db, request.workflow, request.workflowVersion);
+    const what = askWords(one.what, { definition, index });
     found.push({
       request: request.id ?? '',
       version: request.state.version,
@@ -125,8 +128,8 @@ async function notDoneOutside({ db }: House, index: DirectoryIndex): Promise<Stu
       effect: effect.key,
       words:
         effect.state === 'refused'
-          ? `${one.words} was refused: ${effect.fault ?? 'no reason was given'}.`
-          : `${one.words}: tried ${effect.attempts} times, the last time ${effect.fault ?? 'without an answer'}.`,
+          ? `${what} was refused: ${effect.fault ?? 'no reason was given'}.`
+          : `${what}: tried ${effect.attempts} times, the last time ${effect.fault ?? 'without an answer'}.`,
       remedies:
         effect.state === 'refused' ? ['ask again', 'done by hand', 'go on without'] : ['done by hand', 'go on without'],
     });

@@ -25,6 +25,7 @@ import {
 } from '@north-pebble/core/time';
 import {
   answersSeen,
+  askWords,
   closingById,
   type Definition,
   figuresSeen,
@@ -36,9 +37,13 @@ import {
   mayAsk,
   nameOf,
   openOutcomes,
+  type Reason,
   type RequestState,
+  reasonWords,
   stepById,
   stepNumber,
+  stuckWords,
+  type Telling,
   tellsClosed,
   trail,
 } from '@north-pebble/core/workflow';
@@ -82,7 +87,7 @@ export function standing(definition: Definition, state: RequestState, index: Dir
       if (state.tasks.length > 0 && state.tasks.every(task => task.question))
         return `waits for a reply of ${nameOf(index, state.subject ?? state.asker)}`;
       if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
-      return state.holds.length > 0 ? `waits ${state.holds[0].reason}` : 'going on';
+      return state.holds.length > 0 ? `waits ${reasonWords(state.holds[0].reason, { definition, index })}` : 'going on';
     case 'rework':
       return 'sent back for changes';
     case 'stuck':
@@ -99,13 +104,13 @@ export function standing(definition: Definition, state: RequestState, index: Dir
 }
 
 /** What connections were asked for and have not done; by step and action, since its values may not be for every reader. */
-const outsideOf = (definition: Definition, state: RequestState): OutsideView[] =>
+const outsideOf = (telling: Telling, state: RequestState): OutsideView[] =>
   (state.undelivered ?? []).map(one => {
-    const step = stepById(definition, one.step);
+    const step = stepById(telling.definition, one.step);
     return {
       key: one.key ?? null,
-      number: stepNumber(definition, one.step),
-      what: step?.verb === 'Provision' ? `${step.connection}: ${step.action}` : one.words,
+      number: stepNumber(telling.definition, one.step),
+      what: step?.verb === 'Provision' ? `${step.connection}: ${step.action}` : askWords(one.what, telling),
       state: one.givenUp ? 'given up' : one.refused === undefined ? 'on its way' : 'refused',
       reason: one.refused ?? null,
     };
@@ -230,7 +235,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const byHr = may(caller, 'help requests on');
   const verb = mine && stepById(definition, mine.step)?.verb;
   // Reasons are kept back where they tell of something that is not open.
-  const reasonsAt = (step: string, reasons: readonly string[]): readonly string[] => {
+  const telling = { definition, index, book, lists: context.lists };
+  const reasonsAt = (step: string, reasons: readonly Reason[]): readonly Reason[] => {
     const found = stepById(definition, step);
     return found && tellsClosed(definition, found, sights, context.lists) ? [] : reasons;
   };
@@ -245,7 +251,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       ...step,
       people: step.people.map(p => ({ ...p, reasons: reasonsAt(step.step, p.reasons) })),
     }));
-    return aheadView({ ...told, steps }, index);
+    return aheadView({ ...told, steps }, telling);
   };
   const { returned } = state;
   const isOwn = caller.id === asker || caller.id === subject;
@@ -266,20 +272,21 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     // What only the course of the request needs, as what was reminded and who else is in the pool, is not told.
     tasks: state.tasks.map(({ reminders: _, late: __, rest: ___, remindAt: ____, ...task }) => ({
       ...task,
-      reasons: reasonsAt(task.step, task.reasons),
+      reasons: reasonsAt(task.step, task.reasons).map(reason => reasonWords(reason, telling)),
+      dueReason: task.dueReason && reasonWords(task.dueReason, telling),
       holderName: nameOf(index, task.holder),
     })),
     changes: state.changes.filter(change => sights.get(change.field) === 'open'),
     afterwards: state.approved?.what ?? null,
-    outside: outsideOf(definition, state),
+    outside: outsideOf(telling, state),
     returned: returned && {
       fields: returned.fields,
       note: returned.note,
       byName: nameOf(index, returned.by),
       at: returned.at,
     },
-    stuck: state.stuck,
-    stuckAt: state.stuckAt,
+    stuck: state.stuck && stuckWords(state.stuck, telling),
+    stuckAt: state.stuckAt.map(({ step, reason }) => ({ step, reason: stuckWords(reason, telling) })),
     closing: state.closing,
     unsent: await unsentOf(db, caller, id),
     trail: trail(definition, events, { index, book, lists, sights }),

@@ -1,7 +1,7 @@
 /** A page in a test: somebody signed in, an address, and a server that answers what it is told to. */
-import type { DeskItem, RequestView } from '@north-pebble/contract';
+import type { DeskItem, RequestView, TaskView } from '@north-pebble/contract';
 import type { Instant } from '@north-pebble/core/time';
-import { newRequest, type Task } from '@north-pebble/core/workflow';
+import { newRequest } from '@north-pebble/core/workflow';
 import { QueryClientProvider } from '@tanstack/react-query';
 import { render, screen } from '@testing-library/react';
 import type { ReactNode } from 'react';
@@ -99,7 +99,7 @@ export const address = () => screen.getByLabelText('Address').textContent;
 export const commandsOf = (seen: readonly Sent[]): unknown[] =>
   seen.filter(s => s.path.endsWith('/commands')).map(s => s.body?.command);
 
-export const task = (change: Partial<Task> = {}): Task & { holderName: string } => ({
+export const task = (change: Partial<TaskView> = {}): TaskView => ({
   id: 'R-1.1',
   step: 'manager',
   holder: person('tom'),
@@ -108,8 +108,6 @@ export const task = (change: Partial<Task> = {}): Task & { holderName: string } 
   given: now,
   due: '2026-02-04T17:00:00Z' as Instant,
   dueReason: '2 working days',
-  reminders: 0,
-  late: false,
   ...change,
   holderName: 'Tom Lund',
 });
@@ -139,7 +137,7 @@ export const requestFor = (
   may: Partial<RequestView['may']> = {},
   change: Partial<Omit<RequestView, 'may'>> = {},
 ): RequestView => {
-  const { changes, at, visited, stuck, stuckAt, closing } = newRequest('R-1');
+  const { changes, at, visited, closing } = newRequest('R-1');
   return {
     id: 'R-1',
     title: 'Annual leave, Mon 9 to Fri 13 February',
@@ -170,8 +168,8 @@ export const requestFor = (
     outside: [],
     afterwards: null,
     returned: null,
-    stuck,
-    stuckAt,
+    stuck: null,
+    stuckAt: [],
     closing,
     trail: [],
     unsent: {},

@@ -7,16 +7,20 @@ import type { SurroundingsView } from '@north-pebble/contract';
 import { type Answers, mayChange } from '@north-pebble/core/form';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { keep, nextMoment, type Outgoing, type Rehearsal } from '@north-pebble/core/proof';
-import { fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
+import { type CivilDate, fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
 import {
   type Command,
+  changeWords,
   type Definition,
   fieldsAt,
   levelAt,
   ownFields,
+  reasonWords,
   stepById,
   stepNumber,
+  stuckWords,
   type Task,
+  type Telling,
   withStarts,
 } from '@north-pebble/core/workflow';
 import { useState } from 'react';
@@ -69,8 +73,8 @@ function TaskCard({
         {task.due && ` · due ${fullMoment(task.due, zone)}`}
         <Why about={`${name}`}>
           {[...task.reasons, ...(task.dueReason ? [task.dueReason] : [])].map(reason => (
-            <Typography key={reason} variant="body2">
-              {reason}.
+            <Typography key={JSON.stringify(reason)} variant="body2">
+              {reasonWords(reason, tellingOf(rehearsal))}.
             </Typography>
           ))}
         </Why>
@@ -200,12 +204,20 @@ function GiveCard({
   );
 }
 
-const effectWords = (effect: Outgoing): string | null => {
+/** With what reasons of a rehearsal are told. */
+const tellingOf = ({ definition, facts, now }: Rehearsal): Telling => ({
+  definition,
+  index: facts.index,
+  book: { ...facts.book, today: now.slice(0, 10) as CivilDate },
+  lists: facts.lists,
+});
+
+const effectWords = (effect: Outgoing, rehearsal: Rehearsal): string | null => {
   switch (effect.kind) {
     case 'planner':
       return `On the planner: ${effect.label}, ${effect.from} to ${effect.to}`;
     case 'change person':
-      return `On file: ${effect.property} becomes ${effect.words}`;
+      return `On file: ${effect.property} becomes ${changeWords(effect.change, tellingOf(rehearsal))}`;
     case 'add row':
       return `A new row in ${effect.list}: ${Object.values(effect.values).join(', ')}`;
     case 'change row':
@@ -337,7 +349,7 @@ function Rehearsing(props: Props) {
   const next = nextMoment(rehearsal);
   const ended = state.status === 'closed' || state.status === 'withdrawn';
   const mails = rehearsal.outgoing.filter(o => o.kind === 'mail' || o.kind === 'mail out');
-  const others = rehearsal.outgoing.flatMap(o => effectWords(o) ?? []);
+  const others = rehearsal.outgoing.flatMap(o => effectWords(o, rehearsal) ?? []);
   const person = (id: string) => index?.person(id as PersonId)?.name ?? id;
   const document = state.holds.flatMap(h => {
     const step = stepById(rehearsal.definition, h.step);
@@ -387,12 +399,12 @@ function Rehearsing(props: Props) {
       )}
       {state.stuck && (
         <Note tone="stop" title="It would be stuck here">
-          {state.stuck}
+          {stuckWords(state.stuck, tellingOf(rehearsal))}
         </Note>
       )}
       {state.holds.map(h => (
         <Note key={h.step} tone="waiting" title={`Step ${stepNumber(definition, h.step)} waits`}>
-          {h.reason}
+          {reasonWords(h.reason, tellingOf(rehearsal))}
         </Note>
       ))}
       {state.tasks.map(task => (

@@ -1,0 +1,134 @@
+/**
+ * Why something went as it went, and what was asked for: codes and what they are about, by ids. They are stored with what
+ * happened; the words for them are in `execution/reasonWords.ts`, and nothing reads or compares a sentence.
+ */
+import type { Obstacle } from '../../leave/index.ts';
+import type { ChangeRefusal, PeopleReason, PersonChange, PersonId } from '../../people/index.ts';
+import type { CivilDate, Instant, WorkingAmount } from '../../time/index.ts';
+import type { FormulaReason, Inputs } from '../figures/formulaReason.ts';
+
+type Named = Readonly<Record<string, unknown>>;
+
+/** What a request asked of the house, or of a system outside. */
+type Asks = {
+  'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
+  'record changed': { property: string; person: PersonId; change: PersonChange };
+  'row added': { list: string; values: Named };
+  'row changed': { list: string; field: string; row: string; values: Named };
+  'asked of connection': { connection: string; action: string; values: Named; until: CivilDate | null };
+  'request in': { workflow: string };
+};
+
+type Told = { amount: WorkingAmount; person: PersonId; from: Instant; zone: string };
+
+/** What each other code is about. */
+type About = {
+  /** A sentence that was stored before there were codes. */
+  said: { words: string };
+  // When something is due, or that it never is.
+  'working time': Told;
+  'working time left': Told;
+  'no working time left': object;
+  'counted back': { days: number; field: string; date: CivilDate; place: string };
+  'limit goes on': object;
+  'no due time': { why: Reason };
+  'holder not on file': object;
+  'no working time': { person: PersonId };
+  'place not on file': { person: PersonId };
+  'no working day before': { place: string; date: CivilDate };
+  'field not known': { field: string };
+  // Which way it took.
+  'condition does not hold': { formula: string; inputs: Inputs };
+  'row holds': { formula: string; inputs: Inputs };
+  'no row holds': object;
+  'lanes done': { done: number; of: number };
+  'all lanes done': object;
+  // How answers became an outcome.
+  'first answer': object;
+  'one against': { step: string; outcome: string };
+  'all agreed': { of: number };
+  'all agreed in turn': { of: number };
+  'enough alike': { step: string; outcome: string; people: number; of: number };
+  'out of reach': { step: string; outcome: string; needed: number; of: number; alike: boolean };
+  'answered before': { person: PersonId };
+  'approved the step before': { person: PersonId };
+  'nobody in time': object;
+  // How a task came to somebody.
+  'asked again': { fields: readonly string[] };
+  'next in turn': { after: PersonId };
+  'handed over': { by: PersonId | null };
+  lent: { by: PersonId | null; until: CivilDate };
+  'back again': { from: PersonId; at: Instant };
+  'named by': { by: PersonId | null };
+  // What happened at a limit.
+  'goes on waiting': object;
+  'nobody above, goes on waiting': object;
+  'nobody else, goes on waiting': object;
+  'told of it': { people: readonly PersonId[] };
+  'nobody to tell': object;
+  'outcome taken': { step: string; outcome: string };
+  'passed to': { people: readonly PersonId[] };
+  // Why a task ended without its holder.
+  'passed up at limit': object;
+  'passed on at limit': object;
+  'limit passed': object;
+  'given to somebody else': { by: PersonId | null };
+  'taken by': { by: PersonId | null };
+  'done by': { by: PersonId | null };
+  'could not be done by': { by: PersonId | null };
+  'withdrawn by': { by: PersonId | null };
+  'answered by': { by: PersonId };
+  'stays as approved': object;
+  cancelled: object;
+  withdrawn: object;
+  'enough lanes done': object;
+  'went on without lanes': object;
+  'came to its end': object;
+  'closed as': { closing: string };
+  // Why it stays as it was approved.
+  'answered as': { step: string; outcome: string };
+  'ended as': { closing: string };
+  'wanted after all': { by: PersonId | null };
+  // What is waited for.
+  'until day': { what: { formula: string } | { field: string }; days: number; date: CivilDate };
+  'is past': { of: Reason };
+  'until document': { field: string };
+  'document is there': { field: string };
+  'document is in': object;
+  'until requests ended': { requests: number };
+  'no request is open': object;
+  'every request ended': object;
+  'until connection answered': { connection: string };
+  'it is done': object;
+  'was refused': { said: string };
+  'goes on without it': { by: PersonId | null };
+  // Why it cannot go on.
+  'too few answer': { needed: number; found: number };
+  'every outcome spent': object;
+  'round in a circle': object;
+  'no otherwise': object;
+  'no further step': object;
+  'closing not there': object;
+  'message not there': object;
+  'cannot wait': { why: Reason };
+  'nothing to count back from': { field: string };
+  'no day on file before': { date: CivilDate };
+  'nothing for the planner': { field: string };
+  'no row picked': { field: string };
+  'record cannot change': { why: ChangeRefusal };
+  'leave not known': object;
+  'leave cannot be booked': { obstacle: Obstacle };
+  'refused outside': { what: Ask; said: string };
+};
+
+type Coded<Table> = { [Code in keyof Table]: { readonly code: Code } & Readonly<Table[Code]> }[keyof Table];
+
+/** What was asked for; `said` is what was stored as a sentence. */
+export type Ask = Coded<Asks> | { readonly code: 'said'; readonly words: string };
+export type FlowReason = Coded<About>;
+export type Reason = FlowReason | PeopleReason | FormulaReason;
+
+/** The words of each code; a code without any does not compile. */
+export type WordsOf<Kind extends 'asks' | 'about', Telling> = Kind extends 'asks'
+  ? { [Code in keyof Asks]: (about: Readonly<Asks[Code]>, telling: Telling) => string }
+  : { [Code in keyof About]: (about: Readonly<About[Code]>, telling: Telling) => string };

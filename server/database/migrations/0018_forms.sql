@@ -1,0 +1,1 @@
+ALTER TABLE `events` ADD `form` int DEFAULT 1 NOT NULL;
