@@ -1,7 +1,7 @@
 /** A house that begins, and accounts: invited, forgotten, changed, switched off. */
 import { isZone } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { Right } from './session.ts';
+import { FactorCode, Right } from './session.ts';
 
 /** Long enough that it is not guessed; nothing else is asked of it. */
 export const Password = z
@@ -45,5 +45,12 @@ export const ChoosePassword = z.object({ token: LinkToken, password: Password })
 export const ChangePassword = z.object({ before: z.string().max(200), password: Password }).strict();
 export const Forgotten = z.object({ mail: z.string().trim().min(1, 'Give your mail address.').max(200) }).strict();
 export const ChangeAccount = z
-  .object({ rights: z.array(Right).max(3).optional(), closed: z.boolean().optional() })
+  .object({
+    rights: z.array(Right).max(3).optional(),
+    closed: z.boolean().optional(),
+    /** Takes the second factor of somebody away who has lost their device. */
+    factor: z.literal(false).optional(),
+  })
   .strict();
+export const GiveCode = z.object({ code: FactorCode }).strict();
+export const RequireFactor = z.object({ rights: z.array(Right).max(3) }).strict();

@@ -5,12 +5,21 @@ import { rights } from '../rights.ts';
 export const Right = z.enum(rights);
 export type Right = z.infer<typeof Right>;
 
+/** Six figures from the other device, or one of the codes that were written down; spaces do not matter. */
+export const FactorCode = z
+  .string()
+  .max(40)
+  .transform(text => text.replaceAll(/[\s-]/g, '').toLowerCase())
+  .pipe(z.string().regex(/^(\d{6}|[a-z2-7]{10})$/, 'Give the six figures, or one of the codes that you wrote down.'));
+
 export const SignIn = z.union([
   z.object({ card: z.string().min(1).max(40) }).strict(),
   z
     .object({
       mail: z.string().trim().min(1, 'Give your mail address.').max(200),
       password: z.string().min(1, 'Give your password.').max(200),
+      /** Of the second factor, where the account has one. */
+      code: FactorCode.optional(),
     })
     .strict(),
 ]);

@@ -5,12 +5,27 @@ import {
   ChangePassword,
   ChoosePassword,
   Forgotten,
+  GiveCode,
   Invite,
   LinkToken,
+  RequireFactor,
   SetUp,
 } from '../inputs/accounts.ts';
 import { MoveClock, SignIn } from '../inputs/session.ts';
-import { AccountRows, Healthy, LinkView, Moved, Nothing, Ready, SessionRows, SessionView } from '../views/session.ts';
+import {
+  AccountRows,
+  FactorCodes,
+  FactorView,
+  Healthy,
+  LinkView,
+  Moved,
+  NewFactor,
+  Nothing,
+  Ready,
+  RequiredFactor,
+  SessionRows,
+  SessionView,
+} from '../views/session.ts';
 import { declare } from './route.ts';
 
 export const sessionRoutes = declare({
@@ -32,6 +47,22 @@ export const sessionRoutes = declare({
   'POST /password': { says: 'Sets a password by a one-time address.', who: 'anybody', body: ChoosePassword },
   'POST /password/forgotten': { says: 'Asks for such an address by mail.', who: 'anybody', body: Forgotten },
   'PUT /password': { says: 'Changes one’s password.', who: 'signed in', body: ChangePassword },
+  'GET /factor': { says: 'One’s own second factor.', who: 'signed in', answer: FactorView },
+  'POST /factor': { says: 'Begins with a second factor.', who: 'signed in', status: 201, answer: NewFactor },
+  'PUT /factor': {
+    says: 'Takes the second factor into use with its first code.',
+    who: 'signed in',
+    body: GiveCode,
+    answer: FactorCodes,
+  },
+  'POST /factor/off': { says: 'Gives the second factor up.', who: 'signed in', body: GiveCode },
+  'GET /factor/required': { says: 'Rights that need a second factor.', who: 'keep accounts', answer: RequiredFactor },
+  'PUT /factor/required': {
+    says: 'Says which rights need a second factor.',
+    who: 'keep accounts',
+    body: RequireFactor,
+    answer: RequiredFactor,
+  },
   'GET /accounts': { says: 'Everybody’s accounts.', who: 'keep accounts', answer: AccountRows },
   'POST /accounts': {
     says: 'Invites somebody by mail.',

@@ -10,6 +10,8 @@ export const Self = z.strictObject({
   name: z.string(),
   zone: z.string(),
   rights: z.array(Right),
+  /** Rights that wait for a second factor: the account has none, or it was not used to sign in. */
+  withheld: z.array(Right),
   hasReports: z.boolean(),
   looksAfterSome: z.boolean(),
 });
@@ -46,6 +48,7 @@ export const AccountRow = z.strictObject({
   /** Whether a password was chosen yet. */
   isOpen: z.boolean(),
   closed: z.boolean(),
+  hasFactor: z.boolean(),
 });
 export type AccountRow = z.infer<typeof AccountRow>;
 export const AccountRows = z.array(AccountRow);
@@ -53,6 +56,14 @@ export const AccountRows = z.array(AccountRow);
 export const SessionRow = z.strictObject({ id: z.string(), expires: z.string(), isThis: z.boolean() });
 export type SessionRow = z.infer<typeof SessionRow>;
 export const SessionRows = z.array(SessionRow);
+
+/** One’s own second factor: whether there is one, and how many of its written codes are left. */
+export const FactorView = z.strictObject({ isOn: z.boolean(), codesLeft: z.number() });
+export type FactorView = z.infer<typeof FactorView>;
+/** What the other device is given, once, as an address by RFC 6238 and by hand. */
+export const NewFactor = z.strictObject({ address: z.string(), secret: z.string() });
+export const FactorCodes = z.strictObject({ codes: z.array(z.string()) });
+export const RequiredFactor = z.strictObject({ rights: z.array(Right) });
 
 export const Moved = z.strictObject({ now: Instant, timers: z.number() });
 export const Nothing = z.strictObject({});

@@ -4,6 +4,7 @@ import { type RequestHandler, Router } from 'express';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
+import { beginFactor, confirmFactor, factorView, giveUpFactor, requiredRights, requireFactor } from './factor.ts';
 import {
   accountRows,
   changeAccount,
@@ -60,6 +61,16 @@ export function accountRoutes(
     for (const row of rows)
       if (row.tokenHash !== mine) await db.delete(t.sessions).where(eq(t.sessions.tokenHash, row.tokenHash));
   });
+  at('GET /factor', ({ caller }) => factorView(db, caller));
+  at('POST /factor', ({ caller }) => beginFactor(house, caller), slow);
+  at(
+    'PUT /factor',
+    ({ caller, body, request }) => confirmFactor(house, caller, body.code, sessionOf(request.headers.cookie)),
+    slow,
+  );
+  at('POST /factor/off', ({ caller, body }) => giveUpFactor(house, caller, body.code), slow);
+  at('GET /factor/required', async () => ({ rights: await requiredRights(db) }));
+  at('PUT /factor/required', async ({ caller, body }) => ({ rights: await requireFactor(house, caller, body.rights) }));
   at('GET /accounts', () => accountRows(db));
   at('POST /accounts', async ({ body }) => {
     await invite(house, body);

@@ -9,6 +9,7 @@ import { and, asc, eq, ne } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
+import { dropFactor } from './factor.ts';
 import { findLink, makeLink, useLink } from './links.ts';
 
 /** A letter from the house itself, by no request. */
@@ -39,6 +40,7 @@ export async function accountRows(db: Executor): Promise<AccountRow[]> {
     rights: account.rights,
     isOpen: account.passwordHash !== null,
     closed: account.closed,
+    hasFactor: account.factorSecret !== null,
   }));
 }
 
@@ -174,7 +176,7 @@ export async function changeAccount(
   house: House,
   caller: Caller,
   person: string,
-  change: { rights?: AccountRow['rights'] | undefined; closed?: boolean | undefined },
+  change: { rights?: AccountRow['rights'] | undefined; closed?: boolean | undefined; factor?: false | undefined },
 ): Promise<void> {
   await inTransaction(house.db, async tx => {
     const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
@@ -195,6 +197,7 @@ export async function changeAccount(
       .update(t.accounts)
       .set({ rights: after.rights, closed: after.closed })
       .where(eq(t.accounts.person, person));
+    if (change.factor === false) await dropFactor(tx, person);
     if (after.closed) await tx.delete(t.sessions).where(eq(t.sessions.person, person));
   });
 }

@@ -53,6 +53,8 @@ export const house = mysqlTable('house', {
   name: varchar('name', { length: 200 }),
   /** Set once requests of before there were seals have theirs; nothing is sealed afterwards but by being stored. */
   sealed: boolean('sealed').notNull().default(false),
+  /** Rights that are there only for those who signed in with a second factor. */
+  factorRights: json<('designer' | 'administrator' | 'auditor')[]>('factor_rights'),
   /** The chain that anchors the chains of requests: how many links it has, the seal of the last, and how far it reaches. */
   anchors: int('anchors').notNull().default(0),
   anchorHead: char('anchor_head', { length: 64 }),
@@ -224,6 +226,13 @@ export const accounts = mysqlTable('accounts', {
   rights: json<('designer' | 'administrator' | 'auditor')[]>('rights').notNull(),
   /** Switched off: nobody signs in with it, and sessions that are open end at once. */
   closed: boolean('closed').notNull().default(false),
+  /** What the other device counts its codes from, by RFC 6238; and one that is not taken into use yet. */
+  factorSecret: varchar('factor_secret', { length: 64 }),
+  factorBegun: varchar('factor_begun', { length: 64 }),
+  /** The step of the last code that was taken: none is taken twice. */
+  factorStep: int('factor_step').notNull().default(0),
+  /** Hashes of the codes that were written down and not used yet. */
+  factorCodes: json<string[]>('factor_codes'),
   /** Position and words of the sign-in card, in the demo only. */
   card: int('card'),
   cardWords: varchar('card_words', { length: 200 }),
@@ -247,6 +256,8 @@ export const sessions = mysqlTable(
     tokenHash: char('token_hash', { length: 64 }).primaryKey(),
     person: id('person').notNull(),
     expires: machineTime('expires').notNull(),
+    /** Whether a second factor was used. */
+    strong: boolean('strong').notNull().default(false),
   },
   t => [index('sessions_by_expiry').on(t.expires)],
 );

@@ -4,7 +4,14 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { Request } from 'express';
 import { ProblemError } from './problem.ts';
 
-export type Caller = { readonly id: PersonId; readonly rights: readonly Right[] };
+export type Caller = {
+  readonly id: PersonId;
+  readonly rights: readonly Right[];
+  /** Rights that are not there until a second factor is used. */
+  readonly withheld?: readonly Right[];
+  /** Whether they signed in with a second factor. */
+  readonly isStrong?: boolean;
+};
 
 type Known = { caller: Caller; again: () => Promise<Caller | null> };
 const callers = new WeakMap<Request, Known>();

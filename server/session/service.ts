@@ -5,9 +5,10 @@ import type { Right, SessionView, SignIn } from '@north-pebble/contract';
 import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
-import { type Executor, inBatches, inOneTrip, prepared, tables as t } from '../database/index.ts';
+import { takeCode } from '../accounts/index.ts';
+import { type Executor, inBatches, inOneTrip, inTransaction, prepared, tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
-import { type Caller, ProblemError } from '../http/index.ts';
+import { type Caller, ProblemError, refusedField } from '../http/index.ts';
 
 const sessionDays = 14;
 
@@ -39,6 +40,18 @@ async function accountFor(house: House, input: SignIn) {
   return account;
 }
 
+/** Whether a second factor was used; whoever has one cannot sign in by password without it. */
+async function secondFactor(house: House, person: string, input: SignIn): Promise<boolean> {
+  if ('card' in input) return false;
+  return inTransaction(house.db, async tx => {
+    const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
+    if (!account || account.factorSecret === null) return false;
+    if (input.code === undefined) throw refusedField('code', 'Give the code that your other device shows now.');
+    if (await takeCode(tx, account, input.code)) return true;
+    throw refusedField('code', 'This is not the code of now, or it was used already. Wait for the next one.');
+  });
+}
+
 /** Signs a person in; the token goes into their cookie and is kept nowhere. */
 export async function signIn(house: House, input: SignIn): Promise<string> {
   const account = await accountFor(house, input);
@@ -47,9 +60,10 @@ export async function signIn(house: House, input: SignIn): Promise<string> {
   const today = person && todayOf(house, person.id, await house.now(house.db));
   if (!person || !today || account.closed || !isEmployed(person, today))
     throw new ProblemError('not allowed', 'This account is not open now.');
+  const isStrong = await secondFactor(house, account.person, input);
   const token = randomBytes(32).toString('base64url');
   const expires = Date.now() + sessionDays * 86_400_000;
-  await house.db.insert(t.sessions).values({ tokenHash: hashOf(token), person: person.id, expires });
+  await house.db.insert(t.sessions).values({ tokenHash: hashOf(token), person: person.id, expires, strong: isStrong });
   return token;
 }
 
@@ -67,9 +81,13 @@ const sessionsByHash = prepared<'hashes'>((build, slot) =>
       person: t.sessions.person,
       expires: t.sessions.expires,
       rights: t.accounts.rights,
+      strong: t.sessions.strong,
       joined: t.people.joined,
       leftOn: t.people.leftOn,
       now: sql<string | null>`(select ${t.house.now} from ${t.house} where ${t.house.id} = 1)`.as('now'),
+      required: sql<string | null>`(select ${t.house.factorRights} from ${t.house} where ${t.house.id} = 1)`.as(
+        'required',
+      ),
     })
     .from(t.sessions)
     .innerJoin(t.accounts, and(eq(t.accounts.person, t.sessions.person), eq(t.accounts.closed, false)))
@@ -82,6 +100,8 @@ type SessionRow = {
   person: PersonId;
   expires: number;
   rights: string;
+  strong: number;
+  required: string | null;
   joined: CivilDate;
   left_on: CivilDate | null;
   now: string | null;
@@ -106,7 +126,12 @@ export function callersByToken(house: House): (token: string) => Promise<Caller 
     // Asked at every call: whoever has left has no rights from the first minute after their last day.
     const today = todayOf(house, row.person, row.now ?? machineNow());
     const isHere = isEmployed({ joined: row.joined, left: row.left_on }, today);
-    return isHere ? { id: row.person, rights: JSON.parse(row.rights) as Right[] } : null;
+    if (!isHere) return null;
+    const isStrong = row.strong === 1;
+    const rights = JSON.parse(row.rights) as Right[];
+    const required = row.required && !isStrong ? (JSON.parse(row.required) as Right[]) : [];
+    const withheld = rights.filter(right => required.includes(right));
+    return { id: row.person, rights: rights.filter(right => !withheld.includes(right)), withheld, isStrong };
   };
 }
 
@@ -128,6 +153,7 @@ export async function sessionView(house: House, caller: Caller | null, isNew: bo
             name: person.name,
             zone: zoneOf(index, person, today),
             rights: [...caller.rights],
+            withheld: [...(caller.withheld ?? [])],
             looksAfterSome: looksAfterSome(index, person.id),
             hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
           }

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
-import { Outlet } from 'react-router';
+import { Link, Outlet } from 'react-router';
 import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
@@ -27,6 +27,16 @@ function Live() {
   return null;
 }
 
+/** Says why somebody cannot do what they may, and where that is put right. */
+function Withheld() {
+  return (
+    <Box role="status" sx={{ borderBottom: '1px solid', borderColor: 'divider', px: 3, py: 0.75, fontSize: 13.5 }}>
+      Some of what you may do waits for a second factor. <Link to="/account">Set one up</Link>, or sign in again with
+      its code.
+    </Box>
+  );
+}
+
 export function Shell() {
   const session = useQuery(sessionQuery);
   return (
@@ -38,6 +48,7 @@ export function Shell() {
             <HereProvider value={{ self, now, demo }}>
               <Live />
               <Bar />
+              {self.withheld.length > 0 && <Withheld />}
               <Outlet />
             </HereProvider>
           ) : (

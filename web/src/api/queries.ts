@@ -111,6 +111,11 @@ export const sessionsQuery = queryOptions({
   queryKey: ['sessions'],
   queryFn: () => call('GET /sessions'),
 });
+export const factorQuery = queryOptions({ queryKey: ['factor'], queryFn: () => call('GET /factor') });
+export const requiredFactorQuery = queryOptions({
+  queryKey: ['factor', 'required'],
+  queryFn: () => call('GET /factor/required'),
+});
 export const accountsQuery = queryOptions({
   queryKey: ['accounts'],
   queryFn: () => call('GET /accounts'),

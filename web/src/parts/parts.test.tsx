@@ -38,6 +38,7 @@ const self = {
   name: 'Tom Lund',
   zone: 'Europe/Lisbon',
   rights: [],
+  withheld: [],
   hasReports: true,
   looksAfterSome: false,
 };

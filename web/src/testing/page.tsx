@@ -14,7 +14,15 @@ import { forgetUnsent } from '../parts/request/unsent.ts';
 export const now = '2026-02-02T10:00:00Z' as Instant;
 
 export const here = (id: string, rights: Here['self']['rights'] = []): Here => ({
-  self: { id: person(id), name: 'Tom Lund', zone: 'Europe/Lisbon', rights, hasReports: true, looksAfterSome: false },
+  self: {
+    id: person(id),
+    name: 'Tom Lund',
+    zone: 'Europe/Lisbon',
+    rights,
+    withheld: [],
+    hasReports: true,
+    looksAfterSome: false,
+  },
   now,
   demo: true,
 });

@@ -10,7 +10,7 @@ import type { ToWhom } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
-import { accountsQuery, queryClient } from '../../api/queries.ts';
+import { accountsQuery, queryClient, requiredFactorQuery } from '../../api/queries.ts';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -23,6 +23,39 @@ const rightWords: Record<Right, string> = {
   auditor: 'reads everything, changes nothing',
 };
 const allRights = Object.keys(rightWords) as Right[];
+/** Which rights are there only for those who sign in with a second factor. */
+function Required() {
+  const required = useQuery(requiredFactorQuery);
+  const change = useMutation({
+    mutationFn: (rights: Right[]) => call('PUT /factor/required', { body: { rights } }),
+    onSuccess: now => queryClient.setQueryData(requiredFactorQuery.queryKey, now),
+  });
+  if (!required.data) return null;
+  const { rights } = required.data;
+  return (
+    <Box role="group" aria-label="Second factor needed" sx={{ mb: 3 }}>
+      <Typography variant="body2" color="textSecondary">
+        A second factor is needed of whoever
+      </Typography>
+      {allRights.map(right => (
+        <FormControlLabel
+          key={right}
+          control={
+            <Checkbox
+              size="small"
+              checked={rights.includes(right)}
+              disabled={change.isPending}
+              onChange={(_, on) => change.mutate(on ? [...rights, right] : rights.filter(one => one !== right))}
+            />
+          }
+          label={rightWords[right]}
+        />
+      ))}
+      <FailureNote fault={change.error} />
+    </Box>
+  );
+}
+
 const keep = (rows: AccountRow[]) => queryClient.setQueryData(accountsQuery.queryKey, rows);
 
 function InviteForm({ onDone }: { onDone: () => void }) {
@@ -138,7 +171,7 @@ function Account({ row }: { row: AccountRow }) {
         <Typography sx={{ fontWeight: 650 }}>{row.name}</Typography>
         <Typography variant="body2" color="textSecondary">
           {row.mail}
-          {state && ` · ${state}`}
+          {[state, row.hasFactor ? 'second factor' : ''].map(words => words && ` · ${words}`)}
         </Typography>
       </Box>
       <Box sx={{ gridColumn: { xs: '2', md: 'auto' } }}>
@@ -164,6 +197,11 @@ function Account({ row }: { row: AccountRow }) {
         {!row.isOpen && !row.closed && (
           <Button size="small" onClick={() => again.mutate()} disabled={again.isPending}>
             Invite again
+          </Button>
+        )}
+        {row.hasFactor && row.person !== self.id && (
+          <Button size="small" onClick={() => change.mutate({ factor: false })} disabled={change.isPending}>
+            Take the second factor away
           </Button>
         )}
         {row.person !== self.id && (
@@ -193,6 +231,7 @@ export function AccountsPlace() {
         )
       }
     >
+      <Required />
       {invites && <InviteForm onDone={() => setInvites(false)} />}
       <Loaded query={accounts}>
         {rows => {

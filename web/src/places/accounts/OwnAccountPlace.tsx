@@ -1,4 +1,4 @@
-/** One's own account: another password, and where one is signed in. */
+/** One's own account: another password, a second factor, and where one is signed in. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
@@ -12,6 +12,7 @@ import { queryClient, sessionsQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { SecondFactor } from './SecondFactor.tsx';
 
 const empty = { before: '', password: '' };
 
@@ -114,6 +115,7 @@ export function OwnAccountPlace() {
   return (
     <Page title="Your account">
       <Password />
+      <SecondFactor />
       <Sessions />
     </Page>
   );

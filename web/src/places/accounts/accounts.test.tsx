@@ -1,9 +1,9 @@
 /** @jest-environment jsdom */
 import { afterEach, describe, expect, test } from '@jest/globals';
 import type { AccountRow, SessionRow } from '@north-pebble/contract';
-import { cleanup, screen, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { here, open, Refusal, serve, unserve } from '../../testing/page.tsx';
+import { here, open, Refusal, type Sent, serve, unserve } from '../../testing/page.tsx';
 import { AccountsPlace } from './AccountsPlace.tsx';
 import { OwnAccountPlace } from './OwnAccountPlace.tsx';
 
@@ -19,6 +19,7 @@ const account = (more: Partial<AccountRow> = {}): AccountRow => ({
   rights: [],
   isOpen: true,
   closed: false,
+  hasFactor: false,
   ...more,
 });
 const administrator = here('tom', ['administrator']);
@@ -86,5 +87,58 @@ describe('one’s own account', () => {
     expect(await screen.findByText(/^Here, until/)).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Sign out everywhere else' }));
     expect(sent.some(call => call.method === 'DELETE')).toBe(true);
+  });
+});
+
+describe('a second factor', () => {
+  test('is set up with its first code, and shows its written codes once', async () => {
+    const user = userEvent.setup();
+    let isOn = false;
+    const sent = serve({
+      'GET /sessions': [],
+      'GET /factor': () => ({ isOn, codesLeft: isOn ? 8 : 0 }),
+      'POST /factor': { address: 'otpauth://totp/a?secret=ABCDEFGH', secret: 'ABCDEFGH' },
+      'PUT /factor': ({ body }: Sent) => {
+        if (body?.code !== '123456')
+          return new Refusal('No.', [{ field: 'code', message: 'This is not the code of now.' }]);
+        isOn = true;
+        return { codes: ['abcdefgh22', 'ijklmnop33'] };
+      },
+    });
+    open(<OwnAccountPlace />, { as: here('ina') });
+    await user.click(await screen.findByRole('button', { name: 'Set one up' }));
+    expect(await screen.findByText('ABCD EFGH')).toBeTruthy();
+    expect(screen.getByRole('img', { name: /secret/i }).getAttribute('src')).toContain('svg');
+    const code = screen.getByLabelText('Code');
+    await user.type(code, '000000');
+    await user.click(screen.getByRole('button', { name: 'Take it into use' }));
+    expect(await screen.findByText('This is not the code of now.')).toBeTruthy();
+    await user.clear(code);
+    await user.type(code, '123456');
+    await user.click(screen.getByRole('button', { name: 'Take it into use' }));
+    expect(await screen.findByText('ijklmnop33')).toBeTruthy();
+    expect(await screen.findByText(/8 are left/)).toBeTruthy();
+    expect(sent.filter(one => one.path === '/factor' && one.method === 'PUT')).toHaveLength(2);
+  });
+
+  test('is required of a right, and the reason why not is said where that would lock out', async () => {
+    const user = userEvent.setup();
+    serve({
+      'GET /accounts': [account({ hasFactor: true })],
+      'GET /factor/required': { rights: [] },
+      'PUT /factor/required': ({ body }: Sent) => {
+        const rights = body?.rights as string[];
+        if (rights.includes('administrator')) return new Refusal('Set a second factor up for yourself first.');
+        return { rights };
+      },
+    });
+    open(<AccountsPlace />, { as: administrator });
+    const group = await screen.findByRole('group', { name: 'Second factor needed' });
+    const [designers, administrators] = within(group).getAllByRole<HTMLInputElement>('checkbox');
+    await user.click(designers);
+    await waitFor(() => expect(designers.checked).toBe(true));
+    await user.click(administrators);
+    expect(await within(group).findByText(/for yourself first/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Take the second factor away' })).toBeTruthy();
   });
 });

@@ -10,17 +10,21 @@ import { type Card, SignIn } from '@north-pebble/contract';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { call } from '../../api/client.ts';
+import { call, problemOf } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { PersonPebble } from '../../parts/Pebble.tsx';
 
-type Credentials = { mail: string; password: string };
+type Credentials = { mail: string; password: string; code?: string | undefined };
 
-function PasswordForm({ send, busy }: { send: (body: SignIn) => void; busy: boolean }) {
+type CodeAsked = { words: string; isWrong: boolean };
+
+/** @param code what is said where a code of a second factor is asked for */
+function PasswordForm({ send, busy, code }: { send: (body: SignIn) => void; busy: boolean; code: CodeAsked | null }) {
   const form = useForm<Credentials>({
     resolver: zodResolver(SignIn.options[1]),
     defaultValues: { mail: '', password: '' },
+    shouldUnregister: true,
   });
   const { errors } = form.formState;
   return (
@@ -46,6 +50,16 @@ function PasswordForm({ send, busy }: { send: (body: SignIn) => void; busy: bool
         helperText={errors.password?.message}
         {...form.register('password')}
       />
+      {code && (
+        <TextField
+          label="Code of your second factor"
+          autoFocus
+          autoComplete="one-time-code"
+          error={errors.code !== undefined || code.isWrong}
+          helperText={errors.code?.message ?? code.words}
+          {...form.register('code')}
+        />
+      )}
       <Button type="submit" variant="contained" color="primary" disabled={busy} sx={{ justifySelf: 'start' }}>
         Sign in
       </Button>
@@ -96,6 +110,14 @@ export function SignInPlace({ demo, cards, house, isNew }: Props) {
     mutationFn: (body: SignIn) => call('POST /session', { body }),
     onSuccess: () => queryClient.resetQueries(),
   });
+  const fault = problemOf(signIn.error)?.faults?.find(one => one.field === 'code')?.message;
+  const gave = signIn.variables && 'mail' in signIn.variables && signIn.variables.code !== undefined;
+  // Once asked for it stays, also while the next try is on its way.
+  const [asksCode, setAsksCode] = useState(false);
+  useEffect(() => {
+    if (fault !== undefined) setAsksCode(true);
+  }, [fault]);
+  const asked = asksCode ? { words: fault ?? 'The code of now.', isWrong: fault !== undefined && gave === true } : null;
   useEffect(() => {
     document.title = 'Sign in · North Pebble';
   }, []);
@@ -108,7 +130,7 @@ export function SignInPlace({ demo, cards, house, isNew }: Props) {
         Write down how a request is handled, prove that it works for everyone, and run it.
         {demo && ` This is the demo, of an invented house: ${house}.`}
       </Typography>
-      {signIn.error && <FailureNote fault={signIn.error} />}
+      {signIn.error && fault === undefined && <FailureNote fault={signIn.error} />}
       <Box sx={{ display: 'grid', gap: 6, gridTemplateColumns: { xs: '1fr', md: demo ? '1fr 340px' : '1fr' } }}>
         {demo && (
           <section aria-label="Sign in as">
@@ -157,7 +179,7 @@ export function SignInPlace({ demo, cards, house, isNew }: Props) {
               It is set up on the one-time address that the server printed when it started.
             </Note>
           )}
-          <PasswordForm send={signIn.mutate} busy={signIn.isPending} />
+          <PasswordForm send={signIn.mutate} busy={signIn.isPending} code={asked} />
           {!demo && <Forgotten />}
           {demo && (
             <Typography variant="body2" color="textSecondary" sx={{ mt: 2 }}>

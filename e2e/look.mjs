@@ -1,0 +1,18 @@
+import { chromium } from '@playwright/test';
+import { Secret, TOTP } from 'otpauth';
+const base='http://127.0.0.1:8431';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-gpu','--disable-background-networking'] });
+const at = async (data) => { const c = await b.newContext({viewport:{width:1280,height:800}}); await c.request.post(base+'/api/session',{headers:{'X-North-Pebble':'1'},data}); return c.newPage(); };
+const p = await at({mail:'marit.solheim@selkie.example',password:'herring-fair'});
+p.on('console', m => m.type()==='error' && console.log('console', m.text()));
+await p.goto(base+'/account'); await p.getByRole('button',{name:'Set one up'}).click(); await p.getByLabel('Code').waitFor(); await p.waitForTimeout(400);
+await p.screenshot({path:'/tmp/f1.png'});
+const secret=(await p.locator('code').innerText()).replaceAll(' ','');
+await p.getByLabel('Code').fill('111111'); await p.getByRole('button',{name:'Take it into use'}).click(); await p.waitForTimeout(500); await p.screenshot({path:'/tmp/f2.png'});
+await p.getByLabel('Code').fill(new TOTP({secret:Secret.fromBase32(secret)}).generate()); await p.getByRole('button',{name:'Take it into use'}).click(); await p.getByText('Write these codes').waitFor(); await p.waitForTimeout(300); await p.screenshot({path:'/tmp/f3.png'});
+await p.goto(base+'/accounts'); await p.getByText('A second factor is needed').waitFor(); await p.getByRole('group',{name:'Second factor needed'}).getByRole('checkbox').nth(0).click(); await p.waitForTimeout(600); await p.screenshot({path:'/tmp/f4.png'});
+const w = await at({card:'wren'}); await w.goto(base+'/desk'); await w.waitForTimeout(1500); await w.screenshot({path:'/tmp/f5.png'});
+const c = await b.newContext({viewport:{width:1280,height:800}}); const s = await c.newPage(); await s.goto(base); await s.getByRole('textbox',{name:'Mail address'}).fill('marit.solheim@selkie.example'); await s.getByLabel('Password',{exact:true}).fill('herring-fair'); await s.getByRole('button',{name:'Sign in',exact:true}).click(); await s.getByLabel('Code of your second factor').waitFor(); await s.waitForTimeout(300); await s.screenshot({path:'/tmp/f6.png'});
+await s.keyboard.type('000000'); await s.keyboard.press('Enter'); await s.waitForTimeout(700); await s.screenshot({path:'/tmp/f7.png'});
+await s.getByLabel('Code of your second factor').fill(new TOTP({secret:Secret.fromBase32(secret)}).generate({timestamp:Date.now()+30000})); await s.keyboard.press('Enter'); await s.getByRole('button',{name:/your menu/}).waitFor(); console.log('in', s.url());
+await b.close();

@@ -1,0 +1,128 @@
+/**
+ * A second factor: codes that change every thirty seconds, counted by another device from a secret that both know
+ * (RFC 6238, SHA-1, six figures), and codes to be written down for the day on which that device is lost.
+ */
+import { createHash } from 'node:crypto';
+import type { FactorView, Right } from '@north-pebble/contract';
+import { eq } from 'drizzle-orm';
+import { Secret, TOTP } from 'otpauth';
+import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import type { House } from '../house/index.ts';
+import { type Caller, ProblemError, refusedField } from '../http/index.ts';
+
+type Account = typeof t.accounts.$inferSelect;
+
+const period = 30;
+/** A device’s clock may be a step early or late. */
+const tolerance = 1;
+const codesGiven = 8;
+
+const counter = (secret: string, label = '', issuer = '') =>
+  new TOTP({ secret: Secret.fromBase32(secret), algorithm: 'SHA1', digits: 6, period, label, issuer });
+
+const hashOf = (code: string): string => createHash('sha256').update(code).digest('hex');
+
+/** Ten letters and figures that are not mistaken for each other. */
+const writtenCode = (): string => new Secret({ size: 7 }).base32.slice(0, 10).toLowerCase();
+
+/** The step of a code, when it is one of these moments and of none that was taken before. */
+function stepOf(secret: string, code: string, last: number): number | null {
+  const now = Math.floor(Date.now() / 1000 / period);
+  const delta = counter(secret).validate({ token: code, window: tolerance });
+  return delta === null || now + delta <= last ? null : now + delta;
+}
+
+/**
+ * Takes a code of somebody’s second factor; none twice.
+ * @returns whether it was right
+ */
+export async function takeCode(tx: Transaction, account: Account, code: string): Promise<boolean> {
+  if (account.factorSecret === null) return false;
+  const step = stepOf(account.factorSecret, code, account.factorStep);
+  const written = account.factorCodes ?? [];
+  const isWritten = written.includes(hashOf(code));
+  if (step === null && !isWritten) return false;
+  await tx
+    .update(t.accounts)
+    .set(step === null ? { factorCodes: written.filter(one => one !== hashOf(code)) } : { factorStep: step })
+    .where(eq(t.accounts.person, account.person));
+  return true;
+}
+
+const lockAccount = async (tx: Transaction, person: string): Promise<Account> => {
+  const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
+  if (!account) throw new Error(`${person} is signed in without an account`);
+  return account;
+};
+
+export async function factorView(db: Executor, caller: Caller): Promise<FactorView> {
+  const [account] = await db.select().from(t.accounts).where(eq(t.accounts.person, caller.id));
+  return { isOn: account?.factorSecret !== null, codesLeft: account?.factorCodes?.length ?? 0 };
+}
+
+/** Begins: the secret is shown this once, and is in use only after its first code. */
+export async function beginFactor(house: House, caller: Caller) {
+  const [own] = await house.db.select({ name: t.house.name }).from(t.house).where(eq(t.house.id, 1));
+  const index = await house.directory(house.db);
+  const secret = new Secret({ size: 20 }).base32;
+  await inTransaction(house.db, async tx => {
+    const account = await lockAccount(tx, caller.id);
+    if (account.factorSecret !== null) throw new ProblemError('refused', 'You have a second factor already.');
+    await tx.update(t.accounts).set({ factorBegun: secret }).where(eq(t.accounts.person, caller.id));
+  });
+  const label = index.person(caller.id)?.mail ?? caller.id;
+  return { address: counter(secret, label, own?.name ?? 'North Pebble').toString(), secret };
+}
+
+/** Takes it into use with its first code; the session in which that is done counts as one with a second factor. */
+export const confirmFactor = (house: House, caller: Caller, code: string, session: string) =>
+  inTransaction(house.db, async tx => {
+    const { factorBegun: secret } = await lockAccount(tx, caller.id);
+    if (secret === null) throw new ProblemError('refused', 'Begin with a second factor first.');
+    const step = stepOf(secret, code, 0);
+    if (step === null) throw refusedField('code', 'This is not the code of now. Look at the clock of the device.');
+    const codes = Array.from({ length: codesGiven }, writtenCode);
+    await tx
+      .update(t.accounts)
+      .set({ factorSecret: secret, factorBegun: null, factorStep: step, factorCodes: codes.map(hashOf) })
+      .where(eq(t.accounts.person, caller.id));
+    // Whoever is signed in elsewhere has given no code.
+    await tx.update(t.sessions).set({ strong: true }).where(eq(t.sessions.tokenHash, session));
+    return { codes };
+  });
+
+export const giveUpFactor = (house: House, caller: Caller, code: string): Promise<void> =>
+  inTransaction(house.db, async tx => {
+    const account = await lockAccount(tx, caller.id);
+    if (!(await takeCode(tx, account, code))) throw refusedField('code', 'This is not the code of now.');
+    await dropFactor(tx, caller.id);
+  });
+
+/** Takes a second factor away; what was open with it is no longer counted as such. */
+export async function dropFactor(tx: Transaction, person: string): Promise<void> {
+  await tx
+    .update(t.accounts)
+    .set({ factorSecret: null, factorBegun: null, factorCodes: null })
+    .where(eq(t.accounts.person, person));
+  await tx.update(t.sessions).set({ strong: false }).where(eq(t.sessions.person, person));
+}
+
+export async function requiredRights(db: Executor): Promise<Right[]> {
+  const [house] = await db.select({ rights: t.house.factorRights }).from(t.house).where(eq(t.house.id, 1));
+  return house?.rights ?? [];
+}
+
+/** Whoever requires it has one themselves, so that nobody locks the house behind them. */
+export async function requireFactor(house: House, caller: Caller, rights: Right[]): Promise<Right[]> {
+  const locksOut = caller.rights.some(right => rights.includes(right));
+  if (locksOut && !caller.isStrong)
+    throw new ProblemError(
+      'refused',
+      'Set a second factor up for yourself first: without it you would lose the right.',
+    );
+  await house.db
+    .update(t.house)
+    .set({ factorRights: [...new Set(rights)] })
+    .where(eq(t.house.id, 1));
+  return requiredRights(house.db);
+}
