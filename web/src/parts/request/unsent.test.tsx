@@ -1,8 +1,9 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import { act, renderHook } from '@testing-library/react';
+import { saveAll } from '../../api/saving.ts';
 import { Refusal, type Sent, serve, unserve } from '../../testing/page.tsx';
-import { forgetUnsent, saveUnsent, useUnsent } from './unsent.ts';
+import { forgetUnsent, useUnsent } from './unsent.ts';
 
 const path = '/requests/R-1/unsent/note';
 let answer: unknown;
@@ -43,7 +44,7 @@ describe('what is typed and not sent', () => {
 
   test('is saved at once when the page is left', async () => {
     type(note(), 'Half a sen');
-    saveUnsent();
+    saveAll();
     await pass(0);
     expect(saved()).toEqual(['Half a sen']);
     await pass(1000);

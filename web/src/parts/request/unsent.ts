@@ -4,55 +4,40 @@
  */
 import type { RequestView } from '@north-pebble/contract';
 import { useState } from 'react';
-import { call, problemOf } from '../../api/client.ts';
+import { call } from '../../api/client.ts';
+import { Saver } from '../../api/saving.ts';
 
 type Kept = Pick<RequestView, 'id' | 'unsent'>;
 
 /** As it stands in this browser; newer than what was loaded with the request. */
 const here = new Map<string, unknown>();
-const waiting = new Map<string, ReturnType<typeof setTimeout>>();
-const pause = 600;
-const again = 5000;
+const savers = new Map<string, Saver<unknown, unknown>>();
 
 const keyOf = (request: string, what: string): string => `${request}/${what}`;
 const partsOf = (key: string) => ({ id: key.slice(0, key.indexOf('/')), what: key.slice(key.indexOf('/') + 1) });
 
-async function save(key: string, keepalive = false): Promise<void> {
-  clearTimeout(waiting.get(key));
-  waiting.delete(key);
-  const value = here.get(key) ?? null;
-  try {
-    await call('PUT /requests/:id/unsent/:what', { params: partsOf(key), body: { value }, keepalive });
-  } catch (fault) {
-    // What was refused stays refused. While the house is away, what stands here is kept here, and tried again.
-    if (problemOf(fault)?.code !== 'database away') return;
-    if (!waiting.has(key))
-      waiting.set(
-        key,
-        setTimeout(() => void save(key), again),
-      );
-  }
+function saverOf(key: string): Saver<unknown, unknown> {
+  const known = savers.get(key);
+  if (known) return known;
+  const saver = new Saver<unknown, unknown>({
+    save: (value, keepalive) =>
+      call('PUT /requests/:id/unsent/:what', { params: partsOf(key), body: { value }, keepalive }),
+    // What was refused stays refused, and is kept in this browser alone.
+    onState: ({ kind }) => void (kind === 'refused' && saver.drop()),
+  });
+  savers.set(key, saver);
+  return saver;
 }
 
 function keep(key: string, value: unknown): void {
   here.set(key, value);
-  clearTimeout(waiting.get(key));
-  waiting.set(
-    key,
-    setTimeout(() => void save(key), pause),
-  );
+  saverOf(key).change(value);
 }
-
-/** Saves at once what waits to be saved. */
-export function saveUnsent(): void {
-  for (const key of [...waiting.keys()]) void save(key, true);
-}
-if (typeof window !== 'undefined') window.addEventListener('pagehide', saveUnsent);
 
 /** Begins anew, as a freshly loaded page does. */
 export function forgetUnsent(): void {
-  for (const timer of waiting.values()) clearTimeout(timer);
-  waiting.clear();
+  for (const saver of savers.values()) saver.drop();
+  savers.clear();
   here.clear();
 }
 
@@ -78,8 +63,8 @@ export function useUnsent<T>(
   const sent = () => {
     setValue(initial);
     if (here.get(key) === undefined && unsent[what] === undefined) return;
-    here.set(key, null);
-    void save(key);
+    keep(key, null);
+    void saverOf(key).flush();
   };
   return [value, change, sent];
 }

@@ -13,13 +13,14 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
 import { call, commandId, problemOf } from '../../api/client.ts';
 import { askQuery, queryClient, requestQuery } from '../../api/queries.ts';
+import { Saver } from '../../api/saving.ts';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../parts/form/FormFields.tsx';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { AheadNote } from '../../parts/request/AheadNote.tsx';
-import { PreviewMargin, usePreview, useSettled, WhatHappensNext } from './RequestForm.tsx';
+import { PreviewMargin, usePreview, WhatHappensNext } from './RequestForm.tsx';
 
 /** Whoever comes back to the form in a moment finds what they typed, not what was loaded before. */
 const remember = (workflow: string, answers: Typed): void => {
@@ -33,38 +34,27 @@ const remember = (workflow: string, answers: Typed): void => {
  * @param done it has been sent, so no draft of it is left
  */
 function useDraft(workflow: string, typed: Typed, changed: boolean, done: boolean) {
-  const settled = useSettled(typed, 700);
   const [savedAt, setSavedAt] = useState<string | null>(null);
-  const save = useMutation({
-    mutationFn: (answers: Typed) => call('PUT /askable/:workflow/draft', { params: { workflow }, body: { answers } }),
-    onSuccess: (saved, answers) => {
-      setSavedAt(saved.savedAt);
-      remember(workflow, answers);
-    },
-    retry: 20,
-    retryDelay: 1500,
-  });
-  const { mutate } = save;
+  const [failing, setFailing] = useState(false);
+  const [saver] = useState(
+    () =>
+      new Saver<Typed, { savedAt: string }>({
+        save(answers, keepalive) {
+          remember(workflow, answers);
+          return call('PUT /askable/:workflow/draft', { params: { workflow }, body: { answers }, keepalive });
+        },
+        onState(saving) {
+          setFailing(saving.kind === 'away');
+          if (saving.kind === 'saved') setSavedAt(saving.saved.savedAt);
+        },
+      }),
+  );
   useEffect(() => {
-    if (changed) mutate(settled);
-  }, [settled, changed, mutate]);
-  const unsaved = useRef<Typed | null>(null);
-  unsaved.current = changed && !done && typed !== settled ? typed : null;
-  useEffect(() => {
-    const saveNow = () => {
-      if (!unsaved.current) return;
-      const body = { answers: unsaved.current };
-      unsaved.current = null;
-      remember(workflow, body.answers);
-      call('PUT /askable/:workflow/draft', { params: { workflow }, body, keepalive: true }).catch(() => undefined);
-    };
-    window.addEventListener('pagehide', saveNow);
-    return () => {
-      window.removeEventListener('pagehide', saveNow);
-      saveNow();
-    };
-  }, [workflow]);
-  return { savedAt, failing: save.failureCount > 0 && save.isPending };
+    if (done) saver.drop();
+    else if (changed) saver.change(typed);
+  }, [typed, changed, done, saver]);
+  useEffect(() => () => void saver.flush(true), [saver]);
+  return { savedAt, failing };
 }
 
 /** @param from the request whose answers stand in it at first */

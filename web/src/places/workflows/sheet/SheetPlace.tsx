@@ -70,7 +70,7 @@ function saveWords(state: SaveState, zone: string): string {
       return 'Draft, saving …';
     case 'saved':
       return `Draft, saved ${momentWords(state.at, zone, yearOf(state.at))}`;
-    case 'waiting':
+    case 'away':
       return 'Draft, not saved yet: trying again';
     case 'refused':
       return 'Draft, not saved';

@@ -100,7 +100,7 @@ describe('the draft of a sheet', () => {
     replies = [() => problem(503, 'database away')];
     const { result } = renderHook(() => useDraft(sheet));
     act(() => result.current.change(named('Leave')));
-    await waitFor(() => expect(result.current.state.kind).toBe('waiting'), { timeout: 3000 });
+    await waitFor(() => expect(result.current.state.kind).toBe('away'), { timeout: 3000 });
     await waitFor(() => expect(result.current.state.kind).toBe('saved'), { timeout: 5000 });
     expect(sent).toHaveLength(2);
     expect(sent[1]).toEqual(sent[0]);

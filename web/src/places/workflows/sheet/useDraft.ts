@@ -5,17 +5,16 @@
 import type { SheetView } from '@north-pebble/contract';
 import type { Definition } from '@north-pebble/core/workflow';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { call, RefusedCall } from '../../../api/client.ts';
+import { call, problemOf } from '../../../api/client.ts';
+import { Saver } from '../../../api/saving.ts';
 import { begin, change as changed, type History, redo as redone, undo as undone } from './history.ts';
-
-const rest = 600;
-const again = 1500;
 
 export type SaveState =
   | { kind: 'clean' }
   | { kind: 'saving' }
   | { kind: 'saved'; at: string }
-  | { kind: 'waiting' }
+  /** The house is away; it is tried again. */
+  | { kind: 'away' }
   | { kind: 'refused'; fault: unknown };
 
 /** What stands on the server instead of what this page began from: another window's or another designer's. */
@@ -34,20 +33,31 @@ export function useDraft(sheet: SheetView, thrownAway: Definition | null = null)
   );
   const [revision, setRevision] = useState(sheet.draft?.revision ?? null);
   const seen = useRef<number | null>(sheet.draft?.revision ?? null);
-  const toSave = useRef<Definition | null>(null);
-  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
-  const running = useRef<Promise<void> | null>(null);
-  // Nothing is sent while it is open whose draft it is to be.
-  const held = useRef(false);
-  held.current = overtaken !== null;
 
   const mark = useRef(sheet.revision);
   const look = useRef(async (): Promise<void> => {});
+  const [saver] = useState(
+    () =>
+      new Saver<Definition, { revision: number; savedAt: string }>({
+        async save(definition) {
+          const body = { revision: seen.current ?? mark.current, definition };
+          const saved = await call('PUT /workflows/:id/draft', { params: { id: sheet.id }, body });
+          seen.current = saved.revision;
+          setRevision(saved.revision);
+          return saved;
+        },
+        onState(saving) {
+          if (saving.kind === 'saved') setState({ kind: 'saved', at: saving.saved.savedAt });
+          else setState(saving);
+          if (saving.kind === 'refused' && problemOf(saving.fault)?.code === 'stale') void look.current();
+        },
+      }),
+  );
   look.current = async () => {
     const now = await call('GET /workflows/:id', { params: { id: sheet.id } }).catch(() => null);
     const definition = now?.draft?.definition ?? now?.live?.definition;
     if (!now || !definition || now.revision === (seen.current ?? mark.current)) return;
-    clearTimeout(timer.current);
+    saver.hold(true);
     setOvertaken({
       definition,
       revision: now.revision,
@@ -56,99 +66,54 @@ export function useDraft(sheet: SheetView, thrownAway: Definition | null = null)
     });
   };
 
-  const saveNow = useCallback(async (): Promise<void> => {
-    clearTimeout(timer.current);
-    if (running.current) await running.current;
-    const definition = toSave.current;
-    if (!definition || held.current) return;
-    setState({ kind: 'saving' });
-    running.current = (async () => {
-      try {
-        const saved = await call('PUT /workflows/:id/draft', {
-          params: { id: sheet.id },
-          body: { revision: seen.current ?? sheet.revision, definition },
-        });
-        seen.current = saved.revision;
-        setRevision(saved.revision);
-        if (toSave.current === definition) {
-          toSave.current = null;
-          setState({ kind: 'saved', at: saved.savedAt });
-        }
-      } catch (fault) {
-        if (fault instanceof RefusedCall && fault.problem.code === 'database away') {
-          setState({ kind: 'waiting' });
-          timer.current = setTimeout(() => void saveNow(), again);
-        } else {
-          setState({ kind: 'refused', fault });
-          if (fault instanceof RefusedCall && fault.problem.code === 'stale') await look.current();
-        }
-      }
-    })();
-    await running.current;
-    running.current = null;
-    if (toSave.current && toSave.current !== definition) await saveNow();
-  }, [sheet.id, sheet.revision]);
-
-  const schedule = useCallback(
-    (definition: Definition) => {
-      toSave.current = definition;
-      setState({ kind: 'saving' });
-      clearTimeout(timer.current);
-      timer.current = setTimeout(() => void saveNow(), rest);
-    },
-    [saveNow],
-  );
+  const saveNow = useCallback(() => saver.flush(), [saver]);
 
   const apply = useCallback(
     (next: (before: History<Definition>) => History<Definition>) => {
       setHistory(before => {
         const after = next(before);
-        if (after.now !== before.now) schedule(after.now);
+        if (after.now !== before.now) saver.change(after.now);
         return after;
       });
     },
-    [schedule],
+    [saver],
   );
 
-  useEffect(() => {
-    const leave = () => {
-      if (toSave.current) void saveNow();
-    };
-    window.addEventListener('pagehide', leave);
-    return () => {
-      window.removeEventListener('pagehide', leave);
-      leave();
-    };
-  }, [saveNow]);
+  // Whoever goes to another place has it saved too.
+  useEffect(() => () => void saver.flush(), [saver]);
 
   /** Goes on from what the server has; what stands here can be had back with *Undo*. */
   const takeTheirs = useCallback(() => {
     if (!overtaken) return;
-    clearTimeout(timer.current);
-    toSave.current = null;
+    saver.drop();
+    saver.hold(false);
     seen.current = overtaken.revision;
     setRevision(overtaken.savedAt === null ? null : overtaken.revision);
     mark.current = overtaken.revision;
     setHistory(before => changed(before, overtaken.definition));
     setState(overtaken.savedAt === null ? { kind: 'clean' } : { kind: 'saved', at: overtaken.savedAt });
     setOvertaken(null);
-  }, [overtaken]);
+  }, [overtaken, saver]);
 
   /** Saves what stands here over it; what the server had can be had back with *Undo*. */
   const keepMine = useCallback(() => {
     if (!overtaken) return;
     seen.current = overtaken.revision;
-    held.current = false;
+    saver.hold(false);
     setHistory(before => ({ ...before, past: [...before.past, overtaken.definition] }));
     setOvertaken(null);
-    schedule(history.now);
-  }, [overtaken, history.now, schedule]);
+    saver.change(history.now);
+  }, [overtaken, history.now, saver]);
 
   /** Told how far the server's draft has come; when it is not what was saved from here, it is looked at. */
-  const heard = useCallback((revisionThere: number) => {
-    if (running.current || held.current || revisionThere <= (seen.current ?? mark.current)) return;
-    void look.current();
-  }, []);
+  const isOvertaken = overtaken !== null;
+  const heard = useCallback(
+    (revisionThere: number) => {
+      if (saver.isRunning || isOvertaken || revisionThere <= (seen.current ?? mark.current)) return;
+      void look.current();
+    },
+    [saver, isOvertaken],
+  );
 
   return {
     overtaken,
