@@ -142,3 +142,25 @@ test('the drawing folds, what is needed stays in sight, and a limit is changed i
   await expect(wren.getByRole('button', { name: 'Publish' })).toBeInViewport();
   await expect(wren.getByRole('navigation', { name: 'Sections' })).toBeInViewport();
 });
+
+test('a line is taken by its number and let go below another; undo puts it back', async ({ browser }) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/workflows/sick-leave');
+  const steps = wren.getByRole('list', { name: 'Steps' });
+  const lines = steps.locator('[data-line]');
+  await expect(lines.first()).toBeVisible();
+  const order = () => lines.evaluateAll(all => all.map(line => (line as HTMLElement).dataset.line));
+  const before = await order();
+  const middle = async (of: typeof lines) => {
+    const box = await of.boundingBox();
+    if (!box) throw new Error('it is not in sight');
+    return [box.x + box.width / 2, box.y + box.height / 2] as const;
+  };
+  await wren.mouse.move(...(await middle(lines.nth(1).locator('.handle'))));
+  await wren.mouse.down();
+  await wren.mouse.move(...(await middle(lines.nth(2))), { steps: 6 });
+  await wren.mouse.up();
+  const [first, moved, over, ...rest] = before;
+  await expect.poll(order).toEqual([first, over, moved, ...rest]);
+  await wren.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(order).toEqual(before);
+});

@@ -31,6 +31,7 @@ import { memo, type ReactNode, useCallback, useDeferredValue, useMemo, useRef, u
 import { StepPebble } from '../../../parts/Pebble.tsx';
 import { AddLine } from './AddLine.tsx';
 import { SheetContext, useAround } from './editors/shared.tsx';
+import { LineDrag, LineHandle, LineItem } from './LineDrag.tsx';
 import { type LineAction, LineMenu, lineMenuStyles } from './LineMenu.tsx';
 import { Phrases, phraseStyles } from './PhraseButton.tsx';
 import { stepsAsText, stepsFromText } from './stepClipboard.ts';
@@ -61,7 +62,6 @@ type LineProps = {
   onSelect: (step: string) => void;
   onAction: (step: string, action: LineAction) => void;
   onRemoveRow: (path: Line['path']) => void;
-  onDrop: (dragged: string, target: string) => void;
   below: ReactNode;
 };
 
@@ -143,7 +143,8 @@ const lineStyles = {
   '& .line .quiet': { opacity: 0 },
   '& .line:hover .quiet, & .line:focus-within .quiet': { opacity: 1 },
   '& .line .handle': { justifySelf: 'start' },
-  '& .line .handle[draggable="true"]': { cursor: 'grab' },
+  '& .line .handle.movable': { cursor: 'grab', touchAction: 'none' },
+  '& > li.target': { boxShadow: 'inset 0 -3px 0 var(--mui-palette-primary-main)' },
   '& .line .verb': { fontFamily: 'h3.fontFamily', fontWeight: 650, mr: 0.75 },
   '& .line .sentence': { typography: 'body1' },
   '& .line .row, & .line .rest': { fontSize: 14, color: 'text.secondary', mt: 0.5 },
@@ -156,6 +157,8 @@ const lineStyles = {
     cursor: 'pointer',
     font: 'inherit',
     px: 0.5,
+    // Out of sight it takes no place: it must not begin a line of its own.
+    mr: '-1.5em',
   },
   ...phraseStyles,
   ...lineMenuStyles,
@@ -168,7 +171,6 @@ const StepLine = memo(function StepLine({
   onSelect,
   onAction,
   onRemoveRow,
-  onDrop,
   below,
 }: LineProps) {
   const stopped = (phrase: Phrase) => phrase.edit !== undefined && line.stops.includes(phrase.edit.path.join('.'));
@@ -192,16 +194,10 @@ const StepLine = memo(function StepLine({
     if (own && (event.key === 'Delete' || event.key === 'Backspace')) return act('remove');
   };
   return (
-    <li
-      id={`step-${line.step}`}
-      data-line={line.step}
+    <LineItem
+      id={line.step}
       className={line.depth > 0 ? 'nested' : undefined}
       style={line.depth > 0 ? { marginLeft: line.depth * 32 } : undefined}
-      onDragOver={event => event.preventDefault()}
-      onDrop={event => {
-        event.preventDefault();
-        onDrop(event.dataTransfer.getData('text/x-step'), line.step);
-      }}
     >
       {line.lane && (
         <Typography variant="overline" component="p" color="textSecondary" sx={{ px: 1.5, pt: 0.75, lineHeight: 1.6 }}>
@@ -218,14 +214,9 @@ const StepLine = memo(function StepLine({
         onFocus={() => onSelect(line.step)}
         onKeyDown={onKey}
       >
-        {/* biome-ignore lint/a11y/noStaticElementInteractions: Alt and the arrow keys move the line too */}
-        <div
-          className="handle"
-          draggable={!readOnly && line.verb !== 'Ask'}
-          onDragStart={event => event.dataTransfer.setData('text/x-step', line.step)}
-        >
+        <LineHandle id={line.step} words={`${line.number} ${line.verb}`} disabled={readOnly || line.verb === 'Ask'}>
           <StepPebble number={line.number} tone={line.verb === 'Decide' || line.verb === 'Do' ? 'person' : 'quiet'} />
-        </div>
+        </LineHandle>
         <div>
           <div className="sentence">
             <b className="verb">{line.verb}</b>
@@ -253,7 +244,7 @@ const StepLine = memo(function StepLine({
         {readOnly ? <span /> : <LineMenu line={line} onAction={action => onAction(line.step, action)} />}
       </div>
       {below}
-    </li>
+    </LineItem>
   );
 });
 
@@ -377,7 +368,7 @@ export function Procedure(props: Props) {
     [paste],
   );
   const drop = useCallback((dragged: string, target: string) => {
-    if (dragged && dragged !== target) current.current.onChange(moveTo(current.current.definition, dragged, target));
+    current.current.onChange(moveTo(current.current.definition, dragged, target));
   }, []);
 
   const removeRow = useCallback((path: Line['path']) => {
@@ -470,21 +461,22 @@ export function Procedure(props: Props) {
   const sheet = useMemo(() => ({ definition, index, onChange }), [definition, index, onChange]);
   return (
     <SheetContext value={sheet}>
-      <Box component="ol" aria-label="Steps" sx={lineStyles}>
-        {lines.map(line => (
-          <StepLine
-            key={line.step}
-            line={line}
-            readOnly={readOnly}
-            selected={line.step === selected}
-            onSelect={onSelect}
-            onAction={act}
-            onRemoveRow={removeRow}
-            onDrop={drop}
-            below={below(line)}
-          />
-        ))}
-      </Box>
+      <LineDrag onDrop={drop}>
+        <Box component="ol" aria-label="Steps" sx={lineStyles}>
+          {lines.map(line => (
+            <StepLine
+              key={line.step}
+              line={line}
+              readOnly={readOnly}
+              selected={line.step === selected}
+              onSelect={onSelect}
+              onAction={act}
+              onRemoveRow={removeRow}
+              below={below(line)}
+            />
+          ))}
+        </Box>
+      </LineDrag>
       {!readOnly && last && (
         <Button startIcon={<AddOutlined />} sx={{ m: 1 }} onClick={() => setOpen({ step: last.step, what: 'add' })}>
           New line before the end
