@@ -19,6 +19,7 @@ const esModules = [
   'uint8array-extras',
   '@tokenizer/inflate',
   '@borewit/text-codec',
+  '@tanstack/(?:react-table|table-core|react-store|store)',
 ];
 export default {
   testEnvironment: 'node',

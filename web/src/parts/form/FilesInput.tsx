@@ -3,9 +3,6 @@ import AddOutlined from '@mui/icons-material/AddOutlined';
 import CloseOutlined from '@mui/icons-material/CloseOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import FormControl from '@mui/material/FormControl';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import IconButton from '@mui/material/IconButton';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
@@ -22,7 +19,8 @@ import {
 import { createContext, useContext, useRef, useState, useSyncExternalStore } from 'react';
 import { call, problemOf } from '../../api/client.ts';
 import { DayField } from './DayField.tsx';
-import { edge, type FieldProps, labelOf } from './fieldFrame.ts';
+import { FieldGroup } from './FieldGroup.tsx';
+import type { FieldProps } from './fieldFrame.ts';
 
 /** Takes a file in and says what it is. */
 export type Filing = (file: File) => Promise<GivenFile>;
@@ -61,7 +59,8 @@ type Document = { file?: GivenFile; expires?: string | null };
 
 const documentOf = (value: unknown): Document =>
   typeof value === 'object' && value !== null ? (value as Document) : {};
-export function FilesInput({ field, value, onChange, fault, closed, highlighted }: FieldProps<FileField>) {
+export function FilesInput(props: FieldProps<FileField>) {
+  const { field, value, onChange, fault, closed } = props;
   const filing = useContext(FilingContext);
   const input = useRef<HTMLInputElement>(null);
   const [coming, setComing] = useState<string[]>([]);
@@ -104,18 +103,15 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
 
   const said = fault ?? (refused.length > 0 ? refused.join(' ') : undefined);
   return (
-    <FormControl
-      component="fieldset"
-      disabled={closed}
-      error={said !== undefined}
-      sx={edge(highlighted)}
-      onDragOver={event => event.preventDefault()}
+    <FieldGroup
+      {...props}
+      fault={said}
+      help={closed ? ' ' : (field.help ?? `${takesWords(field)}.`)}
       onDrop={event => {
         event.preventDefault();
         if (!closed) void takeIn([...event.dataTransfer.files]);
       }}
     >
-      <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
       {files.map(file => (
         <Box key={file.id} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
           <Typography variant="body2" sx={{ overflowWrap: 'anywhere' }}>
@@ -165,7 +161,6 @@ export function FilesInput({ field, value, onChange, fault, closed, highlighted 
           />
         </Box>
       )}
-      <FormHelperText>{said ?? (closed ? ' ' : (field.help ?? `${takesWords(field)}.`))}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }

@@ -25,3 +25,17 @@ export const labelOf = (field: Field, closed: boolean): string =>
 
 export const edge = (highlighted: boolean) =>
   highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined;
+
+/** The frame of a field that is one box: what is said of it, as a text field takes it. */
+export const boxed = ({
+  field,
+  fault,
+  closed,
+  highlighted,
+}: Omit<FieldProps, 'value' | 'answers' | 'onChange' | 'house'>) => ({
+  label: labelOf(field, closed),
+  disabled: closed,
+  error: fault !== undefined,
+  helperText: fault ?? field.help ?? ' ',
+  sx: edge(highlighted),
+});

@@ -10,12 +10,12 @@ import Typography from '@mui/material/Typography';
 import { may, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
 import { civilDateAt, dateWords } from '@north-pebble/core/time';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { useWindowVirtualizer } from '@tanstack/react-virtual';
-import { lazy, type ReactNode, Suspense, useEffect, useRef } from 'react';
+import { lazy, type ReactNode, Suspense, useCallback, useMemo } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { askableQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
+import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Sets } from '../../parts/Sets.tsx';
 import { useSettled } from './RequestForm.tsx';
@@ -57,7 +57,6 @@ const widths: Record<RequestColumn, string> = {
   closed: '158px',
 };
 const usual: RequestColumn[] = ['request', 'what', 'asker', 'standing', 'asked'];
-const rowHeight = 40;
 
 /** The filters as they stand in the address, and a way to change one of them. */
 function useFilters() {
@@ -170,10 +169,15 @@ function Cell({ row, column }: { row: RequestRow; column: RequestColumn }): Reac
   }
 }
 
-/** Only the rows that are on the screen are drawn; the next hundred are fetched before the end comes into sight. */
+const columnOf = (column: RequestColumn): LongColumn<RequestRow> => ({
+  id: column,
+  header: requestColumns[column],
+  cell: ({ row }) => <Cell row={row.original} column={column} />,
+  meta: { width: widths[column] },
+});
+
 function Rows({ filters }: { filters: Filters }) {
   const asked = useSettled(filters.search.toString());
-  const list = useRef<HTMLDivElement>(null);
   const found = useInfiniteQuery({
     queryKey: ['requests', 'find', asked],
     queryFn: ({ pageParam, signal }) => {
@@ -185,28 +189,14 @@ function Rows({ filters }: { filters: Filters }) {
     getNextPageParam: page => page.next,
     placeholderData: before => before,
   });
-  const rows = found.data?.pages.flatMap(page => page.rows) ?? [];
+  const rows = useMemo(() => found.data?.pages.flatMap(page => page.rows) ?? [], [found.data]);
   const total = found.data?.pages[0]?.total ?? null;
-  const virtual = useWindowVirtualizer({
-    count: rows.length,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-    scrollMargin: list.current?.offsetTop ?? 0,
-  });
-  const items = virtual.getVirtualItems();
-  const last = items[items.length - 1]?.index ?? 0;
   const { hasNextPage, isFetchingNextPage, fetchNextPage } = found;
-  useEffect(() => {
-    if (hasNextPage && !isFetchingNextPage && last >= rows.length - 30) void fetchNextPage();
-  }, [hasNextPage, isFetchingNextPage, fetchNextPage, last, rows.length]);
-  const template = filters.columns.map(column => widths[column]).join(' ');
-  const line = {
-    display: 'grid',
-    gridTemplateColumns: template,
-    columnGap: 16,
-    alignItems: 'center',
-    minWidth: filters.columns.length * 118,
-  };
+  const onNearEnd = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
+  const shown = filters.columns.join(',');
+  const columns = useMemo(() => shown.split(',').map(column => columnOf(column as RequestColumn)), [shown]);
   if (found.error) return <FailureNote fault={found.error} />;
   return (
     <>
@@ -220,38 +210,14 @@ function Rows({ filters }: { filters: Filters }) {
             : 'Nothing here fits these filters.'}
         </Typography>
       ) : (
-        <Box role="table" aria-label="Requests" aria-rowcount={total ?? -1} sx={{ overflowX: 'auto', fontSize: 14 }}>
-          <Box role="row" style={line} sx={{ borderBottom: '1px solid', borderColor: 'divider', pb: 0.75 }}>
-            {filters.columns.map(column => (
-              <Box key={column} role="columnheader" sx={{ color: 'text.secondary', fontSize: 13 }}>
-                {requestColumns[column]}
-              </Box>
-            ))}
-          </Box>
-          <Box ref={list} sx={{ position: 'relative' }} style={{ height: virtual.getTotalSize() }}>
-            {items.map(item => (
-              <Box
-                key={rows[item.index].id}
-                role="row"
-                aria-rowindex={item.index + 2}
-                style={{
-                  ...line,
-                  position: 'absolute',
-                  insetInline: 0,
-                  height: rowHeight,
-                  transform: `translateY(${item.start - virtual.options.scrollMargin}px)`,
-                }}
-                sx={{ borderBottom: '1px solid', borderColor: 'divider' }}
-              >
-                {filters.columns.map(column => (
-                  <Typography key={column} role="cell" noWrap sx={{ fontSize: 14 }}>
-                    <Cell row={rows[item.index]} column={column} />
-                  </Typography>
-                ))}
-              </Box>
-            ))}
-          </Box>
-        </Box>
+        <LongTable
+          label="Requests"
+          columns={columns}
+          rows={rows}
+          rowKey={row => row.id}
+          total={total}
+          onNearEnd={onNearEnd}
+        />
       )}
     </>
   );

@@ -3,32 +3,25 @@ import Autocomplete from '@mui/material/Autocomplete';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { type FieldOf, listById, rowsToPick } from '@north-pebble/core/form';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { boxed, type FieldProps } from '../fieldFrame.ts';
 
 type Option = { id: string; name: string };
 
-function OneOf({
-  field,
-  value,
-  onChange,
-  fault,
-  closed,
-  highlighted,
-  options,
-}: FieldProps & { options: readonly Option[] }) {
+type Offered = FieldProps & { options: readonly Option[] };
+
+function OneOf(props: Offered) {
+  const { field, value, onChange, options } = props;
+  const frame = boxed(props);
   // What was chosen before and is not offered any more still shows.
   const known = options.some(o => o.id === value);
   return (
     <TextField
+      {...frame}
       select
       fullWidth
-      label={labelOf(field, closed)}
       value={known ? value : ''}
-      disabled={closed || (options.length === 1 && field.required && known)}
-      error={fault !== undefined}
-      helperText={fault ?? field.help ?? ' '}
+      disabled={frame.disabled || (options.length === 1 && field.required && known)}
       onChange={event => onChange(event.target.value || null)}
-      sx={edge(highlighted)}
     >
       {!field.required && <MenuItem value="">nothing</MenuItem>}
       {options.length === 0 && <MenuItem disabled>There is nothing to choose yet.</MenuItem>}
@@ -41,33 +34,20 @@ function OneOf({
   );
 }
 
-function Found({
-  field,
-  value,
-  onChange,
-  fault,
-  closed,
-  highlighted,
-  options,
-}: FieldProps & { options: readonly Option[] }) {
+function Found(props: Offered) {
+  const { value, onChange, options } = props;
+  const { label, error, helperText, disabled, sx } = boxed(props);
   return (
     <Autocomplete
       options={options as Option[]}
       value={options.find(o => o.id === value) ?? null}
-      disabled={closed}
+      disabled={disabled}
       getOptionLabel={o => o.name}
       getOptionKey={o => o.id}
       isOptionEqualToValue={(a, b) => a.id === b.id}
       onChange={(_, option) => onChange(option?.id ?? null)}
-      sx={edge(highlighted)}
-      renderInput={params => (
-        <TextField
-          {...params}
-          label={labelOf(field, closed)}
-          error={fault !== undefined}
-          helperText={fault ?? field.help ?? ' '}
-        />
-      )}
+      sx={sx}
+      renderInput={params => <TextField {...params} label={label} error={error} helperText={helperText} />}
     />
   );
 }

@@ -1,34 +1,28 @@
 import Box from '@mui/material/Box';
 import { DayField, TimeField } from '../DayField.tsx';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { boxed, type FieldProps } from '../fieldFrame.ts';
 import { textOf } from './textOf.ts';
 
-export function DayInput({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
+/** As fields of days and times take the frame. */
+function framed(props: FieldProps) {
+  const { label, disabled, error, helperText, sx } = boxed(props);
+  return { sx, parts: { label, disabled, fault: error, help: helperText } };
+}
+
+export function DayInput(props: FieldProps) {
+  const { sx, parts } = framed(props);
   return (
-    <Box sx={edge(highlighted)}>
-      <DayField
-        label={labelOf(field, closed)}
-        date={textOf(value)}
-        disabled={closed}
-        fault={fault !== undefined}
-        help={fault ?? field.help ?? ' '}
-        onDate={onChange}
-      />
+    <Box sx={sx}>
+      <DayField {...parts} date={textOf(props.value)} onDate={props.onChange} />
     </Box>
   );
 }
 
-export function TimeInput({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
+export function TimeInput(props: FieldProps) {
+  const { sx, parts } = framed(props);
   return (
-    <Box sx={edge(highlighted)}>
-      <TimeField
-        label={labelOf(field, closed)}
-        time={textOf(value)}
-        disabled={closed}
-        fault={fault !== undefined}
-        help={fault ?? field.help ?? ' '}
-        onTime={onChange}
-      />
+    <Box sx={sx}>
+      <TimeField {...parts} time={textOf(props.value)} onTime={props.onChange} />
     </Box>
   );
 }

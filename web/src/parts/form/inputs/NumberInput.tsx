@@ -1,5 +1,5 @@
 import TextField from '@mui/material/TextField';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { boxed, type FieldProps } from '../fieldFrame.ts';
 
 /** What is typed as a number while it is one, and the words while it is not. */
 export const numberFrom = (text: string): number | string => {
@@ -8,18 +8,16 @@ export const numberFrom = (text: string): number | string => {
 };
 
 export function NumberInput(props: FieldProps) {
-  const { field, value, onChange, fault, closed, highlighted } = props;
+  const { field, value, onChange } = props;
+  const frame = boxed(props);
   const unit = field.kind === 'money' ? field.currency : undefined;
   return (
     <TextField
+      {...frame}
       fullWidth
-      label={unit ? `${labelOf(field, closed)}, ${unit}` : labelOf(field, closed)}
+      label={unit ? `${frame.label}, ${unit}` : frame.label}
       value={value ?? ''}
-      disabled={closed}
-      error={fault !== undefined}
-      helperText={fault ?? field.help ?? ' '}
       onChange={event => onChange(event.target.value === '' ? null : numberFrom(event.target.value))}
-      sx={edge(highlighted)}
       slotProps={{ htmlInput: { inputMode: field.kind === 'whole number' ? 'numeric' : 'decimal' } }}
     />
   );

@@ -1,9 +1,7 @@
 import Box from '@mui/material/Box';
-import FormControl from '@mui/material/FormControl';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import { DayField } from '../DayField.tsx';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { FieldGroup } from '../FieldGroup.tsx';
+import type { FieldProps } from '../fieldFrame.ts';
 
 const rangeOf = (value: unknown): { from?: string; to?: string } =>
   typeof value === 'object' && value !== null ? value : {};
@@ -15,7 +13,7 @@ export const wholeRange = (typed: unknown): unknown => {
 };
 
 export function RangeInput(props: FieldProps) {
-  const { field, value, onChange, fault, closed, highlighted } = props;
+  const { value, onChange, fault, closed } = props;
   const range = rangeOf(value);
   const end = (which: 'from' | 'to', label: string) => (
     <DayField
@@ -28,15 +26,11 @@ export function RangeInput(props: FieldProps) {
     />
   );
   return (
-    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel component="legend" sx={{ mb: 1 }}>
-        {labelOf(field, closed)}
-      </FormLabel>
+    <FieldGroup {...props}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1.5 }}>
         {end('from', 'First day')}
         {end('to', 'Last day')}
       </Box>
-      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }

@@ -1,27 +1,24 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import FormControl from '@mui/material/FormControl';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import type { FieldOf } from '@north-pebble/core/form';
 import { useId } from 'react';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { FieldGroup } from '../FieldGroup.tsx';
+import type { FieldProps } from '../fieldFrame.ts';
 
 /** The marks in a row, with the words for the lowest before it and those for the highest after it. */
 export function ScaleInput(props: FieldProps<FieldOf<'scale'>>) {
-  const { field, value, onChange, fault, closed, highlighted } = props;
+  const { field, value, onChange, closed } = props;
   const id = useId();
   const { least, most, leastWords, mostWords } = field;
   const marks = Array.from({ length: Math.max(0, most - least + 1) }, (_, n) => least + n);
   const meaning = (mark: number) =>
     mark === least ? `${mark}, ${leastWords}` : mark === most ? `${mark}, ${mostWords}` : String(mark);
   return (
-    <FormControl disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel id={id}>{labelOf(field, closed)}</FormLabel>
+    <FieldGroup {...props} labelId={id}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 1.5, mt: 0.5 }}>
         <Typography variant="body2" color="textSecondary" aria-hidden>
           {leastWords}
@@ -52,7 +49,6 @@ export function ScaleInput(props: FieldProps<FieldOf<'scale'>>) {
           </Button>
         )}
       </Box>
-      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }

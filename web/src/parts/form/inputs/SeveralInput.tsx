@@ -1,24 +1,15 @@
 import Box from '@mui/material/Box';
 import Checkbox from '@mui/material/Checkbox';
-import FormControl from '@mui/material/FormControl';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import type { FieldOf } from '@north-pebble/core/form';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { FieldGroup } from '../FieldGroup.tsx';
+import type { FieldProps } from '../fieldFrame.ts';
 
-export function SeveralInput({
-  field,
-  value,
-  onChange,
-  fault,
-  closed,
-  highlighted,
-}: FieldProps<FieldOf<'several choices'>>) {
+export function SeveralInput(props: FieldProps<FieldOf<'several choices'>>) {
+  const { field, value, onChange } = props;
   const chosen = Array.isArray(value) ? (value as string[]) : [];
   return (
-    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel component="legend">{labelOf(field, closed)}</FormLabel>
+    <FieldGroup {...props}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 2, mb: -1 }}>
         {field.options.map(option => (
           <FormControlLabel
@@ -33,7 +24,6 @@ export function SeveralInput({
           />
         ))}
       </Box>
-      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }

@@ -3,15 +3,13 @@ import CloseOutlined from '@mui/icons-material/CloseOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
-import FormControl from '@mui/material/FormControl';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import IconButton from '@mui/material/IconButton';
 import TextField from '@mui/material/TextField';
 import type { Column, FieldOf } from '@north-pebble/core/form';
 import { DayField } from '../DayField.tsx';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { FieldGroup } from '../FieldGroup.tsx';
+import type { FieldProps } from '../fieldFrame.ts';
 import { numberFrom } from './NumberInput.tsx';
 import { textOf } from './textOf.ts';
 
@@ -20,16 +18,14 @@ function cellValue(column: Column, text: string): unknown {
   return column.kind === 'number' || column.kind === 'money' ? numberFrom(text) : text;
 }
 
-export function TableInput({ field, value, onChange, fault, closed, highlighted }: FieldProps<FieldOf<'table'>>) {
+export function TableInput(props: FieldProps<FieldOf<'table'>>) {
+  const { field, value, onChange, closed } = props;
   const rows = Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
   const change = (at: number, column: string, cell: unknown) =>
     onChange(rows.map((row, i) => (i === at ? { ...row, [column]: cell } : row)));
   const empty = Object.fromEntries(field.columns.map(c => [c.id, null]));
   return (
-    <FormControl component="fieldset" disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel component="legend" sx={{ mb: 1 }}>
-        {labelOf(field, closed)}
-      </FormLabel>
+    <FieldGroup {...props}>
       {rows.map((row, i) => (
         <Box
           // biome-ignore lint/suspicious/noArrayIndexKey: rows have no identity besides their place
@@ -90,7 +86,6 @@ export function TableInput({ field, value, onChange, fault, closed, highlighted 
           Add a row
         </Button>
       )}
-      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }

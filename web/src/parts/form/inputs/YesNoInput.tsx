@@ -1,17 +1,15 @@
-import FormControl from '@mui/material/FormControl';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import { useId } from 'react';
-import { edge, type FieldProps, labelOf } from '../fieldFrame.ts';
+import { FieldGroup } from '../FieldGroup.tsx';
+import type { FieldProps } from '../fieldFrame.ts';
 
-export function YesNoInput({ field, value, onChange, fault, closed, highlighted }: FieldProps) {
+export function YesNoInput(props: FieldProps) {
+  const { value, onChange } = props;
   const id = useId();
   return (
-    <FormControl disabled={closed} error={fault !== undefined} sx={edge(highlighted)}>
-      <FormLabel id={id}>{labelOf(field, closed)}</FormLabel>
+    <FieldGroup {...props} labelId={id}>
       <RadioGroup
         row
         aria-labelledby={id}
@@ -22,7 +20,6 @@ export function YesNoInput({ field, value, onChange, fault, closed, highlighted 
         <FormControlLabel value="yes" control={<Radio />} label="yes" />
         <FormControlLabel value="no" control={<Radio />} label="no" />
       </RadioGroup>
-      <FormHelperText>{fault ?? field.help ?? ' '}</FormHelperText>
-    </FormControl>
+    </FieldGroup>
   );
 }
