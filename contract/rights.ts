@@ -10,6 +10,8 @@ type Right = (typeof rights)[number];
 export const capabilities = {
   'design workflows': ['designer'],
   'read workflows': ['designer', 'administrator', 'auditor'],
+  /** Also those that name who may see them. */
+  'read every workflow': ['administrator'],
   /** Every request, balance and line of the planner, whoever it is about. */
   'read every record': ['designer', 'administrator', 'auditor'],
   /** What is stuck and what comes next, and what helps it on; leave and cover kept for others. */

@@ -1,7 +1,7 @@
 /** Accounts: invited by mail, forgotten, changed, switched off. */
 import { setTimeout } from 'node:timers/promises';
 import { hash, verify } from '@node-rs/argon2';
-import type { AccountRow, Invite, LinkView } from '@north-pebble/contract';
+import { type AccountRow, type Invite, type LinkView, may } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
 import { isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/core/people';
 import { civilDateAt } from '@north-pebble/core/time';
@@ -188,7 +188,7 @@ export async function changeAccount(
     };
     const others = await tx.select().from(t.accounts).where(ne(t.accounts.person, person));
     const isAdministrator = (one: typeof account) =>
-      !one.closed && one.passwordHash !== null && one.rights.includes('administrator');
+      !one.closed && one.passwordHash !== null && may(one, 'keep accounts');
     if (!isAdministrator(after) && !others.some(isAdministrator))
       throw new ProblemError('refused', 'Somebody must look after the house: make another person administrator first.');
     if (after.closed && person === caller.id)

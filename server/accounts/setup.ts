@@ -1,6 +1,6 @@
 /** How a house begins: a one-time address, on which the first administrator says who they are and how the house works. */
 import { hash } from '@node-rs/argon2';
-import type { SetUp } from '@north-pebble/contract';
+import { may, type SetUp } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
 import { hrPartner } from '@north-pebble/core/people';
 import { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from '@north-pebble/core/starters';
@@ -14,7 +14,7 @@ import { makeLink, useLink } from './links.ts';
 /** Whether nobody looks after the house yet. */
 export async function isNewHouse(db: Executor): Promise<boolean> {
   const accounts = await db.select({ rights: t.accounts.rights, closed: t.accounts.closed }).from(t.accounts);
-  return !accounts.some(account => !account.closed && account.rights.includes('administrator'));
+  return !accounts.some(account => !account.closed && may(account, 'keep accounts'));
 }
 
 /** The address on which a new house is set up, an hour long; nothing when somebody looks after it already. */

@@ -23,6 +23,7 @@ import { ProblemError, read } from './problem.ts';
 /** What is said to whoever may not. */
 const refusals: Record<Capability, string> = {
   'design workflows': 'Workflows are changed by HR operations.',
+  'read every workflow': 'This workflow is seen by the people named for it.',
   'read workflows': 'Workflows are looked after by HR operations.',
   'read every record': 'Everybody’s requests are looked through by HR operations and auditors.',
   'help requests on': 'Stuck requests are helped on by HR operations.',
