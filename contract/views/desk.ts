@@ -37,7 +37,7 @@ export const DeskItem = z.strictObject({
   /** The role to which it came, when not to the reader in person. */
   role: z.string().nullable(),
   /** What is needed to answer it together with others like it: nothing to fill in, and the same outcomes. */
-  together: z
+  batch: z
     .strictObject({ seen: z.number(), task: z.string(), step: z.string(), outcomes: z.array(Offered) })
     .nullable(),
 });

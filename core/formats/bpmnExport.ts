@@ -194,7 +194,7 @@ class Exporter {
       // Each lane of a split is a way of its own, also one in which nothing is done.
       const key = splits.has(flow.from) ? `${n}` : `${flow.from} ${flow.to}`;
       const before = kept.get(key);
-      kept.set(key, before ? together(before, flow) : flow);
+      kept.set(key, before ? merged(before, flow) : flow);
     });
     this.flows.splice(0, this.flows.length, ...kept.values());
     for (const { id } of [...this.nodes]) {
@@ -233,7 +233,7 @@ class Exporter {
 }
 
 /** Two ways between the same two elements as one. */
-function together(a: Flow, b: Flow): Flow {
+function merged(a: Flow, b: Flow): Flow {
   const names = [...new Set([a.name, b.name].filter(name => name !== undefined))];
   const isDefault = a.isDefault || b.isDefault;
   return {

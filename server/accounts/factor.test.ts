@@ -14,7 +14,16 @@ beforeAll(async () => {
 });
 afterAll(() => small.stop());
 beforeEach(async () => {
-  await small.db.update(t.accounts).set({ factorSecret: null, factorBegun: null, factorStep: 0, factorCodes: null });
+  await small.db
+    .update(t.accounts)
+    .set({
+      factorSecret: null,
+      factorBegun: null,
+      factorStep: 0,
+      factorCodes: null,
+      factorFailures: 0,
+      factorUntil: 0,
+    });
   await small.db.update(t.house).set({ factorRights: null });
   await small.db.update(t.sessions).set({ strong: false });
 });
@@ -86,6 +95,26 @@ describe('a second factor', () => {
     });
     expect([wrong.status, wrong.problem.faults]).toEqual([400, undefined]);
     expect((await kay.get('/factor')).body).toMatchObject({ codesLeft: 7 });
+  });
+
+  test('is not guessed: after some wrong codes even the right one has to wait, longer each time', async () => {
+    const kay = await signedIn(small.base, 'kay');
+    const { secret } = await setUp(kay);
+    const row = async () => (await small.db.select().from(t.accounts).where(eq(t.accounts.person, 'kay')))[0];
+    for (let n = 0; n < 5; n++) expect((await signIn(new Browser(small.base), 'kay', '000000')).status).toBe(400);
+    const waits: number[] = [];
+    for (let n = 0; n < 3; n++) {
+      expect((await signIn(new Browser(small.base), 'kay', shows(secret, 1))).problem.detail).toMatch(/Wait/);
+      waits.push((await row()).factorUntil - Date.now());
+      // The time is over; another wrong one.
+      await small.db.update(t.accounts).set({ factorUntil: 0 }).where(eq(t.accounts.person, 'kay'));
+      expect((await signIn(new Browser(small.base), 'kay', '000000')).status).toBe(400);
+    }
+    expect(waits[1]).toBeGreaterThan(waits[0] * 1.5);
+    expect(waits[2]).toBeGreaterThan(waits[1] * 1.5);
+    await small.db.update(t.accounts).set({ factorUntil: 0 }).where(eq(t.accounts.person, 'kay'));
+    expect((await signIn(new Browser(small.base), 'kay', shows(secret, 1))).status).toBe(201);
+    expect(await row()).toMatchObject({ factorFailures: 0, factorUntil: 0 });
   });
 
   test('is given up with a code, and taken away by an administrator; sessions do not count as strong any more', async () => {

@@ -32,21 +32,46 @@ function stepOf(secret: string, code: string, last: number): number | null {
   return delta === null || now + delta <= last ? null : now + delta;
 }
 
+/** So many wrong codes are only wrong; from then on each makes one wait twice as long, up to an hour. */
+const freeTries = 5;
+const longestWait = 3_600_000;
+const waitAfter = (failures: number): number =>
+  failures < freeTries ? 0 : Math.min(longestWait, 30_000 * 2 ** (failures - freeTries));
+
+export type CodeTaken = 'right' | 'wrong' | 'wait';
+
 /**
- * Takes a code of somebody’s second factor; none twice.
- * @returns whether it was right
+ * Takes a code of somebody’s second factor; none twice. Wrong ones are counted, so the transaction has to be kept.
  */
-export async function takeCode(tx: Transaction, account: Account, code: string): Promise<boolean> {
-  if (account.factorSecret === null) return false;
+export async function takeCode(tx: Transaction, account: Account, code: string): Promise<CodeTaken> {
+  if (account.factorSecret === null) return 'wrong';
+  if (Date.now() < account.factorUntil) return 'wait';
   const step = stepOf(account.factorSecret, code, account.factorStep);
   const written = account.factorCodes ?? [];
   const isWritten = written.includes(hashOf(code));
-  if (step === null && !isWritten) return false;
+  const own = eq(t.accounts.person, account.person);
+  if (step === null && !isWritten) {
+    const failures = account.factorFailures + 1;
+    await tx
+      .update(t.accounts)
+      .set({ factorFailures: failures, factorUntil: Date.now() + waitAfter(failures) })
+      .where(own);
+    return 'wrong';
+  }
+  const used = step === null ? { factorCodes: written.filter(one => one !== hashOf(code)) } : { factorStep: step };
   await tx
     .update(t.accounts)
-    .set(step === null ? { factorCodes: written.filter(one => one !== hashOf(code)) } : { factorStep: step })
-    .where(eq(t.accounts.person, account.person));
-  return true;
+    .set({ ...used, factorFailures: 0, factorUntil: 0 })
+    .where(own);
+  return 'right';
+}
+
+/** @throws unless the code was right */
+export function mustBeRight(taken: CodeTaken): void {
+  if (taken === 'wait')
+    throw refusedField('code', 'Too many codes were wrong. Wait a while, then give the code of then.');
+  if (taken === 'wrong')
+    throw refusedField('code', 'This is not the code of now, or it was used already. Wait for the next one.');
 }
 
 const lockAccount = async (tx: Transaction, person: string): Promise<Account> => {
@@ -91,18 +116,20 @@ export const confirmFactor = (house: House, caller: Caller, code: string, sessio
     return { codes };
   });
 
-export const giveUpFactor = (house: House, caller: Caller, code: string): Promise<void> =>
-  inTransaction(house.db, async tx => {
-    const account = await lockAccount(tx, caller.id);
-    if (!(await takeCode(tx, account, code))) throw refusedField('code', 'This is not the code of now.');
-    await dropFactor(tx, caller.id);
+export async function giveUpFactor(house: House, caller: Caller, code: string): Promise<void> {
+  const taken = await inTransaction(house.db, async tx => {
+    const taken = await takeCode(tx, await lockAccount(tx, caller.id), code);
+    if (taken === 'right') await dropFactor(tx, caller.id);
+    return taken;
   });
+  mustBeRight(taken);
+}
 
 /** Takes a second factor away; what was open with it is no longer counted as such. */
 export async function dropFactor(tx: Transaction, person: string): Promise<void> {
   await tx
     .update(t.accounts)
-    .set({ factorSecret: null, factorBegun: null, factorCodes: null })
+    .set({ factorSecret: null, factorBegun: null, factorCodes: null, factorFailures: 0, factorUntil: 0 })
     .where(eq(t.accounts.person, person));
   await tx.update(t.sessions).set({ strong: false }).where(eq(t.sessions.person, person));
 }

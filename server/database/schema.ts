@@ -233,6 +233,9 @@ export const accounts = mysqlTable('accounts', {
   factorStep: int('factor_step').notNull().default(0),
   /** Hashes of the codes that were written down and not used yet. */
   factorCodes: json<string[]>('factor_codes'),
+  /** Wrong codes in a row, and until when no further one is looked at. */
+  factorFailures: int('factor_failures').notNull().default(0),
+  factorUntil: machineTime('factor_until').notNull().default(0),
   /** Position and words of the sign-in card, in the demo only. */
   card: int('card'),
   cardWords: varchar('card_words', { length: 200 }),

@@ -5,7 +5,7 @@ import type { Right, SessionView, SignIn } from '@north-pebble/contract';
 import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
-import { takeCode } from '../accounts/index.ts';
+import { mustBeRight, takeCode } from '../accounts/index.ts';
 import { type Executor, inBatches, inOneTrip, inTransaction, prepared, tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
@@ -43,13 +43,16 @@ async function accountFor(house: House, input: SignIn) {
 /** Whether a second factor was used; whoever has one cannot sign in by password without it. */
 async function secondFactor(house: House, person: string, input: SignIn): Promise<boolean> {
   if ('card' in input) return false;
-  return inTransaction(house.db, async tx => {
+  const { code } = input;
+  const taken = await inTransaction(house.db, async tx => {
     const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
-    if (!account || account.factorSecret === null) return false;
-    if (input.code === undefined) throw refusedField('code', 'Give the code that your other device shows now.');
-    if (await takeCode(tx, account, input.code)) return true;
-    throw refusedField('code', 'This is not the code of now, or it was used already. Wait for the next one.');
+    if (!account || account.factorSecret === null) return null;
+    return code === undefined ? 'none' : takeCode(tx, account, code);
   });
+  if (taken === null) return false;
+  if (taken === 'none') throw refusedField('code', 'Give the code that your other device shows now.');
+  mustBeRight(taken);
+  return true;
 }
 
 /** Signs a person in; the token goes into their cookie and is kept nowhere. */

@@ -94,9 +94,9 @@ pages.post('/answers', express.json(), async (request, response) => {
   const { text, html } = read.data;
   const quote = mail.text.split('\n').map(line => `> ${line}`);
   const body = `${text}\n\nOn ${mail.at}, ${mail.from} wrote:\n${quote.join('\n')}\n`;
-  const door = createTransport({ host: '127.0.0.1', port: Number(process.env.NP_SMTP_IN ?? 8427), ignoreTLS: true });
+  const smtp = createTransport({ host: '127.0.0.1', port: Number(process.env.NP_SMTP_IN ?? 8427), ignoreTLS: true });
   try {
-    await door.sendMail({
+    await smtp.sendMail({
       from: mail.to,
       to: mail.replyTo,
       subject: `Re: ${mail.subject}`,

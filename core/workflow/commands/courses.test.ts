@@ -33,7 +33,7 @@ import {
 } from '../index.ts';
 
 /** A request run in a house of its own. */
-class Course {
+class ClockedRun {
   state: RequestState = newRequest('R-1');
   readonly events: RequestEvent[] = [];
   readonly effects: Effect[] = [];
@@ -115,7 +115,7 @@ describe('days before a date', () => {
   };
 
   test('are working days of the place where a joiner will work, whose pattern does not hold yet', () => {
-    const course = new Course(definition, { index }, 'ina', 'nora', { ...given, start: '2026-03-02' });
+    const course = new ClockedRun(definition, { index }, 'ina', 'nora', { ...given, start: '2026-03-02' });
     // One working day before Monday 2 March is Friday 27 February, at midnight in Lisbon.
     expect(course.state.holds).toMatchObject([{ until: '2026-02-27T00:00:00Z' }]);
     expect(course.state.stuckAt).toEqual([]);
@@ -123,7 +123,7 @@ describe('days before a date', () => {
 
   test('for limits too, at the end of the holder’s work on that day', () => {
     const limit = { within: { workingDaysBefore: 2, field: 'start' }, remind: null, atLimit: 'wait' };
-    const course = new Course(
+    const course = new ClockedRun(
       { ...flow(task({ limit })), opening: { forWhom: ['self', 'joiner'] } },
       { index },
       'ina',
@@ -141,19 +141,21 @@ describe('a limit', () => {
   test('passes up the line of whoever is covered, never of whoever covers', () => {
     // Tom is covered by Sub, whose own line is another one.
     const covers = [{ person: person('tom'), by: person('sub'), from: date('2026-01-01'), to: date('2026-12-31') }];
-    const course = new Course(flow(up), { index: withDirectory({ covers }) });
+    const course = new ClockedRun(flow(up), { index: withDirectory({ covers }) });
     expect(course.state.tasks[0]).toMatchObject({ holder: 'sub', coverFor: 'tom' });
     course.limit();
     expect(course.holders).toEqual(['dora']);
   });
 
   test('is news to the asker, when it changes hands and when it does not', () => {
-    const course = new Course(flow(up)).limit();
-    const news = (c: Course) => c.mails.filter(m => m.to === 'ina' && m.subject.startsWith('News'));
+    const course = new ClockedRun(flow(up)).limit();
+    const news = (c: ClockedRun) => c.mails.filter(m => m.to === 'ina' && m.subject.startsWith('News'));
     expect(news(course).at(-1)?.body).toContain('has not answered in time, so it went to Dora Quill');
-    const stays = new Course(flow(decide({ limit: { ...within, atLimit: 'wait' } }))).limit();
+    const stays = new ClockedRun(flow(decide({ limit: { ...within, atLimit: 'wait' } }))).limit();
     expect(news(stays).at(-1)?.body).toContain('still waits for Tom Lund');
-    const told = new Course(flow(decide({ limit: { ...within, atLimit: { tell: who({ kind: 'asker' }) } } }))).limit();
+    const told = new ClockedRun(
+      flow(decide({ limit: { ...within, atLimit: { tell: who({ kind: 'asker' }) } } })),
+    ).limit();
     expect(news(told)).toHaveLength(1);
     // Nobody else is told of what was meant for the asker.
     expect(told.mails.filter(m => m.subject.startsWith('Past the limit')).map(m => m.to)).toEqual(['tom']);
@@ -161,13 +163,13 @@ describe('a limit', () => {
 
   test('that brought it to somebody does not have them asked twice in a row', () => {
     const above = decide({ id: 'above', who: who({ kind: 'manager', levels: 2 }) });
-    const course = new Course(flow(up, above)).limit();
+    const course = new ClockedRun(flow(up, above)).limit();
     expect(course.holders).toEqual(['dora']);
     course.give({ kind: 'answer', outcome: 'yes', note: null }, 'dora', '2026-02-05T10:00:00Z');
     expect(course.state.status).toBe('closed');
     expect(course.events.some(e => e.kind === 'kept' && e.reason.code === 'approved the step before')).toBe(true);
     // Who answers both in their own right is asked both times, unless the step says otherwise.
-    const twice = new Course(flow(decide({ who: who({ kind: 'manager', levels: 2 }) }), above));
+    const twice = new ClockedRun(flow(decide({ who: who({ kind: 'manager', levels: 2 }) }), above));
     twice.give({ kind: 'answer', outcome: 'yes', note: null }, 'dora');
     expect(twice.holders).toEqual(['dora']);
   });
@@ -178,7 +180,7 @@ describe('who may hold a step', () => {
   const covers = [{ person: person('dora'), by: person('kay'), from: date('2026-01-01'), to: date('2026-12-31') }];
 
   test('is asked when it is handed over, set aside to somebody, and appointed', () => {
-    const course = new Course(role);
+    const course = new ClockedRun(role);
     expect(course.holders).toEqual(['dora']);
     expect(course.refused({ kind: 'hand over', to: { person: 'kay' }, note: 'x' }, 'dora')).toContain(
       'it is for anyone with the role HR partner',
@@ -186,39 +188,39 @@ describe('who may hold a step', () => {
     const aside = { kind: 'set aside', until: '2026-02-10', to: { person: 'kay' } };
     expect(course.refused(aside, 'dora')).toContain('may not have this step');
     expect(course.refused({ kind: 'appoint', step: 'decide', to: 'kay' }, 'dora')).toContain('may not have this step');
-    const wide = new Course(flow(decide({ who: { first: hr, otherwise: [] }, handTo: 'anybody' })));
+    const wide = new ClockedRun(flow(decide({ who: { first: hr, otherwise: [] }, handTo: 'anybody' })));
     expect(wide.refused({ kind: 'hand over', to: { person: 'kay' }, note: 'x' }, 'dora')).toBe('taken');
   });
 
   test('a manager’s step may go up their line, and to nobody beside it', () => {
-    const course = new Course(flow(decide()));
+    const course = new ClockedRun(flow(decide()));
     expect(course.refused({ kind: 'hand over', to: { person: 'dora' }, note: 'x' }, 'tom')).toBe('taken');
     expect(course.refused({ kind: 'hand over', to: { person: 'per' }, note: 'x' }, 'tom')).toContain('may not have');
   });
 
   test('a cover from outside of a group does not get what only the group may have', () => {
     const index = withDirectory({ covers });
-    const course = new Course(role, { index });
+    const course = new ClockedRun(role, { index });
     expect(course.holders).toEqual(['dora']);
     const [held] = course.state.tasks;
     const around = { index, now: instant('2026-02-02T10:00:00Z') };
     expect(isHeldBy(role, held, person('kay'), around, course.state)).toBe(false);
     // Where a person is meant and no group, the cover has it.
-    const manager = new Course(flow(decide({ who: who({ kind: 'manager', levels: 2 }) })), { index });
+    const manager = new ClockedRun(flow(decide({ who: who({ kind: 'manager', levels: 2 }) })), { index });
     expect(manager.holders).toEqual(['kay']);
   });
 
   test('where the rule finds nobody at all, HR may name anybody', () => {
     const empty = flow(decide({ who: who({ kind: 'role', role: 'Nurse' }) }));
-    const course = new Course(empty);
+    const course = new ClockedRun(empty);
     expect(course.state.stuckAt).toHaveLength(1);
     expect(course.refused({ kind: 'appoint', step: 'decide', to: 'kay' }, 'dora')).toBe('taken');
   });
 
   test('the asker may have what is not a decision about their own wish, when the designer says so', () => {
     const own = (more: object) => flow(decide({ who: who({ kind: 'asker' }), ...more }));
-    expect(new Course(own({})).holders).not.toContain('ina');
-    const course = new Course(own({ askerMay: true }));
+    expect(new ClockedRun(own({})).holders).not.toContain('ina');
+    const course = new ClockedRun(own({ askerMay: true }));
     expect(course.holders).toEqual(['ina']);
     const found = findings(own({ askerMay: true })).filter(f => f.id.startsWith('asker may'));
     expect(found).toMatchObject([{ level: 'warns' }]);
@@ -246,7 +248,7 @@ describe('nothing is said to be done that is not', () => {
   const tell = { verb: 'Tell', id: 'tell', when: null, to: [who({ kind: 'manager', levels: 1 })], message: 'yes' };
 
   test('an account is asked for, the messages that depend on it stay, and the asker hears how it stands', () => {
-    const course = new Course(flow(account, tell), {}, 'ina', 'ina', { ...given, remark: 'ina.okell' });
+    const course = new ClockedRun(flow(account, tell), {}, 'ina', 'ina', { ...given, remark: 'ina.okell' });
     expect(course.state.status).toBe('closed');
     expect(course.said).toContain('asked for: Directory: create account, name ina.okell');
     expect(course.said.filter(text => text.startsWith('keeps “Approved” until'))).toHaveLength(2);
@@ -256,7 +258,7 @@ describe('nothing is said to be done that is not', () => {
   });
 
   test('what comes before it, or beside it in another lane, is told', () => {
-    const before = new Course(flow(tell, account), {}, 'ina', 'ina', { ...given, remark: 'x' });
+    const before = new ClockedRun(flow(tell, account), {}, 'ina', 'ina', { ...given, remark: 'x' });
     expect(before.mails.map(m => m.to)).toContain('tom');
     const lanes = {
       verb: 'Split',
@@ -268,7 +270,7 @@ describe('nothing is said to be done that is not', () => {
         { id: 'b', name: 'B', steps: [tell] },
       ],
     };
-    const beside = new Course(flow(lanes), {}, 'ina', 'ina', { ...given, remark: 'x' });
+    const beside = new ClockedRun(flow(lanes), {}, 'ina', 'ina', { ...given, remark: 'x' });
     expect(beside.mails.map(m => m.to)).toContain('tom');
   });
 
@@ -295,7 +297,7 @@ describe('nothing is said to be done that is not', () => {
       when: null,
       effect: { kind: 'add row', list: 'posts', values: [{ name: 'Lead', formula: 'Lead' }] },
     };
-    const course = new Course(flow(add));
+    const course = new ClockedRun(flow(add));
     expect(course.effects).toContainEqual(expect.objectContaining({ kind: 'add row', values: { Lead: 'Tom Lund' } }));
     expect(course.said).toContain('added a row to posts: Lead Tom Lund');
   });
@@ -361,7 +363,7 @@ describe('what is told of a decision', () => {
         ...annualLeave,
         messages: annualLeave.messages.map(m => (m.id === 'no' ? { ...m, body } : m)),
       };
-      const course = new Course(definition, {}, 'ina', 'ina', {
+      const course = new ClockedRun(definition, {}, 'ina', 'ina', {
         kind: 'sick',
         dates: halves('2026-02-09', '2026-02-13'),
       });
@@ -374,7 +376,7 @@ describe('what is told of a decision', () => {
 
   test('a change after approval says so to whoever decides it again', () => {
     const answers = { kind: 'sick', dates: halves('2026-02-09', '2026-02-13') };
-    const course = new Course(annualLeave, {}, 'ina', 'ina', answers);
+    const course = new ClockedRun(annualLeave, {}, 'ina', 'ina', answers);
     course.give({ kind: 'answer', outcome: 'approve', note: null }, 'tom');
     const later = { ...answers, dates: halves('2026-02-09', '2026-02-12') };
     course.give({ kind: 'change after approval', answers: later, note: null }, 'ina');

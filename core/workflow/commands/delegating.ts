@@ -13,9 +13,9 @@ import type { RequestState, Task } from '../request/state.ts';
 import { heldTask } from './answering.ts';
 import { executionOf } from './executionOf.ts';
 
-type Passing = { task: Task; step: PersonStep; execution: Execution } | { refused: Result };
+type Delegated = { task: Task; step: PersonStep; execution: Execution } | { refused: Result };
 
-function passing(definition: Definition, state: RequestState, id: string, context: Context): Passing {
+function delegated(definition: Definition, state: RequestState, id: string, context: Context): Delegated {
   const found = heldTask(definition, state, id, context);
   if ('refused' in found) return found;
   const { task } = found;
@@ -95,7 +95,7 @@ export function handOver(
   command: Extract<Command, { kind: 'hand over' }>,
   context: Context,
 ): Result {
-  const start = passing(definition, state, command.task, context);
+  const start = delegated(definition, state, command.task, context);
   if ('refused' in start) return start.refused;
   const { task, step, execution } = start;
   const to = others(execution, step, task, command.to);
@@ -121,7 +121,7 @@ export function setAside(
   command: Extract<Command, { kind: 'set aside' }>,
   context: Context,
 ): Result {
-  const start = passing(definition, state, command.task, context);
+  const start = delegated(definition, state, command.task, context);
   if ('refused' in start) return start.refused;
   const { task, step, execution } = start;
   const { until } = command;
@@ -166,7 +166,7 @@ export function setAside(
 
 /** Before its day: back on the desk, or back to whoever lent it. */
 export function bringBack(definition: Definition, state: RequestState, id: string, context: Context): Result {
-  const start = passing(definition, state, id, context);
+  const start = delegated(definition, state, id, context);
   if ('refused' in start) return start.refused;
   if (!start.task.aside && !start.task.lentBy) return refuse('not open', 'This is on the desk already.');
   comeBack(start.execution, start.task);
@@ -215,13 +215,13 @@ export function appoint(
       reason: { code: 'given to somebody else', by: context.actor },
     });
   }
-  const giving = before?.rest
+  const assignment = before?.rest
     ? { rest: before.rest }
     : !before && step.verb === 'Decide' && step.count
       ? { of: 1 }
       : {};
   for (const holder of to.found) {
-    assignTo(execution, step, holder, [{ code: 'named by', by: context.actor }], { ...giving, note });
+    assignTo(execution, step, holder, [{ code: 'named by', by: context.actor }], { ...assignment, note });
   }
   return { ok: true, ...execution.outcome() };
 }

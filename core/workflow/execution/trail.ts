@@ -26,7 +26,7 @@ export type TrailLine = {
   tone: 'plain' | 'good' | 'rework' | 'bad' | 'late';
 };
 
-type Said = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'files' | 'tone'>> & { text: string };
+type EventWords = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'files' | 'tone'>> & { text: string };
 
 type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
   /** What the reader may see; everything when nothing is said. */
@@ -34,7 +34,7 @@ type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
 };
 
 /** One event in words; nothing for events that only move the request along. */
-function say(definition: Definition, event: RequestEvent, context: TrailContext): Said | null {
+function say(definition: Definition, event: RequestEvent, context: TrailContext): EventWords | null {
   const { index, book } = context;
   const step = (id: string) => `step ${stepNumber(definition, id)}`;
   const typeName = (id: string) => leaveType(book, id)?.name ?? id;

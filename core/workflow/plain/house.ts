@@ -28,7 +28,7 @@ export type SentencesHouse = z.infer<typeof SentencesHouse>;
 
 export const SentencesInput = z.object({ say: z.string().max(2000) });
 
-export type Said = {
+export type SentencesRead = {
   /** Whether nothing was left over. */
   taken: boolean;
   /** As the sheet writes them, with their verbs. */
@@ -111,7 +111,7 @@ function indexOf(house: SentencesHouse): DirectoryIndex {
 }
 
 /** How one house reads what is said in it. */
-export function sentencesOf(house: SentencesHouse): (input: z.infer<typeof SentencesInput>) => Said {
+export function sentencesOf(house: SentencesHouse): (input: z.infer<typeof SentencesInput>) => SentencesRead {
   const definition = definitionOf(house);
   const index = indexOf(house);
   const lists = house.lists.map(([name]) => ({ id: idFrom(name, []), name }));

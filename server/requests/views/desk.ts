@@ -165,7 +165,7 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
 }
 
 /** What answers several like it in one go: outcomes, when nothing is to be filled in. */
-function togetherOf({ kind, stored, definition, task }: Found): DeskItem['together'] {
+function batchOf({ kind, stored, definition, task }: Found): DeskItem['batch'] {
   const step = task && stepById(definition, task.step);
   if (kind !== 'decide' || step?.verb !== 'Decide' || ownFields(definition, step.id).length > 0) return null;
   if (step.outcomes.some(o => o.needs?.length)) return null;
@@ -230,7 +230,7 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
     question: held?.question?.text ?? null,
     due: held?.due ?? null,
     role: held ? roleOf(stepById(definition, held.step)) : null,
-    together: togetherOf(item),
+    batch: batchOf(item),
   };
 }
 

@@ -209,7 +209,7 @@ export const deskItem = (change: Partial<DeskItem> = {}): DeskItem => ({
   question: null,
   role: null,
   due: '2026-02-04T17:00:00Z' as Instant,
-  together: {
+  batch: {
     seen: 8,
     task: `${change.request ?? 'R-1'}.1`,
     step: 'annual/1/manager',

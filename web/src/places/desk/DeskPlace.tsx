@@ -16,6 +16,7 @@ import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Finished } from '../../parts/request/finished.ts';
 import { isTyping } from '../../parts/typing.ts';
+import { Batch } from './Batch.tsx';
 import { DeskRow } from './DeskRow.tsx';
 import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
@@ -23,7 +24,6 @@ import { filterIn, fits } from './filter.ts';
 import { HouseToday } from './HouseToday.tsx';
 import { type Decision, usePendingDecisions } from './pending.ts';
 import { useSelection } from './selection.ts';
-import { Together } from './Together.tsx';
 import { groupOf, groups } from './urgency.ts';
 import { Yours } from './Yours.tsx';
 
@@ -57,7 +57,7 @@ function DeskRows({
   choose: (requests: readonly string[]) => void;
 }) {
   // Whoever has chosen one can add others of the same step only.
-  const step = items.find(item => chosen.includes(item.request))?.together?.step;
+  const step = items.find(item => chosen.includes(item.request))?.batch?.step;
   return groups.map(group => {
     const rows = items.filter(item => groupOf(item, desk.now, desk.zone) === group);
     if (rows.length === 0) return null;
@@ -79,7 +79,7 @@ function DeskRows({
             selected={item === selected && chosen.length < 2}
             chosen={chosen.includes(item.request)}
             onChoose={
-              item.together && (step === undefined || step === item.together.step)
+              item.batch && (step === undefined || step === item.batch.step)
                 ? on => choose(on ? [...chosen, item.request] : chosen.filter(request => request !== item.request))
                 : null
             }
@@ -126,8 +126,8 @@ function Desk({ desk }: { desk: DeskView }) {
   const waiting = desk.items.filter(item => !answered.includes(item.request));
   const filter = filterIn(search);
   const items = waiting.filter(item => fits(item, filter));
-  const chosen = items.filter(item => item.together && marked.includes(item.request));
-  const alike = items.filter(item => item.together && item.together.step === chosen[0]?.together?.step);
+  const chosen = items.filter(item => item.batch && marked.includes(item.request));
+  const alike = items.filter(item => item.batch && item.batch.step === chosen[0]?.batch?.step);
   const asked = search.get('item');
   const selection = useSelection(
     waiting.map(item => item.request),
@@ -220,7 +220,7 @@ function Desk({ desk }: { desk: DeskView }) {
           }}
         >
           {chosen.length > 1 ? (
-            <Together
+            <Batch
               chosen={chosen}
               alike={alike}
               note={noteForAll}

@@ -37,7 +37,7 @@ const desk = (items: DeskItem[], change: Partial<DeskView> = {}): DeskView => ({
 });
 const ina = deskItem();
 const per = deskItem({ request: 'R-2', askerName: 'Per Lauder', what: '2 days of annual leave' });
-const kay = deskItem({ request: 'R-3', askerName: 'Kay Voss', what: 'a boat', together: null });
+const kay = deskItem({ request: 'R-3', askerName: 'Kay Voss', what: 'a boat', batch: null });
 
 function shows(
   view: DeskView,
@@ -97,7 +97,7 @@ describe('the desk', () => {
   });
 
   test('one’s own begin with “Your”, with the question that is asked', async () => {
-    const own = deskItem({ kind: 'reply', facts: ['Tom Lund asks: “Which?”'], together: null });
+    const own = deskItem({ kind: 'reply', facts: ['Tom Lund asks: “Which?”'], batch: null });
     shows(desk([own]));
     open(<DeskPlace />, { at: '/desk' });
     const row = await screen.findByRole('button', { name: /Your 4½ days of annual leave/ });
@@ -165,7 +165,7 @@ describe('several at once', () => {
 
   test('are of the same step; what must be filled in cannot be among them', async () => {
     const other = deskItem({ request: 'R-6', askerName: 'Dora Quill' });
-    if (other.together) other.together = { ...other.together, step: 'annual/1/above' };
+    if (other.batch) other.batch = { ...other.batch, step: 'annual/1/above' };
     shows(desk([ina, per, kay, other]));
     const user = userEvent.setup();
     open(<DeskPlace />, { at: '/desk' });

@@ -15,10 +15,10 @@ function namesOf(items: readonly DeskItem[]): string {
   return more > 0 ? `${names.join(', ')} and ${more} more` : names.join(', ');
 }
 
-type Outcome = NonNullable<DeskItem['together']>['outcomes'][number];
+type Outcome = NonNullable<DeskItem['batch']>['outcomes'][number];
 const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as const;
 
-export function Together({
+export function Batch({
   chosen,
   alike,
   note,
@@ -38,15 +38,15 @@ export function Together({
   const answer = ({ id, label, note: needs }: Outcome) => {
     if (needs === 'must' && !note.trim()) return setMissing(true);
     const decisions = chosen.flatMap(item => {
-      if (!item.together) return [];
-      const { seen, task } = item.together;
+      if (!item.batch) return [];
+      const { seen, task } = item.batch;
       const command = { kind: 'answer' as const, seen, task, outcome: id, note: note.trim() || null };
       const words = `${label}: ${item.askerName}, ${item.what}`;
       return [{ request: item.request, words, note, command, onSent: () => onNote('') }];
     });
     onDecide(decisions, `${label} ${decisions.length}: ${namesOf(chosen)}`);
   };
-  const outcomes = chosen[0]?.together?.outcomes ?? [];
+  const outcomes = chosen[0]?.batch?.outcomes ?? [];
   return (
     <Box component="section" aria-label="Several at once">
       <Typography variant="h2">{chosen.length} at once</Typography>
