@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
-import { pinoHttp } from 'pino-http';
+import { callLog } from './callLog.ts';
 import { clockRoutes } from './clock/index.ts';
 import { connectionRoutes } from './connections/index.ts';
 import { fileRoutes } from './files/index.ts';
@@ -75,7 +75,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   app.use((request, response, next) => (isOfApi(request.path) ? next() : forPages(request, response, next)));
   // Where nobody reads them, calls are not written down one by one; faults are.
   if (house.log.isLevelEnabled('info')) {
-    app.use(pinoHttp({ logger: house.log, autoLogging: { ignore: request => !isOfApi(request.url ?? '') } }));
+    app.use(callLog(house.log));
   }
   // A stream that is told bit by bit must not wait to be worth compressing; what a command answers never is.
   const compress = compression({

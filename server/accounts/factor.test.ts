@@ -14,16 +14,14 @@ beforeAll(async () => {
 });
 afterAll(() => small.stop());
 beforeEach(async () => {
-  await small.db
-    .update(t.accounts)
-    .set({
-      factorSecret: null,
-      factorBegun: null,
-      factorStep: 0,
-      factorCodes: null,
-      factorFailures: 0,
-      factorUntil: 0,
-    });
+  await small.db.update(t.accounts).set({
+    factorSecret: null,
+    factorBegun: null,
+    factorStep: 0,
+    factorCodes: null,
+    factorFailures: 0,
+    factorUntil: 0,
+  });
   await small.db.update(t.house).set({ factorRights: null });
   await small.db.update(t.sessions).set({ strong: false });
 });
