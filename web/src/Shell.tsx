@@ -1,8 +1,9 @@
 /** Around every place: who is signed in, the bar, and a word when the house is away. */
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
-import { Link, Outlet } from 'react-router';
+import { Outlet, Link as RouterLink } from 'react-router';
 import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
@@ -31,8 +32,11 @@ function Live() {
 function Withheld() {
   return (
     <Box role="status" sx={{ borderBottom: '1px solid', borderColor: 'divider', px: 3, py: 0.75, fontSize: 13.5 }}>
-      Some of what you may do waits for a second factor. <Link to="/account">Set one up</Link>, or sign in again with
-      its code.
+      Some of what you may do waits for a second factor.{' '}
+      <Link component={RouterLink} to="/account">
+        Set one up
+      </Link>
+      , or sign in again with its code.
     </Box>
   );
 }
