@@ -2,13 +2,13 @@
  * A second factor: codes that change every thirty seconds, counted by another device from a secret that both know
  * (RFC 6238, SHA-1, six figures), and codes to be written down for the day on which that device is lost.
  */
-import { createHash } from 'node:crypto';
 import type { FactorView, Right } from '@north-pebble/contract';
 import { eq } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
+import { hashOf } from './links.ts';
 
 type Account = typeof t.accounts.$inferSelect;
 
@@ -19,8 +19,6 @@ const codesGiven = 8;
 
 const counter = (secret: string, label = '', issuer = '') =>
   new TOTP({ secret: Secret.fromBase32(secret), algorithm: 'SHA1', digits: 6, period, label, issuer });
-
-const hashOf = (code: string): string => createHash('sha256').update(code).digest('hex');
 
 /** Ten letters and figures that are not mistaken for each other. */
 const writtenCode = (): string => new Secret({ size: 7 }).base32.slice(0, 10).toLowerCase();

@@ -9,7 +9,8 @@ const hour = 3_600_000;
 /** How long each kind of link lasts. */
 const lasts: Record<Purpose, number> = { setup: hour, invitation: 14 * 24 * hour, password: hour };
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+/** Of a token or a code: what is kept of it. */
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** A new link; those made before for the same purpose and person are over. */
 export async function makeLink(db: Executor, purpose: Purpose, person: string | null): Promise<string> {

@@ -1,10 +1,10 @@
 /** Sign-in and sign-out, and the middleware that says who is calling. */
 import { type Request, type RequestHandler, Router } from 'express';
 import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
-import { accountRoutes, isNewHouse } from '../accounts/index.ts';
+import { accountRoutes, hashOf, isNewHouse } from '../accounts/index.ts';
 import type { House } from '../house/index.ts';
 import { ProblemError, send, serving, setCaller } from '../http/index.ts';
-import { callersByToken, hashOf, sessionView, signIn, signOut } from './service.ts';
+import { callersByToken, sessionView, signIn, signOut } from './service.ts';
 
 const cookieName = 'np_session';
 

@@ -1,18 +1,16 @@
 /** Signing in and out. Only a token's hash is kept; each sign-in gets a new token. */
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import type { Right, SessionView, SignIn } from '@north-pebble/contract';
 import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
-import { mustBeRight, takeCode } from '../accounts/index.ts';
+import { hashOf, mustBeRight, takeCode } from '../accounts/index.ts';
 import { type Executor, inBatches, inOneTrip, inTransaction, prepared, tables as t } from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
 
 const sessionDays = 14;
-
-export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 async function accountByMail(db: Executor, mail: string) {
   const [row] = await db

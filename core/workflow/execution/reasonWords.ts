@@ -43,10 +43,12 @@ const changedLabel = ({ definition }: Telling, id: string): string =>
   fieldById(definition, id)?.label ?? definition.figures.find(figure => figure.id === id)?.name ?? id;
 const closing = ({ definition }: Telling, id: string): string => closingById(definition, id)?.name ?? id;
 
-function outcome({ definition }: Telling, { step, outcome }: { step: string; outcome: string }): string {
+export function outcomeLabel(definition: Definition, step: string, outcome: string): string {
   const found = stepById(definition, step);
   return (found?.verb === 'Decide' && found.outcomes.find(one => one.id === outcome)?.label) || outcome;
 }
+const outcome = ({ definition }: Telling, about: { step: string; outcome: string }): string =>
+  outcomeLabel(definition, about.step, about.outcome);
 
 /** A value as people read it: a person by name, a date with its weekday. */
 export function valueWords(index: DirectoryIndex, value: unknown): string {

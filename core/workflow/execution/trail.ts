@@ -10,7 +10,7 @@ import { type Context, nameOf } from '../request/context.ts';
 import type { RequestEvent } from '../request/events.ts';
 import type { Reason } from '../request/reason.ts';
 import { type Sights, tellsClosed } from '../request/visibility.ts';
-import { askWords, reasonWords, stuckWords } from './reasonWords.ts';
+import { askWords, outcomeLabel, reasonWords, stuckWords } from './reasonWords.ts';
 
 export type TrailLine = {
   at: Instant;
@@ -64,10 +64,6 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   };
   const year = yearOf(context.book.today);
   const label = (id: string) => fieldById(definition, id)?.label ?? id;
-  const outcomeLabel = (id: string, outcome: string) => {
-    const found = stepById(definition, id);
-    return (found?.verb === 'Decide' && found.outcomes.find(o => o.id === outcome)?.label) || outcome;
-  };
   switch (event.kind) {
     case 'asked': {
       const other = event.subject && event.subject !== event.asker ? ` for ${nameOf(index, event.subject)}` : '';
@@ -115,12 +111,12 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'kept':
       return {
-        text: `kept “${outcomeLabel(event.step, event.outcome)}” of ${nameOf(index, event.holder)} at ${step(event.step)}`,
+        text: `kept “${outcomeLabel(definition, event.step, event.outcome)}” of ${nameOf(index, event.holder)} at ${step(event.step)}`,
         why: [words(event.reason)],
       };
     case 'settled':
       return {
-        text: `settled ${step(event.step)} as “${outcomeLabel(event.step, event.outcome)}”`,
+        text: `settled ${step(event.step)} as “${outcomeLabel(definition, event.step, event.outcome)}”`,
         why: [words(event.reason)],
       };
     case 'taken':

@@ -6,6 +6,7 @@ import {
   type DirectoryIndex,
   type Person,
   type PersonId,
+  personName,
   recordOn,
   workingTimeOf,
   zoneOf,
@@ -42,7 +43,7 @@ export type Context = {
 };
 
 export const nameOf = (index: DirectoryIndex, id: PersonId | null): string =>
-  id === null ? 'North Pebble' : (index.person(id)?.name ?? id);
+  id === null ? 'North Pebble' : personName(index, id);
 
 /** Today where a person works. */
 export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {

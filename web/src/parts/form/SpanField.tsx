@@ -6,6 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { DayField, TimeField } from './DayField.tsx';
+import { edge } from './fieldFrame.ts';
 
 type Half = 'am' | 'pm';
 /** What is being typed: days and times may still be missing or not readable. */
@@ -93,11 +94,7 @@ export function SpanField(props: Props) {
   };
   const columns = timed ? 'minmax(0, 1fr) 150px 110px' : 'minmax(0, 1fr) 170px';
   return (
-    <Box
-      role="group"
-      aria-label={label}
-      sx={highlighted ? { borderLeft: '3px solid', borderColor: 'secondary.main', pl: 1.5 } : undefined}
-    >
+    <Box role="group" aria-label={label} sx={edge(highlighted)}>
       <Typography variant="body2" sx={{ fontWeight: 600, mb: 1 }}>
         {label}
       </Typography>

@@ -23,6 +23,34 @@ const rightWords: Record<Right, string> = {
   auditor: 'reads everything, changes nothing',
 };
 const allRights = Object.keys(rightWords) as Right[];
+type RightBoxesProps = {
+  chosen: readonly Right[];
+  /** What is said of each; its name when left out. */
+  words?: Record<Right, string>;
+  disabled?: boolean;
+  /** Whether they stand one below the other. */
+  below?: boolean;
+  onChange: (rights: Right[]) => void;
+};
+
+function RightBoxes({ chosen, words, disabled = false, below = false, onChange }: RightBoxesProps) {
+  return allRights.map(right => (
+    <FormControlLabel
+      key={right}
+      sx={below ? { display: 'flex' } : undefined}
+      control={
+        <Checkbox
+          size="small"
+          checked={chosen.includes(right)}
+          disabled={disabled}
+          onChange={(_, on) => onChange(on ? [...chosen, right] : chosen.filter(one => one !== right))}
+        />
+      }
+      label={words?.[right] ?? right}
+    />
+  ));
+}
+
 /** Which rights are there only for those who sign in with a second factor. */
 function Required() {
   const required = useQuery(requiredFactorQuery);
@@ -37,20 +65,12 @@ function Required() {
       <Typography variant="body2" color="textSecondary">
         A second factor is needed of whoever
       </Typography>
-      {allRights.map(right => (
-        <FormControlLabel
-          key={right}
-          control={
-            <Checkbox
-              size="small"
-              checked={rights.includes(right)}
-              disabled={change.isPending}
-              onChange={(_, on) => change.mutate(on ? [...rights, right] : rights.filter(one => one !== right))}
-            />
-          }
-          label={rightWords[right]}
-        />
-      ))}
+      <RightBoxes
+        chosen={rights}
+        words={rightWords}
+        disabled={change.isPending}
+        onChange={next => change.mutate(next)}
+      />
       <FailureNote fault={change.error} />
     </Box>
   );
@@ -110,20 +130,7 @@ function InviteForm({ onDone }: { onDone: () => void }) {
         <Typography variant="body2" color="textSecondary">
           What they may do besides asking and deciding what comes to them
         </Typography>
-        {allRights.map(right => (
-          <FormControlLabel
-            key={right}
-            sx={{ display: 'flex' }}
-            control={
-              <Checkbox
-                size="small"
-                checked={rights.includes(right)}
-                onChange={(_, on) => setRights(on ? [...rights, right] : rights.filter(one => one !== right))}
-              />
-            }
-            label={rightWords[right]}
-          />
-        ))}
+        <RightBoxes chosen={rights} words={rightWords} onChange={setRights} below />
       </Box>
       {faults.length === 0 && <FailureNote fault={invite.error} />}
       <Box sx={{ display: 'flex', gap: 1 }}>
@@ -175,22 +182,11 @@ function Account({ row }: { row: AccountRow }) {
         </Typography>
       </Box>
       <Box sx={{ gridColumn: { xs: '2', md: 'auto' } }}>
-        {allRights.map(right => (
-          <FormControlLabel
-            key={right}
-            control={
-              <Checkbox
-                size="small"
-                checked={row.rights.includes(right)}
-                disabled={change.isPending || row.closed}
-                onChange={(_, on) =>
-                  change.mutate({ rights: on ? [...row.rights, right] : row.rights.filter(one => one !== right) })
-                }
-              />
-            }
-            label={right}
-          />
-        ))}
+        <RightBoxes
+          chosen={row.rights}
+          disabled={change.isPending || row.closed}
+          onChange={rights => change.mutate({ rights })}
+        />
         <FailureNote fault={change.error ?? again.error} />
       </Box>
       <Box sx={{ gridColumn: { xs: '2', md: 'auto' }, display: 'flex', gap: 1 }}>
