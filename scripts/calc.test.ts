@@ -33,6 +33,7 @@ describe('the calc door', () => {
     ['balance', 'balance'],
     ['afford', 'afford'],
     ['deadline', 'deadline'],
+    ['countback', 'countback'],
   ])('agrees with every worked case of %s', (name, kind) => {
     const known = cases(name);
     expect(known.length).toBeGreaterThan(4);

@@ -10,15 +10,18 @@ export type ReferenceList = {
   readonly rows: readonly ListRow[];
 };
 
+/** What is told of a post besides its title. */
+export const postColumns: readonly Column[] = [
+  { id: 'place', label: 'Place', kind: 'text' },
+  { id: 'department', label: 'Department', kind: 'text' },
+];
+
 /** The posts on file, as a list to pick from. */
 export function postsAsList(index: DirectoryIndex): ReferenceList {
   return {
     id: 'posts',
     name: 'Posts',
-    columns: [
-      { id: 'place', label: 'Place', kind: 'text' },
-      { id: 'department', label: 'Department', kind: 'text' },
-    ],
+    columns: postColumns,
     rows: index.directory.posts.map(post => ({
       id: post.id,
       title: post.title,

@@ -64,6 +64,14 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
       return `told ${[...event.people, ...(event.addresses ?? [])].join(', ')}: ${event.message}`;
     case 'stuck':
       return `${event.step}: stuck, ${factWords(event.reason)}`;
+    case 'date moved':
+      return `date moved to ${String(event.filled.answers[event.field])}`;
+    case 'due again':
+      return `due ${event.due ?? 'never'}`;
+    case 'alerted':
+      return `told ${event.people.join(', ')} that it is not ready`;
+    case 'alert over':
+      return event.ready ? 'ready' : 'time again';
     case 'withdrawn':
       return 'withdrawn';
     case 'closed':

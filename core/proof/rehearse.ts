@@ -152,6 +152,8 @@ function actOf(r: Rehearsal, command: Command, by: PersonId): Act | null {
       return act({ kind: 'document', answers: command.answers }, command.step);
     case 'withdraw':
       return act({ kind: 'withdraw' });
+    case 'move date':
+      return act({ kind: 'move date', date: command.date });
     default:
       return null;
   }
@@ -175,7 +177,9 @@ export function nextMoment(r: Rehearsal): Instant | null {
 const isLive = (state: RequestState, timer: Timer): boolean =>
   timer.what === 'hold'
     ? state.holds.some(h => h.step === timer.task && h.until === timer.at)
-    : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
+    : timer.what === 'alert'
+      ? !state.alerted
+      : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
 
 const mostTimers = 2000;
 // Instants in UTC to the second sort as they read.
@@ -232,6 +236,8 @@ export function commandFor(r: Rehearsal, kept: Act): Command | null {
       return kept.step ? { kind: 'hand in', seen, step: kept.step, answers: what.answers } : null;
     case 'withdraw':
       return { kind: 'withdraw', seen, note: null };
+    case 'move date':
+      return { kind: 'move date', seen, date: what.date, reason: 'Rehearsed.' };
     case 'wait':
       return null;
   }

@@ -4,6 +4,7 @@ import {
   ask,
   asker,
   before,
+  byPlan,
   decide,
   decline,
   declined,
@@ -29,6 +30,8 @@ export const newColleague = starter('new-colleague', {
   tags: ['onboarding', 'countback'],
   purpose: 'Everything that must be ready on somebody’s first day, counted back from it.',
   opening: { forWhom: ['self', 'joiner', 'report'] },
+  // Whoever never comes: all that was made for them is taken back.
+  afterwards: { change: 'not', cancel: 'at once' },
   form: {
     sections: [
       { id: 'person', title: 'Who and when' },
@@ -44,7 +47,6 @@ export const newColleague = starter('new-colleague', {
         label: 'Start date',
         required: true,
         section: 'person',
-        checks: [{ formula: 'Notice >= 20', message: 'Give at least twenty days to get ready.' }],
       },
       {
         kind: 'several choices',
@@ -66,11 +68,21 @@ export const newColleague = starter('new-colleague', {
       longText('remark', 'Remark', false, { section: 'needs' }),
     ],
   },
+  countsBack: {
+    field: 'start',
+    place: 'post',
+    notice: 12,
+    tightWithin: 2,
+    alert: {
+      workingDays: 8,
+      tell: people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+    },
+  },
   access: {
     ask: { account: 'hidden' },
     systems: { account: 'required' },
   },
-  figures: [{ id: 'notice', name: 'Notice', formula: 'days between(today(), Start date)', unit: 'days' }],
+  figures: [],
   steps: [
     ask,
     decide(
@@ -78,6 +90,7 @@ export const newColleague = starter('new-colleague', {
       people({ kind: 'manager', levels: 1 }, { kind: 'role', role: 'HR partner' }),
       within(2, 'pass up'),
       [approve, sendBack('agree', 'start', 'post'), decline],
+      { plan: { takes: 2 } },
     ),
     {
       verb: 'Split',
@@ -89,19 +102,23 @@ export const newColleague = starter('new-colleague', {
           id: 'stores',
           name: 'Stores',
           steps: [
-            task('stores-kit', role('Stores desk'), 'Lays out the kit', before(3, 'start'), [
-              'Kit is laid out',
-              'Locker has a name',
-            ]),
+            task(
+              'stores-kit',
+              role('Stores desk'),
+              'Lays out the kit',
+              byPlan,
+              ['Kit is laid out', 'Locker has a name'],
+              { plan: { takes: 3, daysBefore: 3 } },
+            ),
           ],
         },
         {
           id: 'systems',
           name: 'Systems',
           steps: [
-            task('systems', role('Access steward'), 'Prepares the account', before(5, 'start'), [
-              'Account name is chosen',
-            ]),
+            task('systems', role('Access steward'), 'Prepares the account', byPlan, ['Account name is chosen'], {
+              plan: { takes: 2, daysBefore: 2, after: ['contract'] },
+            }),
             {
               verb: 'Provision',
               id: 'account',
@@ -111,7 +128,13 @@ export const newColleague = starter('new-colleague', {
               values: [
                 { name: 'name', formula: 'Name' },
                 { name: 'account', formula: 'Account name' },
+                { name: 'title', formula: 'Post' },
+                { name: 'place', formula: 'Post.Place' },
+                { name: 'department', formula: 'Post.Department' },
               ],
+              // Two of one name get two accounts: the one that was made is that which stands in the form then.
+              waits: true,
+              fills: [{ from: 'account', field: 'account' }],
             },
           ],
         },
@@ -119,10 +142,14 @@ export const newColleague = starter('new-colleague', {
           id: 'pay',
           name: 'People and Pay',
           steps: [
-            task('contract', role('Payroll'), 'Prepares the contract', before(5, 'start'), [
-              'Contract is signed',
-              'Bank details are on file',
-            ]),
+            task(
+              'contract',
+              role('Payroll'),
+              'Prepares the contract',
+              byPlan,
+              ['Contract is signed', 'Bank details are on file'],
+              { plan: { takes: 4, daysBefore: 5 } },
+            ),
           ],
         },
         {
@@ -133,9 +160,9 @@ export const newColleague = starter('new-colleague', {
               'drill',
               people({ kind: 'post in', field: 'post' }, { kind: 'role', role: 'HR partner' }),
               'Plans the safety drill',
-              before(1, 'start'),
+              byPlan,
               [],
-              { when: 'Works on a boat' },
+              { when: 'Works on a boat', plan: { takes: 2, daysBefore: 1 } },
             ),
           ],
         },
@@ -186,6 +213,14 @@ export const leaver = starter('leaver', {
   },
   access: { stores: { remark: 'hidden', why: 'hidden' }, steward: { remark: 'hidden', why: 'hidden' } },
   figures: [{ id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'days' }],
+  countsBack: {
+    field: 'last-day',
+    tightWithin: 1,
+    alert: {
+      workingDays: 3,
+      tell: people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+    },
+  },
   steps: [
     ask,
     decide('agree', lineManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),
@@ -199,10 +234,14 @@ export const leaver = starter('leaver', {
           id: 'handover',
           name: 'Handover',
           steps: [
-            task('handover', subjectsManager, 'Agrees the handover', before(5, 'last-day'), [
-              'What is open is written down',
-              'Somebody takes over',
-            ]),
+            task(
+              'handover',
+              subjectsManager,
+              'Agrees the handover',
+              byPlan,
+              ['What is open is written down', 'Somebody takes over'],
+              { plan: { takes: 5, daysBefore: 4 } },
+            ),
           ],
         },
         {
@@ -220,8 +259,15 @@ export const leaver = starter('leaver', {
           id: 'access',
           name: 'Systems',
           steps: [
-            task('steward', role('Access steward'), 'Lists the access to close', before(2, 'last-day')),
-            { verb: 'Hold', id: 'until-last-day', when: null, until: { kind: 'date', formula: 'Last day' } },
+            task('steward', role('Access steward'), 'Lists the access to close', byPlan, [], {
+              plan: { takes: 2, daysBefore: 1 },
+            }),
+            {
+              verb: 'Hold',
+              id: 'until-last-day',
+              when: null,
+              until: { kind: 'date', formula: 'Last day', at: '17:00' },
+            },
             {
               verb: 'Provision',
               id: 'shut',
@@ -359,8 +405,8 @@ export const recordChange = starter('record-change', {
       connection: 'Directory',
       action: 'change account',
       values: [
-        { name: 'from', formula: 'Name on file' },
-        { name: 'to', formula: 'New name' },
+        { name: 'person', formula: 'Subject' },
+        { name: 'name', formula: 'New name' },
       ],
     },
     end('done'),

@@ -26,6 +26,9 @@ export const before = (workingDaysBefore: number, field: string): Limit => ({
   atLimit: 'wait',
 });
 
+/** By its last day in the plan. */
+export const byPlan: Limit = { within: { byPlan: true }, remind: null, atLimit: 'wait' };
+
 export const approve: Outcome = { id: 'approve', label: 'Approve', tone: 'good', note: 'may', leads: on };
 export const decline: Outcome = {
   id: 'decline',

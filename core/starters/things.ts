@@ -167,6 +167,7 @@ export const consoleAccess = starter('console-access', {
         { name: 'person', formula: 'Subject' },
       ],
       removeOn: 'Until',
+      waits: true,
     },
     end('done'),
   ],

@@ -5,6 +5,7 @@ import {
   type AtLimit,
   type Definition,
   type Go,
+  type InPlan,
   type Limit,
   type Outcome,
   provisions,
@@ -92,6 +93,7 @@ const anyLimit = (outcomes: readonly string[]): fc.Arbitrary<Limit | null> =>
       within: fc.oneof(
         amount,
         fc.integer({ min: 0, max: 9 }).map(workingDaysBefore => ({ workingDaysBefore, field: 'start' })),
+        fc.constant({ byPlan: true as const }),
       ),
       remind: fc.option(
         fc
@@ -105,6 +107,24 @@ const anyLimit = (outcomes: readonly string[]): fc.Arbitrary<Limit | null> =>
         ...(outcomes.length > 0 ? [fc.constantFrom(...outcomes).map((take): AtLimit => ({ take }))] : []),
       ),
     }),
+  );
+
+/** A place in the plan: what it names by `after` may come later, or not at all. */
+const anyPlan = (others: readonly string[]): fc.Arbitrary<{ plan?: InPlan }> =>
+  fc.oneof(
+    { weight: 2, arbitrary: fc.constant({}) },
+    {
+      weight: 1,
+      arbitrary: fc
+        .record({
+          takes: fc.integer({ min: 1, max: 9 }),
+          daysBefore: fc.option(fc.integer({ min: 1, max: 9 })),
+          after: fc.option(fc.uniqueArray(fc.constantFrom(...others, 'nowhere'), { minLength: 1, maxLength: 2 })),
+        })
+        .map(({ takes, daysBefore, after }) => ({
+          plan: { takes, ...(daysBefore ? { daysBefore } : {}), ...(after ? { after } : {}) },
+        })),
+    },
   );
 
 type Ahead = { steps: readonly string[]; decided: readonly string[] };
@@ -144,7 +164,10 @@ const anyOutcomes = (ahead: Ahead): fc.Arbitrary<Outcome[]> =>
 
 const anyUntil: fc.Arbitrary<Until> = fc.oneof(
   fc.constantFrom<Until>({ kind: 'date', formula: 'Start date' }, { kind: 'date', formula: 'add days(Start date, 3)' }),
-  fc.integer({ min: 0, max: 5 }).map((workingDays): Until => ({ kind: 'before', workingDays, field: 'start' })),
+  fc
+    .tuple(fc.integer({ min: 0, max: 5 }), fc.constantFrom({}, { at: '17:00' }))
+    .map(([workingDays, at]): Until => ({ kind: 'before', workingDays, field: 'start', ...at })),
+  fc.constant<Until>({ kind: 'date', formula: 'Start date', at: '08:30' }),
   amount.map((a): Until => ({ kind: 'time', amount: a })),
   fc.constant<Until>({ kind: 'document', field: 'paper' }),
 );
@@ -201,14 +224,16 @@ function anyFlat(id: string, ahead: Ahead): fc.Arbitrary<Step> {
             whenAway: fc.constantFrom('waits' as const, 'goes up' as const),
             once: fc.boolean(),
             limit: anyLimit(outcomes.map(o => o.id)),
+            planned: anyPlan(ahead.steps),
           })
           .map(
-            ({ count, once, ...rest }): Step => ({
+            ({ count, once, planned, ...rest }): Step => ({
               verb: 'Decide',
               id,
               ...rest,
               ...(count ? { count } : {}),
               ...(once ? { once: true as const } : {}),
+              ...planned,
               outcomes,
             }),
           ),
@@ -230,16 +255,18 @@ function anyFlat(id: string, ahead: Ahead): fc.Arbitrary<Step> {
             ]),
           ),
           limit: anyLimit([]),
+          planned: anyPlan(ahead.steps),
           couldNot: fc.option(anyGo(ahead)),
         })
         .map(
-          ({ pool, checklist, couldNot, ...rest }): Step => ({
+          ({ pool, checklist, couldNot, planned, ...rest }): Step => ({
             verb: 'Do',
             id,
             ...rest,
             ...(pool ? { pool: true as const } : {}),
             ...(checklist ? { checklist } : {}),
             ...(couldNot ? { couldNot } : {}),
+            ...planned,
           }),
         ),
     },
@@ -281,6 +308,14 @@ function anyFlat(id: string, ahead: Ahead): fc.Arbitrary<Step> {
   );
 }
 
+/** Counted back from the start date, at the place of the post, with somebody to be told. */
+const countsBack: Definition['countsBack'] = {
+  field: 'start',
+  place: 'post',
+  tightWithin: 1,
+  alert: { workingDays: 4, tell: { first: { kind: 'role', role: 'HR partner' }, otherwise: [] } },
+};
+
 /** Some steps and a closing; lanes one level deep. */
 export const anyWorkflow: fc.Arbitrary<Definition> = fc.integer({ min: 1, max: 5 }).chain(n => {
   const ids = Array.from({ length: n }, (_, i) => `s${i}`);
@@ -317,8 +352,9 @@ export const anyWorkflow: fc.Arbitrary<Definition> = fc.integer({ min: 1, max: 5
       },
     ),
   );
-  return fc.tuple(...steps).map(middle => ({
+  return fc.tuple(fc.boolean(), ...steps).map(([counts, ...middle]) => ({
     ...base,
+    ...(counts ? { countsBack } : {}),
     steps: [{ verb: 'Ask' as const, id: 'ask' }, ...middle, { verb: 'Close' as const, id: 'end', closing: 'approved' }],
   }));
 });

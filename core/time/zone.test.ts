@@ -5,6 +5,7 @@ import { date, directory, instant } from '../testing/house.ts';
 import {
   civilDateAt,
   dayAt,
+  dayOver,
   deadline,
   fromDay,
   Instant,
@@ -21,6 +22,14 @@ import {
 const zones = ['Europe/Lisbon', 'Atlantic/Reykjavik', 'Europe/Oslo'];
 
 describe('zones', () => {
+  test('a day is over at the midnight after it, in its zone, also where clocks change in that night', () => {
+    expect(dayOver('2026-05-02', 'Europe/Lisbon')).toBe('2026-05-02T23:00:00Z');
+    expect(dayOver('2026-12-31', 'Europe/Oslo')).toBe('2026-12-31T23:00:00Z');
+    // Clocks go back at one o'clock of the 25th, from summer time.
+    expect(dayOver('2026-10-24', 'Atlantic/Azores')).toBe('2026-10-25T00:00:00Z');
+    expect(dayOver('2026-10-25', 'Atlantic/Azores')).toBe('2026-10-26T01:00:00Z');
+  });
+
   test('a wall clock that exists leads to an instant that shows it', () => {
     fc.assert(
       fc.property(

@@ -115,6 +115,10 @@ export function wallClock(day: DayNumber, minutes: number, zone: string): number
   return early >= change && late >= change ? late : early;
 }
 
+/** The midnight after a day. */
+export const dayOver = (date: CivilDate | string, zone: string): Instant =>
+  toInstant(wallClock(toDay(date) + 1, 0, zone));
+
 export const dayAt = (instant: Instant | string, zone: string): DayNumber => toDay(civilDateAt(instant, zone));
 
 /** Whether a name is that of a time zone known here. */

@@ -7,6 +7,14 @@ export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
 export * from './commands/handle.ts';
 export { bookingOf } from './commands/keptLeave.ts';
 export * from './commands/migrating.ts';
+export {
+  type DateMove,
+  type DateNote,
+  dateNotes,
+  type Following,
+  mayMoveDate,
+  previewDate,
+} from './commands/movingDate.ts';
 export * from './definition/definition.ts';
 export * from './definition/graph.ts';
 export * from './definition/path.ts';
@@ -14,6 +22,7 @@ export * from './definition/structure.ts';
 export {
   afterwardsWords,
   compare,
+  countsBackWords,
   type Difference,
   differenceWords,
   openingWords,
@@ -38,11 +47,17 @@ export { type IncomingMail, isAutomatic, ownWords, type Reading, readReply } fro
 export * from './mail/richText.ts';
 export * from './plain/house.ts';
 export * from './plain/index.ts';
+export * from './planning/plan.ts';
+export * from './planning/tasks.ts';
+export * from './planning/told.ts';
+export * from './planning/why.ts';
 export * from './procedure/procedure.ts';
 export * from './procedure/reader.ts';
 export * from './request/command.ts';
 export * from './request/context.ts';
+export { dateIn } from './request/date.ts';
 export * from './request/events.ts';
+export { placeOfWork } from './request/place.ts';
 export * from './request/reason.ts';
 export * from './request/state.ts';
 export * from './request/stored.ts';

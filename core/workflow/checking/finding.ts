@@ -3,7 +3,7 @@ import type { ReferenceList } from '../../form/index.ts';
 import { nearest } from '../../formula/index.ts';
 import type { DirectoryIndex, PersonId } from '../../people/index.ts';
 import type { CivilDate } from '../../time/index.ts';
-import type { Definition, Step } from '../definition/definition.ts';
+import type { Definition, Offers, Step } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 
 export type Fix = { label: string; path: Path; value: unknown };
@@ -39,6 +39,8 @@ export type Surroundings = {
   workflows?: readonly string[];
   /** Names of the connections that are set up; nothing when they are not known here. */
   connections?: readonly string[];
+  /** What each of them can be asked to do, where that is known. */
+  offers?: Readonly<Record<string, Offers>>;
   /** Values of figures and fields, by name, in the samples that were tried. */
   samples?: readonly Readonly<Record<string, unknown>>[];
 };

@@ -5,11 +5,13 @@ import { allSteps, mayGoTo } from '../definition/structure.ts';
 import { fillIn } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
+import { dateIn } from '../request/date.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { filledOf } from './answering.ts';
 import { checkedAnswers } from './asking.ts';
 import { executionOf } from './executionOf.ts';
 import { changeLeave, voidLeave } from './keptLeave.ts';
+import { followDate } from './movingDate.ts';
 
 const kinds = ['change after approval', 'cancel after approval', 'correct', 'change leave', 'void leave'] as const;
 export type AfterwardsCommand = Extract<Command, { kind: (typeof kinds)[number] }>;
@@ -133,6 +135,11 @@ function correct(
       `${execution.who(context.actor)} corrected your request: ${command.reason}`,
     );
   }
-  if (isOpen(state) && state.stuckAt.length > 0) execution.tryAgain();
+  if (isOpen(state)) {
+    for (const { field } of read.filled.changes)
+      if (dateIn(execution.state.answers, field) !== null)
+        followDate(execution, state, field, command.reason, [state.asker]);
+    if (state.stuckAt.length > 0) execution.tryAgain();
+  }
   return { ok: true, ...execution.outcome() };
 }

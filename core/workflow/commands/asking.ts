@@ -2,11 +2,15 @@
 import { type Answers, type FieldFault, isLeaveSpan } from '../../form/index.ts';
 import { obstacles, obstacleWords } from '../../leave/index.ts';
 import { isEmployed, type PersonId, resolve } from '../../people/index.ts';
-import { fullDate } from '../../time/index.ts';
+import { civilDateAt, dateWords, fromDay, fullDate, toDay, workingWords, yearOf } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
 import { fillIn } from '../figures/filling.ts';
+import { lineOf } from '../planning/plan.ts';
+import { countedFrom } from '../planning/tasks.ts';
 import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
+import { dateIn } from '../request/date.ts';
+import { placeOfWork } from '../request/place.ts';
 
 /** The leave that a request would book, with every reason why it may not. */
 export function leaveFaults(
@@ -34,6 +38,31 @@ export function leaveFaults(
   return faults;
 }
 
+/** A date that comes too soon for what must be done before it, with the first one that does not. */
+export function noticeFault(
+  definition: Definition,
+  answers: Answers,
+  context: Context,
+  { asker, subject }: Pick<Asking, 'asker' | 'subject'>,
+  before: Answers = {},
+): FieldFault | null {
+  const from = countedFrom(definition);
+  const date = from && dateIn(answers, from.field.id);
+  const notice = from?.countsBack.notice;
+  if (!from || !date || notice === undefined || date === dateIn(before, from.field.id)) return null;
+  const place = placeOfWork(definition, { answers, asker, subject }, context, date);
+  if (place === undefined) return null;
+  const zone = context.index.place(place)?.zone ?? 'UTC';
+  const today = toDay(civilDateAt(context.now, zone));
+  const line = lineOf(context.index, place, today);
+  const first = line.onOrAfter(today);
+  // As many working days as are asked for lie from today on up to the date, today counted.
+  const earliest = first === undefined ? undefined : line.day(first + notice);
+  if (earliest === undefined || toDay(date) >= earliest) return null;
+  const words = `${workingWords({ workingDays: notice })} are needed before it, so ${dateWords(fromDay(earliest), yearOf(context.now))} is the first day that can be.`;
+  return { field: from.field.id, message: words };
+}
+
 export type Asking = { asker: PersonId; subject: PersonId | null; request: string };
 
 /** Answers at the first step, with everything that is wrong about them, the leave they would book included. */
@@ -48,7 +77,8 @@ export function checkedAnswers(
   const read = fillIn(definition, definition.steps[0].id, before, input, facts, houseListsOf(context));
   const subject = asking.subject ?? asking.asker;
   const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request, before);
-  const faults = [...(read.ok ? [] : read.faults), ...leave];
+  const short = noticeFault(definition, read.filled.answers, context, asking, before);
+  const faults = [...(read.ok ? [] : read.faults), ...leave, ...(short ? [short] : [])];
   return { faults, filled: read.filled };
 }
 

@@ -130,7 +130,7 @@ export function setAside(
       { field: 'until', message: 'Choose a day after today.' },
     ]);
   }
-  const back = morningBefore(context, task.holder, until, 0);
+  const back = morningBefore(context, task.holder, until, 0, undefined);
   if (!back) return refuse('bad answers', 'That day is not in the calendar of the holder.');
   const note = command.note?.trim() || null;
   const wanted = command.to ? others(execution, step, task, command.to) : null;

@@ -22,6 +22,7 @@ import {
 } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
+import { alert, mindAlert } from './alerting.ts';
 import { afterwards, isAfterwards } from './amending.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
 import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
@@ -30,8 +31,23 @@ import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.t
 import { byHand, effect, isHandCommand } from './effects.ts';
 import { executionOf } from './executionOf.ts';
 import { bookLeaveFor } from './keptLeave.ts';
+import { moveDate } from './movingDate.ts';
 
+/**
+ * The result of a command, with what follows from it for the plan of the request: when people are told that it is not
+ * ready, and that it is.
+ */
 export function handle(
+  definition: Definition,
+  state: RequestState,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand,
+  context: Context,
+): Result {
+  const result = carryOut(definition, state, command, context);
+  return result.ok && definition.countsBack?.alert ? mindAlert(definition, state, result, context) : result;
+}
+
+function carryOut(
   definition: Definition,
   state: RequestState,
   command: Command | TimerCommand | OpenedClosed | EffectCommand,
@@ -69,6 +85,8 @@ export function handle(
       return withdraw(definition, state, command.note ?? null, context);
     case 'try again':
       return tryAgain(definition, state, context);
+    case 'move date':
+      return moveDate(definition, state, command, context);
     case 'ask':
       return ask(definition, state, command, context);
     case 'reply':
@@ -219,6 +237,10 @@ function tryAgain(definition: Definition, state: RequestState, context: Context)
 function timer(definition: Definition, state: RequestState, command: TimerCommand, context: Context): Result {
   const execution = executionOf(definition, state, context);
   if (!isOpen(state)) return { ok: true, ...execution.outcome() };
+  if (command.what === 'alert') {
+    alert(execution);
+    return { ok: true, ...execution.outcome() };
+  }
   if (command.what === 'hold') {
     const hold = state.holds.find(h => h.step === command.task);
     if (hold?.until && toMilliseconds(hold.until) <= toMilliseconds(context.now)) {

@@ -302,6 +302,10 @@ describe('recording and provisioning', () => {
       'planner',
       'provision',
     ]);
+    expect(run.wanted.find(e => e.kind === 'provision')).toMatchObject({
+      undoOn: given.start,
+      undoAt: '2026-03-03T00:00:00Z',
+    });
   });
   test('a value that is not known stops the step with its reason', () => {
     const run = new Run(

@@ -7,7 +7,7 @@ import { z } from 'zod';
 import { Access, type Field, Form, Formula, Id, Name } from '../../form/index.ts';
 import { PeopleRule } from '../../people/index.ts';
 import { CivilDate, Instant } from '../../time/index.ts';
-import { Step, verbs } from './steps/index.ts';
+import { mostCountedBack, Step, verbs } from './steps/index.ts';
 import { upgraded } from './upgrade.ts';
 
 export * from './steps/index.ts';
@@ -78,6 +78,7 @@ export const Act = z.object({
     z.object({ kind: z.literal('resubmit'), answers: z.record(Id, z.unknown()) }),
     z.object({ kind: z.literal('document'), answers: z.record(Id, z.unknown()) }),
     z.object({ kind: z.literal('withdraw') }),
+    z.object({ kind: z.literal('move date'), date: CivilDate }),
     z.object({ kind: z.literal('wait') }),
   ]),
 });
@@ -101,6 +102,28 @@ const After = z.enum(['decided', 'at once', 'not']);
 /** What the asker may still do with a request that was approved: asked for again, done at once, or not at all. */
 export const Afterwards = z.object({ change: After, cancel: After });
 export type Afterwards = z.infer<typeof Afterwards>;
+
+/** The date that the request counts back from, and what is made of it. */
+export const CountsBack = z
+  .object({
+    /** A date of the form: the first day, the last day. */
+    field: Id,
+    /** The field that says where the person will work: a post, a place or a person; their record when nothing is said. */
+    place: Id.optional(),
+    /** Asked so many working days before the date at least. */
+    notice: z.number().int().min(1).max(mostCountedBack).optional(),
+    /** Slack up to so many working days is tight; only no slack at all when nothing is said. */
+    tightWithin: z.number().int().min(1).max(60).optional(),
+    /** Who may move the date, besides the asker and HR of the person. */
+    movedBy: PeopleRule.optional(),
+    /** So many working days before the date these are told when it is not ready. */
+    alert: z
+      .object({ workingDays: z.number().int().min(1).max(mostCountedBack), tell: PeopleRule })
+      .strict()
+      .optional(),
+  })
+  .strict();
+export type CountsBack = z.infer<typeof CountsBack>;
 
 /** So much fits on one sheet; more is several workflows. */
 export const mostSteps = 300;
@@ -133,6 +156,7 @@ export const Definition = z.object({
     .refine(all => Object.keys(all).length <= 100, 'has phrases for more than 100 outcomes')
     .optional(),
   form: Form,
+  countsBack: CountsBack.optional(),
   access: Access.optional(),
   figures: z.array(Figure).max(100, 'has more than 100 figures'),
   steps: z

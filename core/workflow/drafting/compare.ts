@@ -1,8 +1,10 @@
 /** Two versions of a definition side by side, sentence by sentence. */
 import type { DirectoryIndex } from '../../people/index.ts';
+import { workingWords } from '../../time/index.ts';
 import { afterwardsOf } from '../commands/amending.ts';
 import type { Definition } from '../definition/definition.ts';
 import { closingWords, fieldWords, messageWords } from '../language/formWords.ts';
+import { peopleWords } from '../language/ruleWords.ts';
 import { type Line, procedure, readAloud } from '../procedure/procedure.ts';
 
 export type Section = 'About' | 'Form' | 'Access' | 'Figures' | 'Steps' | 'Messages' | 'Closings' | 'Checks';
@@ -23,6 +25,7 @@ const about = (d: Definition, index?: DirectoryIndex): Entry[] => [
   { id: 'purpose', words: d.purpose },
   { id: 'tags', words: d.tags?.length ? `Tags: ${d.tags.join(', ')}.` : 'No tags.' },
   { id: 'opening', words: openingWords(d, index) },
+  ...(d.countsBack ? [{ id: 'counts-back', words: countsBackWords(d, index) }] : []),
   { id: 'afterwards', words: afterwardsWords(d) },
   ...Object.entries(d.phrases ?? {}).map(([label, also]) => ({
     id: `phrases-${label}`,
@@ -59,6 +62,29 @@ export function openingWords({ opening }: Definition, index?: DirectoryIndex): s
   const to = opening.to ? ` Until ${opening.to}.` : '';
   const link = opening.link ? ' Also by a public link.' : '';
   return `${who} may ask, for ${opening.forWhom.map(f => forWhom[f]).join(' and for ')}.${from}${to}${link}`;
+}
+
+/** From which date a workflow counts back, and what is made of it; nothing is counted back where none is said. */
+export function countsBackWords(definition: Definition, index?: DirectoryIndex): string {
+  const { countsBack } = definition;
+  if (!countsBack) return 'Nothing is counted back from a date.';
+  const { field, place, notice, tightWithin, movedBy, alert } = countsBack;
+  const label = (id: string) => definition.form.fields.find(f => f.id === id)?.label ?? id;
+  const days = (workingDays: number) => workingWords({ workingDays });
+  const where = place === undefined ? 'the person that it is for' : label(place);
+  return [
+    `It counts back from ${label(field)}, in working days of the place of ${where}.`,
+    notice === undefined ? '' : `It is asked ${days(notice)} before at least.`,
+    tightWithin === undefined ? '' : `Up to ${days(tightWithin)} to spare is tight.`,
+    movedBy
+      ? `The date is moved by the asker, by HR, and by ${peopleWords(movedBy, index, definition)}.`
+      : 'The date is moved by the asker and by HR.',
+    alert
+      ? `${days(alert.workingDays)} before, ${peopleWords(alert.tell, index, definition)} is told when it is not ready.`
+      : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
 }
 
 const accessEntries = (d: Definition): Entry[] =>

@@ -1,7 +1,7 @@
 /** Changes to a definition as a designer makes them: steps put in, moved, copied and taken out; names changed everywhere. */
 import { type Field, idFrom } from '../../form/index.ts';
 import { renameIn } from '../../formula/index.ts';
-import { type Definition, type Go, type Rework, type Step, shapeOf } from '../definition/definition.ts';
+import { type Definition, type Go, isPersonStep, type Rework, type Step, shapeOf } from '../definition/definition.ts';
 import { getAt, type Path, setAt } from '../definition/path.ts';
 import { allSteps, type Placed, stepNumber, structure } from '../definition/structure.ts';
 import { namesOf } from '../figures/evaluate.ts';
@@ -68,6 +68,8 @@ function renamed(step: Step, ids: ReadonlyMap<string, string>): Step {
     .leads(step)
     .filter(lead => lead.go.to === 'step' || lead.go.to === 'rework')
     .reduce<Step>((changed, lead) => setAt(changed, lead.path, go(lead.go)), step);
+  if (isPersonStep(led) && led.plan?.after)
+    return { ...led, id: id(step.id), plan: { ...led.plan, after: led.plan.after.map(id) } };
   if (led.verb !== 'Split') return { ...led, id: id(step.id) };
   return { ...led, id: id(step.id), lanes: led.lanes.map(l => ({ ...l, steps: l.steps.map(s => renamed(s, ids)) })) };
 }
@@ -149,6 +151,9 @@ export function usesOfField(definition: Definition, field: Field): Use[] {
     if (field.id in levels)
       found.push({ words: `access at ${numbered(definition, step)}`, path: ['access', step, field.id], step });
   }
+  for (const part of ['field', 'place'] as const)
+    if (definition.countsBack?.[part] === field.id)
+      found.push({ words: 'what it counts back from', path: ['countsBack', part], step: null });
   definition.form.fields.forEach((other, i) => {
     const picked = other.start?.from === 'picked' && other.start.field === field.id;
     const where = other.kind === 'pick' && other.where?.field === field.id;

@@ -22,7 +22,8 @@ import {
 import { roleOf, stepById } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
-import { type Context, type Due, dueBefore, dueFor, todayOf } from '../request/context.ts';
+import { planOf } from '../planning/plan.ts';
+import { type Context, type Due, dueBefore, dueFor, dueOn, todayOf } from '../request/context.ts';
 import type { Reason } from '../request/reason.ts';
 import type { Task } from '../request/state.ts';
 import type { Execution } from './execution.ts';
@@ -31,7 +32,21 @@ import { mailedOutcomes, openOutcomes, type Settled, settle } from './voting.ts'
 /** Nobody decides their own wish; a step at which the asker answers for the course of the request alone may be theirs. */
 export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
 
-export function questionOf(execution: Execution, step: PersonStep): Question {
+/** What a rule is asked that gives nobody a step: who may be told, or may do something about the request. */
+export const questionFor = (execution: Execution): Question => ({
+  ...questionAbout(execution),
+  mayBeAsker: true,
+  away: [],
+  whenAway: 'waits',
+});
+
+export const questionOf = (execution: Execution, step: PersonStep): Question => ({
+  ...questionAbout(execution),
+  mayBeAsker: mayBeAsker(step),
+  whenAway: step.whenAway,
+});
+
+function questionAbout(execution: Execution) {
   const { context } = execution;
   return {
     index: context.index,
@@ -41,8 +56,6 @@ export function questionOf(execution: Execution, step: PersonStep): Question {
     facts: execution.ruleFacts(),
     away: context.away,
     workflow: context.workflow,
-    mayBeAsker: mayBeAsker(step),
-    whenAway: step.whenAway,
   };
 }
 
@@ -121,11 +134,26 @@ function keptAnswer(
   return undefined;
 }
 
-function dueOf(execution: Execution, holder: PersonId, within: LimitTime): Due {
+/** When a step is due for a holder. */
+export function dueOf(execution: Execution, step: PersonStep, holder: PersonId, within: LimitTime): Due {
+  if ('byPlan' in within) return dueByPlan(execution, step, holder);
   if (!('workingDaysBefore' in within)) return dueFor(execution.context, holder, within);
-  const date = execution.dateOf(within.field);
-  if (!date) return { never: { code: 'field not known', field: within.field } };
-  return dueBefore(execution.context, holder, execution.subject, date, within.workingDaysBefore, within.field);
+  const { workingDaysBefore, field } = within;
+  const date = execution.dateOf(field);
+  if (!date) return { never: { code: 'field not known', field } };
+  const from = { subject: execution.subject, place: execution.placeOn(date), date, field };
+  return dueBefore(execution.context, holder, workingDaysBefore, from);
+}
+
+/** The last day that the plan leaves for a step. */
+function dueByPlan(execution: Execution, step: PersonStep, holder: PersonId): Due {
+  const found = planOf(execution.definition, execution.state, execution.context);
+  if (!found) return { never: { code: 'nothing counts back' } };
+  if (!found.ok) return { never: found.reason };
+  const { date, field, place, lines } = found.plan;
+  const days = lines.find(line => line.step === step.id)?.days;
+  if (!days) return { never: { code: 'nothing counts back' } };
+  return dueOn(execution.context, holder, days.latestFinish, { subject: execution.subject, place, date, field });
 }
 
 /** How a task is given besides to whom: its turn, and what it takes over from a task before it. */
@@ -152,7 +180,7 @@ export function assignTo(
   const due: Due | null =
     assignment.due === undefined
       ? step.limit
-        ? dueOf(execution, holder.person, step.limit.within)
+        ? dueOf(execution, step, holder.person, step.limit.within)
         : null
       : assignment.due && { at: assignment.due, reason: { code: 'limit goes on' } };
   const remind = step.limit?.remind ? dueFor(execution.context, holder.person, step.limit.remind.after) : null;
@@ -293,8 +321,7 @@ export function passLimit(execution: Execution, task: Task): void {
   }
   if ('tell' in atLimit) {
     // Telling is not deciding: the asker may be told of their own request, and whoever is away reads it later.
-    const question = { ...questionOf(execution, step), mayBeAsker: true, away: [], whenAway: 'waits' as const };
-    const found = resolve(atLimit.tell, question);
+    const found = resolve(atLimit.tell, questionFor(execution));
     const told = found.ok ? found.holders.map(h => h.person) : [];
     late(told.length > 0 ? { code: 'told of it', people: told } : { code: 'nobody to tell' });
     for (const person of told) {

@@ -5,7 +5,7 @@
 import { type Answers, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
-import { type CivilDate, type Instant, isCivilDate } from '../../time/index.ts';
+import type { CivilDate, Instant } from '../../time/index.ts';
 import {
   closingById,
   type Definition,
@@ -17,8 +17,10 @@ import {
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
-import { type Context, factsOf, nameOf } from '../request/context.ts';
+import { type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
+import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
+import { placeOfWork } from '../request/place.ts';
 import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 import { waitedFor } from './delivery.ts';
@@ -351,12 +353,20 @@ export class Execution {
     return true;
   }
 
+  /** Where the person that it is about works on a date; nothing where that is not known. */
+  placeOn(date: CivilDate): string | undefined {
+    const { answers } = this.#state;
+    return placeOfWork(this.definition, { answers, asker: this.asker, subject: this.subject }, this.context, date);
+  }
+
+  /** When a day is over for whom the request is about. */
+  endOf(date: CivilDate): Instant {
+    return endOfDay(this.context, this.subject, date, this.placeOn(date));
+  }
+
   /** A date of the form: of a span or range its first day. */
   dateOf(field: string): CivilDate | null {
-    const answer = this.#state.answers[field];
-    if (typeof answer === 'string') return isCivilDate(answer) ? (answer as CivilDate) : null;
-    if (typeof answer !== 'object' || answer === null || !('from' in answer)) return null;
-    return (typeof answer.from === 'string' ? answer.from : answer.from.date) as CivilDate;
+    return dateIn(this.#state.answers, field);
   }
 
   send(

@@ -19,7 +19,7 @@ import {
   workingWords,
 } from '../../time/index.ts';
 import { closingById, type Definition, fieldById } from '../definition/definition.ts';
-import { stepById } from '../definition/structure.ts';
+import { stepById, stepNumber } from '../definition/structure.ts';
 import { formulaWords, inputsWords } from '../figures/formulaReason.ts';
 import { naming } from '../mail/letters.ts';
 import { type Context, nameOf } from '../request/context.ts';
@@ -138,6 +138,11 @@ const about: WordsOf<'about', Telling> = {
   'no working time left': () => 'nothing was left of its time when the clock stopped',
   'counted back': ({ days, field, date, place }, telling) =>
     `${daysBefore(days)} ${label(telling, field)} (${fullDate(date)}), in working days of ${telling.index.place(place)?.name ?? place}`,
+  'by the plan': ({ day, field, date, place }, telling) =>
+    `${fullDate(day)}, its last day in the plan back from ${label(telling, field)} (${fullDate(date)}), in working days of ${telling.index.place(place)?.name ?? place}`,
+  'nothing counts back': () => 'the workflow counts back from no date',
+  'plan in a circle': ({ steps }, telling) =>
+    `in the plan ${steps.map(id => `step ${stepNumber(telling.definition, id)}`).join(', ')} wait for one another`,
   'limit goes on': () => 'the limit goes on from before',
   'no due time': ({ why }, telling) => `no due time: ${reasonWords(why, telling)}`,
   'holder not on file': () => 'the holder is not on file',
@@ -202,8 +207,9 @@ const about: WordsOf<'about', Telling> = {
   'ended as': (about, telling) => `it ended as ${closing(telling, about.closing)}`,
   'wanted after all': ({ by }, telling) => `${who(telling, by)} wants it as it was approved after all`,
 
-  'until day': ({ what, days, date }, telling) => {
-    const named = `${'field' in what ? label(telling, what.field) : what.formula} (${fullDate(date)})`;
+  'until day': ({ what, days, date, at }, telling) => {
+    const time = at ? `, at ${at}` : '';
+    const named = `${'field' in what ? label(telling, what.field) : what.formula} (${fullDate(date)})${time}`;
     return days === 0 ? `until ${named}` : `until ${workingWords({ workingDays: days })} before ${named}`;
   },
   'is past': ({ of }, telling) => `${reasonWords(of, telling)}, which is past`,

@@ -244,6 +244,27 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: 'left it as it was approved', why: [words(event.reason)] };
     case 'cancelled':
       return { text: 'cancelled it after approval', note: event.note };
+    case 'date moved':
+      return {
+        text: `moved ${label(event.field)}`,
+        note: event.reason,
+        changes: said(event.filled.changes),
+        tone: 'rework',
+      };
+    case 'due again':
+      return {
+        text: 'counted a limit anew',
+        ...(event.dueReason ? { why: [`due: ${words(event.dueReason)}`] } : {}),
+      };
+    case 'alerted': {
+      const left = event.left.map(id => step(id)).join(', ');
+      return {
+        text: `told ${event.people.map(p => nameOf(index, p)).join(', ') || 'nobody, since nobody was found,'} that it is not ready: ${left} ${event.left.length === 1 ? 'is' : 'are'} left`,
+        tone: 'late',
+      };
+    }
+    case 'alert over':
+      return event.ready ? { text: 'is ready', tone: 'good' } : { text: 'has time again' };
     case 'passed limit':
       return { text: `the limit passed; ${words(event.next)}`, tone: 'late' };
     case 'told':
@@ -290,6 +311,9 @@ const byNobody = new Set([
   'held back',
   'refused',
   'undone',
+  'due again',
+  'alerted',
+  'alert over',
 ]);
 
 export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {

@@ -5,6 +5,7 @@ import { flowFindings } from './flowFindings.ts';
 import { formFindings } from './formFindings.ts';
 import { messageFindings } from './messageFindings.ts';
 import { peopleFindings } from './peopleFindings.ts';
+import { planFindings } from './planFindings.ts';
 import { stepFindings } from './stepFindings.ts';
 
 export function findings(definition: Definition, around: Surroundings = {}): Finding[] {
@@ -12,6 +13,7 @@ export function findings(definition: Definition, around: Surroundings = {}): Fin
   formFindings(found);
   stepFindings(found);
   flowFindings(found);
+  planFindings(found);
   messageFindings(found);
   peopleFindings(found);
   return found.all;

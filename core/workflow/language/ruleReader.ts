@@ -1,7 +1,7 @@
 /** Reads people rules, limits and counting back from words. */
 import type { DirectoryIndex, PeopleRule, PersonId, PlainRule, SingleRule, Whose } from '../../people/index.ts';
 import type { WorkingAmount } from '../../time/index.ts';
-import type { AtLimit, Definition, Limit, LimitTime, Quorum } from '../definition/definition.ts';
+import type { AtLimit, Definition, InPlan, Limit, LimitTime, Quorum } from '../definition/definition.ts';
 import type { Scanner } from './scanner.ts';
 
 export type Known = {
@@ -266,6 +266,7 @@ export function readAmount(s: Scanner): WorkingAmount | undefined {
 export function readLimitTime(s: Scanner, known: Known): LimitTime | 'none' | undefined {
   return s.try(() => {
     if (s.eat(/with(?:out a| no) limit/)) return 'none' as const;
+    if (s.eat(/by (?:its|the) last day in the plan/, 'by its last day in the plan')) return { byPlan: true as const };
     if (s.eat(/at the latest|by|no later than/)) {
       const n = s.number();
       if (n === undefined || !s.eat(/(?:working )?days? before/, 'working days before')) return undefined;
@@ -296,7 +297,45 @@ export type After = {
   once?: true;
   askerMay?: true;
   handTo?: 'anybody';
+  plan?: InPlan;
 };
+
+/** A step by its number, or in marks by its id where it has none. */
+const readStepName = (s: Scanner, known: Known): string | undefined => {
+  const id = s.quoted();
+  if (id !== undefined) return id;
+  const number = s.eat(/\d+(?:[a-z]\d+)*(?!\w)/, 'the number of a step');
+  return number && (known.stepAt(number[0].toLowerCase()) ?? '?');
+};
+
+/** `In the plan it takes 3 working days, is finished 5 working days before, begins after 3a1 and 3c1.` */
+function readPlan(s: Scanner, known: Known): InPlan | undefined {
+  return s.try(() => {
+    if (!s.eat(/in the plan,? it/, 'in the plan it')) return undefined;
+    const plan: InPlan = {};
+    do {
+      if (s.eat(/takes/, 'takes')) {
+        const takes = s.number();
+        if (takes === undefined || !s.eat(/(?:working )?days?(?!\w)/, 'working days')) return undefined;
+        plan.takes = takes;
+      } else if (s.eat(/(?:is|must be) finished/, 'is finished')) {
+        const daysBefore = s.number();
+        if (daysBefore === undefined || !s.eat(/(?:working )?days? before/, 'working days before')) return undefined;
+        plan.daysBefore = daysBefore;
+      } else if (s.eat(/begins? after/, 'begins after')) {
+        const after: string[] = [];
+        do {
+          const id = readStepName(s, known);
+          if (id === undefined) return undefined;
+          after.push(id);
+        } while (s.try(() => (s.eat(/and|,(?=\s*[\d“"])/) ? true : undefined)));
+        plan.after = after;
+      } else return undefined;
+    } while (s.eat(/,(?:\s*and(?=\s))?|and(?=\s)/));
+    s.eat(/\./);
+    return plan;
+  });
+}
 
 /** One sentence of those that stand after a decision or a task. */
 export function readAfter(s: Scanner, known: Known, after: After): boolean {
@@ -314,6 +353,11 @@ export function readAfter(s: Scanner, known: Known, after: After): boolean {
   }
   if (s.eat(/away without cover: it goes up the line\.?/)) {
     after.goesUp = true;
+    return true;
+  }
+  const plan = readPlan(s, known);
+  if (plan) {
+    after.plan = plan;
     return true;
   }
   const reminder = s.try(() => {

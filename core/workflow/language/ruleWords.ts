@@ -6,6 +6,7 @@ import {
   type Definition,
   fieldById,
   type Go,
+  type InPlan,
   type Limit,
   type LimitTime,
   type Quorum,
@@ -122,6 +123,7 @@ export function peopleWords(
 }
 
 export function limitTimeWords(within: LimitTime, definition?: Definition, style: Style = 'shown'): string {
+  if ('byPlan' in within) return 'by its last day in the plan';
   if (!('workingDaysBefore' in within)) return `within ${workingWords(within)}`;
   const n = within.workingDaysBefore;
   return `at the latest ${n} working ${n === 1 ? 'day' : 'days'} before ${name(labelOf(definition, within.field), style)}`;
@@ -129,6 +131,23 @@ export function limitTimeWords(within: LimitTime, definition?: Definition, style
 
 export const limitWords = (limit: Limit | null, definition?: Definition, style: Style = 'shown'): string =>
   limit ? limitTimeWords(limit.within, definition, style) : 'with no limit';
+
+const workingDays = (n: number): string => `${n} working ${n === 1 ? 'day' : 'days'}`;
+
+/** What a step says of the plan, as a sentence: `In the plan it takes 3 working days, and begins after 3a1.` */
+export function planWords(plan: InPlan, definition: Definition, style: Style = 'shown'): string {
+  const { takes, daysBefore, after } = plan;
+  const number = (id: string) => {
+    const found = stepNumber(definition, id);
+    return found || (style === 'shown' ? 'a step that is not there' : quoted(id));
+  };
+  const parts = [
+    takes === undefined ? '' : `takes ${workingDays(takes)}`,
+    daysBefore === undefined ? '' : `is finished ${workingDays(daysBefore)} before`,
+    after === undefined ? '' : `begins after ${after.map(number).join(' and ')}`,
+  ].filter(Boolean);
+  return `In the plan it ${parts.join(', ')}.`;
+}
 
 export function countWords(count: Quorum | undefined): string {
   if (count === undefined) return '';

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { anyWorkflow } from '../../testing/anyWorkflow.ts';
 import { annualLeave, index } from '../../testing/house.ts';
+import { flow } from '../../testing/run.ts';
 import { procedure, readWords, stepById, written } from '../index.ts';
 
 test('every sentence that the sheet writes can be typed anew', () => {
@@ -83,5 +84,18 @@ describe('who has a step', () => {
 
   test('is never a mixture that can be read in two ways', () => {
     expect(readWords('manager and HR or the director decide', annualLeave, index).ok).toBe(false);
+  });
+});
+
+describe('what is asked for outside', () => {
+  test.each([
+    'until the Start date',
+    'undo it on Start date',
+    'undo it at the end of Start date',
+    'remove it after the Start date',
+  ])('ends with its last day, in several ways of saying so: %s', words => {
+    const read = readWords(`ask “Directory” to add to group; ${words}`, flow(), index);
+    if (!read.ok) throw new Error(read.message);
+    expect(read.steps).toMatchObject([{ verb: 'Provision', removeOn: 'Start date' }]);
   });
 });

@@ -3,7 +3,7 @@
  * left over is said, and nothing is made a task that may be a decision, a condition or a limit.
  */
 
-import { idFrom, isAsked } from '../../form/index.ts';
+import { idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
 import { recordProperties } from '../../people/index.ts';
@@ -670,9 +670,10 @@ export class Sentence {
       });
     })();
     if (!until) return undefined;
+    const timed = until.kind === 'date' || until.kind === 'before' ? { ...until, ...this.#timeOfDay() } : until;
     const inner: Around = { when: [...around.when] };
     if (!this.#behindAll(inner) || inner.limit || inner.back || inner.count || !this.#isSound(inner)) return undefined;
-    return [{ verb: 'Hold', id: this.#id('hold'), when: this.#when(inner), until }];
+    return [{ verb: 'Hold', id: this.#id('hold'), when: this.#when(inner), until: timed }];
   }
 
   #split(): Step[] | undefined {
@@ -846,11 +847,30 @@ export class Sentence {
     return [hold, tell];
   }
 
+  /** `, at 17:00`. */
+  #timeOfDay(): { at?: string } {
+    const { w } = this;
+    const at = w.try(() => {
+      w.eat(',');
+      if (!w.eat('at')) return undefined;
+      const said = [0, 1, 2].map(n => w.tokens[w.at + n]?.text ?? '');
+      if (!/^\d{1,2}$/.test(said[0]) || said[1] !== ':' || !/^\d{2}$/.test(said[2])) return undefined;
+      w.at += 3;
+      return `${said[0].padStart(2, '0')}:${said[2]}`;
+    });
+    return at === undefined ? {} : { at };
+  }
+
   /** `Title = Name, From = Start date`. */
   #values(): { name: string; formula: string }[] | undefined {
     const { w } = this;
     const values: { name: string; formula: string }[] = [];
     const names: Named<string>[] = [
+      // The place of a post that is picked, and its department.
+      ...this.known.definition.form.fields
+        .filter(f => f.kind === 'pick' && f.list === 'posts')
+        .flatMap(f => postColumns.map(({ label }) => `${f.label}.${label}`))
+        .map(name => ({ name, value: name })),
       ...this.known.definition.form.fields.map(f => ({ name: f.label, value: f.label })),
       ...this.known.definition.figures.map(f => ({ name: f.name, value: f.name })),
       ...['Asker', 'Subject', 'Asker post', 'Asker place', 'Asker department'].map(name => ({ name, value: name })),
@@ -1077,7 +1097,8 @@ export class Sentence {
       }
     }
     const removeOn = w.try(() => {
-      if (!w.eat(';|,? until|undo it? on', ';|,? remove|removed it? on')) return undefined;
+      const day = 'on|after|at_the_end_of';
+      if (!w.eat(`;|,? undo|remove|removed it? ${day}`, ';|,? until')) return undefined;
       const token = w.tokens[w.at];
       if (token?.quoted && w.text[token.from] === '‹') {
         w.at++;

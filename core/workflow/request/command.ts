@@ -59,6 +59,8 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('hand in'), seen, step: z.string().max(80), answers }),
   z.object({ kind: z.literal('withdraw'), seen, note }),
   z.object({ kind: z.literal('try again'), seen }),
+  // The date that it counts back from.
+  z.object({ kind: z.literal('move date'), seen, date: NearDate, reason: words }),
   z.object({ kind: z.literal('ask'), seen, task: z.string().max(80), question: words }),
   z.object({ kind: z.literal('reply'), seen, task: z.string().max(80), reply: words }),
   z.object({ kind: z.literal('hand over'), seen, task: z.string().max(80), to: ToWhom, note: words }),

@@ -7,19 +7,21 @@ import {
   type Person,
   type PersonId,
   personName,
-  recordOn,
   workingTimeOf,
   zoneOf,
 } from '../../people/index.ts';
 import {
   type CivilDate,
   civilDateAt,
+  type DayNumber,
   type Deadline,
+  dayOver,
   deadlineFrom,
   endOfWork,
   type Instant,
   toDay,
   toInstant,
+  toMilliseconds,
   type WorkingAmount,
   type WorkingTime,
   wallClock,
@@ -36,6 +38,8 @@ export type Context = {
   readonly index: DirectoryIndex;
   readonly book: LeaveBook;
   readonly away: readonly Away[];
+  /** Who acts may help any request of the house on. */
+  readonly helps?: boolean;
   /** The id of the workflow, where it runs for real. */
   readonly workflow?: string;
   /** Lists that forms let people pick from. */
@@ -133,42 +137,79 @@ export function dueAfterPause(context: Context, holder: PersonId, due: Instant, 
  * The working days by which days before a date are counted: those of the place where the person works or will work,
  * Monday to Friday less its calendar. Their own pattern may not hold yet.
  */
-function placeOf(context: Pick<Context, 'index'>, id: PersonId, date: CivilDate) {
-  const person = context.index.person(id);
-  if (!person) return undefined;
-  const place = recordOn(person, date)?.place;
+function placeOf(context: Pick<Context, 'index'>, place: string | undefined) {
   const found = place === undefined ? undefined : context.index.place(place);
-  if (place === undefined || !found) return undefined;
-  return { id: place, time: context.index.placeTime(place), zone: found.zone };
+  return found && { id: found.id, time: context.index.placeTime(found.id), zone: found.zone };
 }
 
-/**
- * Counted back from a date in working days of the subject's place: at the end of the holder's work on that day, or of
- * the place's where the holder does not work then.
- */
-export function dueBefore(
-  context: Context,
-  holder: PersonId,
-  subject: PersonId,
-  date: CivilDate,
-  days: number,
-  field: string,
-): Due {
-  const place = placeOf(context, subject, date);
+/** What is counted back, from which date of which field, at whose place. */
+export type CountedFrom = {
+  readonly subject: PersonId;
+  readonly place: string | undefined;
+  readonly date: CivilDate;
+  readonly field: string;
+};
+
+/** At the end of the holder's work on a day, or of the place's where the holder does not work then. */
+function endOn(context: Context, holder: PersonId, day: DayNumber, place: { time: WorkingTime; zone: string }) {
+  const calendar = calendarOf(context, holder);
+  const own = calendar && endOfWork(calendar.time, day, calendar.zone);
+  return own ?? endOfWork(place.time, day, place.zone);
+}
+
+/** Counted back from a date in working days of the place where the subject will work. */
+export function dueBefore(context: Context, holder: PersonId, days: number, from: CountedFrom): Due {
+  const { subject, date, field } = from;
+  const place = placeOf(context, from.place);
   if (!place) return { never: { code: 'place not on file', person: subject } };
   const day = workingDayFrom(place.time, toDay(date), days);
-  const calendar = calendarOf(context, holder);
-  const own = day === undefined || !calendar ? undefined : endOfWork(calendar.time, day, calendar.zone);
-  const at = own ?? (day === undefined ? undefined : endOfWork(place.time, day, place.zone));
+  const at = day === undefined ? undefined : endOn(context, holder, day, place);
   if (!at) return { never: { code: 'no working day before', place: place.id, date } };
   return { at, reason: { code: 'counted back', days, field, date, place: place.id } };
 }
 
-/** The first moment of a day so many working days before a date, at the place of the person that it is about. */
-export function morningBefore(context: Context, subject: PersonId, date: CivilDate, days: number): Instant | undefined {
-  const place = placeOf(context, subject, date);
-  const zone = place?.zone ?? calendarOf(context, subject)?.zone;
+/** On the last day that the plan of the request leaves for it. */
+export function dueOn(context: Context, holder: PersonId, day: CivilDate, from: CountedFrom): Due {
+  const { subject, date, field } = from;
+  const place = placeOf(context, from.place);
+  if (!place) return { never: { code: 'place not on file', person: subject } };
+  const at = endOn(context, holder, toDay(day), place);
+  if (!at) return { never: { code: 'no working day before', place: place.id, date } };
+  return { at, reason: { code: 'by the plan', day, field, date, place: place.id } };
+}
+
+/** The zone of a place; of the place of a person where none is known. */
+const zoneAt = (context: Context, person: PersonId, where: string | undefined): string | undefined =>
+  placeOf(context, where)?.zone ?? calendarOf(context, person)?.zone;
+
+/**
+ * When a day is over for a person: at the midnight after it where they work, or when the shift ends that began on it. By
+ * UTC where no place is known.
+ */
+export function endOfDay(context: Context, person: PersonId, date: CivilDate, where: string | undefined): Instant {
+  const zone = zoneAt(context, person, where) ?? 'UTC';
+  const midnight = dayOver(date, zone);
+  const calendar = calendarOf(context, person);
+  const shift = calendar && endOfWork(calendar.time, toDay(date), zone);
+  return shift !== undefined && toMilliseconds(shift) > toMilliseconds(midnight) ? shift : midnight;
+}
+
+/**
+ * A moment of the day so many working days before a date, at a place; by the zone of a person where none is known. The
+ * first of the day where no time is said.
+ */
+export function morningBefore(
+  context: Context,
+  person: PersonId,
+  date: CivilDate,
+  days: number,
+  where: string | undefined,
+  at = '00:00',
+): Instant | undefined {
+  const place = placeOf(context, where);
+  const minutes = Number(at.slice(0, 2)) * 60 + Number(at.slice(3, 5));
+  const zone = zoneAt(context, person, where);
   if (zone === undefined) return undefined;
   const day = days === 0 ? toDay(date) : place && workingDayFrom(place.time, toDay(date), days);
-  return day === undefined ? undefined : toInstant(wallClock(day, 0, zone));
+  return day === undefined ? undefined : toInstant(wallClock(day, minutes, zone));
 }

@@ -109,6 +109,14 @@ export type EventBody =
   | { kind: 'cancelled'; note: string | null }
   /** HR takes booked leave back, for a reason. */
   | { kind: 'voided'; reason: string }
+  /** The date that it counts back from is another one. */
+  | { kind: 'date moved'; field: string; reason: string; filled: Filled }
+  /** A limit that hangs on the date is counted anew. */
+  | { kind: 'due again'; task: string; due: Instant | null; dueReason: Reason | null }
+  /** The date comes near and it is not ready; `left` are the steps that are not finished. */
+  | { kind: 'alerted'; people: readonly PersonId[]; left: readonly string[]; slack: number }
+  /** It is ready, or its date lies far enough ahead again. */
+  | { kind: 'alert over'; ready: boolean }
   | { kind: 'passed limit'; task: string; next: Reason }
   | { kind: 'waiting'; step: string; until: Instant | null; reason: Reason }
   | { kind: 'waited'; step: string; reason: Reason; filled?: Filled }
@@ -151,7 +159,7 @@ export type EventBody =
 export type RequestEvent = EventBody & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends EventBody['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
-export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside';
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert';
 
 /** Values by name, worked out. */
 export type NamedValues = Readonly<Record<string, unknown>>;
@@ -180,7 +188,7 @@ export type Effect =
       html?: string;
       attach?: 'invitation' | 'pdf';
     }
-  /** `task` is the id of a task, or of the step that holds. */
+  /** `task` is the id of a task, of the step that holds, or `plan` for the plan as a whole. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
   | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
   /** `property` is for reading; `change` is what is stored, from that day on. */
@@ -197,6 +205,8 @@ export type Effect =
   | { kind: 'open request'; key: string; step: string; workflow: string; person: PersonId; values: NamedValues }
   /** What was provisioned is taken back; `of` is the key of the effect that brought it about. */
   | { kind: 'undo'; key: string; of: string }
+  /** What was provisioned, or is on its way, is to be taken back on another day than was said. */
+  | { kind: 'undo on'; key: string; of: string; on: CivilDate; at: Instant }
   /** What is still on its way is not to go out any more. */
   | { kind: 'call off'; key: string; of: string }
   /** A refused effect is tried once more. */
@@ -208,5 +218,7 @@ export type Effect =
       connection: string;
       action: string;
       values: NamedValues;
+      /** Its last day, and when that is over for the subject. */
       undoOn: CivilDate | null;
+      undoAt: Instant | null;
     };

@@ -30,6 +30,11 @@ type About = {
   'working time left': Told;
   'no working time left': object;
   'counted back': { days: number; field: string; date: CivilDate; place: string };
+  /** The last day of the step in the plan of its request. */
+  'by the plan': { day: CivilDate; field: string; date: CivilDate; place: string };
+  /** The workflow names no date, or the step is no task of the plan. */
+  'nothing counts back': object;
+  'plan in a circle': { steps: readonly string[] };
   'limit goes on': object;
   'no due time': { why: Reason };
   'holder not on file': object;
@@ -90,7 +95,7 @@ type About = {
   'ended as': { closing: string };
   'wanted after all': { by: PersonId | null };
   // What is waited for.
-  'until day': { what: { formula: string } | { field: string }; days: number; date: CivilDate };
+  'until day': { what: { formula: string } | { field: string }; days: number; date: CivilDate; at?: string };
   'is past': { of: Reason };
   'until document': { field: string };
   'document is there': { field: string };

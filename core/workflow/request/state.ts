@@ -68,11 +68,14 @@ export type Undelivered = {
   readonly givenUp?: true;
 };
 
-/** The number of the form in which states are stored now; `stored.ts` reads those of older ones. */
-export const stateForm = 2;
+/**
+ * The number of the form in which states are stored now; `stored.ts` reads those of older ones. Since 3 it is kept when
+ * each step was finished, which an older state does not tell: it is folded anew before it is worked with.
+ */
+export const stateForm = 3;
 
 export type RequestState = {
-  readonly form: typeof stateForm;
+  readonly form: 2 | typeof stateForm;
   readonly request: string;
   /** How many events there are: the version that a command must have seen. */
   readonly version: number;
@@ -117,6 +120,10 @@ export type RequestState = {
     /** Those of them who answered in somebody else’s place. */
     readonly stoodIn?: readonly PersonId[];
   }[];
+  /** When a step was last finished, by step: what people held, and what was skipped. */
+  readonly finished?: Readonly<Record<string, Instant>>;
+  /** Who was told that it is not ready, and when; gone when it is. */
+  readonly alerted?: { readonly people: readonly PersonId[]; readonly at: Instant } | null;
   /** Lanes that are done, by split. */
   readonly lanes: Readonly<Record<string, readonly string[]>>;
   readonly holds: readonly { readonly step: string; readonly until: Instant | null; readonly reason: Reason }[];
@@ -198,6 +205,7 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   cancelled: 'cancelled',
   voided: 'voided',
   'tried again': 'moved on',
+  'date moved': 'moved the date of',
 };
 
 /** What comes back from outside makes nobody come too late, unless it fills fields. */
@@ -211,10 +219,18 @@ export function reduce(before: RequestState, event: RequestEvent): RequestState 
   const version = before.version + 1;
   const changed = changesNothing(event) ? before.changed : version;
   const after = apply({ ...before, version, changed, last }, event);
+  const finished = finishedBy(before, event);
+  if (finished !== null) put(after, { finished: { ...after.finished, [finished]: event.at } });
   if (!isOpen(after)) return after;
   const stuck = after.stuckAt[0]?.reason ?? null;
   const status = stuck !== null ? 'stuck' : after.returned ? 'rework' : 'open';
   return after.status === status && after.stuck === stuck ? after : put(after, { status, stuck });
+}
+
+/** The step that an event finishes, where people hold it. */
+function finishedBy(before: RequestState, event: RequestEvent): string | null {
+  if (event.kind === 'done' || event.kind === 'settled') return event.step;
+  return event.kind === 'answered' && !(event.step in before.asked) ? event.step : null;
 }
 
 /** The one copy that an event makes; it is changed in place until it is given out, and never after. */
@@ -322,6 +338,16 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return put(state, { ...ended, status: 'withdrawn', approved: null });
     case 'voided':
       return put(state, { ...ended, status: 'withdrawn', leave: null, approved: null });
+    case 'date moved':
+      return fill(put(state, { changes: event.filled.changes }), event.filled);
+    case 'due again': {
+      const { due, dueReason } = event;
+      return put(state, { tasks: changeTask(state, event.task, () => ({ due, dueReason, late: false })) });
+    }
+    case 'alerted':
+      return put(state, { alerted: { people: event.people, at: event.at } });
+    case 'alert over':
+      return put(state, { alerted: null });
     case 'passed limit':
       return put(state, { tasks: changeTask(state, event.task, () => ({ late: true })) });
     case 'set':
@@ -404,7 +430,7 @@ function apply(state: Draft, event: RequestEvent): Draft {
   }
 }
 
-const ended = { at: [], holds: [], stuckAt: [], stuck: null, returned: null } as const;
+const ended = { at: [], holds: [], stuckAt: [], stuck: null, returned: null, alerted: null } as const;
 
 function entered(state: Draft, step: string): Draft {
   const { [step]: _votes, ...votes } = state.votes;

@@ -4,6 +4,7 @@
  *
  * - 1: reasons, and what was asked for, were sentences.
  * - 2: they are codes with what they are about.
+ * - 3, of states alone: when each step was finished.
  */
 import { type EventBody, eventForm, type RequestEvent } from './events.ts';
 import type { Ask, Reason } from './reason.ts';
@@ -42,13 +43,13 @@ export function readEvent(stored: unknown, form: number): RequestEvent {
 
 const rows = (value: unknown): Plain[] => (Array.isArray(value) ? (value as Plain[]) : []);
 
-/** A state as it is worked with; one of form 1 has no number. */
+/** A state as it is shown; one of form 1 has no number. Before it is worked with, an older one is folded anew. */
 export function readState(stored: unknown): RequestState {
   const state = stored as Plain;
-  if (state.form === stateForm) return stored as RequestState;
+  if (state.form === stateForm || state.form === 2) return stored as RequestState;
   return {
     ...state,
-    form: stateForm,
+    form: 2,
     tasks: rows(state.tasks).map(task => ({
       ...task,
       reasons: allSaid(task.reasons),

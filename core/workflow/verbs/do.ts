@@ -100,7 +100,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Do'> {
     }
     finish(r);
   }
-  const { limit, whenAway, handTo } = personParts(passage, known, within, []);
+  const { limit, whenAway, handTo, plan } = personParts(passage, known, within, []);
   return {
     verb: 'Do',
     id,
@@ -112,6 +112,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Do'> {
     task,
     ...(checklist.length > 0 ? { checklist } : {}),
     limit,
+    ...(plan ? { plan } : {}),
     ...(couldNot ? { couldNot } : {}),
   };
 }

@@ -30,13 +30,13 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
     case 'date': {
       const worked = workOut(execution.definition, until.formula, 'date', execution.scope(), execution.facts().lists);
       if (!worked.known) return execution.stuck(step.id, worked.because);
-      return waitForDay(execution, step, worked.value as CivilDate, 0, { formula: until.formula });
+      return waitForDay(execution, step, worked.value as CivilDate, 0, { formula: until.formula }, until.at);
     }
     case 'before': {
       const date = execution.dateOf(until.field);
       const { field } = until;
       if (!date) return execution.stuck(step.id, { code: 'nothing to count back from', field });
-      return waitForDay(execution, step, date, until.workingDays, { field });
+      return waitForDay(execution, step, date, until.workingDays, { field }, until.at);
     }
     case 'document': {
       const label = fieldById(execution.definition, until.field)?.label ?? until.field;
@@ -68,10 +68,17 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
 
 type Counted = { formula: string } | { field: string };
 
-function waitForDay(execution: Execution, step: StepOf<'Hold'>, date: CivilDate, days: number, what: Counted): void {
-  const at = morningBefore(execution.context, execution.subject, date, days);
-  if (!at) return execution.stuck(step.id, { code: 'no day on file before', date });
-  waitUntil(execution, step, at, { code: 'until day', what, days, date });
+function waitForDay(
+  execution: Execution,
+  step: StepOf<'Hold'>,
+  date: CivilDate,
+  days: number,
+  what: Counted,
+  at: string | undefined,
+): void {
+  const moment = morningBefore(execution.context, execution.subject, date, days, execution.placeOn(date), at);
+  if (!moment) return execution.stuck(step.id, { code: 'no day on file before', date });
+  waitUntil(execution, step, moment, { code: 'until day', what, days, date, ...(at ? { at } : {}) });
 }
 
 function waitUntil(execution: Execution, step: StepOf<'Hold'>, at: Instant, reason: Reason): void {
@@ -88,11 +95,12 @@ function waited(execution: Execution, step: StepOf<'Hold'>, reason: Reason): voi
 
 export function untilWords(writing: Writing, until: Until, style: 'shown' | 'written'): string {
   const field = (id: string) => (style === 'shown' ? label(writing, id) : quoted(label(writing, id)));
+  const at = 'at' in until && until.at ? `, at ${until.at}` : '';
   switch (until.kind) {
     case 'date':
-      return `until ${style === 'shown' ? until.formula : marked(until.formula)}`;
+      return `until ${style === 'shown' ? until.formula : marked(until.formula)}${at}`;
     case 'before':
-      return `until ${until.workingDays} working ${until.workingDays === 1 ? 'day' : 'days'} before ${field(until.field)}`;
+      return `until ${until.workingDays} working ${until.workingDays === 1 ? 'day' : 'days'} before ${field(until.field)}${at}`;
     case 'time':
       return `for ${workingWords(until.amount)}`;
     case 'document':
@@ -123,13 +131,19 @@ export function readUntil(s: Scanner, known: Known): Until {
     const field = readField(s, known);
     return field ? { kind: 'before' as const, workingDays: n, field } : undefined;
   });
-  if (before) return before;
+  if (before) return { ...before, ...readAt(s) };
   const document = s.try(() => {
     const field = readField(s, known);
     return field && s.words('is in') ? field : undefined;
   });
   if (document) return { kind: 'document', field: document };
-  return { kind: 'date', formula: readFormula(s) };
+  return { kind: 'date', formula: readFormula(s), ...readAt(s) };
+}
+
+/** `, at 17:00`. */
+function readAt(s: Scanner): { at?: string } {
+  const found = s.eat(/,?\s*at (\d{1,2}):(\d{2})(?!\d)/);
+  return found ? { at: `${found[1].padStart(2, '0')}:${found[2]}` } : {};
 }
 
 function read(passage: Passage, known: Known, id: string): StepOf<'Hold'> {

@@ -9,7 +9,7 @@ import type { Placed } from '../definition/structure.ts';
 import { finish, need, type Passage } from '../language/passage.ts';
 import type { Choice, Phrase } from '../language/phrase.ts';
 import { type After, type Known, readAfter, type readLimitTime } from '../language/ruleReader.ts';
-import { limitSentences } from '../language/ruleWords.ts';
+import { limitSentences, planWords } from '../language/ruleWords.ts';
 import { Scanner } from '../language/scanner.ts';
 import type { Writing } from '../language/writing.ts';
 
@@ -48,6 +48,13 @@ export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'
       edit: { kind: 'choice', path: [...path, 'handTo'], value: 'anybody', choices: handToChoices },
     });
   }
+  if (step.plan) {
+    phrases.push({
+      text: planWords(step.plan, definition),
+      written: planWords(step.plan, definition, 'written'),
+      edit: { kind: 'plan', path: [...path, 'plan'], plan: step.plan, step: step.id },
+    });
+  }
   return phrases;
 }
 
@@ -73,7 +80,7 @@ export const onceChoices: Choice[] = [
 
 const isNone = (within: unknown): within is 'none' => within === 'none';
 
-type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo'>;
+type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo' | 'plan'>;
 
 /** The sentences after a step, and the limit that they belong to. */
 export function personParts(
@@ -106,6 +113,7 @@ export function personParts(
     ...(after.once ? { once: after.once } : {}),
     ...(after.askerMay ? { askerMay: after.askerMay } : {}),
     ...(after.handTo ? { handTo: after.handTo } : {}),
+    ...(after.plan ? { plan: after.plan } : {}),
   };
 }
 

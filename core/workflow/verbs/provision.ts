@@ -1,7 +1,7 @@
 /** Provision: what is asked of a system outside through a connection. */
 
 import type { CivilDate } from '../../time/index.ts';
-import type { Findings } from '../checking/finding.ts';
+import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference, goFinding } from '../checking/references.ts';
 import { type Go, provisions, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
@@ -28,8 +28,9 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
     undoOn = worked.value as CivilDate;
   }
   const { connection, action } = step;
+  const undoAt = undoOn && execution.endOf(undoOn);
   const key = execution.key(connection);
-  execution.effect({ kind: 'provision', key, step: step.id, connection, action, values: found, undoOn });
+  execution.effect({ kind: 'provision', key, step: step.id, connection, action, values: found, undoOn, undoAt });
   execution.emit({
     kind: 'provisioned',
     step: step.id,
@@ -48,7 +49,7 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
 
 function sentence(writing: Writing, step: StepOf<'Provision'>, path: Path): LineParts {
   const undo = step.removeOn
-    ? [say('; undo it on'), formulaPhrase(step.removeOn, [...path, 'removeOn'], 'date')]
+    ? [say('; undo it at the end of'), formulaPhrase(step.removeOn, [...path, 'removeOn'], 'date')]
     : [
         {
           text: '; for good',
@@ -135,7 +136,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
   need(s, s.words('with') || undefined, '');
   const values = readValues(s);
   let removeOn: string | undefined;
-  if (s.eat(/;\s*undo it on/)) removeOn = readFormula(s);
+  if (s.eat(/;\s*undo it (?:at the end of|on)/)) removeOn = readFormula(s);
   else s.eat(/;\s*for good/);
   finish(s);
   const fills: { from: string; field: string }[] = [];
@@ -173,8 +174,59 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
   };
 }
 
+/** What the connection does not do, values that it needs, and values that it does not know. */
+function offered(findings: Findings, { path, number }: Placed, step: StepOf<'Provision'>): void {
+  const offers = findings.around.offers?.[step.connection];
+  if (!offers) return;
+  const able = Object.keys(offers);
+  if (!(step.action in offers)) {
+    const [first] = able;
+    findings.add(
+      'stops',
+      'not offered',
+      step,
+      [...path, 'action'],
+      `${step.connection} does not ${step.action}`,
+      `It can be asked to ${able.join(', ')}.`,
+      first ? { fix: { label: `Ask it to ${first}`, path: [...path, 'action'], value: first } } : {},
+    );
+    return;
+  }
+  const values = offers[step.action];
+  if (!values) return;
+  const given = step.values.map(value => value.name);
+  const missing = values.filter(value => value.needed && !given.includes(value.name));
+  if (missing.length > 0)
+    findings.add(
+      'stops',
+      'value missing',
+      step,
+      [...path, 'values'],
+      `Step ${number} does not say all that ${step.connection} needs`,
+      `To ${step.action} it needs ${missing.map(value => `${value.name} (${value.label})`).join(', ')}.`,
+    );
+  step.values.forEach(({ name }, n) => {
+    if (values.some(value => value.name === name)) return;
+    const near = nearestFix(
+      name,
+      values.map(value => ({ id: value.name, name: value.name })),
+      [...path, 'values', n, 'name'],
+    );
+    findings.add(
+      'warns',
+      'value not known',
+      step,
+      [...path, 'values', n, 'name'],
+      `${step.connection} takes no “${name}”`,
+      `To ${step.action} it takes ${values.map(value => value.name).join(', ')}; what else is said is left aside.`,
+      near,
+    );
+  });
+}
+
 function check(findings: Findings, placed: Placed, step: StepOf<'Provision'>): void {
   const { path } = placed;
+  offered(findings, placed, step);
   step.fills?.forEach((fill, n) =>
     fieldReference(findings, step, fill.field, [...path, 'fills', n, 'field'], null, 'the field that is filled'),
   );

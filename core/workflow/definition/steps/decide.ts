@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
-import { formulasOfRule, handTo, Limit, Outcome, Quorum, type Shape, when, whenAway } from './parts.ts';
+import { formulasOfRule, handTo, InPlan, Limit, Outcome, Quorum, type Shape, when, whenAway } from './parts.ts';
 
 export const Decide = z.object({
   verb: z.literal('Decide'),
@@ -17,6 +17,7 @@ export const Decide = z.object({
   askerMay: z.literal(true).optional(),
   handTo,
   limit: Limit.nullable(),
+  plan: InPlan.optional(),
   outcomes: z.array(Outcome).min(1, 'has no outcome').max(9),
 });
 export type Decide = z.infer<typeof Decide>;

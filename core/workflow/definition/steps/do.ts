@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
-import { formulasOfRule, Go, handTo, Limit, type Shape, when, whenAway } from './parts.ts';
+import { formulasOfRule, Go, handTo, InPlan, Limit, type Shape, when, whenAway } from './parts.ts';
 
 export const Do = z.object({
   verb: z.literal('Do'),
@@ -19,6 +19,7 @@ export const Do = z.object({
     .max(40)
     .optional(),
   limit: Limit.nullable(),
+  plan: InPlan.optional(),
   /** Where “could not” leads; without it, it cannot be said. */
   couldNot: Go.optional(),
 });

@@ -1,6 +1,6 @@
 /** Steps: a module a verb for its shape. */
 export { Until } from './hold.ts';
 export * from './parts.ts';
-export { provisions } from './provision.ts';
+export { type Offered, type Offers, provisions } from './provision.ts';
 export { RecordEffect } from './record.ts';
 export * from './step.ts';

@@ -37,9 +37,28 @@ export const Outcome = z.object({
 });
 export type Outcome = z.infer<typeof Outcome>;
 
-/** Working time of the holder, or so many working days before a date of the form. */
+/** So many working days are counted back at most. */
+export const mostCountedBack = 400;
+
+/**
+ * A task in the plan that is counted back from the date of the form: how many working days it takes (one, when nothing is
+ * said), how many before the date it must be finished, and what it waits for besides what comes before it in the order of
+ * lines and lanes.
+ */
+export const InPlan = z
+  .object({
+    takes: z.number().int().min(1).max(mostCountedBack).optional(),
+    daysBefore: z.number().int().min(1).max(mostCountedBack).optional(),
+    after: z.array(Id).min(1).max(20).optional(),
+  })
+  .strict()
+  .refine(plan => Object.keys(plan).length > 0, 'says nothing of the plan');
+export type InPlan = z.infer<typeof InPlan>;
+
+/** Working time of the holder, so many working days before a date of the form, or its last day in the plan. */
 export const LimitTime = z.union([
   ...WorkingAmount.options,
+  z.object({ byPlan: z.literal(true) }).strict(),
   z.object({ workingDaysBefore: z.number().int().min(0).max(400), field: Id }).strict(),
 ]);
 export type LimitTime = z.infer<typeof LimitTime>;

@@ -14,6 +14,11 @@ export const provisions = [
   'call',
 ] as const;
 
+/** A value that a connection takes for something that it is asked to do. */
+export type Offered = { readonly name: string; readonly label: string; readonly needed: boolean };
+/** What a connection can be asked to do, by action: the values that it takes, or nothing where it takes any. */
+export type Offers = Readonly<Record<string, readonly Offered[] | null>>;
+
 export const Provision = z.object({
   verb: z.literal('Provision'),
   id: Id,

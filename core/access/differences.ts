@@ -1,0 +1,207 @@
+/**
+ * What a directory should hold against what it holds: accounts of those who work here, their names and places, and the groups
+ * that were asked for. Each difference is a code with what it is about, and what would mend it.
+ */
+
+export type ShouldBe = {
+  /** Everybody on file, those who have left among them. */
+  readonly people: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly mail: string;
+    readonly works: boolean;
+    /** Not here yet: an account of theirs is neither missing nor one too many. */
+    readonly comes: boolean;
+    readonly department: string;
+    readonly place: string;
+  }[];
+  /** Memberships that were asked for and stand. */
+  readonly grants: readonly { readonly person: string; readonly group: string }[];
+  /** Groups that are given by requests alone: whoever else is in them is there without a reason. */
+  readonly groups: readonly string[];
+  /** Ids of accounts that requests made for people who are not on file. */
+  readonly made: readonly string[];
+};
+
+export type Holds = {
+  readonly accounts: readonly {
+    readonly id: string;
+    readonly account: string;
+    /** The id on file, where the directory names one. */
+    readonly person: string | null;
+    readonly name: string;
+    readonly active: boolean;
+    readonly department: string | null;
+    readonly place: string | null;
+  }[];
+  readonly groups: readonly { readonly id: string; readonly name: string; readonly members: readonly string[] }[];
+};
+
+export const comparedParts = ['name', 'department', 'place'] as const;
+export type ComparedPart = (typeof comparedParts)[number];
+
+export type Difference =
+  | { readonly code: 'no account'; readonly person: string }
+  | { readonly code: 'still open'; readonly person: string; readonly account: string }
+  | { readonly code: 'closed'; readonly person: string; readonly account: string }
+  | { readonly code: 'two accounts'; readonly person: string; readonly accounts: readonly string[] }
+  | {
+      readonly code: 'other value';
+      readonly person: string;
+      readonly account: string;
+      readonly part: ComparedPart;
+      readonly should: string;
+      readonly holds: string | null;
+    }
+  | { readonly code: 'nobody on file'; readonly account: string; readonly name: string }
+  | { readonly code: 'no such group'; readonly group: string }
+  | { readonly code: 'not a member'; readonly person: string; readonly group: string }
+  | { readonly code: 'no reason'; readonly account: string; readonly name: string; readonly group: string };
+
+/** What a difference is known by, as long as it is there. */
+export function differenceKey(one: Difference): string {
+  switch (one.code) {
+    case 'no account':
+    case 'two accounts':
+      return `${one.code}:${one.person}`;
+    case 'still open':
+    case 'closed':
+      return `${one.code}:${one.person}:${one.account}`;
+    case 'other value':
+      return `${one.code}:${one.person}:${one.part}`;
+    case 'nobody on file':
+      return `${one.code}:${one.account}`;
+    case 'no such group':
+      return `${one.code}:${one.group}`;
+    case 'not a member':
+      return `${one.code}:${one.person}:${one.group}`;
+    case 'no reason':
+      return `${one.code}:${one.account}:${one.group}`;
+  }
+}
+
+const folded = (text: string): string => text.toLowerCase();
+
+/** @returns the differences, those of people first, in the order in which people and groups were given */
+export function differences(should: ShouldBe, holds: Holds): Difference[] {
+  const found: Difference[] = [];
+  const known = new Map(should.people.map(person => [person.id, person]));
+  const byPerson = new Map<string, Holds['accounts'][number][]>();
+  for (const account of holds.accounts)
+    if (account.person !== null) byPerson.set(account.person, [...(byPerson.get(account.person) ?? []), account]);
+
+  for (const person of should.people) {
+    const own = byPerson.get(person.id) ?? [];
+    if (person.comes) continue;
+    if (person.works) {
+      if (own.length === 0) found.push({ code: 'no account', person: person.id });
+      if (own.length > 1)
+        found.push({ code: 'two accounts', person: person.id, accounts: own.map(one => one.account) });
+      const [first] = own;
+      if (own.length === 1 && first) {
+        if (!first.active) found.push({ code: 'closed', person: person.id, account: first.account });
+        for (const part of comparedParts)
+          if (first[part] !== person[part])
+            found.push({
+              code: 'other value',
+              person: person.id,
+              account: first.account,
+              part,
+              should: person[part],
+              holds: first[part],
+            });
+      }
+    } else
+      for (const one of own)
+        if (one.active) found.push({ code: 'still open', person: person.id, account: one.account });
+  }
+  const made = new Set(should.made);
+  for (const { id, account, name, person, active } of holds.accounts)
+    if (active && !made.has(id) && (person === null || !known.has(person)))
+      found.push({ code: 'nobody on file', account, name });
+
+  const groups = new Map(holds.groups.map(group => [folded(group.name), group]));
+  const accounts = new Map(holds.accounts.map(account => [account.id, account]));
+  for (const name of should.groups) {
+    const group = groups.get(folded(name));
+    const wanted = new Set(should.grants.filter(one => folded(one.group) === folded(name)).map(one => one.person));
+    if (!group) {
+      if (wanted.size > 0) found.push({ code: 'no such group', group: name });
+      continue;
+    }
+    const members = new Set(group.members.map(id => accounts.get(id)?.person ?? null));
+    // Whoever has left is not put back into a group.
+    for (const person of wanted)
+      if (known.get(person)?.works && !members.has(person)) found.push({ code: 'not a member', person, group: name });
+    for (const id of group.members) {
+      const account = accounts.get(id);
+      if (account && !(account.person !== null && wanted.has(account.person)))
+        found.push({ code: 'no reason', account: account.account, name: account.name, group: name });
+    }
+  }
+  return found;
+}
+
+/** What a connection is asked for to mend a difference; nothing where people must look. */
+export type Mending = { readonly action: string; readonly values: Readonly<Record<string, unknown>> };
+
+export function mendingOf(one: Difference, { people }: Pick<ShouldBe, 'people'>): Mending | null {
+  const person = 'person' in one ? people.find(({ id }) => id === one.person) : undefined;
+  switch (one.code) {
+    case 'no account': {
+      if (!person) return null;
+      const { id, name, mail, department, place } = person;
+      return { action: 'create account', values: { person: id, name, mail, department, place } };
+    }
+    case 'still open':
+    case 'nobody on file':
+      return { action: 'disable account', values: { account: one.account } };
+    case 'closed':
+      return { action: 'change account', values: { account: one.account, active: true } };
+    case 'other value':
+      return { action: 'change account', values: { account: one.account, [one.part]: one.should } };
+    case 'not a member':
+      return { action: 'add to group', values: { person: one.person, group: one.group } };
+    case 'no reason':
+      return { action: 'take out of group', values: { account: one.account, group: one.group } };
+    case 'two accounts':
+    case 'no such group':
+      return null;
+  }
+}
+
+/** A difference as people say it. */
+export function differenceWords(one: Difference, nameOf: (person: string) => string): { what: string; cause: string } {
+  switch (one.code) {
+    case 'no account':
+      return { what: `${nameOf(one.person)} has no account`, cause: 'They work here.' };
+    case 'still open':
+      return { what: `The account ${one.account} of ${nameOf(one.person)} can be used`, cause: 'They have left.' };
+    case 'closed':
+      return { what: `The account ${one.account} of ${nameOf(one.person)} is disabled`, cause: 'They work here.' };
+    case 'two accounts':
+      return {
+        what: `${nameOf(one.person)} has ${one.accounts.length} accounts: ${one.accounts.join(', ')}`,
+        cause: 'Which is the right one, somebody must say who looks after the directory.',
+      };
+    case 'other value':
+      return {
+        what: `${one.account}: ${one.part} ${one.holds === null ? 'is empty' : `“${one.holds}”`}, on file “${one.should}”`,
+        cause: 'The record has changed, or the directory was changed by hand.',
+      };
+    case 'nobody on file':
+      return {
+        what: `The account ${one.account}${one.name ? ` (${one.name})` : ''} can be used`,
+        cause: 'Nobody on file has it, and no request made it.',
+      };
+    case 'no such group':
+      return { what: `There is no group ${one.group}`, cause: 'It was asked for by requests.' };
+    case 'not a member':
+      return { what: `${nameOf(one.person)} is not in ${one.group}`, cause: 'A request gave it, and it stands.' };
+    case 'no reason':
+      return {
+        what: `${one.account}${one.name ? ` (${one.name})` : ''} is in ${one.group}`,
+        cause: 'No request gave it, or it has ended.',
+      };
+  }
+}

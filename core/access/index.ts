@@ -1,0 +1,2 @@
+/** Access outside: what a directory should hold. */
+export * from './differences.ts';

@@ -1,0 +1,4 @@
+/** Plans counted back from a date, in working days. */
+export { type Countback, type CountedTask, countback, type PlannedTask, type TaskState } from './countback.ts';
+export { CountbackInput, countedBack } from './door.ts';
+export { type WorkdayLine, workdayLine } from './workdayLine.ts';

@@ -1,0 +1,57 @@
+/** What a connection can be asked to do, against what a step asks of it. */
+import { expect, test } from '@jest/globals';
+import { flow } from '../../testing/run.ts';
+import type { Offers } from '../index.ts';
+import { findings } from './findings.ts';
+
+const directory: Offers = {
+  'add to group': [
+    { name: 'group', label: 'the group', needed: true },
+    { name: 'person', label: 'whose it is', needed: false },
+  ],
+  call: null,
+};
+const provision = (more: object) => ({
+  verb: 'Provision',
+  id: 'p',
+  when: null,
+  connection: 'Directory',
+  action: 'add to group',
+  values: [
+    { name: 'group', formula: 'Remark' },
+    { name: 'person', formula: 'Asker' },
+  ],
+  ...more,
+});
+const found = (more: object, offers: Record<string, Offers> = { Directory: directory }) =>
+  findings(flow(provision(more)), { connections: ['Directory'], offers })
+    .filter(one => /^(?:not offered|value)/.test(one.id))
+    .map(one => [one.level, one.title, one.fix?.value]);
+
+test.each<[string, object, unknown[]]>([
+  ['all that it needs, and nothing else', {}, []],
+  [
+    'something that it does not do',
+    { action: 'create space' },
+    [['stops', 'Directory does not create space', 'add to group']],
+  ],
+  [
+    'without what it needs',
+    { values: [{ name: 'person', formula: 'Asker' }] },
+    [['stops', 'Step 2 does not say all that Directory needs', undefined]],
+  ],
+  [
+    'with a slip in a name',
+    {
+      values: [
+        { name: 'group', formula: 'Remark' },
+        { name: 'preson', formula: 'Asker' },
+      ],
+    },
+    [['warns', 'Directory takes no “preson”', 'person']],
+  ],
+  ['of something that takes any value', { action: 'call', values: [{ name: 'moon', formula: '1' }] }, []],
+  ['of a connection that is not known here', { connection: 'Payroll', values: [] }, []],
+])('a step %s', (_, more, expected) => {
+  expect(found(more)).toEqual(expected);
+});
