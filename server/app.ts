@@ -7,12 +7,13 @@ import helmet from 'helmet';
 import { callLog } from './callLog.ts';
 import { clockRoutes } from './clock/index.ts';
 import { connectionRoutes } from './connections/index.ts';
+import { differenceRoutes } from './differences/index.ts';
 import { fileRoutes } from './files/index.ts';
 import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import type { Live } from './live/index.ts';
-import { mailroomRoutes } from './messages/index.ts';
+import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
@@ -23,6 +24,8 @@ export type AppOptions = {
   /** Folder of the built pages; the API runs without it. */
   pages: string | null;
   mailReceived: string;
+  /** The demo’s stand-in for a directory. */
+  directory?: StandIn | null;
   signInTriesPerMinute: number;
   /** Proxies before us whose word about a caller’s address counts. */
   proxies: number;
@@ -118,7 +121,8 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(plannerRoutes(house));
   api.use(clockRoutes(house));
   api.use(connectionRoutes(house));
-  if (house.demo) api.use(mailroomRoutes(house, options.mailReceived));
+  api.use(differenceRoutes(house));
+  if (house.demo) api.use(mailroomRoutes(house, options.mailReceived, options.directory ?? null));
   api.use((_request, response) => send(response, notFound()));
   app.use('/api', api);
 

@@ -10,6 +10,7 @@ import { createApp } from './app.ts';
 import { keepAnchored, sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { alone, migrateDatabase, openDatabase } from './database/index.ts';
+import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { Live } from './live/index.ts';
 import { openMailServer } from './messages/smtpServer.ts';
@@ -62,6 +63,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   });
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
+  const stopComparing = keepCompared(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
@@ -69,6 +71,10 @@ export async function serve(settings: Settings): Promise<Serving> {
   const app = createApp(house, live, {
     pages: settings.NP_PAGES ?? builtPages,
     mailReceived: settings.NP_MAILROOM,
+    directory:
+      settings.NP_DIRECTORY && settings.NP_DIRECTORY_TOKEN
+        ? { address: settings.NP_DIRECTORY, token: settings.NP_DIRECTORY_TOKEN }
+        : null,
     signInTriesPerMinute: settings.NP_SIGN_IN_TRIES,
     proxies: settings.NP_PROXIES,
     watch: metrics?.watch,
@@ -99,6 +105,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       server.closeAllConnections();
       await new Promise(done => server.close(done));
       stopTidying();
+      stopComparing();
       await stopAnchoring();
       await stopTimers();
       await postman.stop();

@@ -40,6 +40,9 @@ const Settings = z.object({
   NP_ANCHOR_EVERY: z.coerce.number().int().min(100).max(3_600_000).default(1000),
   /** Where the demo’s Mailroom finds what the stand-in for mail received. */
   NP_MAILROOM: z.string().default('http://127.0.0.1:8426/mails'),
+  /** Where the demo’s Mailroom finds the stand-in for a directory, and its token. */
+  NP_DIRECTORY: z.string().optional(),
+  NP_DIRECTORY_TOKEN: z.string().optional(),
   /** 1 for the demo: sign-in cards, a clock that is moved by hand, the Mailroom. */
   NP_DEMO: z.enum(['0', '1']).default('0'),
   /** The folder of the built pages. */
@@ -71,6 +74,8 @@ const settingsHelp: { readonly [Name in keyof Settings]: string } = {
   NP_LEASE: 'How long a letter is in one sender’s hands, in milliseconds; renewed while it is being sent.',
   NP_ANCHOR_EVERY: 'How often the heads of requests are anchored in the house’s chain, in milliseconds.',
   NP_MAILROOM: 'Where the demo’s Mailroom finds what the stand-in for mail received.',
+  NP_DIRECTORY: 'Where the demo’s Mailroom finds the stand-in for a directory.',
+  NP_DIRECTORY_TOKEN: 'The token of that stand-in.',
   NP_DEMO: '1 for the demo: sign-in cards, a clock that is moved by hand, the Mailroom.',
   NP_PAGES: 'The folder of the built pages.',
   NP_LOG: 'How much is written down.',

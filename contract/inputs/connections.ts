@@ -9,17 +9,13 @@ export const ConnectionName = z
   .regex(/^[\p{L}\p{N}][\p{L}\p{N} ._-]*$/u, 'Use letters, figures, spaces, dots and hyphens.')
   .refine(name => name.toLowerCase() !== 'mail', 'This name is taken by the house’s own mail.');
 
-/** An address outside, a secret for signing, and whether it may be in a private network. A secret left empty stays. */
+/** What a kind of connection wants to know; its own schema reads the settings. A secret left empty stays. */
 export const SaveConnection = z
   .object({
-    kind: z.enum(['http']),
+    kind: z.string().max(40),
     settings: z
-      .object({
-        address: z.string().max(500).default(''),
-        secret: z.string().max(200).default(''),
-        inside: z.boolean().default(false),
-      })
-      .strict(),
+      .record(z.string().max(40), z.union([z.string().max(1000), z.boolean()]))
+      .refine(settings => Object.keys(settings).length <= 30, 'These are too many settings.'),
     paused: z.boolean().default(false),
   })
   .strict();

@@ -75,6 +75,17 @@ export const FindRequests = z.object({
 });
 export type FindRequests = z.infer<typeof FindRequests>;
 
+/** Plans of one workflow or place, of those who start until a day. */
+export const FindPlans = z.object({
+  workflow: z.string().max(40).optional(),
+  place: z.string().max(40).optional(),
+});
+export type FindPlans = z.infer<typeof FindPlans>;
+
+/** A date to be tried before it is sent. */
+export const TryDate = z.object({ to: NearDate });
+export type TryDate = z.infer<typeof TryDate>;
+
 /** Of which place the filters are. */
 const SetPlace = z.enum(['requests', 'desk']);
 export const NewSet = z.object({

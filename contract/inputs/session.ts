@@ -12,6 +12,10 @@ export const FactorCode = z
   .transform(text => text.replaceAll(/[\s-]/g, '').toLowerCase())
   .pipe(z.string().regex(/^(\d{6}|[a-z2-7]{10})$/, 'Give the six figures, or one of the codes that you wrote down.'));
 
+/** One’s password once more, before something that an open session alone must not do; empty where the account has none. */
+export const GivePassword = z.object({ password: z.string().max(200) }).strict();
+export type GivePassword = z.infer<typeof GivePassword>;
+
 export const SignIn = z.union([
   z.object({ card: z.string().min(1).max(40) }).strict(),
   z

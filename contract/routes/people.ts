@@ -6,6 +6,8 @@ import { ConnectionName, SaveConnection, TryAgain } from '../inputs/connections.
 import { FindPeople, LookAtPlanner, SetCover, WhoseCover } from '../inputs/people.ts';
 import { AnswerMail } from '../inputs/workflows.ts';
 import { CheckedView, ConnectionsView } from '../views/connections.ts';
+import { DifferencesView, Mend } from '../views/differences.ts';
+import { ChangeByHand, DirectoryRoomView, FindAccounts, Switches, TurnSwitches } from '../views/directoryRoom.ts';
 import { BalanceView, PlannerView } from '../views/leave.ts';
 import { CoversView, DirectoryView, FoundPeople, MailChoiceView } from '../views/people.ts';
 import { MailroomView, SentMail } from '../views/workflows.ts';
@@ -58,10 +60,48 @@ export const peopleRoutes = declare({
     body: TryAgain,
     answer: ConnectionsView,
   },
+  'GET /connections/:name/differences': {
+    says: 'What a directory holds against what it should, as it was last compared.',
+    who: 'read connections',
+    answer: DifferencesView,
+  },
+  'POST /connections/:name/differences': {
+    says: 'Compares what a directory holds with what it should, in the background.',
+    who: 'keep connections',
+    answer: DifferencesView,
+  },
+  'DELETE /connections/:name/differences': {
+    says: 'Stops a comparison that is under way.',
+    who: 'keep connections',
+    answer: DifferencesView,
+  },
+  'POST /connections/:name/differences/mended': {
+    says: 'Asks for what mends differences, one by one or all.',
+    who: 'keep connections',
+    body: Mend,
+    answer: DifferencesView,
+  },
   'GET /mailroom': {
     says: 'What the stand-in for mail has received; in the demo.',
     who: 'read the Mailroom',
     answer: MailroomView,
+  },
+  'GET /mailroom/directory': {
+    says: 'What the stand-in for a directory holds; in the demo.',
+    who: 'read the Mailroom',
+    query: FindAccounts,
+    answer: DirectoryRoomView,
+  },
+  'PUT /mailroom/directory/switches': {
+    says: 'Makes the stand-in for a directory fail; in the demo.',
+    who: 'write in the Mailroom',
+    body: TurnSwitches,
+    answer: Switches,
+  },
+  'PUT /mailroom/directory/accounts/:id': {
+    says: 'Changes an account there by hand; in the demo.',
+    who: 'write in the Mailroom',
+    body: ChangeByHand,
   },
   'POST /mailroom/answers': {
     says: 'Writes as the recipient of a mail; in the demo.',

@@ -3,6 +3,7 @@ import { GivenFile } from '@north-pebble/core/form';
 import { z } from 'zod';
 import {
   BookLeave,
+  FindPlans,
   FindRequests,
   HelpEffect,
   Look,
@@ -12,10 +13,12 @@ import {
   SaveDraft,
   SendCommand,
   Submit,
+  TryDate,
   Unsent,
   UnsentWhat,
 } from '../inputs/requests.ts';
 import { DeskView } from '../views/desk.ts';
+import { DateMoveView, PlansView } from '../views/plans.ts';
 import {
   AskView,
   ComingView,
@@ -84,6 +87,19 @@ export const requestRoutes = declare({
   },
   'GET /requests/stuck': { says: 'What cannot go on, and why.', who: 'help requests on', answer: StuckRows },
   'GET /requests/coming': { says: 'What timers do next.', who: 'help requests on', answer: ComingView },
+  'GET /plans': {
+    says: 'The plans of all open requests that count back from a date.',
+    who: 'signed in',
+    query: FindPlans,
+    answer: PlansView,
+  },
+  'GET /requests/:id/date': {
+    says: 'What moving the date that a request counts back from would do.',
+    who: 'signed in',
+    params: z.object({ id: Part }),
+    query: TryDate,
+    answer: DateMoveView,
+  },
   'GET /requests/:id': { says: 'One request, as its reader sees it.', who: 'signed in', answer: RequestView },
   'POST /requests/:id/commands': {
     says: 'Decides, asks, hands over: a command to a request.',

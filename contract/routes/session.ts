@@ -11,7 +11,7 @@ import {
   RequireFactor,
   SetUp,
 } from '../inputs/accounts.ts';
-import { MoveClock, SignIn } from '../inputs/session.ts';
+import { GivePassword, MoveClock, SignIn } from '../inputs/session.ts';
 import {
   AccountRows,
   FactorCodes,
@@ -48,7 +48,13 @@ export const sessionRoutes = declare({
   'POST /password/forgotten': { says: 'Asks for such an address by mail.', who: 'anybody', body: Forgotten },
   'PUT /password': { says: 'Changes one’s password.', who: 'signed in', body: ChangePassword },
   'GET /factor': { says: 'One’s own second factor.', who: 'signed in', answer: FactorView },
-  'POST /factor': { says: 'Begins with a second factor.', who: 'signed in', status: 201, answer: NewFactor },
+  'POST /factor': {
+    says: 'Begins with a second factor.',
+    who: 'signed in',
+    body: GivePassword,
+    status: 201,
+    answer: NewFactor,
+  },
   'PUT /factor': {
     says: 'Takes the second factor into use with its first code.',
     who: 'signed in',

@@ -14,6 +14,7 @@ import {
   SheetView,
   ShelfRows,
   SurroundingsView,
+  TookView,
 } from '../views/workflows.ts';
 import { declare, Part } from './route.ts';
 
@@ -25,6 +26,11 @@ export const workflowRoutes = declare({
     body: BeginWorkflow,
     status: 201,
     answer: Begun,
+  },
+  'GET /workflows/:id/took': {
+    says: 'How long its steps took so far.',
+    who: 'read workflows',
+    answer: TookView,
   },
   'GET /surroundings': {
     says: 'What a definition is checked against, besides the directory.',

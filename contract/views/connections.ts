@@ -21,7 +21,7 @@ export type EffectRow = z.infer<typeof EffectRow>;
 export const ConnectionView = z.strictObject({
   name: z.string(),
   /** `mail` is the house’s own; it is set in the environment. */
-  kind: z.enum(['mail', 'http']),
+  kind: z.string(),
   shown: byName(z.unknown()),
   paused: z.boolean(),
   /** Whether it can be asked: its settings are understood. */
@@ -38,8 +38,22 @@ export const ConnectionView = z.strictObject({
 });
 export type ConnectionView = z.infer<typeof ConnectionView>;
 
+/** Something that a kind of connection wants to know. */
+export const SettingField = z.strictObject({
+  name: z.string(),
+  kind: z.enum(['address', 'text', 'secret', 'yes']),
+  label: z.string(),
+  help: z.string().nullable(),
+});
+export type SettingField = z.infer<typeof SettingField>;
+
+export const ConnectionKind = z.strictObject({ kind: z.string(), name: z.string(), fields: z.array(SettingField) });
+export type ConnectionKind = z.infer<typeof ConnectionKind>;
+
 export const ConnectionsView = z.strictObject({
   connections: z.array(ConnectionView),
+  /** What may be set up. */
+  kinds: z.array(ConnectionKind),
   /** Asked for by workflows under names that nobody has set up, with how much waits. */
   missing: z.array(z.strictObject({ name: z.string(), waiting: z.number() })),
   /** What did not go through, the newest first. */

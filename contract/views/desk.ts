@@ -13,7 +13,7 @@ const Offered = z.strictObject({
 export const DeskItem = z.strictObject({
   request: z.string(),
   /** What is to be done: decide, do a task, reply to a question, rework or complete one's own request. */
-  kind: z.enum(['decide', 'do', 'reply', 'rework', 'hand in', 'stuck']),
+  kind: z.enum(['decide', 'do', 'reply', 'rework', 'hand in', 'stuck', 'not ready']),
   workflow: z.string(),
   workflowName: z.string(),
   again: z.boolean(),

@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { NewSet } from '../inputs/requests.ts';
 import { FieldFaults } from '../problem.ts';
 import { LeaveReasons, LeaveTypeChoice, TeamStrip } from './leave.ts';
+import { PlanView } from './plans.ts';
 import { AnswerValue, AnswerValues, byName, Figures, File, List, list, Tone } from './values.ts';
 
 /** One choice of a list, as a form offers it. */
@@ -139,7 +140,7 @@ export const ComingView = z.strictObject({
       askerName: z.string(),
       holderName: z.string(),
       at: Instant,
-      what: z.enum(['remind', 'limit', 'hold', 'aside']),
+      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert']),
       /** What happens then, in words. */
       words: z.string(),
     }),
@@ -217,6 +218,7 @@ const MayView = z.strictObject({
   bringBack: z.string().nullable(),
   change: z.boolean(),
   cancel: z.boolean(),
+  moveDate: z.boolean(),
   correct: z.boolean(),
   /** Whether the reader keeps the leave that is booked here: changes its dates or takes it back, with a reason. */
   keepLeave: z.boolean(),
@@ -263,6 +265,10 @@ export const RequestView = z.strictObject({
   /** Told to whoever it is for, while it is open. */
   ahead: AheadView.nullable(),
   usually: UsualTime.nullable(),
+  /** The plan counted back from its date, where it has one. */
+  plan: PlanView.nullable(),
+  /** Why there is no plan, where there should be one. */
+  planMissing: z.string().nullable(),
   may: MayView,
 });
 export type RequestView = z.infer<typeof RequestView>;

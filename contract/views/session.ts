@@ -58,7 +58,12 @@ export type SessionRow = z.infer<typeof SessionRow>;
 export const SessionRows = z.array(SessionRow);
 
 /** One’s own second factor: whether there is one, and how many of its written codes are left. */
-export const FactorView = z.strictObject({ isOn: z.boolean(), codesLeft: z.number() });
+export const FactorView = z.strictObject({
+  isOn: z.boolean(),
+  codesLeft: z.number(),
+  /** Whether the password is asked for before one is set up. */
+  hasPassword: z.boolean(),
+});
 export type FactorView = z.infer<typeof FactorView>;
 /** What the other device is given, once, as an address by RFC 6238 and by hand. */
 export const NewFactor = z.strictObject({ address: z.string(), secret: z.string() });

@@ -137,9 +137,27 @@ export const SurroundingsView = z.strictObject({
   workflows: z.array(Named),
   /** Names of the connections that are set up. */
   connections: z.array(z.string()),
+  /** What each of them can be asked to do, with the values that it takes. */
+  offers: z.record(
+    z.string(),
+    z.record(
+      z.string(),
+      z
+        .array(z.strictObject({ name: z.string(), label: z.string(), needed: z.boolean() }))
+        .readonly()
+        .nullable(),
+    ),
+  ),
   today: CivilDate,
 });
 export type SurroundingsView = z.infer<typeof SurroundingsView>;
+
+/** How long steps took so far, in working days, by step. */
+export const TookView = z.record(
+  z.string(),
+  z.strictObject({ median: z.number(), nineInTen: z.number(), of: z.number() }),
+);
+export type TookView = z.infer<typeof TookView>;
 
 export const MailView = z.strictObject({
   id: z.string(),

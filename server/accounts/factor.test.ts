@@ -31,7 +31,7 @@ const shows = (secret: string, steps = 0) =>
   new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: Date.now() + steps * 30_000 });
 
 async function setUp(browser: Browser) {
-  const { body } = await browser.call<{ secret: string; address: string }>('POST', '/factor');
+  const { body } = await browser.call<{ secret: string; address: string }>('POST', '/factor', { password: 'low-tide' });
   const confirmed = await browser.call<{ codes: string[] }>('PUT', '/factor', { code: shows(body.secret) });
   expect(confirmed.status).toBe(200);
   return { ...body, codes: confirmed.body.codes };
@@ -51,7 +51,10 @@ const require = (rights: Right[]) => dora.call('PUT', '/factor/required', { righ
 describe('a second factor', () => {
   test('is in use from its first code on; then a password alone opens nothing', async () => {
     const kay = await signedIn(small.base, 'kay');
-    const begun = await kay.call<{ secret: string; address: string }>('POST', '/factor');
+    // An open session alone does not do: whoever finds one must not shut its owner out.
+    const stolen = await kay.call('POST', '/factor', { password: 'high-tide' });
+    expect([stolen.status, stolen.problem.faults?.[0].field]).toEqual([400, 'password']);
+    const begun = await kay.call<{ secret: string; address: string }>('POST', '/factor', { password: 'low-tide' });
     expect(begun.body.address).toMatch(/^otpauth:\/\/totp\//);
     // Begun is not in use: whoever never finishes is not locked out.
     expect((await signIn(new Browser(small.base), 'kay')).status).toBe(201);
@@ -60,7 +63,7 @@ describe('a second factor', () => {
     const alone = await signIn(new Browser(small.base), 'kay');
     expect([alone.status, alone.problem.faults?.[0].field]).toEqual([400, 'code']);
     expect((await signIn(new Browser(small.base), 'kay', shows(secret, 1))).status).toBe(201);
-    expect((await kay.call('POST', '/factor')).status).toBe(422);
+    expect((await kay.call('POST', '/factor', { password: 'low-tide' })).status).toBe(422);
     const [account] = await small.db.select().from(t.accounts).where(eq(t.accounts.person, 'kay'));
     expect(JSON.stringify(account.factorCodes)).not.toContain(secret);
   });
@@ -85,7 +88,7 @@ describe('a second factor', () => {
       (await signIn(new Browser(small.base), 'kay', ` ${first.slice(0, 5)}-${first.slice(5).toUpperCase()}`)).status,
     ).toBe(201);
     expect((await signIn(new Browser(small.base), 'kay', first)).status).toBe(400);
-    expect((await kay.get('/factor')).body).toEqual({ isOn: true, codesLeft: 7 });
+    expect((await kay.get('/factor')).body).toEqual({ isOn: true, codesLeft: 7, hasPassword: true });
     const wrong = await new Browser(small.base).call('POST', '/session', {
       mail: 'kay@selkie.example',
       password: 'guess',

@@ -2,6 +2,8 @@
  * A second factor: codes that change every thirty seconds, counted by another device from a secret that both know
  * (RFC 6238, SHA-1, six figures), and codes to be written down for the day on which that device is lost.
  */
+
+import { verify } from '@node-rs/argon2';
 import type { FactorView, Right } from '@north-pebble/contract';
 import { eq } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
@@ -80,11 +82,22 @@ const lockAccount = async (tx: Transaction, person: string): Promise<Account> =>
 
 export async function factorView(db: Executor, caller: Caller): Promise<FactorView> {
   const [account] = await db.select().from(t.accounts).where(eq(t.accounts.person, caller.id));
-  return { isOn: account?.factorSecret !== null, codesLeft: account?.factorCodes?.length ?? 0 };
+  return {
+    isOn: account?.factorSecret !== null,
+    codesLeft: account?.factorCodes?.length ?? 0,
+    hasPassword: Boolean(account?.passwordHash),
+  };
 }
 
 /** Begins: the secret is shown this once, and is in use only after its first code. */
-export async function beginFactor(house: House, caller: Caller) {
+export async function beginFactor(house: House, caller: Caller, password: string) {
+  // Whoever finds a session open must not shut its owner out with a device of their own.
+  const [kept] = await house.db
+    .select({ passwordHash: t.accounts.passwordHash })
+    .from(t.accounts)
+    .where(eq(t.accounts.person, caller.id));
+  if (kept?.passwordHash && !(await verify(kept.passwordHash, password)))
+    throw refusedField('password', 'This is not your password.');
   const [own] = await house.db.select({ name: t.house.name }).from(t.house).where(eq(t.house.id, 1));
   const index = await house.directory(house.db);
   const secret = new Secret({ size: 20 }).base32;

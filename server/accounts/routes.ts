@@ -62,7 +62,7 @@ export function accountRoutes(
       if (row.tokenHash !== mine) await db.delete(t.sessions).where(eq(t.sessions.tokenHash, row.tokenHash));
   });
   at('GET /factor', ({ caller }) => factorView(db, caller));
-  at('POST /factor', ({ caller }) => beginFactor(house, caller), slow);
+  at('POST /factor', ({ caller, body }) => beginFactor(house, caller, body.password), slow);
   at(
     'PUT /factor',
     ({ caller, body, request }) => confirmFactor(house, caller, body.code, sessionOf(request.headers.cookie)),

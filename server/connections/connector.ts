@@ -2,6 +2,9 @@
  * A connector is one module: what it needs to know, what it can do, how it is asked and how what it did is taken back. It
  * reads and writes nothing here; whoever asks it stores what it answers.
  */
+import type { SettingField } from '@north-pebble/contract';
+import type { Holds } from '@north-pebble/core/access';
+import type { Offers } from '@north-pebble/core/workflow';
 import type { z } from 'zod';
 
 /** What is asked for. The key is the same however often it is tried, so that the other side can tell a repeat. */
@@ -11,6 +14,10 @@ export type Asked = {
   readonly request: string | null;
   readonly step: string | null;
   readonly values: Readonly<Record<string, unknown>>;
+  /** What was noted of it in an earlier try: how things stood before anything was changed. */
+  readonly noted: Readonly<Record<string, unknown>> | null;
+  /** Notes something before it is done, so that it is known also when the answer is lost. */
+  readonly note: (facts: Readonly<Record<string, unknown>>) => Promise<void>;
   /** When it was asked for, in the house's time. */
   readonly at: string;
 };
@@ -21,16 +28,27 @@ export type Answered =
   /** To be tried again: not before so many milliseconds, when the other side says so. */
   | { state: 'later'; reason: string; after?: number; away?: true };
 
+export type HoldsReading = {
+  readonly told: (read: number, total: number) => Promise<void>;
+  /** Whether somebody has stopped it meanwhile. */
+  readonly stopped: () => boolean;
+};
+export type HoldsOrNot = { ok: true; holds: Holds } | { ok: false; reason: string };
+
 export type Connector<Settings> = {
+  /** What people call this kind of connection. */
+  readonly name: string;
   /** What an administrator sets, checked; secrets are never sent to a browser. */
   readonly settings: z.ZodType<Settings>;
-  /** Which of the settings are secret. */
-  readonly secret: readonly (keyof Settings & string)[];
-  /** What it can be asked to do: the designer chooses from these. */
-  readonly actions: readonly string[];
+  /** The same for the page that asks for them, in their order. A secret left empty stays as it was. */
+  readonly fields: readonly (SettingField & { name: keyof Settings & string })[];
+  /** What it can be asked to do, with the values that it takes: the designer chooses from these. */
+  readonly offers: Offers;
   readonly deliver: (settings: Settings, asked: Asked) => Promise<Answered>;
   /** Takes back what was delivered with this result. */
   readonly undo: (settings: Settings, asked: Asked, result: Readonly<Record<string, unknown>>) => Promise<Answered>;
+  /** Everything that it holds, where that can be asked: told how far it is, and asked whether to stop. */
+  readonly holds?: (settings: Settings, reading: HoldsReading) => Promise<HoldsOrNot>;
   /** Whether the other side can be reached; nothing when it can, else why not. */
   readonly check: (settings: Settings) => Promise<string | null>;
 };

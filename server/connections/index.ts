@@ -1,7 +1,13 @@
 /** Ways out of the house. */
 export type { Answered, Asked } from './connector.ts';
-export { signatureOf } from './http.ts';
 export * from './mail.ts';
 export type { Opened } from './registry.ts';
 export { connectionRoutes } from './routes.ts';
-export { connectionNames, loadConnections, opened, type StoredConnection } from './store.ts';
+export {
+  connectionNames,
+  connectionOffers,
+  loadConnection,
+  loadConnections,
+  opened,
+  type StoredConnection,
+} from './store.ts';

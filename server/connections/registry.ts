@@ -1,30 +1,49 @@
 /** The kinds of connections; a new kind is a module and a line here. */
-import type { Answered, Asked, Connector } from './connector.ts';
+import type { ConnectionKind } from '@north-pebble/contract';
+import type { Offers } from '@north-pebble/core/workflow';
+import type { Answered, Asked, Connector, HoldsOrNot, HoldsReading } from './connector.ts';
+import { directoryConnector } from './directory.ts';
 import { httpConnector } from './http.ts';
 
-const connectors = { http: httpConnector } as const;
-export type ConnectionKind = keyof typeof connectors;
-export const connectionKinds = Object.keys(connectors) as ConnectionKind[];
+const connectors: Readonly<Record<string, AnyConnector>> = { directory: directoryConnector, http: httpConnector };
+
+/** A connector whose own settings are read by it alone. */
+// biome-ignore lint/suspicious/noExplicitAny: each reads its settings by its own schema before it is asked for anything
+type AnyConnector = Connector<any>;
+
+/** What an administrator may set up, and what each kind wants to know. */
+export const connectionKinds: ConnectionKind[] = Object.entries(connectors).map(([kind, { name, fields }]) => ({
+  kind,
+  name,
+  fields: [...fields],
+}));
 
 /** A connector with settings that were read by it: what callers need to know of it. */
 export type Opened = {
-  actions: readonly string[];
+  offers: Offers;
   deliver: (asked: Asked) => Promise<Answered>;
   undo: (asked: Asked, result: Readonly<Record<string, unknown>>) => Promise<Answered>;
   check: () => Promise<string | null>;
+  /** Nothing where it cannot say what it holds. */
+  holds: ((reading: HoldsReading) => Promise<HoldsOrNot>) | null;
   /** The settings as they may be shown: secrets only as being there. */
   shown: Readonly<Record<string, unknown>>;
 };
 
-function opened<Settings extends object>(connector: Connector<Settings>, settings: Settings): Opened {
+const secretsOf = (connector: AnyConnector): string[] =>
+  connector.fields.filter(field => field.kind === 'secret').map(field => field.name);
+
+function opened(connector: AnyConnector, settings: object): Opened {
+  const secrets = secretsOf(connector);
   return {
-    actions: connector.actions,
+    offers: connector.offers,
     deliver: asked => connector.deliver(settings, asked),
     undo: (asked, result) => connector.undo(settings, asked, result),
     check: () => connector.check(settings),
-    shown: Object.fromEntries(
-      Object.entries(settings).filter(([name]) => !(connector.secret as readonly string[]).includes(name)),
-    ),
+    holds: connector.holds
+      ? reading => (connector.holds as NonNullable<typeof connector.holds>)(settings, reading)
+      : null,
+    shown: Object.fromEntries(Object.entries(settings).filter(([name]) => !secrets.includes(name))),
   };
 }
 
@@ -33,10 +52,11 @@ export type OpenedOrNot =
   | { ok: false; faults: { field: string; message: string }[] };
 
 /** @param kept settings as they stand, whose secrets are kept where none are given anew */
-export function openConnection(kind: ConnectionKind, settings: unknown, kept: unknown = {}): OpenedOrNot {
-  const connector = connectors[kind] as unknown as Connector<object>;
+export function openConnection(kind: string, settings: unknown, kept: unknown = {}): OpenedOrNot {
+  const connector = Object.hasOwn(connectors, kind) ? connectors[kind] : undefined;
+  if (!connector) return { ok: false, faults: [{ field: 'kind', message: 'There is no such kind of connection.' }] };
   const before = (kept ?? {}) as Record<string, unknown>;
-  const secrets = Object.fromEntries(connector.secret.map(name => [name, before[name]]));
+  const secrets = Object.fromEntries(secretsOf(connector).map(name => [name, before[name]]));
   const given = Object.fromEntries(
     Object.entries((settings ?? {}) as object).filter(([name, value]) => !(name in secrets) || value !== ''),
   );
@@ -47,5 +67,3 @@ export function openConnection(kind: ConnectionKind, settings: unknown, kept: un
     faults: read.error.issues.map(issue => ({ field: String(issue.path[0] ?? 'settings'), message: issue.message })),
   };
 }
-
-export const isConnectionKind = (kind: string): kind is ConnectionKind => kind in connectors;

@@ -6,7 +6,7 @@ import { Router } from 'express';
 import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { notFound, ProblemError, serving } from '../http/index.ts';
-import { openConnection } from './registry.ts';
+import { connectionKinds, openConnection } from './registry.ts';
 import { loadConnection, loadConnections, opened } from './store.ts';
 
 const mostFailed = 100;
@@ -50,7 +50,7 @@ async function connectionsView(db: Executor): Promise<ConnectionsView> {
     const found = opened(row);
     return {
       name: row.name,
-      kind: 'http',
+      kind: row.kind,
       shown: found?.shown ?? {},
       paused: row.paused,
       usable: found !== null,
@@ -71,6 +71,7 @@ async function connectionsView(db: Executor): Promise<ConnectionsView> {
     .limit(mostFailed);
   return {
     connections: [mail, ...connections],
+    kinds: connectionKinds,
     missing: asked.filter(row => !known.includes(row.name)).map(row => ({ name: row.name, waiting: row.n })),
     failed: failed.map(({ id, connection, action, request, state, attempts, fault, writtenAt }) => ({
       id,

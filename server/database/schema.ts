@@ -3,6 +3,7 @@
  * `requests`, `tasks` and `leave_entries` are projections of the events, written in the same transaction.
  */
 
+import type { Difference } from '@north-pebble/core/access';
 import type { Answers, Column, ListRow } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { MailChoice } from '@north-pebble/core/people';
@@ -335,11 +336,14 @@ export const requests = mysqlTable(
     openedKey: varchar('opened_key', { length: 150 }),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
+    /** The date that it counts back from, while it is open. */
+    plannedFor: char('planned_for', { length: 10 }),
     /** When it last changed, so that every server can tell the people concerned. */
     touched: machineTime('touched').notNull().default(0),
   },
   t => [
     index('requests_touched').on(t.touched),
+    index('requests_planned').on(t.plannedFor),
     index('requests_by_status').on(t.status, t.number),
     uniqueIndex('request_id').on(t.id),
     index('requests_of_asker').on(t.asker, t.status, t.number),
@@ -347,6 +351,12 @@ export const requests = mysqlTable(
     index('requests_of_workflow').on(t.workflow, t.status),
   ],
 );
+
+/** Who is to know that a request is not ready for its date, until it is. */
+export const alerts = mysqlTable('alerts', { request: id('request').notNull(), person: id('person').notNull() }, t => [
+  primaryKey({ columns: [t.request, t.person] }),
+  index('alerts_of_person').on(t.person),
+]);
 
 export const events = mysqlTable(
   'events',
@@ -511,11 +521,14 @@ export const effects = mysqlTable(
     /** Why it was refused, or was not delivered the last time. */
     fault: varchar('fault', { length: 500 }),
     result: json<Record<string, unknown>>('result'),
+    /** How things stood outside before it was done, noted before the call that changes them. */
+    noted: json<Record<string, unknown>>('noted'),
     doneAt: machineTime('done_at'),
     /** Not before this time of the house; for letters maybe together with others. */
     notBefore: instant('not_before'),
-    /** The day on which it is undone again. */
+    /** Its last day, after which it is undone again, and when that day is over for the person. */
     until: day('until_day'),
+    undoAt: instant('undo_at'),
     /** The key of the effect that this one takes back. */
     undoes: varchar('undoes', { length: 150 }),
     person: id('person'),
@@ -531,6 +544,21 @@ export const effects = mysqlTable(
     index('effects_done').on(t.state, t.doneAt),
   ],
 );
+
+/** What a directory holds against what it should: the newest comparison of each connection. */
+export const comparisons = mysqlTable('comparisons', {
+  connection: varchar('connection', { length: 60 }).primaryKey(),
+  state: varchar('state', { length: 7, enum: ['running', 'done', 'stopped', 'failed'] }).notNull(),
+  startedAt: instant('started_at').notNull(),
+  doneAt: instant('done_at'),
+  /** When it last went on; one that was broken off by an end of its server is begun anew. */
+  beat: machineTime('beat').notNull(),
+  read: int('read_count').notNull().default(0),
+  total: int('total').notNull().default(0),
+  fault: varchar('fault', { length: 500 }),
+  found: json<readonly Difference[]>('found').notNull(),
+  more: int('more').notNull().default(0),
+});
 
 /** Ways out of the house that an administrator has set up, by the name that workflows use. */
 export const connections = mysqlTable('connections', {
@@ -567,7 +595,7 @@ export const timers = mysqlTable(
     key: varchar('timer_key', { length: 80 }).primaryKey(),
     request: id('request').notNull(),
     task: id('task').notNull(),
-    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside'] }).notNull(),
+    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside', 'alert'] }).notNull(),
     at: instant('at').notNull(),
     /** How often it was tried in vain, why, and when it is tried again. */
     failures: int('failures').notNull().default(0),

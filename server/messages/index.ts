@@ -8,11 +8,15 @@ import { mustBeDemo } from '../access/index.ts';
 import { type Database, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { ProblemError, serving } from '../http/index.ts';
+import { changeByHand, directoryRoom, type StandIn, turnSwitches } from './directoryRoom.ts';
 
 const mostWaiting = 100;
 
-/** @param received address of the stand-in's list of mails */
-export function mailroomRoutes(house: House, received: string): Router {
+/**
+ * @param received address of the stand-in's list of mails
+ * @param directory the stand-in for a directory, where there is one
+ */
+export function mailroomRoutes(house: House, received: string, directory: StandIn | null): Router {
   const router = Router();
   const at = serving(router);
   at('GET /mailroom', async () => {
@@ -41,6 +45,18 @@ export function mailroomRoutes(house: House, received: string): Router {
     };
     return view;
   });
+  at('GET /mailroom/directory', ({ query }) => {
+    mustBeDemo(house.demo);
+    return directoryRoom(directory, query);
+  });
+  at('PUT /mailroom/directory/switches', ({ body }) => {
+    mustBeDemo(house.demo);
+    return turnSwitches(directory, body);
+  });
+  at('PUT /mailroom/directory/accounts/:id', ({ params, body }) => {
+    mustBeDemo(house.demo);
+    return changeByHand(directory, params.id, body);
+  });
   at('POST /mailroom/answers', async ({ body: answer }) => {
     mustBeDemo(house.demo);
     const sent = await fetch(new URL('/answers', received), {
@@ -55,6 +71,7 @@ export function mailroomRoutes(house: House, received: string): Router {
   return router;
 }
 export { replyAddress } from './address.ts';
+export type { StandIn } from './directoryRoom.ts';
 
 /** That a mail came in is known for a time; what it brought about is an event, and stays. */
 export const dropOldMails = (db: Database, before: Instant) =>

@@ -4,8 +4,10 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/g
 import type { ConnectionsView, RequestView, StuckRow } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
+import { date, instant } from '../../core/testing/house.ts';
 import { decide, flow, who } from '../../core/testing/run.ts';
-import { tables as t } from '../database/index.ts';
+import { inTransaction, tables as t } from '../database/index.ts';
+import { carryOutInside } from '../requests/effects.ts';
 import { Browser, eventually, putLive, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { Target } from '../testing/target.ts';
 import { askReady } from './index.ts';
@@ -156,8 +158,8 @@ describe('a signed call', () => {
     const request = await asked(account({ removeOn: 'Start date' }));
     await eventually(async () => (await view(request)).status === 'closed');
     const [undo] = (await small.db.select().from(t.effects)).filter(row => row.undoes !== null);
-    expect(undo).toMatchObject({ state: 'waiting', notBefore: '2026-03-02T00:00:00Z' });
-    await small.db.update(t.house).set({ now: '2026-03-02T06:00:00Z' });
+    expect(undo).toMatchObject({ state: 'waiting', notBefore: '2026-03-03T00:00:00Z' });
+    await small.db.update(t.house).set({ now: '2026-03-03T06:00:00Z' });
     small.serving.house.wake();
     await eventually(async () => (await rowOf(request))?.state === 'undone');
     await small.db.update(t.house).set({ now: '2026-02-02T10:00:00Z' });
@@ -165,6 +167,33 @@ describe('a signed call', () => {
     expect((await view(request)).trail.map(line => line.text)).toContain(
       'heard that what step 2 brought about is taken back',
     );
+  });
+
+  test('a last day is a whole day of the place where the person works, also after it was moved', async () => {
+    await connect();
+    const request = await asked(account({ removeOn: 'add days(Start date, 120)' }));
+    await eventually(async () => (await view(request)).status === 'closed');
+    const undo = async () => (await small.db.select().from(t.effects)).find(row => row.undoes !== null);
+    expect(await undo()).toMatchObject({ notBefore: '2026-06-30T23:00:00Z' });
+    const key = (await rowOf(request))?.key ?? '';
+    await inTransaction(small.db, tx =>
+      carryOutInside(
+        tx,
+        request,
+        [
+          {
+            kind: 'undo on',
+            key: `${key}:undo on`,
+            of: key,
+            on: date('2026-07-14'),
+            at: instant('2026-07-14T23:00:00Z'),
+          },
+        ],
+        [],
+        instant('2026-02-02T10:00:00Z'),
+      ),
+    );
+    expect(await undo()).toMatchObject({ notBefore: '2026-07-14T23:00:00Z' });
   });
 
   test('calls of one request go out in the order in which they were asked for, also when the first is late', async () => {

@@ -2,6 +2,7 @@
  * What connections are asked to do. What they answer becomes a command on the request that asked, in the transaction in
  * which the effect is marked as done: an answer that comes twice counts once.
  */
+import { dayOver } from '@north-pebble/core/time';
 import type { EffectCommand } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
 import { type Answered, type Asked, type Opened, opened, type StoredConnection } from '../connections/index.ts';
@@ -15,7 +16,11 @@ export class ConnectionAway extends Error {}
 
 type Payload = { values?: Record<string, unknown> };
 
-const askedOf = (row: Row): Asked => ({
+const askedOf = (house: House, row: Row): Asked => ({
+  noted: row.noted,
+  note: async noted => {
+    await house.db.update(t.effects).set({ noted }).where(eq(t.effects.id, row.id));
+  },
   key: row.key,
   action: row.action,
   request: row.request,
@@ -34,14 +39,11 @@ async function original(house: House, row: Row): Promise<Row | undefined> {
 }
 
 async function ask(house: House, connection: Opened, row: Row): Promise<Answered> {
-  if (row.undoes === null) return connection.deliver(askedOf(row));
+  if (row.undoes === null) return connection.deliver(askedOf(house, row));
   const before = await original(house, row);
   if (!before) return { state: 'refused', reason: 'what it takes back is not on file any more' };
-  return connection.undo(askedOf(before), before.result ?? {});
+  return connection.undo(askedOf(house, before), before.result ?? before.noted ?? {});
 }
-
-/** The moment from which on something is undone whose last day this is. */
-const endOf = (day: string): string => `${day}T00:00:00Z`;
 
 async function settle(house: House, tx: Transaction, row: Row, answered: Exclude<Answered, { state: 'later' }>) {
   const done = { attempts: row.attempts + 1, doneAt: Date.now() };
@@ -69,7 +71,7 @@ async function settle(house: House, tx: Transaction, row: Row, answered: Exclude
       attempts: 0,
       nextTry: 0,
       writtenAt: await house.now(tx),
-      notBefore: endOf(row.until),
+      notBefore: row.undoAt ?? dayOver(row.until, 'UTC'),
       undoes: row.key,
     });
   if (row.request === null) return;

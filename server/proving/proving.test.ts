@@ -14,6 +14,7 @@ const task = {
   leaveTypes: [annual.id, sick.id],
   leaveTypeNames: [annual.name, sick.name],
   connections: [],
+  offers: {},
   workflows: ['annual'],
 };
 

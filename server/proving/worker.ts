@@ -5,7 +5,7 @@ import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Away, type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
 import { type CheckResult, runCheck } from '@north-pebble/core/proof';
 import type { CivilDate } from '@north-pebble/core/time';
-import { type Definition, type Finding, findings, listsOf } from '@north-pebble/core/workflow';
+import { type Definition, type Finding, findings, listsOf, type Offers } from '@north-pebble/core/workflow';
 
 /** What a kept check looks at, for its asker; the directory is known to the thread. */
 export type CheckFacts = { away: readonly Away[]; book: Omit<LeaveBook, 'index' | 'today'> };
@@ -16,6 +16,7 @@ export type Around = {
   leaveTypeNames: string[];
   workflows: string[];
   connections: string[];
+  offers: Readonly<Record<string, Offers>>;
 };
 export type ToProve = Around & {
   task: number;
@@ -40,6 +41,7 @@ function prove({
   leaveTypeNames,
   workflows,
   connections,
+  offers,
 }: ToProve): Proven {
   if (house) known = { index: indexDirectory(house.directory), lists: house.lists };
   if (!known) throw new Error('the thread does not know the house');
@@ -57,6 +59,7 @@ function prove({
     leaveTypeNames,
     workflows,
     connections,
+    offers,
     samples: results.map(result => result.sample),
   };
   return {

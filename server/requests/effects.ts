@@ -45,6 +45,7 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
         target: request,
         payload: { values: e.values } as never,
         until: e.undoOn,
+        undoAt: e.undoAt,
         writtenAt: now,
       },
     ];
@@ -52,7 +53,7 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
 
 type Inside = Extract<
   Effect,
-  { kind: 'planner' | 'change person' | 'add row' | 'change row' | 'undo' | 'call off' | 'again' }
+  { kind: 'planner' | 'change person' | 'add row' | 'change row' | 'undo' | 'undo on' | 'call off' | 'again' }
 >;
 const insideKinds: readonly Effect['kind'][] = [
   'planner',
@@ -60,6 +61,7 @@ const insideKinds: readonly Effect['kind'][] = [
   'add row',
   'change row',
   'undo',
+  'undo on',
   'call off',
   'again',
 ];
@@ -67,6 +69,15 @@ export const insideOf = (effects: readonly Effect[]): Inside[] =>
   effects.filter((e): e is Inside => insideKinds.includes(e.kind));
 
 const stillOut = ['waiting', 'refused'] as const;
+
+/** Asks that what an effect brought about is taken back; where it was to end on a day, it ends now. */
+async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key: string, writtenAt: Instant) {
+  const { connection, action, request, step, target, payload } = of;
+  await tx
+    .insert(t.effects)
+    .values({ ...fresh, key, connection, action, request, step, target, payload, writtenAt, undoes: of.key })
+    .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
+}
 
 async function carryOut(
   tx: Transaction,
@@ -92,11 +103,22 @@ async function carryOut(
       await changeList(tx, lists, effect);
       await raiseDirectoryVersion(tx);
       return;
-    case 'call off':
+    case 'call off': {
+      const [out] = await tx.select().from(t.effects).where(eq(t.effects.key, effect.of)).for('update');
+      if (!out || !stillOut.some(state => state === out.state)) return;
+      await tx.update(t.effects).set({ state: 'given up', doneAt: Date.now() }).where(eq(t.effects.id, out.id));
+      // Tried already, it may have been done and its answer lost: whatever is there of it is taken back.
+      if (out.state === 'waiting' && (out.attempts > 0 || out.claimedBy !== null))
+        await takeBack(tx, out, effect.key, now);
+      return;
+    }
+    case 'undo on':
+      // Both what is on its way, which is undone after the day once it is there, and what waits for its day already.
+      await tx.update(t.effects).set({ until: effect.on, undoAt: effect.at }).where(eq(t.effects.key, effect.of));
       await tx
         .update(t.effects)
-        .set({ state: 'given up', doneAt: Date.now() })
-        .where(and(eq(t.effects.key, effect.of), inArray(t.effects.state, [...stillOut])));
+        .set({ notBefore: effect.at })
+        .where(and(eq(t.effects.undoes, effect.of), eq(t.effects.state, 'waiting')));
       return;
     case 'again':
       await tx
@@ -107,14 +129,7 @@ async function carryOut(
     case 'undo': {
       const [done] = await tx.select().from(t.effects).where(eq(t.effects.key, effect.of)).for('update');
       if (done?.state !== 'delivered') return;
-      const { connection, action, step, target, payload } = done;
-      const row = { ...fresh, key: effect.key, connection, action, request, step, target, payload, writtenAt: now };
-      // Where it was to end on a day, it ends now.
-      await tx
-        .insert(t.effects)
-        .values({ ...row, undoes: effect.of })
-        .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
-      return;
+      return takeBack(tx, done, effect.key, now);
     }
   }
 }

@@ -11,6 +11,7 @@ import { comingTimers } from './views/coming.ts';
 import { desk } from './views/desk.ts';
 import { writeCsv, writeXlsx } from './views/exporting.ts';
 import { look } from './views/looking.ts';
+import { allPlans, tryDate } from './views/plans.ts';
 import { exported, findRequests, headings } from './views/search.ts';
 import { helpEffect, helpTimer, stuckRequests } from './views/stuck.ts';
 import { askable, askView, ownRequests, requestView } from './views/views.ts';
@@ -47,6 +48,8 @@ export function requestRoutes(house: House): Router {
     return savedSets(house, caller);
   });
   at('DELETE /sets/:id', ({ caller, params }) => deleteSet(house, caller, params.id));
+  at('GET /plans', ({ caller, query }) => allPlans(house, caller, query));
+  at('GET /requests/:id/date', ({ caller, params, query }) => tryDate(house, caller, params.id, query.to));
   at('GET /requests/:id', ({ caller, params }) => requestView(house, caller, params.id));
   at('POST /requests/:id/commands', ({ caller, params, body }) => {
     if (body.command.kind === 'look') throw new ProblemError('bad input', 'A look is sent to /looks.');

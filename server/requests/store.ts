@@ -3,13 +3,17 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import {
   type Context,
+  countedFrom,
   type Definition,
+  dateIn,
   type Effect,
   eventForm,
   fold,
+  isOpen,
   type RequestEvent,
   type RequestState,
   readEvent,
+  stateForm,
   type Task,
   titleOf,
 } from '@north-pebble/core/workflow';
@@ -39,7 +43,7 @@ export async function loadRequest(db: Executor, id: string): Promise<StoredReque
 
 /** A state that an older version stored is folded anew from the events, which never change. */
 export async function upToDate(db: Executor, row: StoredRequest): Promise<StoredRequest> {
-  if (Array.isArray(row.state.at) && row.state.changed !== undefined) return row;
+  if (row.state.form === stateForm && Array.isArray(row.state.at) && row.state.changed !== undefined) return row;
   return { ...row, state: fold(row.id ?? '', await loadEvents(db, row.id ?? '')) };
 }
 
@@ -131,6 +135,11 @@ export async function openRequest(
 
 export type Brought = { events: readonly RequestEvent[]; effects: readonly Effect[]; state: RequestState };
 
+const plannedFor = (definition: Definition, state: RequestState): string | null => {
+  const from = isOpen(state) ? countedFrom(definition) : null;
+  return from && dateIn(state.answers, from.field.id);
+};
+
 /**
  * The rows of the projections that a state stands for.
  * @param before the tasks that were open before
@@ -155,6 +164,7 @@ export function projectionsOf(
       title: titleOf(definition, state, context).slice(0, 300),
       closedAt: isDone && last ? last.at : null,
       subject: state.subject === state.asker ? null : state.subject,
+      plannedFor: plannedFor(definition, state),
       state,
     },
     leave: state.leave && {
@@ -192,7 +202,17 @@ export function eventRows(
 export const timerRows = (request: string, effects: readonly Effect[]) =>
   effects.flatMap(e => (e.kind === 'timer' ? [{ key: e.key, request, task: e.task, what: e.what, at: e.at }] : []));
 
-const requestKeys = ['status', 'closing', 'title', 'closedAt', 'subject', 'state', 'head', 'touched'] as const;
+const requestKeys = [
+  'status',
+  'closing',
+  'title',
+  'closedAt',
+  'subject',
+  'plannedFor',
+  'state',
+  'head',
+  'touched',
+] as const;
 
 /** Where everything that a command brings about goes. */
 const into = {
@@ -203,6 +223,7 @@ const into = {
   tasks: insertion(t.tasks),
   lateness: change(t.tasks, ['late'], 'id'),
   timers: insertion(t.timers),
+  alerts: insertion(t.alerts),
   effects: insertion(t.effects),
 };
 
@@ -244,6 +265,11 @@ export async function storeBrought(
     statements.push(
       leave ? into.leaveEntries([leave]) : sql`delete from ${t.leaveEntries} where ${eq(t.leaveEntries.request, id)}`,
     );
+  }
+  if (JSON.stringify(before.alerted ?? null) !== JSON.stringify(brought.state.alerted ?? null)) {
+    statements.push(sql`delete from ${t.alerts} where ${eq(t.alerts.request, id)}`);
+    const people = brought.state.alerted?.people ?? [];
+    if (people.length > 0) statements.push(into.alerts(people.map(person => ({ request: id, person }))));
   }
   if (given.length > 0) statements.push(into.tasks(given));
   for (const task of turned) statements.push(into.lateness(task.id, task));

@@ -48,12 +48,12 @@ export async function effectsRun({
   const database = await smallHouse();
   const mail = await startMail();
   const port = await freePort();
-  const { child: directory } = await startProcess('standins/directory/main.ts', {
-    NP_DIRECTORY_PORT: String(port),
-    NP_DIRECTORY_SECRET: secret,
-    NP_DIRECTORY_SLOW: '40',
-    NP_DIRECTORY_FAILS: '0.3',
-    NP_DIRECTORY_FILE: join(mkdtempSync(join(tmpdir(), 'np-directory-')), 'served.jsonl'),
+  const { child: directory } = await startProcess('standins/calls/main.ts', {
+    NP_CALLS_PORT: String(port),
+    NP_CALLS_SECRET: secret,
+    NP_CALLS_SLOW: '40',
+    NP_CALLS_FAILS: '0.3',
+    NP_CALLS_FILE: join(mkdtempSync(join(tmpdir(), 'np-directory-')), 'served.jsonl'),
   });
   const db = openDatabase(database, 4);
   await db.insert(t.connections).values({

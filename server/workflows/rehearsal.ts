@@ -5,7 +5,7 @@ import type { RehearsalFacts } from '@north-pebble/core/proof';
 import { civilDateAt } from '@north-pebble/core/time';
 import { readDefinition } from '@north-pebble/core/workflow';
 import { asc } from 'drizzle-orm';
-import { connectionNames } from '../connections/index.ts';
+import { connectionNames, connectionOffers } from '../connections/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
 import { type House, loadBookAndAway, loadDefinition, loadTypes, todayFor } from '../house/index.ts';
 import { notFound } from '../http/index.ts';
@@ -52,6 +52,7 @@ export async function surroundings(house: House): Promise<SurroundingsView> {
     leaveTypes: types.map(({ id, name }) => ({ id, name })),
     workflows,
     connections: await connectionNames(db),
+    offers: await connectionOffers(db),
     today: civilDateAt(now, 'UTC'),
   };
 }

@@ -17,6 +17,7 @@ import {
   shelf,
   versionOf,
 } from './service.ts';
+import { took } from './took.ts';
 
 /** The definition's own reader says what is wrong in words. */
 function definitionFrom(given: unknown): Definition {
@@ -35,6 +36,7 @@ export function workflowRoutes(house: House): Router {
   at('GET /surroundings', () => surroundings(house));
   at('GET /rehearsal/:person', ({ params }) => rehearsalView(house, params.person));
   at('GET /workflows/:id', ({ caller, params }) => sheet(house, caller, params.id));
+  at('GET /workflows/:id/took', ({ caller, params }) => took(house, caller, params.id));
   at('GET /workflows/:id/versions/:version', ({ caller, params }) =>
     versionOf(house, caller, params.id, params.version),
   );

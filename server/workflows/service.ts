@@ -14,7 +14,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
-import { connectionNames } from '../connections/index.ts';
+import { connectionNames, connectionOffers } from '../connections/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadTypes, type Moment } from '../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
@@ -76,6 +76,7 @@ const around = async (house: House, db: Executor) => {
     leaveTypeNames: types.map(type => type.name),
     workflows: rows.map(row => row.id),
     connections: await connectionNames(db),
+    offers: await connectionOffers(db),
   };
 };
 

@@ -1,13 +1,14 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
 import { createHash } from 'node:crypto';
-import type {
-  AheadView,
-  BookLeave,
-  PreviewInput,
-  PreviewView,
-  SendCommand,
-  Sent,
-  Submit,
+import {
+  type AheadView,
+  type BookLeave,
+  may,
+  type PreviewInput,
+  type PreviewView,
+  type SendCommand,
+  type Sent,
+  type Submit,
 } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import {
@@ -389,8 +390,9 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const { workflow } = stored;
     const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
     const about = { subject: subjectOf(stored), actor: caller.id, workflow };
+    const helps = may(caller, 'help requests on');
     const { result, context } = await inContext(house, tx, moment, about, seen =>
-      handle(definition, stored.state, input.command, seen),
+      handle(definition, stored.state, input.command, Object.assign(seen, { helps })),
     );
     const brought = accepted(result);
     const commented = input.command.kind === 'comment' ? input.command.files : undefined;

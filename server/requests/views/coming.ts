@@ -22,6 +22,7 @@ type What = ComingView['next'][number]['what'];
 
 function wordsFor(definition: Definition, state: RequestState, task: string, what: What): string {
   if (what === 'remind') return 'a reminder is sent';
+  if (what === 'alert') return 'it is looked at whether it is ready, and whoever is to know is told';
   if (what === 'aside') return 'it comes back onto the desk';
   const step = stepById(definition, what === 'hold' ? task : (state.tasks.find(one => one.id === task)?.step ?? ''));
   if (!step) return 'nothing is left of it';
@@ -56,7 +57,7 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
     day: date,
     limits: n(date, 'limit'),
     reminders: n(date, 'remind'),
-    others: n(date, 'hold', 'aside'),
+    others: n(date, 'hold', 'aside', 'alert'),
   }));
   const next: ComingView['next'] = [];
   for (const { timer, request } of rows) {

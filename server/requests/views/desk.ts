@@ -7,10 +7,12 @@ import {
   addDays,
   amountOfUnit,
   type CivilDate,
+  dateWords,
   fromDay,
   type Instant,
   toDay,
   weekday,
+  workingWords,
   yearOf,
 } from '@north-pebble/core/time';
 import {
@@ -25,10 +27,12 @@ import {
   nameOf,
   openOutcomes,
   ownFields,
+  planOf,
   type RequestEvent,
   type RequestState,
   roleOf,
   sightsOf,
+  slackWords,
   stepById,
   stuckWords,
   type Task,
@@ -106,6 +110,15 @@ const stuckOnes = prepared<'most'>((build, slot) =>
   build.select().from(t.requests).where(eq(t.requests.status, 'stuck')).limit(slot('most')),
 );
 
+/** Requests that are not ready for their date, of which one is to know. */
+const alertsOf = prepared<'caller'>((build, slot) =>
+  build
+    .select(getTableColumns(t.requests))
+    .from(t.alerts)
+    .innerJoin(t.requests, eq(t.requests.id, t.alerts.request))
+    .where(eq(t.alerts.person, slot('caller'))),
+);
+
 type Found = { kind: DeskItem['kind']; stored: StoredRequest; definition: Definition; task: Task | null };
 
 /** What the desk is made of, asked for in one trip, with what else is wanted beside it. */
@@ -120,20 +133,22 @@ async function loadDesk(house: House, caller: Caller, more: (moment: Moment) => 
       openAskedBy({ caller: caller.id }),
       openFor({ caller: caller.id }),
       stuckOnes({ most: may(caller, 'help requests on') ? mostStuck : 0 }),
+      alertsOf({ caller: caller.id }),
       ...more(moment),
     ],
   );
-  const [held, asked, given, stuck, ...rest] = tables as Record<string, unknown>[][];
+  const [held, asked, given, stuck, alerts, ...rest] = tables as Record<string, unknown>[][];
   const read = (rows: typeof held) => rows.map(readRequest);
   const items = await found(house, caller, moment, {
     held: read(held),
     own: read([...asked, ...given]),
     stuck: read(stuck),
+    alerts: read(alerts),
   });
   return { moment, today: todayIn(moment), items, more: rest as unknown[] };
 }
 
-type Rows = Record<'held' | 'own' | 'stuck', readonly StoredRequest[]>;
+type Rows = Record<'held' | 'own' | 'stuck' | 'alerts', readonly StoredRequest[]>;
 
 async function found({ db }: House, caller: Caller, { index, now }: Moment, rows: Rows): Promise<Found[]> {
   const definitionOf = (row: StoredRequest) => loadDefinition(db, row.workflow, row.workflowVersion);
@@ -161,6 +176,8 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
   }
   for (const stored of rows.stuck)
     items.push({ kind: 'stuck', stored, definition: await definitionOf(stored), task: null });
+  for (const stored of rows.alerts)
+    items.push({ kind: 'not ready', stored, definition: await definitionOf(stored), task: null });
   return items;
 }
 
@@ -197,7 +214,7 @@ function seenOnDesk({ stored, definition }: Found, caller: Caller, { index, list
   };
 }
 
-function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
+function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }): DeskItem {
   const { index, types } = around;
   const { kind, stored, definition, task } = item;
   const state = seenOnDesk(item, caller, around);
@@ -210,9 +227,11 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
       ? state.stuck
         ? [stuckWords(state.stuck, { definition, ...around, book: around })]
         : []
-      : kind === 'reply'
-        ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
-        : rowFacts(definition, state, types, yearOf(around.today));
+      : kind === 'not ready'
+        ? planFacts(definition, state, around)
+        : kind === 'reply'
+          ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
+          : rowFacts(definition, state, types, yearOf(around.today));
   return {
     request: stored.id ?? '',
     kind,
@@ -234,6 +253,28 @@ function itemOf(item: Found, caller: Caller, around: Around): DeskItem {
   };
 }
 
+/** What is left of a plan, and how much time. */
+function planFacts(
+  definition: Definition,
+  state: RequestState,
+  { index, today, lists, ...rules }: Around & { now: Instant },
+): string[] {
+  const found = planOf(definition, state, {
+    index,
+    lists,
+    now: rules.now,
+    book: { ...rules, index, today, entries: [], adjustments: [] },
+  });
+  if (!found?.ok) return [];
+  const { date, toGo, lines, slack } = found.plan;
+  const left = lines.filter(line => line.days).length;
+  return [
+    `${dateWords(date, yearOf(today))}, ${workingWords({ workingDays: toGo })} to go`,
+    `${left} of ${lines.filter(line => line.state !== 'not needed').length} left`,
+    ...(slack === null ? [] : [slackWords(slack)]),
+  ];
+}
+
 export async function desk(house: House, caller: Caller): Promise<DeskView> {
   const seen = await loadDesk(house, caller, moment => [
     doneSince({ caller: caller.id, since: recentlySince(moment.now) }),
@@ -241,7 +282,7 @@ export async function desk(house: House, caller: Caller): Promise<DeskView> {
   ]);
   const { index, lists, now } = seen.moment;
   const { types, plans } = await rulesFor(house.db, index);
-  const around = { index, types, plans, lists, today: seen.today };
+  const around = { index, types, plans, lists, today: seen.today, now };
   const items = seen.items.map(item => itemOf(item, caller, around));
   items.sort((a, b) => (a.due ?? '9').localeCompare(b.due ?? '9') || a.request.localeCompare(b.request));
   const self = index.person(caller.id);

@@ -1,7 +1,7 @@
 /** Everything that cannot go on or is past every limit, with its cause and what helps. */
 import type { StuckRow } from '@north-pebble/contract';
 import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '@north-pebble/core/time';
 import { askWords, nameOf, stepById, stepNumber, stuckWords } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
@@ -81,7 +81,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
         number: stepNumber(definition, task.step),
         words: gone
           ? `${nameOf(index, task.holder)} does not work here any more.`
-          : `${nameOf(index, task.holder)} has had it since ${task.given.slice(0, 10)}, and every limit has passed.`,
+          : `${nameOf(index, task.holder)} has had it since ${dateWords(civilDateAt(task.given, 'UTC'), yearOf(now))}, and every limit has passed.`,
         remedies: ['give to'],
       });
     }
@@ -167,6 +167,7 @@ const timerWords = {
   limit: 'A limit has passed.',
   hold: 'The wait is over.',
   aside: 'It should be back on a desk.',
+  alert: 'It is time to look whether it is ready.',
 } as const;
 
 async function failingMails({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {

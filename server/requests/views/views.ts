@@ -69,8 +69,9 @@ import {
   liveDefinition,
 } from '../commands/commands.ts';
 import { unsentOf } from '../drafts/unsent.ts';
-import { loadEvents, loadRequest, type StoredRequest } from '../store.ts';
+import { loadEvents, loadRequest, type StoredRequest, upToDate } from '../store.ts';
 import { sightsFor } from './looking.ts';
+import { mayMove, planView } from './plans.ts';
 
 const holderWords = (state: RequestState, index: DirectoryIndex): string => {
   // Who has asked something back waits themselves.
@@ -254,6 +255,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     return aheadView({ ...told, steps }, telling);
   };
   const { returned } = state;
+  const { plan, missing } = planView(definition, (await upToDate(db, stored)).state, context);
   const isOwn = caller.id === asker || caller.id === subject;
   return {
     ...(await rowOf(db, index, stored)),
@@ -296,6 +298,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     leaveTypes: book.types.map(typeChoice),
     ahead: isOwn && stillOpen ? ahead() : null,
     usually: isOwn && stillOpen ? await usualDays(db, stored.workflow) : null,
+    plan,
+    planMissing: missing,
     team: leave && mine ? await teamStrip(house, index, subject, leave.span, id, today) : null,
     may: {
       answer: mine && verb === 'Decide' ? mine.id : null,
@@ -310,6 +314,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
       change: mayAfterwards(definition, state, 'change', asking) === undefined,
       cancel: mayAfterwards(definition, state, 'cancel', asking) === undefined,
+      moveDate: mayMove(definition, state, context, caller),
       correct: may(caller, 'correct answers') && state.status !== 'new',
       keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
       helpOutside: byHr,

@@ -1,0 +1,3 @@
+/** What a directory holds against what it should: compared nightly and on request, mended by effects. */
+export { keepCompared } from './comparing.ts';
+export { differenceRoutes } from './routes.ts';
