@@ -47,6 +47,14 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/requests/RequestsPlace.tsx')).RequestsPlace }),
       },
       {
+        path: 'requests/plans',
+        lazy: async () => ({ Component: (await import('./places/plans/PlansPlace.tsx')).PlansPlace }),
+      },
+      {
+        path: 'requests/:id/plan',
+        lazy: async () => ({ Component: (await import('./places/plans/PlanPlace.tsx')).PlanPlace }),
+      },
+      {
         path: 'requests/:id',
         lazy: async () => ({ Component: (await import('./places/requests/RequestPlace.tsx')).RequestPlace }),
       },
@@ -70,6 +78,12 @@ export const router = createBrowserRouter([
         path: 'connections',
         lazy: async () => ({
           Component: (await import('./places/connections/ConnectionsPlace.tsx')).ConnectionsPlace,
+        }),
+      },
+      {
+        path: 'connections/:name/differences',
+        lazy: async () => ({
+          Component: (await import('./places/connections/DifferencesPlace.tsx')).DifferencesPlace,
         }),
       },
       {

@@ -24,6 +24,32 @@ export const deskQuery = queryOptions({
 export const requestsQuery = queryOptions({ queryKey: ['requests'], queryFn: () => call('GET /requests') });
 export const requestQuery = (id: string) =>
   queryOptions({ queryKey: ['request', id], queryFn: () => call('GET /requests/:id', { params: { id } }) });
+/** What a directory holds against what it should; looked at often while it is compared or mended. */
+export const differencesQuery = (name: string) =>
+  queryOptions({
+    queryKey: ['differences', name],
+    queryFn: () => call('GET /connections/:name/differences', { params: { name } }),
+    refetchInterval: ({ state: { data } }) =>
+      data?.state === 'running' || data?.rows.some(row => row.mending === 'on its way') ? 1000 : seconds(30),
+  });
+/** What the demo's directory holds. */
+export const directoryRoomQuery = (words: string) =>
+  queryOptions({
+    queryKey: ['directory room', words],
+    queryFn: () => call('GET /mailroom/directory', { query: `words=${encodeURIComponent(words)}` }),
+    refetchInterval: seconds(5),
+  });
+export const plansQuery = queryOptions({
+  queryKey: ['plans'],
+  queryFn: () => call('GET /plans'),
+  refetchInterval: seconds(30),
+});
+/** What moving the date of a request would do. */
+export const tryDateQuery = (id: string, to: string) =>
+  queryOptions({
+    queryKey: ['try date', id, to],
+    queryFn: () => call('GET /requests/:id/date', { params: { id }, query: `to=${to}` }),
+  });
 export const askableQuery = queryOptions({ queryKey: ['askable'], queryFn: () => call('GET /askable') });
 export const askQuery = (workflow: string) =>
   queryOptions({
@@ -69,6 +95,13 @@ export const directoryQuery = queryOptions({
   },
   staleTime: seconds(300),
 });
+/** How long the steps of a workflow took so far. */
+export const tookQuery = (id: string) =>
+  queryOptions({
+    queryKey: ['took', id],
+    queryFn: () => call('GET /workflows/:id/took', { params: { id } }),
+    staleTime: seconds(600),
+  });
 export const surroundingsQuery = queryOptions({
   queryKey: ['surroundings'],
   queryFn: () => call('GET /surroundings'),

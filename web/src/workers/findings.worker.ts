@@ -59,6 +59,7 @@ self.onmessage = (event: MessageEvent<ToWorker>) => {
               leaveTypeNames: house.surroundings.leaveTypes.map(t => t.name),
               workflows: house.surroundings.workflows.map(w => w.id),
               connections: house.surroundings.connections,
+              offers: house.surroundings.offers,
               samples: checks.map(c => c.sample),
             }
           : {},

@@ -60,8 +60,10 @@ function Picture({ address }: { address: string }) {
   return <img src={source} width={180} height={180} alt="The secret, to be read by the other device" />;
 }
 
-function SetUp({ onCodes }: { onCodes: (codes: readonly string[]) => void }) {
-  const begin = useMutation({ mutationFn: () => call('POST /factor') });
+function SetUp({ hasPassword, onCodes }: { hasPassword: boolean; onCodes: (codes: readonly string[]) => void }) {
+  const [password, setPassword] = useState('');
+  const begin = useMutation({ mutationFn: () => call('POST /factor', { body: { password } }) });
+  const wrong = problemOf(begin.error)?.faults?.find(one => one.field === 'password')?.message;
   const confirm = useMutation({
     mutationFn: (code: string) => call('PUT /factor', { body: { code } }),
     onSuccess: async ({ codes }) => {
@@ -75,10 +77,36 @@ function SetUp({ onCodes }: { onCodes: (codes: readonly string[]) => void }) {
         <Typography sx={{ mb: 1.5 }}>
           Besides your password you are asked for a code that another device of yours shows, as your telephone.
         </Typography>
-        <FailureNote fault={begin.error} />
-        <Button variant="outlined" disabled={begin.isPending} onClick={() => begin.mutate()}>
-          Set one up
-        </Button>
+        <Box
+          component="form"
+          noValidate
+          onSubmit={event => {
+            event.preventDefault();
+            begin.mutate();
+          }}
+          sx={{ display: 'grid', gap: 1.5, maxWidth: 340 }}
+        >
+          {hasPassword && (
+            <TextField
+              label="Your password"
+              type="password"
+              value={password}
+              onChange={event => setPassword(event.target.value)}
+              error={wrong !== undefined}
+              helperText={wrong ?? 'Once more, since whoever finds your page open could shut you out.'}
+              slotProps={{ htmlInput: { autoComplete: 'current-password' } }}
+            />
+          )}
+          {!wrong && <FailureNote fault={begin.error} />}
+          <Button
+            type="submit"
+            variant="outlined"
+            disabled={begin.isPending || (hasPassword && password === '')}
+            sx={{ justifySelf: 'start' }}
+          >
+            Set one up
+          </Button>
+        </Box>
       </>
     );
   const { address, secret } = begin.data;
@@ -160,7 +188,9 @@ export function SecondFactor() {
         </Note>
       )}
       <Loaded query={factor}>
-        {({ isOn, codesLeft }) => (isOn ? <GiveUp codesLeft={codesLeft} /> : <SetUp onCodes={setCodes} />)}
+        {({ isOn, codesLeft, hasPassword }) =>
+          isOn ? <GiveUp codesLeft={codesLeft} /> : <SetUp hasPassword={hasPassword} onCodes={setCodes} />
+        }
       </Loaded>
     </Box>
   );

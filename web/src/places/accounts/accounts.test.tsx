@@ -96,7 +96,7 @@ describe('a second factor', () => {
     let isOn = false;
     const sent = serve({
       'GET /sessions': [],
-      'GET /factor': () => ({ isOn, codesLeft: isOn ? 8 : 0 }),
+      'GET /factor': () => ({ isOn, codesLeft: isOn ? 8 : 0, hasPassword: true }),
       'POST /factor': { address: 'otpauth://totp/a?secret=ABCDEFGH', secret: 'ABCDEFGH' },
       'PUT /factor': ({ body }: Sent) => {
         if (body?.code !== '123456')
@@ -106,7 +106,8 @@ describe('a second factor', () => {
       },
     });
     open(<OwnAccountPlace />, { as: here('ina') });
-    await user.click(await screen.findByRole('button', { name: 'Set one up' }));
+    await user.type(await screen.findByLabelText('Your password'), 'low-tide');
+    await user.click(screen.getByRole('button', { name: 'Set one up' }));
     expect(await screen.findByText('ABCD EFGH')).toBeTruthy();
     expect(screen.getByRole('img', { name: /secret/i }).getAttribute('src')).toContain('svg');
     const code = screen.getByLabelText('Code');

@@ -1,10 +1,11 @@
-/** A connection as it is set up or changed: where it is, what its calls are signed with, where it may be. */
+/** A connection as it is set up or changed: what its kind wants to know, field by field. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import type { ConnectionsView, ConnectionView, SaveConnection } from '@north-pebble/contract';
+import type { ConnectionKind, ConnectionsView, ConnectionView, SettingField } from '@north-pebble/contract';
 import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
@@ -12,11 +13,14 @@ import { FailureNote } from '../../parts/Notes.tsx';
 
 type Props = {
   name: string;
+  /** What may be set up. */
+  kinds: readonly ConnectionKind[];
   /** As it stands; nothing when it is new. */
   before?: ConnectionView;
   onDone: (view: ConnectionsView) => void;
   onCancel: () => void;
 };
+type Values = Readonly<Record<string, string | boolean>>;
 
 /** Enough that nobody guesses it; made here so that nobody has to think of one. */
 function madeSecret(): string {
@@ -24,16 +28,62 @@ function madeSecret(): string {
   return Array.from(bytes, byte => byte.toString(16).padStart(2, '0')).join('');
 }
 
-export function ConnectionForm({ name: first, before, onDone, onCancel }: Props) {
+function firstValue({ name, kind }: SettingField, shown: ConnectionView['shown'] | undefined): string | boolean {
+  const kept = shown?.[name];
+  if (kind === 'yes') return kept === true;
+  return typeof kept === 'string' ? kept : kind === 'address' ? 'https://' : '';
+}
+
+type SettingProps = {
+  field: SettingField;
+  value: string | boolean;
+  isNew: boolean;
+  fault: string | undefined;
+  onChange: (value: string | boolean) => void;
+};
+function Setting({ field: { kind, label, help }, value, isNew, fault, onChange }: SettingProps) {
+  if (kind === 'yes')
+    return (
+      <FormControlLabel
+        control={<Checkbox size="small" checked={value === true} onChange={(_, on) => onChange(on)} />}
+        label={label}
+      />
+    );
+  const written = (
+    <TextField
+      label={label}
+      value={value}
+      onChange={event => onChange(event.target.value)}
+      error={fault !== undefined}
+      helperText={fault ?? (kind === 'secret' && !isNew ? 'Left empty, it stays as it is.' : help)}
+      autoComplete="off"
+      required={kind !== 'secret'}
+      sx={{ flex: 1 }}
+    />
+  );
+  if (kind !== 'secret') return written;
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'start' }}>
+      {written}
+      <Button onClick={() => onChange(madeSecret())} sx={{ mt: 1 }}>
+        Make one
+      </Button>
+    </Box>
+  );
+}
+
+export function ConnectionForm({ name: first, kinds, before, onDone, onCancel }: Props) {
   const [name, setName] = useState(first);
-  const [address, setAddress] = useState(String(before?.shown.address ?? 'https://'));
-  const [secret, setSecret] = useState('');
-  const [inside, setInside] = useState(before?.shown.inside === true);
+  const [kind, setKind] = useState(before?.kind ?? kinds[0]?.kind ?? '');
+  const [typed, setTyped] = useState<Values>({});
   const [paused, setPaused] = useState(before?.paused ?? false);
+  const fields = kinds.find(one => one.kind === kind)?.fields ?? [];
+  const shown = before?.kind === kind ? before.shown : undefined;
+  const settingOf = (field: SettingField) => typed[field.name] ?? firstValue(field, shown);
   const save = useMutation({
     mutationFn: () => {
-      const body: SaveConnection = { kind: 'http', settings: { address, secret, inside }, paused };
-      return call('PUT /connections/:name', { params: { name: name.trim() }, body });
+      const settings = Object.fromEntries(fields.map(field => [field.name, settingOf(field)]));
+      return call('PUT /connections/:name', { params: { name: name.trim() }, body: { kind, settings, paused } });
     },
     onSuccess: onDone,
   });
@@ -61,43 +111,31 @@ export function ConnectionForm({ name: first, before, onDone, onCancel }: Props)
           required
         />
       )}
-      <TextField
-        label="Address"
-        value={address}
-        onChange={event => setAddress(event.target.value)}
-        error={fault('address') !== undefined}
-        helperText={fault('address') ?? 'Calls are sent there as JSON.'}
-        required
-      />
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'start' }}>
-        <TextField
-          label="Secret that calls are signed with"
-          value={secret}
-          onChange={event => setSecret(event.target.value)}
-          error={fault('secret') !== undefined}
-          helperText={
-            fault('secret') ??
-            (before ? 'Left empty, it stays as it is.' : 'Give the same to whoever looks after the system.')
-          }
-          autoComplete="off"
-          sx={{ flex: 1 }}
+      {kinds.length > 1 && (
+        <TextField select label="How it is asked" value={kind} onChange={event => setKind(event.target.value)}>
+          {kinds.map(one => (
+            <MenuItem key={one.kind} value={one.kind}>
+              {one.name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {fields.map(field => (
+        <Setting
+          key={`${kind} ${field.name}`}
+          field={field}
+          value={settingOf(field)}
+          isNew={shown === undefined}
+          fault={fault(field.name)}
+          onChange={value => setTyped({ ...typed, [field.name]: value })}
         />
-        <Button onClick={() => setSecret(madeSecret())} sx={{ mt: 1 }}>
-          Make one
-        </Button>
-      </Box>
-      <Box>
+      ))}
+      {before && (
         <FormControlLabel
-          control={<Checkbox size="small" checked={inside} onChange={(_, on) => setInside(on)} />}
-          label="It may be in a private network, or on this machine"
+          control={<Checkbox size="small" checked={paused} onChange={(_, on) => setPaused(on)} />}
+          label="Paused: nothing goes out until this is taken back"
         />
-        {before && (
-          <FormControlLabel
-            control={<Checkbox size="small" checked={paused} onChange={(_, on) => setPaused(on)} />}
-            label="Paused: nothing goes out until this is taken back"
-          />
-        )}
-      </Box>
+      )}
       {faults.length === 0 && <FailureNote fault={save.error} />}
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Button type="submit" variant="contained" color="primary" disabled={save.isPending}>

@@ -3,7 +3,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import { type ConnectionsView, type ConnectionView, type EffectRow, may } from '@north-pebble/contract';
+import {
+  type ConnectionKind,
+  type ConnectionsView,
+  type ConnectionView,
+  type EffectRow,
+  may,
+} from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -33,7 +39,8 @@ export function standing(connection: ConnectionView): string {
   return `${[done, ...rest].join(', ')}.`;
 }
 
-function Connection({ one, mayChange }: { one: ConnectionView; mayChange: boolean }) {
+type ConnectionProps = { one: ConnectionView; kinds: readonly ConnectionKind[]; mayChange: boolean };
+function Connection({ one, kinds, mayChange }: ConnectionProps) {
   const [isOpen, setOpen] = useState(false);
   const [asks, setAsks] = useState(false);
   const check = useMutation({
@@ -85,6 +92,14 @@ function Connection({ one, mayChange }: { one: ConnectionView; mayChange: boolea
         )}
       </Box>
       <Typography variant="body2" color="textSecondary">
+        {one.kind === 'directory' && (
+          <>
+            <Link component={RouterLink} to={`/connections/${encodeURIComponent(one.name)}/differences`}>
+              What differs
+            </Link>{' '}
+            ·{' '}
+          </>
+        )}
         {isOwn
           ? 'Letters to people, over SMTP. It is set in the environment of the server.'
           : String(one.shown.address)}
@@ -92,13 +107,14 @@ function Connection({ one, mayChange }: { one: ConnectionView; mayChange: boolea
       </Typography>
       {check.data && (
         <Note tone={check.data.reached ? 'good' : 'stop'} title={check.data.words} role="status">
-          {check.data.reached ? 'The signature was taken.' : 'What waits for it is tried again by itself.'}
+          {check.data.reached ? 'It knows who asks.' : 'What waits for it is tried again by itself.'}
         </Note>
       )}
       <FailureNote fault={check.error ?? again.error ?? remove.error} />
       {isOpen && (
         <ConnectionForm
           name={one.name}
+          kinds={kinds}
           before={one}
           onDone={view => {
             keep(view);
@@ -189,9 +205,10 @@ export function ConnectionsPlace() {
         ) : undefined
       }
     >
-      {isNew !== null && (
+      {isNew !== null && connections.data && (
         <ConnectionForm
           name={isNew}
+          kinds={connections.data.kinds}
           onDone={view => {
             keep(view);
             setNew(null);
@@ -215,7 +232,7 @@ export function ConnectionsPlace() {
             ))}
             <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0 }}>
               {view.connections.map(one => (
-                <Connection key={one.name} one={one} mayChange={mayChange} />
+                <Connection key={one.name} one={one} kinds={view.kinds} mayChange={mayChange} />
               ))}
             </Box>
             <Failed rows={view.failed} />

@@ -27,6 +27,17 @@ const one = (more: Partial<ConnectionView> = {}): ConnectionView => ({
 });
 const view = (more: Partial<ConnectionsView> = {}): ConnectionsView => ({
   connections: [one({ name: 'mail', kind: 'mail', shown: {} }), one()],
+  kinds: [
+    {
+      kind: 'http',
+      name: 'Signed calls to another system',
+      fields: [
+        { name: 'address', kind: 'address', label: 'Address', help: null },
+        { name: 'secret', kind: 'secret', label: 'Secret that calls are signed with', help: null },
+        { name: 'inside', kind: 'yes', label: 'It may be in a private network', help: null },
+      ],
+    },
+  ],
   missing: [],
   failed: [],
   ...more,

@@ -15,6 +15,7 @@ export const kindWords: Record<DeskItem['kind'], string> = {
   rework: 'change and send again',
   'hand in': 'hand in',
   stuck: 'stuck',
+  'not ready': 'not ready',
 };
 const taskWords = (item: DeskItem): string =>
   item.kind === 'decide' && item.afterwards
@@ -103,7 +104,11 @@ export function DeskRow({
         <Box sx={{ minWidth: 0 }}>
           <Typography noWrap sx={wrapped}>
             <b>{isOwn(item) ? 'Your' : item.askerName}</b>
-            {isOwn(item) ? ` ${item.what}` : item.kind === 'stuck' ? `: ${item.what}` : ` wants ${item.what}`}
+            {isOwn(item)
+              ? ` ${item.what}`
+              : item.kind === 'stuck' || item.kind === 'not ready'
+                ? `: ${item.what}`
+                : ` wants ${item.what}`}
           </Typography>
           <Typography variant="body2" color="textSecondary" noWrap sx={wrapped}>
             {[...besides(item), ...item.facts].filter(Boolean).join(' · ')}

@@ -2,10 +2,10 @@
 import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import { civilDateAt, momentWords } from '@north-pebble/core/time';
+import { civilDateAt, dateWords, momentWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
-import { comingQuery, stuckQuery } from '../../api/queries.ts';
+import { comingQuery, plansQuery, stuckQuery } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 
 const few = 4;
@@ -20,6 +20,9 @@ export function HouseToday() {
   const today = civilDateAt(now, self.zone);
   const limits = coming.data?.days.find(day => day.day === today)?.limits ?? 0;
   const rows = stuck.data ?? [];
+  const plans = useQuery(plansQuery);
+  // The nearest dates first, as they come.
+  const late = (plans.data?.rows ?? []).filter(row => row.state === 'late');
   const next = (coming.data?.next ?? []).filter(one => one.what === 'limit').slice(0, few);
   return (
     <Box
@@ -44,6 +47,15 @@ export function HouseToday() {
           </>
         )}
         {limits > 0 && ` ${times(limits, 'limit passes', 'limits pass')} today.`}
+        {late.length > 0 && (
+          <>
+            {' '}
+            <Link component={RouterLink} to="/requests/plans?state=late">
+              {times(late.length, 'is not ready for its date', 'are not ready for their dates')}
+            </Link>
+            .
+          </>
+        )}
       </Typography>
       {rows.slice(0, few).map(row => (
         <Box key={`${row.cause}-${row.request}-${row.outbox ?? row.timer ?? row.task ?? row.step}`} sx={{ mb: 0.75 }}>
@@ -52,6 +64,16 @@ export function HouseToday() {
           </Link>
           <Typography variant="body2" color="textSecondary">
             {row.words}
+          </Typography>
+        </Box>
+      ))}
+      {late.slice(0, few).map(row => (
+        <Box key={`plan ${row.request}`} sx={{ mb: 0.75 }}>
+          <Link component={RouterLink} to={`/requests/${row.request}/plan`}>
+            {row.title}
+          </Link>
+          <Typography variant="body2" color="textSecondary">
+            {row.label} {dateWords(row.date, year)}. {row.decides}.
           </Typography>
         </Box>
       ))}

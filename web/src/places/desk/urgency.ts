@@ -15,8 +15,14 @@ import {
 export const groups = ['Past the limit', 'Today', 'This week', 'Later', 'No limit', 'Set aside'] as const;
 export type Group = (typeof groups)[number];
 
-export function groupOf(item: Pick<DeskItem, 'due' | 'aside' | 'question'>, now: Instant, zone: string): Group {
+export function groupOf(
+  item: Pick<DeskItem, 'due' | 'aside' | 'question'> & Partial<Pick<DeskItem, 'kind'>>,
+  now: Instant,
+  zone: string,
+): Group {
   if (item.aside) return 'Set aside';
+  // Its date comes near, and it waits for nobody's answer.
+  if (item.kind === 'not ready') return 'Today';
   // The clock stands still until the reply.
   if (item.question !== null) return 'Later';
   if (item.due === null) return 'No limit';

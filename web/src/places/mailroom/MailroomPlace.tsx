@@ -15,6 +15,7 @@ import { mailroomQuery, queryClient } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { DirectoryRoom } from './DirectoryRoom.tsx';
 
 /** Writes back as the recipient, by a mail of its own. */
 function Answer({ mail }: { mail: MailView }) {
@@ -151,9 +152,24 @@ function Mails({ room }: { room: MailroomView }) {
 
 export function MailroomPlace() {
   const room = useQuery(mailroomQuery);
+  const [search, setSearch] = useSearchParams();
+  const isDirectory = search.get('show') === 'directory';
   return (
-    <Page title="Mailroom" sub="Nothing leaves the demo: these are the mails as their readers would get them." wide>
-      <Loaded query={room}>{data => <Mails room={data} />}</Loaded>
+    <Page
+      title="Mailroom"
+      sub={
+        isDirectory
+          ? 'Nothing leaves the demo: this is the directory as those who look after it would see it.'
+          : 'Nothing leaves the demo: these are the mails as their readers would get them.'
+      }
+      wide
+      actions={
+        <Button onClick={() => setSearch(isDirectory ? {} : { show: 'directory' })}>
+          {isDirectory ? 'The mails' : 'The directory'}
+        </Button>
+      }
+    >
+      {isDirectory ? <DirectoryRoom /> : <Loaded query={room}>{data => <Mails room={data} />}</Loaded>}
     </Page>
   );
 }

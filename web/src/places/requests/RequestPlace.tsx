@@ -17,6 +17,7 @@ import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.t
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { PlanNote } from '../../parts/plan/PlanNote.tsx';
 import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { FileLinks } from '../../parts/request/Answer.tsx';
 import { Delegation } from '../../parts/request/Delegation.tsx';
@@ -239,6 +240,7 @@ function Request({ request }: { request: RequestView }) {
         </Note>
       )}
       <Progress request={request} />
+      <PlanNote request={request} />
       {request.ahead && request.ahead.steps.length > 0 && (
         <Box sx={{ maxWidth: 560, mb: 2 }}>
           <AheadNote ahead={request.ahead} title="The path ahead" />

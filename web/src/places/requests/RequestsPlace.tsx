@@ -57,11 +57,16 @@ export function RequestsPlace() {
       title="Requests"
       wide
       actions={
-        helps && (
-          <Button component={RouterLink} to="/stuck">
-            What cannot go on
+        <>
+          <Button component={RouterLink} to="/requests/plans">
+            Plans back from a date
           </Button>
-        )
+          {helps && (
+            <Button component={RouterLink} to="/stuck">
+              What cannot go on
+            </Button>
+          )}
+        </>
       }
     >
       <Box

@@ -32,6 +32,7 @@ import { Why } from '../../../parts/Why.tsx';
 import { MailPreview } from '../messages/MessagesEditor.tsx';
 import { PersonPicker } from '../steps/PersonPicker.tsx';
 import { factsFor, usePerson } from '../steps/usePerson.ts';
+import { RehearsedPlan } from './RehearsedPlan.tsx';
 import type { Filled, Playing } from './useRehearsal.ts';
 
 type House = Parameters<typeof FormFields>[0]['house'];
@@ -225,7 +226,7 @@ const effectWords = (effect: Outgoing, rehearsal: Rehearsal): string | null => {
     case 'open request':
       return `A request in ${effect.workflow}`;
     case 'provision':
-      return `${effect.connection} would ${effect.action}: ${Object.values(effect.values).join(', ')}${effect.undoOn ? `, undone on ${effect.undoOn}` : ''}`;
+      return `${effect.connection} would ${effect.action}: ${Object.values(effect.values).join(', ')}${effect.undoOn ? `, undone at the end of ${effect.undoOn}` : ''}`;
     default:
       return null;
   }
@@ -402,6 +403,7 @@ function Rehearsing(props: Props) {
           {stuckWords(state.stuck, tellingOf(rehearsal))}
         </Note>
       )}
+      <RehearsedPlan rehearsal={rehearsal} playing={playing} />
       {state.holds.map(h => (
         <Note key={h.step} tone="waiting" title={`Step ${stepNumber(definition, h.step)} waits`}>
           {reasonWords(h.reason, tellingOf(rehearsal))}

@@ -7,10 +7,13 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import { isDated } from '@north-pebble/core/form';
 import type { DirectoryIndex, SingleRule } from '@north-pebble/core/people';
 import {
   type Afterwards,
   afterwardsOf,
+  type CountsBack,
+  countsBackWords,
   type Definition,
   inOneSentence,
   type Opening,
@@ -209,6 +212,127 @@ const AfterApproval = memo(
   showsTheSame(['afterwards', 'steps']),
 );
 
+const CountingBack = memo(
+  function CountingBack({ definition, index, readOnly, onSet }: PartProps) {
+    const { countsBack } = definition;
+    const dated = definition.form.fields.filter(isDated);
+    const places = definition.form.fields.filter(field => field.kind === 'pick' || field.kind === 'person');
+    const roles = [...new Set(index?.directory.roles.map(r => r.role) ?? [])];
+    const put = (next: Partial<CountsBack>) => {
+      const merged = Object.entries({ ...countsBack, ...next }).filter(
+        ([, value]) => value !== undefined && value !== '',
+      );
+      onSet('countsBack', Object.fromEntries(merged));
+    };
+    const roleOf = (rule: CountsBack['movedBy']) => (rule?.first.kind === 'role' ? rule.first.role : '');
+    const ofRole = (role: string): CountsBack['movedBy'] =>
+      role ? { first: { kind: 'role', role }, otherwise: [] } : undefined;
+    const whole = (text: string, most: number) => {
+      const n = Math.min(most, Number(text.replace(/\D/g, '')));
+      return n > 0 ? n : undefined;
+    };
+    if (dated.length === 0 && !countsBack) return null;
+    return (
+      <>
+        <Typography variant="overline" component="h2" color="textSecondary">
+          Counting back
+        </Typography>
+        <Typography variant="body2">{countsBackWords(definition, index)}</Typography>
+        <TextField
+          select
+          label="The date that this counts back from"
+          value={countsBack?.field ?? ''}
+          disabled={readOnly}
+          onChange={event => (event.target.value ? put({ field: event.target.value }) : onSet('countsBack', undefined))}
+        >
+          <MenuItem value="">none</MenuItem>
+          {dated.map(field => (
+            <MenuItem key={field.id} value={field.id}>
+              {field.label}
+            </MenuItem>
+          ))}
+        </TextField>
+        {countsBack && (
+          <>
+            <TextField
+              select
+              label="In working days of the place of"
+              value={countsBack.place ?? ''}
+              disabled={readOnly}
+              onChange={event => put({ place: event.target.value || undefined })}
+            >
+              <MenuItem value="">the person that it is for</MenuItem>
+              {places.map(field => (
+                <MenuItem key={field.id} value={field.id}>
+                  {field.label}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1.5 }}>
+              <TextField
+                label="Working days of notice, at least"
+                value={countsBack.notice ?? ''}
+                disabled={readOnly}
+                onChange={event => put({ notice: whole(event.target.value, 400) })}
+                slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+              />
+              <TextField
+                label="Tight with so many to spare"
+                value={countsBack.tightWithin ?? ''}
+                disabled={readOnly}
+                onChange={event => put({ tightWithin: whole(event.target.value, 60) })}
+                slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+              />
+              <TextField
+                label="Told when not ready, so many before"
+                value={countsBack.alert?.workingDays ?? ''}
+                disabled={readOnly}
+                onChange={event => {
+                  const workingDays = whole(event.target.value, 400);
+                  const tell = countsBack.alert?.tell ?? ofRole('HR partner');
+                  put({ alert: workingDays && tell ? { workingDays, tell } : undefined });
+                }}
+                slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+              />
+              <TextField
+                select
+                label="Who is told"
+                value={roleOf(countsBack.alert?.tell)}
+                disabled={readOnly || !countsBack.alert}
+                onChange={event => {
+                  const tell = ofRole(event.target.value);
+                  if (tell && countsBack.alert) put({ alert: { ...countsBack.alert, tell } });
+                }}
+              >
+                {roles.map(role => (
+                  <MenuItem key={role} value={role}>
+                    {role}
+                  </MenuItem>
+                ))}
+              </TextField>
+            </Box>
+            <TextField
+              select
+              label="Who may move the date, besides the asker and HR"
+              value={roleOf(countsBack.movedBy)}
+              disabled={readOnly}
+              onChange={event => put({ movedBy: ofRole(event.target.value) })}
+            >
+              <MenuItem value="">nobody else</MenuItem>
+              {roles.map(role => (
+                <MenuItem key={role} value={role}>
+                  {role}
+                </MenuItem>
+              ))}
+            </TextField>
+          </>
+        )}
+      </>
+    );
+  },
+  showsTheSame(['countsBack', 'form']),
+);
+
 export function About({ definition, index, readOnly, onChange }: Props) {
   const latest = useRef({ definition, onChange });
   latest.current = { definition, onChange };
@@ -243,6 +367,7 @@ export function About({ definition, index, readOnly, onChange }: Props) {
       />
       <Tags {...parts} />
       <Asking {...parts} />
+      <CountingBack {...parts} />
       <AfterApproval {...parts} />
       <ByMail definition={definition} readOnly={readOnly} onSet={set} />
     </Box>

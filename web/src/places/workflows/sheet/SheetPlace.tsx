@@ -34,7 +34,14 @@ import {
 } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../../api/client.ts';
-import { directoryQuery, draftMarkQuery, queryClient, sheetQuery, surroundingsQuery } from '../../../api/queries.ts';
+import {
+  directoryQuery,
+  draftMarkQuery,
+  queryClient,
+  sheetQuery,
+  surroundingsQuery,
+  tookQuery,
+} from '../../../api/queries.ts';
 import { DayField } from '../../../parts/form/DayField.tsx';
 import { useHere } from '../../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../../parts/Notes.tsx';
@@ -332,14 +339,17 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
   // What is worked out beside the lines follows a moment after what is typed.
   const settled = useDeferredValue(definition);
   const tried = useMemo(() => testCase(settled, playing.now), [settled, playing.now]);
+  const took = useQuery({ ...tookQuery(sheet.id), enabled: definition.countsBack !== undefined });
   const around = useMemo(
     () => ({
       lists: surroundings.data?.lists ?? [],
       workflows: surroundings.data?.workflows ?? [],
       leaveTypes: surroundings.data?.leaveTypes ?? [],
       sample: tried.sample,
+      ...(surroundings.data ? { offers: surroundings.data.offers } : {}),
+      ...(took.data ? { took: took.data } : {}),
     }),
-    [surroundings.data, tried.sample],
+    [surroundings.data, tried.sample, took.data],
   );
   const latest = useRef(definition);
   latest.current = definition;

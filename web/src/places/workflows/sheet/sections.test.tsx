@@ -27,6 +27,7 @@ const surroundings: SurroundingsView = {
   lists: [],
   leaveTypes: [annual, sick].map(({ id, name }) => ({ id, name })),
   connections: [],
+  offers: {},
   workflows: [{ id: 'annual', name: 'Annual leave' }],
   today: date('2026-02-02'),
 };

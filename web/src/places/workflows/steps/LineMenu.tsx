@@ -140,6 +140,11 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
       break;
   }
   if (step.verb === 'Decide' || step.verb === 'Do') {
+    if (definition.countsBack || step.plan)
+      found.push({
+        words: step.plan ? 'Say nothing of the plan' : 'In the plan it takes …',
+        next: put('plan', step.plan ? undefined : { takes: 1 }),
+      });
     found.push({
       words: step.whenAway === 'waits' ? 'Away without cover: go up the line' : 'Away without cover: wait',
       next: put('whenAway', step.whenAway === 'waits' ? 'goes up' : 'waits'),

@@ -11,6 +11,7 @@ const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   formula: 'the condition',
   people: 'who it is',
   limit: 'the limit',
+  plan: 'its place in the plan',
   fields: 'the fields',
   go: 'where it leads',
   count: 'how answers are counted',

@@ -7,8 +7,17 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { datedKinds, idFrom } from '@north-pebble/core/form';
-import { type Definition, type RecordEffect, setAt, type Until } from '@north-pebble/core/workflow';
+import Typography from '@mui/material/Typography';
+import { datedKinds, idFrom, isAsked } from '@north-pebble/core/form';
+import {
+  type Definition,
+  getAt,
+  type Offered,
+  type RecordEffect,
+  type StepOf,
+  setAt,
+  type Until,
+} from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { ItemList } from '../../../../parts/form/ItemList.tsx';
 import { FormulaField } from './FormulaField.tsx';
@@ -92,9 +101,18 @@ export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
           <FormulaField
             label="Date"
             source={until.formula}
-            onChange={formula => setUntil({ kind: 'date', formula })}
+            onChange={formula => setUntil({ ...until, formula })}
             definition={definition}
             wanted="date"
+          />
+        )}
+        {(until.kind === 'date' || until.kind === 'before') && (
+          <TextField
+            type="time"
+            label="At (the beginning of the day when empty)"
+            value={until.at ?? ''}
+            onChange={event => setUntil({ ...until, at: event.target.value || undefined })}
+            slotProps={{ inputLabel: { shrink: true } }}
           />
         )}
         {until.kind === 'document' &&
@@ -157,9 +175,85 @@ export function ValueFields({
   );
 }
 
+/** Values that a connection takes, each by what it is for; those that it needs stand there from the beginning. */
+function OfferedFields({
+  offered,
+  values,
+  onChange,
+  definition,
+}: {
+  offered: readonly Offered[];
+  values: readonly Valued[];
+  onChange: (values: Valued[]) => void;
+  definition: Definition;
+}) {
+  const shown = offered.filter(one => one.needed || values.some(value => value.name === one.name));
+  const others = offered.filter(one => !shown.includes(one));
+  const strange = values.filter(value => !offered.some(one => one.name === value.name));
+  const put = (name: string, formula: string) =>
+    onChange(
+      values.some(value => value.name === name)
+        ? values.map(value => (value.name === name ? { name, formula } : value))
+        : [...values, { name, formula }],
+    );
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {shown.map(({ name, label, needed }) => (
+        <Box key={name} sx={{ display: 'grid', gridTemplateColumns: '1fr 32px', gap: 1, alignItems: 'start' }}>
+          <FormulaField
+            label={`${name}: ${label}`}
+            source={values.find(value => value.name === name)?.formula ?? ''}
+            onChange={formula => put(name, formula)}
+            definition={definition}
+            wanted="anything"
+          />
+          {!needed && (
+            <IconButton
+              size="small"
+              aria-label={`Remove ${name}`}
+              onClick={() => onChange(values.filter(value => value.name !== name))}
+            >
+              <CloseOutlined fontSize="inherit" />
+            </IconButton>
+          )}
+        </Box>
+      ))}
+      {strange.map(({ name }) => (
+        <Box key={name} sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <Typography variant="body2" color="error">
+            “{name}” is not taken.
+          </Typography>
+          <Button size="small" onClick={() => onChange(values.filter(value => value.name !== name))}>
+            Take it out
+          </Button>
+        </Box>
+      ))}
+      {others.length > 0 && (
+        <TextField
+          select
+          label="Say also"
+          value=""
+          onChange={event => put(event.target.value, definition.form.fields.find(isAsked)?.label ?? '')}
+        >
+          {others.map(({ name, label }) => (
+            <MenuItem key={name} value={name}>
+              {name}: {label}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    </Box>
+  );
+}
+
 export function ValuesEditor({ edit, definition, onDone }: Props<'values'>) {
   const [values, setValues] = useState<Valued[]>([...edit.values]);
-  const wrong = values.some(v => v.name.trim() === '');
+  const { offers } = useAround();
+  const step = getAt(definition, edit.path.slice(0, -1)) as Partial<StepOf<'Provision'>> | undefined;
+  const offered = step?.verb === 'Provision' ? (offers?.[step.connection ?? '']?.[step.action ?? ''] ?? null) : null;
+  const wrong =
+    values.some(v => v.name.trim() === '') ||
+    (offered ?? []).some(one => one.needed && !values.some(v => v.name === one.name && v.formula.trim() !== ''));
   return (
     <form
       onSubmit={event => {
@@ -167,7 +261,11 @@ export function ValuesEditor({ edit, definition, onDone }: Props<'values'>) {
         if (!wrong) onDone(setAt(definition, edit.path, values));
       }}
     >
-      <ValueFields values={values} onChange={setValues} definition={definition} />
+      {offered ? (
+        <OfferedFields offered={offered} values={values} onChange={setValues} definition={definition} />
+      ) : (
+        <ValueFields values={values} onChange={setValues} definition={definition} />
+      )}
       <Buttons disabled={wrong} onCancel={() => onDone()} />
     </form>
   );

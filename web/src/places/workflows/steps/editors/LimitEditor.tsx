@@ -23,7 +23,18 @@ export function LimitEditor({ edit, definition, index, onDone }: Props<'limit'>)
   const step = stepById(definition, edit.step);
   const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
   const dates = definition.form.fields.filter(isDated);
-  const counted = limit && 'workingDaysBefore' in limit.within ? 'before' : 'working';
+  const counted =
+    !limit || !('workingDaysBefore' in limit.within || 'byPlan' in limit.within)
+      ? 'working'
+      : 'byPlan' in limit.within
+        ? 'plan'
+        : 'before';
+  const hasPlan = definition.countsBack !== undefined;
+  const within = {
+    working: { workingDays: 2 },
+    before: { workingDaysBefore: 1, field: dates[0]?.id ?? '' },
+    plan: { byPlan: true as const },
+  };
   const change = (next: Partial<Limit>) => limit && setLimit({ ...limit, ...next });
   const chooseAt = (kind: ReturnType<typeof kindOf>) => {
     if (kind === 'wait' || kind === 'pass up') change({ atLimit: kind });
@@ -52,15 +63,11 @@ export function LimitEditor({ edit, definition, index, onDone }: Props<'limit'>)
               size="small"
               label="Counted"
               value={counted}
-              onChange={event =>
-                change({
-                  within:
-                    event.target.value === 'before' ? { workingDaysBefore: 1, field: dates[0].id } : { workingDays: 2 },
-                })
-              }
+              onChange={event => change({ within: within[event.target.value as keyof typeof within] })}
             >
               <MenuItem value="working">in working time from the start of the step</MenuItem>
               <MenuItem value="before">back from a date of the form</MenuItem>
+              {(hasPlan || counted === 'plan') && <MenuItem value="plan">by its last day in the plan</MenuItem>}
             </TextField>
           )}
           {'workingDaysBefore' in limit.within ? (
@@ -91,7 +98,7 @@ export function LimitEditor({ edit, definition, index, onDone }: Props<'limit'>)
                 ))}
               </TextField>
             </Box>
-          ) : (
+          ) : 'byPlan' in limit.within ? null : (
             <AmountFields label="Within" amount={limit.within} onChange={within => change({ within })} />
           )}
           <TextField

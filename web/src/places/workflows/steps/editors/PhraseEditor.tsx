@@ -6,6 +6,7 @@ import { FormulaEditor } from './FormulaEditor.tsx';
 import { GoEditor, OutcomeEditor } from './LeadEditors.tsx';
 import { LimitEditor } from './LimitEditor.tsx';
 import { PeopleEditor } from './PeopleEditor.tsx';
+import { PlanEditor } from './PlanEditor.tsx';
 import {
   ChoiceEditor,
   ComparatorEditor,
@@ -30,6 +31,8 @@ export function PhraseEditor({ edit, ...rest }: Props) {
       return <PeopleEditor edit={edit} {...rest} />;
     case 'limit':
       return <LimitEditor edit={edit} {...rest} />;
+    case 'plan':
+      return <PlanEditor edit={edit} {...rest} />;
     case 'count':
       return <CountEditor edit={edit} {...rest} />;
     case 'fields':

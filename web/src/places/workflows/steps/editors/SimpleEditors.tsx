@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import { type Comparator, replaceIn } from '@north-pebble/core/formula';
 import { comparatorWords, countWords, type Quorum, setAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
-import { Buttons, type Props } from './shared.tsx';
+import { Buttons, type Props, useAround } from './shared.tsx';
 
 export function ValueEditor({ edit, definition, onDone }: Props<'value'>) {
   const [text, setText] = useState(edit.value);
@@ -125,7 +125,33 @@ export function ChoiceEditor({ edit, definition, onDone }: Props<'choice'>) {
   );
 }
 
-export function TextEditor({ edit, definition, onDone }: Props<'text'>) {
+/** Of the connections that are set up, or by a name that one will have. */
+function ConnectionChoice({ edit, definition, onDone }: Props<'text'>) {
+  const known = Object.keys(useAround().offers ?? {});
+  const all = known.includes(edit.value) ? known : [edit.value, ...known];
+  return (
+    <MenuList autoFocusItem>
+      {all.map(name => (
+        <MenuItem
+          key={name}
+          selected={name === edit.value}
+          onClick={() => onDone(name === edit.value ? undefined : setAt(definition, edit.path, name))}
+        >
+          {name}
+          {!known.includes(name) && ' (not set up yet)'}
+        </MenuItem>
+      ))}
+    </MenuList>
+  );
+}
+
+export function TextEditor(props: Props<'text'>) {
+  const { offers } = useAround();
+  const isConnection = props.edit.path.at(-1) === 'connection' && Object.keys(offers ?? {}).length > 0;
+  return isConnection ? <ConnectionChoice {...props} /> : <Words {...props} />;
+}
+
+function Words({ edit, definition, onDone }: Props<'text'>) {
   const [text, setText] = useState(edit.value);
   const empty = text.trim() === '';
   return (

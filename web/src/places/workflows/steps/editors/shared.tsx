@@ -6,7 +6,7 @@ import TextField from '@mui/material/TextField';
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { WorkingAmount } from '@north-pebble/core/time';
-import type { Definition, Edit } from '@north-pebble/core/workflow';
+import type { Definition, Edit, Offers } from '@north-pebble/core/workflow';
 import { createContext, useContext, useState } from 'react';
 
 export type EditOf<Kind extends Edit['kind']> = Extract<Edit, { kind: Kind }>;
@@ -24,6 +24,10 @@ export type Around = {
   lists: readonly ReferenceList[];
   workflows: readonly { id: string; name: string }[];
   leaveTypes: readonly { id: string; name: string }[];
+  /** What connections can be asked to do, by their names. */
+  offers?: Readonly<Record<string, Offers>>;
+  /** How long steps took so far, in working days, by step; where there are enough of them. */
+  took?: Readonly<Record<string, { median: number; nineInTen: number; of: number }>>;
   /** Values by name, for trying a formula while it is typed. */
   sample: Readonly<Record<string, unknown>>;
 };
