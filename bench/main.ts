@@ -3,6 +3,7 @@
  * NP_DATABASE is the address of a database server.
  */
 import { decisionRows } from './decision.ts';
+import { directoryRows } from './directory.ts';
 import { formulaRow } from './formula.ts';
 import { handleRow, statementsRow } from './handle.ts';
 import { leaveDaysRow } from './leaveDays.ts';
@@ -10,6 +11,7 @@ import { liveRow } from './live.ts';
 import { deskRows } from './load.ts';
 import { type Row, table } from './measure.ts';
 import { pageRows } from './page.ts';
+import { planRows } from './plans.ts';
 import { type Served, served } from './served.ts';
 import { sheetRows } from './sheet.ts';
 import { wireRow } from './wire.ts';
@@ -17,6 +19,7 @@ import { wireRow } from './wire.ts';
 const pure: Record<string, () => Row[]> = {
   core: () => [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()],
   sheet: sheetRows,
+  plans: planRows,
   wire: () => [wireRow()],
 };
 /** Over a demo that is running; the desk comes last, since it makes the house large. */
@@ -27,7 +30,10 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   desk: deskRows,
 };
 
-const known = [...Object.keys(pure), ...Object.keys(running)];
+/** Over what they start themselves. */
+const alone: Record<string, () => Promise<Row[]>> = { directory: directoryRows };
+
+const known = [...Object.keys(pure), ...Object.keys(alone), ...Object.keys(running)];
 const wanted = process.argv.slice(2);
 const strange = wanted.filter(name => !known.includes(name));
 if (strange.length > 0) {
@@ -41,6 +47,10 @@ const rows: Row[] = [];
 for (const [name, work] of chosen(pure)) {
   process.stderr.write(`${name} …\n`);
   rows.push(...work());
+}
+for (const [name, work] of chosen(alone)) {
+  process.stderr.write(`${name} …\n`);
+  rows.push(...(await work()));
 }
 const overHouse = chosen(running);
 if (overHouse.length > 0) {

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { indexDirectory, isEmployed, managerOf } from '@north-pebble/core/people';
 import { starters } from '@north-pebble/core/starters';
 import type { Instant } from '@north-pebble/core/time';
-import { aloud, findings, listsOf, procedure, readWords, stopsPublishing } from '@north-pebble/core/workflow';
+import { aloud, findings, listsOf, planOf, procedure, readWords, stopsPublishing } from '@north-pebble/core/workflow';
 import { createSchema, migrateDatabase, openDatabase } from '@north-pebble/server/database';
 import {
   demoDay,
@@ -135,7 +135,20 @@ describe('its history', () => {
       'sick-leave',
     ]);
     const joining = history.requests.filter(r => r.workflow === 'new-colleague' && r.state.status === 'open');
-    expect(joining.map(r => r.state.subject)).toEqual(['pia']);
+    const stages = joining.map(({ definition, state, context }) => {
+      const found = planOf(definition, state, { ...context, now: demoNow });
+      return [state.answers.name, found?.ok ? found.plan.state : found?.reason.code, Boolean(state.alerted)];
+    });
+    expect(stages).toEqual(
+      expect.arrayContaining([
+        ['Oda Brekke', 'late', true],
+        ['Emrys Vane', 'fine', false],
+        ['Sunniva Falk', 'ready', false],
+        ['Pia Lindqvist', 'fine', false],
+      ]),
+    );
+    const never = history.requests.find(r => r.state.answers.name === 'Cato Reid');
+    expect(never?.state.status).toBe('withdrawn');
   });
 
   test('says of nothing outside that it is done before it is', () => {

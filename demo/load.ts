@@ -6,6 +6,7 @@ import { toMilliseconds } from '@north-pebble/core/time';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
 import { changeList, insertMany, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
+import type { Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paper } from './history/index.ts';
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
@@ -25,7 +26,7 @@ const cards: [person: string, words: string, rights: ('designer' | 'administrato
   ['yusra', 'Auditor, reads everything', ['auditor']],
 ];
 
-function played(): History {
+export function played(): History {
   const history = new History(indexDirectory(organisation()));
   history.play();
   return history;
@@ -39,19 +40,33 @@ export async function isLoaded(db: Database): Promise<boolean> {
 const requestOf = (key: string): string | null => (/^R-\d+(?=:)/.exec(key) ?? [null])[0];
 
 /** What the directory did when it was asked, as it stands now: there, taken back, or to be taken back. */
-function providedRows({ request, at, effect }: History['provided'][number]) {
-  const done = { attempts: 1, doneAt: toMilliseconds(at), result: {} };
-  const isOver = effect.undoOn !== null && `${effect.undoOn}T00:01:00Z` <= demoNow;
+function providedRows({ request, at, effect }: History['provided'][number], results: Provided) {
+  const done = { attempts: 1, doneAt: toMilliseconds(at), result: results.get(effect.key) ?? {} };
+  const isOver = effect.undoAt !== null && effect.undoAt < demoNow;
   return waitingRows(request, [effect], at).flatMap(row => [
     { ...row, ...done, state: isOver ? ('undone' as const) : ('delivered' as const) },
-    ...(effect.undoOn && !isOver
-      ? [{ ...row, key: `${row.key}:undo`, undoes: row.key, until: null, notBefore: `${effect.undoOn}T00:00:00Z` }]
+    ...(effect.undoAt && !isOver
+      ? [
+          {
+            ...row,
+            key: `${row.key}:undo`,
+            undoes: row.key,
+            until: null,
+            undoAt: null,
+            notBefore: effect.undoAt,
+          },
+        ]
       : []),
   ]);
 }
 
 /** @param history played already, else it is played now */
-export async function loadDemo(db: Database, history = played()): Promise<{ people: number; requests: number }> {
+/** @param results what the directory holds of it, by the keys of effects */
+export async function loadDemo(
+  db: Database,
+  history = played(),
+  results: Provided = new Map(),
+): Promise<{ people: number; requests: number }> {
   const { directory } = history;
   const unsound = history.requests.filter(request => !isSound(request));
   if (unsound.length > 0) throw new Error(`${unsound.length} requests of the history do not fold to their state`);
@@ -138,6 +153,13 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
       t.leaveEntries,
       projections.flatMap(({ rows }) => (rows.leave ? [rows.leave] : [])),
     );
+    await insertMany(
+      tx,
+      t.alerts,
+      history.requests.flatMap(({ id, state }) =>
+        (state.alerted?.people ?? []).map(person => ({ request: id, person })),
+      ),
+    );
     const timers = history.requests.flatMap(r => history.timersAhead(r).map(timer => ({ timer, request: r.id })));
     await insertMany(
       tx,
@@ -154,7 +176,7 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
     await insertMany(
       tx,
       t.effects,
-      history.provided.flatMap(one => providedRows(one)),
+      history.provided.flatMap(one => providedRows(one, results)),
     );
     await insertMany(
       tx,
@@ -198,8 +220,8 @@ export async function loadDemo(db: Database, history = played()): Promise<{ peop
 }
 
 /** The connection that the demo's workflows ask for accounts, groups and spaces. */
-export async function connectDirectory(db: Database, address: string, secret: string): Promise<void> {
-  const row = { kind: 'http', settings: { address, secret, inside: true }, paused: false };
+export async function connectDirectory(db: Database, address: string, token: string): Promise<void> {
+  const row = { kind: 'directory', settings: { address, token, inside: true }, paused: false };
   await db
     .insert(t.connections)
     .values({ name: 'Directory', ...row })

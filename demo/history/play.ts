@@ -22,6 +22,7 @@ import {
   type EffectCommand,
   fold,
   handle,
+  isOpen,
   newRequest,
   type RequestEvent,
   type RequestState,
@@ -37,7 +38,7 @@ import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { LeaveWishes } from './leaveWishes.ts';
 import { couldNotNote, filledAt, notesOf, paperOf, reworked } from './replies.ts';
-import { type Asking, type Fate, spanOf } from './wish.ts';
+import { type AskersDeed, type Asking, type Fate, spanOf } from './wish.ts';
 import { waitingWishes, wishes } from './wishes.ts';
 
 export const demoNow = '2026-02-02T09:40:00Z' as Instant;
@@ -63,6 +64,7 @@ type Deed =
   | ({ what: 'ask' } & Pick<Asking, 'person' | 'wish' | 'fate'>)
   | { what: 'answer'; request: string; holder: PersonId; step: string }
   | { what: 'rework'; request: string }
+  | { what: 'later'; request: string; command: AskersDeed }
   | { what: 'hand in'; request: string; step: string }
   | { what: 'effect'; request: string; effect: EffectCommand }
   | { what: 'timer'; request: string; timer: TimerCommand };
@@ -153,6 +155,11 @@ export class History {
     if (!request) return;
     if (deed.what === 'effect') return void this.#carryOut(request, deed.effect, at, null);
     if (deed.what === 'timer') return void this.#carryOut(request, deed.timer, at, null);
+    if (deed.what === 'later') {
+      const command = { ...deed.command, seen: request.state.version };
+      if (!this.#carryOut(request, command, at, request.asker)) throw new Error(`${request.id}: ${command.kind}`);
+      return;
+    }
     if (deed.what === 'rework') {
       const answers = reworked(request.workflow, request.state.answers);
       return void this.#carryOut(
@@ -227,6 +234,8 @@ export class History {
     this.requests.push(request);
     this.#byId.set(request.id, request);
     this.#fates.set(request.id, fate);
+    for (const { at: when, command } of fate.later ?? [])
+      this.#agenda.add(when, { what: 'later', request: request.id, command });
     this.#after(request, result, at);
   }
 
@@ -302,12 +311,11 @@ export class History {
       effect: { kind: 'effect', key: effect.key, outcome },
     });
     const minutes = this.#chance.whole(1, 4) * 60_000;
-    this.#agenda.add(at + minutes, back({ state: 'delivered', result: {} }));
-    if (effect.undoOn)
-      this.#agenda.add(
-        Math.max(toMilliseconds(`${effect.undoOn}T00:00:00Z`), at + minutes) + 60_000,
-        back({ state: 'undone' }),
-      );
+    const { account } = effect.values;
+    const result = typeof account === 'string' ? { account } : {};
+    this.#agenda.add(at + minutes, back({ state: 'delivered', result }));
+    if (effect.undoAt)
+      this.#agenda.add(Math.max(toMilliseconds(effect.undoAt), at + minutes) + 60_000, back({ state: 'undone' }));
   }
 
   #answerLater(request: PlayedRequest, holder: PersonId, step: string, at: number): void {
@@ -319,10 +327,12 @@ export class History {
     this.#agenda.add(when, { what: 'answer', request: request.id, holder, step });
   }
 
-  /** Timers that are still ahead of an open task. */
+  /** Timers that are still ahead, of open tasks, of waits, and of the plan. */
   timersAhead(request: PlayedRequest): PlayedRequest['timers'] {
-    const open = new Set(request.state.tasks.map(t => t.id));
-    return request.timers.filter(t => open.has(t.task) && t.at > demoNow);
+    const { state } = request;
+    const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step)]);
+    if (isOpen(state)) open.add('plan');
+    return request.timers.filter(timer => open.has(timer.task) && timer.at > demoNow);
   }
 }
 

@@ -2,6 +2,12 @@
 import type { Answers } from '@north-pebble/core/form';
 import type { HalfSpan } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+
+/** A command of the asker, without the version that they see then. */
+export type AskersDeed =
+  | { kind: 'move date'; date: CivilDate; reason: string }
+  | { kind: 'cancel after approval'; note: string };
 
 export type Wish = {
   workflow: string;
@@ -17,6 +23,8 @@ export type Fate = {
   asked: boolean;
   /** Tasks that nobody has come to yet. */
   leaves?: readonly string[];
+  /** What the asker does later, of themselves. */
+  later?: readonly { at: number; command: AskersDeed }[];
 };
 
 export type Asking = { person: PersonId; at: number; wish: Wish; fate: Fate };

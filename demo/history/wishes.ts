@@ -46,6 +46,7 @@ export function wishes(index: DirectoryIndex, firstDay: CivilDate): Asking[] {
       for (const day of daysOf(chance, firstDay, 200, 480)) add(person, day, chance.whole(9, 16), access(chance, day));
   }
   joiners(index, firstDay, chance, add);
+  comers(index, add);
   spaces(index, firstDay, chance, add);
   posts(index, chance, add);
   return askings;
@@ -153,6 +154,43 @@ function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add
         : { outcome: chance.chance(0.1) ? 'send-back' : 'approve' },
     );
   }
+}
+
+/** People who are to come and are not on file yet, one at every stage: late, moved, ready, and one who never came. */
+function comers(index: DirectoryIndex, add: Add): void {
+  const lead = index.person(id('tobias'));
+  const [post, berth] = ['ines', 'soren-mabey'].map(one => index.holdingsOfPerson(id(one))[0]?.post);
+  if (!lead || !post || !berth) return;
+  const morning = (days: number) => toMilliseconds(`${addDays(demoDay, days)}T09:30:00Z`);
+  const colleague = (name: string, start: CivilDate, where: string): Wish => ({
+    workflow: 'new-colleague',
+    answers: { name, post: where, start, kit: ['Oilskins', 'Keys'], boat: false, remark: '' },
+  });
+  const approved = { outcome: 'approve' as const, hours: 6 };
+  add(lead, addDays(demoDay, -14), 9, colleague('Oda Brekke', addDays(demoDay, 4), post), {
+    ...approved,
+    leaves: ['contract', 'systems'],
+  });
+  add(lead, addDays(demoDay, -18), 10, colleague('Emrys Vane', addDays(demoDay, 15), post), {
+    ...approved,
+    leaves: ['systems'],
+    later: [
+      {
+        at: morning(-4),
+        command: { kind: 'move date', date: addDays(demoDay, 22), reason: 'His notice runs a week longer.' },
+      },
+    ],
+  });
+  add(lead, addDays(demoDay, -19), 11, colleague('Sunniva Falk', addDays(demoDay, 8), berth), approved);
+  add(lead, addDays(demoDay, -41), 9, colleague('Cato Reid', addDays(demoDay, -11), post), {
+    ...approved,
+    later: [
+      {
+        at: morning(-7),
+        command: { kind: 'cancel after approval', note: 'He did not come, and has taken another post.' },
+      },
+    ],
+  });
 }
 
 function spaces(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add: Add): void {

@@ -176,8 +176,6 @@ function sums(workflow: string, { at: asked, answers }: { at: string; answers: R
     }
     case 'console-access':
       return [['length', until(answers.until)]] as const;
-    case 'new-colleague':
-      return [['notice', until(answers.start)]] as const;
     case 'shared-space':
       return [['name', `${String(answers.kind)[0]} ${answers.title}`]] as const;
     case 'new-post':

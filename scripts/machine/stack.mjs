@@ -12,8 +12,8 @@ const tsx = ['--import', 'tsx'];
 const serverFlags = JSON.parse(readFileSync(join(root, 'server', 'package.json'), 'utf8')).config.node.split(' ');
 
 /** Starts a process of ours and waits for its first line of JSON. */
-function startProcess(file, env, logFile, flags = []) {
-  const child = spawn(process.execPath, [...flags, ...tsx, file], {
+function startProcess(file, env, logFile, flags = [], words = []) {
+  const child = spawn(process.execPath, [...flags, ...tsx, file, ...words], {
     cwd: root,
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
@@ -98,11 +98,12 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
 
     if (!existsSync(join(folder, 'loaded'))) tell('Loading the demo organisation …');
     const directoryPort = await freePort();
-    const secret = randomBytes(24).toString('hex');
+    const token = randomBytes(24).toString('hex');
     const loading = startProcess('demo/main.ts', {
       NP_DATABASE: database.url,
-      NP_DIRECTORY: `http://127.0.0.1:${directoryPort}/calls`,
-      NP_DIRECTORY_SECRET: secret,
+      NP_DIRECTORY: `http://127.0.0.1:${directoryPort}/scim/v2`,
+      NP_DIRECTORY_TOKEN: token,
+      NP_DIRECTORY_FOLDER: join(folder, 'directory'),
     });
     const { url, loaded } = await loading.ready;
     await new Promise(done => {
@@ -122,11 +123,13 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     });
     stops.push(mail.stop);
     await mail.ready;
-    const directory = startProcess('standins/directory/main.ts', {
-      NP_DIRECTORY_PORT: String(directoryPort),
-      NP_DIRECTORY_SECRET: secret,
-      NP_DIRECTORY_FILE: join(folder, 'directory.jsonl'),
-    });
+    const directory = startProcess(
+      'standins/directory/main.ts',
+      {},
+      undefined,
+      [],
+      ['--port', String(directoryPort), '--token', token, '--data', join(folder, 'directory')],
+    );
     stops.push(directory.stop);
     await directory.ready;
     const server = startProcess(
@@ -138,6 +141,8 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
         NP_SMTP: `smtp://127.0.0.1:${smtpPort}`,
         NP_MAILROOM: `http://127.0.0.1:${mailsPort}/mails`,
         NP_SMTP_IN: String(inPort),
+        NP_DIRECTORY: `http://127.0.0.1:${directoryPort}`,
+        NP_DIRECTORY_TOKEN: token,
         NP_DEMO: '1',
         NP_MAIL_DOMAIN: 'selkie.example',
         NP_PAGES: join(root, 'web', 'dist'),
