@@ -1,12 +1,22 @@
 /** What an answer to a field can be, and the house that it is read and said by. */
 import type { LeaveSpan } from '../leave/index.ts';
 import type { DirectoryIndex, PersonId } from '../people/index.ts';
-import { type CivilDate, yearOf } from '../time/index.ts';
+import { type CivilDate, type Instant, yearOf } from '../time/index.ts';
 import type { Cell } from './column.ts';
 import type { GivenFile } from './file.ts';
 import { listById, type ReferenceList, rowById } from './list.ts';
 
-export type GivenDocument = { file: GivenFile; expires: CivilDate | null };
+export type GivenDocument = { file: GivenFile; expires: CivilDate | null; number?: string; issued?: CivilDate };
+/** What was agreed to, and when. */
+export type GivenConsent = { version: string; at: Instant };
+/** A paper that was read or signed: how, under which name, and the digest (SHA-256, hex) of what was read. */
+export type SignedPaper = {
+  how: 'read' | 'typed' | 'drawn' | 'by hand';
+  name: string | null;
+  at: Instant;
+  digest: string | null;
+  file: GivenFile | null;
+};
 export type DateRange = { from: CivilDate; to: CivilDate };
 export type TableRow = Readonly<Record<string, Cell>>;
 
@@ -17,6 +27,8 @@ export type Answer =
   | LeaveSpan
   | DateRange
   | GivenDocument
+  | GivenConsent
+  | SignedPaper
   | readonly string[]
   | readonly GivenFile[]
   | readonly TableRow[]

@@ -20,4 +20,5 @@ export {
   spanWords,
 } from './kinds/index.ts';
 export * from './list.ts';
+export * from './masked.ts';
 export { Check, Formula, Id, type KnownFact, knownFacts, Name, Start } from './parts.ts';

@@ -32,6 +32,10 @@ export const common = {
   section: Id.optional(),
   start: Start.optional(),
   shownWhen: Formula.optional(),
+  /** Needed too when this holds, where it is not needed anyway. */
+  neededWhen: Formula.optional(),
+  /** Why it is asked for, said where somebody fills it in by a personal link. */
+  why: z.string().trim().min(1).max(300).optional(),
   checks: z.array(Check).max(10).optional(),
   /** Only people of these places are asked. */
   places: z.array(z.string().min(1).max(80)).min(1).max(100).optional(),

@@ -1,4 +1,5 @@
 /** Starters for people coming, going and moving. */
+import { joinersFields, joinersSections } from './joiner.ts';
 import {
   approve,
   ask,
@@ -37,6 +38,7 @@ export const newColleague = starter('new-colleague', {
       { id: 'person', title: 'Who and when' },
       { id: 'needs', title: 'What they need' },
       { id: 'papers', title: 'Papers' },
+      ...joinersSections,
     ],
     fields: [
       text('name', 'Name', true, { section: 'person' }),
@@ -65,7 +67,12 @@ export const newColleague = starter('new-colleague', {
         section: 'papers',
         askerReads: true,
       },
+      text('private-mail', 'Private mail', true, {
+        section: 'person',
+        help: 'Where their personal link goes: they have no address here yet.',
+      }),
       longText('remark', 'Remark', false, { section: 'needs' }),
+      ...joinersFields,
     ],
   },
   countsBack: {
@@ -147,8 +154,25 @@ export const newColleague = starter('new-colleague', {
               role('Payroll'),
               'Prepares the contract',
               byPlan,
-              ['Contract is signed', 'Bank details are on file'],
+              ['Pay and hours are agreed', 'The contract is right'],
               { plan: { takes: 4, daysBefore: 5 } },
+            ),
+            task(
+              'joiner',
+              people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+              'Looks through the papers',
+              byPlan,
+              ['Name and day of birth are those of the identity paper'],
+              {
+                plan: { takes: 3, daysBefore: 2 },
+                guest: {
+                  name: 'name',
+                  mail: 'private-mail',
+                  sections: joinersSections.map(section => section.id),
+                  days: 60,
+                  remind: { everyDays: 3, atMost: 5 },
+                },
+              },
             ),
           ],
         },

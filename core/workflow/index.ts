@@ -4,6 +4,7 @@ export type { Finding, Fix, People, Surroundings } from './checking/finding.ts';
 export { afterwardsOf, mayAfterwards } from './commands/amending.ts';
 export { isHeldBy } from './commands/answering.ts';
 export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
+export { guestHere, nextReminderLetter } from './commands/guests.ts';
 export * from './commands/handle.ts';
 export { bookingOf } from './commands/keptLeave.ts';
 export * from './commands/migrating.ts';
@@ -17,6 +18,7 @@ export {
 } from './commands/movingDate.ts';
 export * from './definition/definition.ts';
 export * from './definition/graph.ts';
+export * from './definition/guests.ts';
 export * from './definition/path.ts';
 export * from './definition/structure.ts';
 export {
@@ -57,6 +59,8 @@ export * from './request/command.ts';
 export * from './request/context.ts';
 export { dateIn } from './request/date.ts';
 export * from './request/events.ts';
+export * from './request/guest.ts';
+export * from './request/guestForm.ts';
 export { placeOfWork } from './request/place.ts';
 export * from './request/reason.ts';
 export * from './request/state.ts';

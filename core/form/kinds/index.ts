@@ -14,8 +14,10 @@ import { decimal } from './numbers/decimal.ts';
 import { money } from './numbers/money.ts';
 import { scale } from './numbers/scale.ts';
 import { wholeNumber } from './numbers/wholeNumber.ts';
+import { consent } from './papers/consent.ts';
 import { document } from './papers/document.ts';
 import { files } from './papers/files.ts';
+import { paper } from './papers/paper.ts';
 import { table } from './papers/table.ts';
 import { fixedText } from './words/fixedText.ts';
 import { longText } from './words/longText.ts';
@@ -40,6 +42,8 @@ const modules = [
   files,
   table,
   document,
+  paper,
+  consent,
   fixedText,
 ] as const;
 

@@ -3,14 +3,17 @@
 import { isEmptyAnswer, mayChange } from '../../form/index.ts';
 import { coverOn, mayCoverFor, type PersonId } from '../../people/index.ts';
 import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
+import { isGuestStep } from '../definition/guests.ts';
 import { stepById } from '../definition/structure.ts';
 import { allDone, countAnswer, offerAgain } from '../execution/assigning.ts';
+import { missingFrom } from '../execution/inviting.ts';
 import { openOutcomes } from '../execution/voting.ts';
 import { type FilledIn, fillIn, levelAt } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
 import type { Filled } from '../request/events.ts';
 import type { RequestState, Task } from '../request/state.ts';
+import { consentsNow } from './consents.ts';
 import { executionOf } from './executionOf.ts';
 
 type Held = Pick<Task, 'step' | 'holder' | 'coverFor'>;
@@ -100,7 +103,8 @@ export const filledOf = ({ answers: given, figures, changes }: FilledIn): Filled
 /** What a holder filled in at their step. */
 export function fillAt(definition: Definition, state: RequestState, step: string, input: unknown, context: Context) {
   const facts = factsOf(context, state.asker!, state.subject, state.request);
-  return fillIn(definition, step, state.answers, input, facts, houseListsOf(context));
+  const stamped = consentsNow(definition, input, state.answers, context.now);
+  return fillIn(definition, step, state.answers, stamped, facts, houseListsOf(context));
 }
 
 export function answer(
@@ -202,6 +206,13 @@ export function complete(
   const read = fillAt(definition, state, step.id, command.answers, context);
   if (!read.ok) return refuseAnswers(read.faults);
   const execution = executionOf(definition, state, context);
+  if (isGuestStep(step)) {
+    const guests = state.guests?.[step.id];
+    if (guests && command.seen < guests.changed)
+      return refuse('stale', 'Something was handed in since. Look at it as it is now.');
+    const open = missingFrom(execution, step);
+    if (open.length > 0) return refuse('not ticked', `Not handed in yet: ${open.join(', ')}.`);
+  }
   execution.emit({
     kind: 'done',
     step: step.id,

@@ -11,6 +11,7 @@ import { countedFrom } from '../planning/tasks.ts';
 import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import { placeOfWork } from '../request/place.ts';
+import { consentsNow } from './consents.ts';
 
 /** The leave that a request would book, with every reason why it may not. */
 export function leaveFaults(
@@ -74,7 +75,8 @@ export function checkedAnswers(
   before: Answers = {},
 ) {
   const facts = factsOf(context, asking.asker, asking.subject, asking.request);
-  const read = fillIn(definition, definition.steps[0].id, before, input, facts, houseListsOf(context));
+  const stamped = consentsNow(definition, input, before, context.now);
+  const read = fillIn(definition, definition.steps[0].id, before, stamped, facts, houseListsOf(context));
   const subject = asking.subject ?? asking.asker;
   const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request, before);
   const short = noticeFault(definition, read.filled.answers, context, asking, before);

@@ -14,6 +14,7 @@ import { fillIn, levelAt } from '../figures/filling.ts';
 import {
   type Command,
   type EffectCommand,
+  type GuestCommand,
   type OpenedClosed,
   type Result,
   refuse,
@@ -30,6 +31,7 @@ import { ask, reply } from './clarifying.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
 import { byHand, effect, isHandCommand } from './effects.ts';
 import { executionOf } from './executionOf.ts';
+import { aboutGuest, byGuest, isOfGuests, remindGuest } from './guests.ts';
 import { bookLeaveFor } from './keptLeave.ts';
 import { moveDate } from './movingDate.ts';
 
@@ -40,7 +42,7 @@ import { moveDate } from './movingDate.ts';
 export function handle(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand,
   context: Context,
 ): Result {
   const result = carryOut(definition, state, command, context);
@@ -50,11 +52,12 @@ export function handle(
 function carryOut(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand,
   context: Context,
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'effect') return effect(definition, state, command, context);
+  if (command.kind === 'guest') return byGuest(definition, state, command, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
   if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);
@@ -66,6 +69,7 @@ function carryOut(
   if (isHandCommand(command)) return byHand(definition, state, command, context);
   if (isAfterwards(command)) return afterwards(definition, state, command, context);
   if (!isOpen(state)) return refuse('not open', closedWords(definition, state, context));
+  if (isOfGuests(command)) return aboutGuest(definition, state, command, context);
   switch (command.kind) {
     case 'answer':
       return answer(definition, state, command, context);
@@ -239,6 +243,10 @@ function timer(definition: Definition, state: RequestState, command: TimerComman
   if (!isOpen(state)) return { ok: true, ...execution.outcome() };
   if (command.what === 'alert') {
     alert(execution);
+    return { ok: true, ...execution.outcome() };
+  }
+  if (command.what === 'guest') {
+    remindGuest(execution, command.task);
     return { ok: true, ...execution.outcome() };
   }
   if (command.what === 'hold') {

@@ -233,6 +233,7 @@ const about: WordsOf<'about', Telling> = {
   'closing not there': () => 'The closing is not there.',
   'message not there': () => 'The message to be sent is not there.',
   'cannot wait': ({ why }, telling) => `It cannot wait: ${reasonWords(why, telling)}.`,
+  'nobody to invite': ({ field }, telling) => `${label(telling, field)} says nobody to whom a personal link could go.`,
   'nothing to count back from': ({ field }, telling) =>
     `${label(telling, field)} is not known, so nothing can be counted back from it.`,
   'no day on file before': ({ date }) => `No working time is on file before ${date}.`,

@@ -2,7 +2,7 @@
 import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, spanWords } from '../../form/index.ts';
 import { leaveType } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
-import { dateWords, type Instant, yearOf } from '../../time/index.ts';
+import { civilDateAt, dateWords, fullDate, type Instant, yearOf } from '../../time/index.ts';
 import { closingById, type Definition, fieldById, messageById } from '../definition/definition.ts';
 import { stepById, stepNumber } from '../definition/structure.ts';
 import { naming } from '../mail/letters.ts';
@@ -265,6 +265,33 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'alert over':
       return event.ready ? { text: 'is ready', tone: 'good' } : { text: 'has time again' };
+    case 'invited':
+      return {
+        text: `invited ${event.guest} to fill in step ${stepNumber(definition, event.step)} by a personal link to ${event.address}${event.link > 1 ? ', in place of the one before' : ''}`,
+        why: [`good until ${fullDate(civilDateAt(event.until, 'UTC'))}`],
+      };
+    case 'link ended':
+      return { text: `ended the personal link of ${step(event.step)}`, note: event.note };
+    case 'section in':
+      return {
+        text: `handed in “${sectionTitle(definition, event.section)}”`,
+        changes: said(event.filled.changes),
+        tone: 'good',
+      };
+    case 'section back':
+      return {
+        text: `gave “${sectionTitle(definition, event.section)}” back`,
+        note: event.note,
+        tone: 'rework',
+      };
+    case 'consent withdrawn':
+      return { text: `took the consent “${label(event.field)}” back`, tone: 'late' };
+    case 'guest asked':
+      return { text: 'asked a question', note: event.text };
+    case 'guest answered':
+      return { text: `wrote to the guest of ${step(event.step)}`, note: event.text };
+    case 'guest reminded':
+      return { text: `reminded the guest of ${step(event.step)}` };
     case 'passed limit':
       return { text: `the limit passed; ${words(event.next)}`, tone: 'late' };
     case 'told':
@@ -287,7 +314,11 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   }
 }
 
+const sectionTitle = (definition: Definition, id: string): string =>
+  definition.form.sections?.find(section => section.id === id)?.title ?? id;
+
 const byNobody = new Set([
+  'guest reminded',
   'held',
   'booked',
   'released',
@@ -327,7 +358,8 @@ export function trail(definition: Definition, events: readonly RequestEvent[], c
       {
         at: event.at,
         by,
-        who: nameOf(context.index, by),
+        // A guest is on no file; they are called as the request calls them.
+        who: 'guest' in event && event.kind !== 'invited' ? event.guest : nameOf(context.index, by),
         note: null,
         why: [],
         changes: [],

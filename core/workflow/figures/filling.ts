@@ -20,14 +20,22 @@ import {
 import type { Scope } from '../../formula/index.ts';
 import { mainPost, managerOf, recordOn } from '../../people/index.ts';
 import type { Definition } from '../definition/definition.ts';
+import { guestStepsOf } from '../definition/guests.ts';
 import { evaluateFigures, type Facts, type FigureValues, judge, workOut } from './evaluate.ts';
 import { formulaWords } from './formulaReason.ts';
 
 export const isAsk = (definition: Definition, step: string): boolean => definition.steps[0].id === step;
 
-/** What one reader may do with a field at a step, leaving aside whether it is shown for these answers. */
-export const levelAt = (definition: Definition, step: string, field: Field): AccessLevel =>
-  accessAt(definition.access, step, isAsk(definition, step), field);
+/**
+ * What one reader may do with a field at a step, leaving aside whether it is shown for these answers. What a guest fills in
+ * is seen by whoever looks after that, and by nobody else unless it is said.
+ */
+export function levelAt(definition: Definition, step: string, field: Field): AccessLevel {
+  const guests = guestStepsOf(definition, field);
+  if (guests.length > 0 && definition.access?.[step]?.[field.id] === undefined)
+    return guests.includes(step) ? 'shown' : 'hidden';
+  return accessAt(definition.access, step, isAsk(definition, step), field);
+}
 
 /** Whether a field is asked of these people with these answers. A condition without an answer shows the field. */
 export function isAsked(definition: Definition, field: Field, scope: Scope, facts: Facts): boolean {
@@ -39,6 +47,13 @@ export function isAsked(definition: Definition, field: Field, scope: Scope, fact
   if (!field.shownWhen) return true;
   const verdict = judge(definition, field.shownWhen, scope, facts.lists);
   return !verdict.known || verdict.holds;
+}
+
+/** Whether a field is needed with these answers, though it is not always. */
+export function isNeeded(definition: Definition, field: Field, scope: Scope, facts: Facts): boolean {
+  if (!field.neededWhen) return false;
+  const verdict = judge(definition, field.neededWhen, scope, facts.lists);
+  return verdict.known && verdict.holds;
 }
 
 /** The fields that stand on the form at a step for these answers, in order, with what may be done with each. */
@@ -89,10 +104,12 @@ export function fillIn(
     // What was answered before stays, also where it is only shown.
     if (!isOpen.has(field.id)) return asking ? ('not asked' as const) : ('may' as const);
     if (!asked) return 'not asked' as const;
-    return level(field) === 'required' ? ('needed' as const) : ('may' as const);
+    return level(field) === 'required' || isNeeded(definition, field, scope, facts)
+      ? ('needed' as const)
+      : ('may' as const);
   };
   // Figures are dear; they are looked at here only where they decide whether a field is asked.
-  const conditional = definition.form.fields.some(f => f.shownWhen !== undefined);
+  const conditional = definition.form.fields.some(f => f.shownWhen !== undefined || f.neededWhen !== undefined);
   const rough = conditional
     ? evaluateFigures(definition, readAnswers(definition.form, merged, house, () => 'may').answers, facts).scope
     : nothingKnown;

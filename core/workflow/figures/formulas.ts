@@ -24,6 +24,7 @@ export function formulasOf(definition: Definition): Placement[] {
   definition.form.fields.forEach((field, i) => {
     const at: Path = ['form', 'fields', i];
     add(field.shownWhen, 'yes/no', [...at, 'shownWhen']);
+    add(field.neededWhen, 'yes/no', [...at, 'neededWhen']);
     if (field.start?.from === 'formula') add(field.start.formula, 'anything', [...at, 'start', 'formula']);
     field.checks?.forEach((check, n) => add(check.formula, 'yes/no', [...at, 'checks', n, 'formula']));
   });

@@ -3,6 +3,7 @@ import { type Finding, Findings, type Surroundings } from '../checking/finding.t
 import type { Definition } from '../definition/definition.ts';
 import { flowFindings } from './flowFindings.ts';
 import { formFindings } from './formFindings.ts';
+import { guestFindings } from './guestFindings.ts';
 import { messageFindings } from './messageFindings.ts';
 import { peopleFindings } from './peopleFindings.ts';
 import { planFindings } from './planFindings.ts';
@@ -14,6 +15,7 @@ export function findings(definition: Definition, around: Surroundings = {}): Fin
   stepFindings(found);
   flowFindings(found);
   planFindings(found);
+  guestFindings(found);
   messageFindings(found);
   peopleFindings(found);
   return found.all;

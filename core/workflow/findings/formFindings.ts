@@ -13,6 +13,7 @@ import {
 } from '../../formula/index.ts';
 import type { Finding, Findings } from '../checking/finding.ts';
 import type { Definition } from '../definition/definition.ts';
+import { guestStepsOf } from '../definition/guests.ts';
 import type { Path } from '../definition/path.ts';
 import { allSteps } from '../definition/structure.ts';
 import { compileWorkflow, namesOf } from '../figures/evaluate.ts';
@@ -122,7 +123,9 @@ function fieldFindings(findings: Findings): void {
     const asked = steps.filter(s => s.verb === 'Ask' || s.verb === 'Do' || s.verb === 'Decide');
     const hiddenAtAsk = asked[0] !== undefined && levelAt(definition, asked[0].id, field) === 'hidden';
     const changeable = asked.some(s => ['editable', 'required'].includes(levelAt(definition, s.id, field)));
-    if (field.required && isAsked(field) && !changeable) {
+    const guests = guestStepsOf(definition, field);
+    const byGuest = guests.some(step => levelAt(definition, step, field) !== 'hidden');
+    if (field.required && isAsked(field) && !changeable && !byGuest) {
       const where = hiddenAtAsk ? ['access', asked[0].id, field.id] : path;
       findings.add(
         'stops',

@@ -23,6 +23,7 @@ export function fieldWords(field: Field, definition: Definition): string {
   if (field.required && isAsked(field)) parts.push('needed');
   if (field.start) parts.push(startWords(field.start, definition));
   if (field.shownWhen) parts.push(`shown when ${field.shownWhen}`);
+  if (field.neededWhen) parts.push(`needed when ${field.neededWhen}`);
   if (field.places) parts.push(`asked in ${field.places.join(', ')} only`);
   if (field.readers) parts.push(`read by ${field.readers.join(', ')} only`);
   for (const check of field.checks ?? []) parts.push(`must meet ${check.formula} (“${check.message}”)`);

@@ -1,7 +1,17 @@
 /** Phrases: the pieces of which sentences are made. Some can be changed in place and say where they stand. */
 import type { Comparator, Place, Type } from '../../formula/index.ts';
 import type { PeopleRule } from '../../people/index.ts';
-import type { Go, InPlan, Limit, Outcome, Quorum, RecordEffect, Rework, Until } from '../definition/definition.ts';
+import type {
+  Go,
+  Guest,
+  InPlan,
+  Limit,
+  Outcome,
+  Quorum,
+  RecordEffect,
+  Rework,
+  Until,
+} from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 
 export type Choice = { value: unknown; words: string };
@@ -19,6 +29,7 @@ export type Edit =
   | { kind: 'formula'; path: Path; source: string; wanted: Type; mayBeEmpty?: true }
   | { kind: 'people'; path: Path; rule: PeopleRule }
   | { kind: 'limit'; path: Path; limit: Limit | null; step: string }
+  | { kind: 'guest'; path: Path; guest: Guest | undefined; step: string }
   | { kind: 'plan'; path: Path; plan: InPlan | undefined; step: string }
   | { kind: 'count'; path: Path; count: Quorum | undefined }
   | { kind: 'fields'; path: Path; fields: readonly string[] }

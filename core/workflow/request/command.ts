@@ -1,6 +1,6 @@
 /** What people and timers may ask of a request, and what they get: events and effects, or a refusal with its reason. */
 import { z } from 'zod';
-import { type FieldFault, GivenFile } from '../../form/index.ts';
+import { type Answers, type FieldFault, GivenFile } from '../../form/index.ts';
 import { LeaveSpan } from '../../leave/index.ts';
 import { PersonId } from '../../people/index.ts';
 import { NearDate } from '../../time/index.ts';
@@ -57,6 +57,17 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('could not'), seen, task: z.string().max(80), note }),
   z.object({ kind: z.literal('resubmit'), seen, answers }),
   z.object({ kind: z.literal('hand in'), seen, step: z.string().max(80), answers }),
+  // Looking after a guest: a section back, a word to them, another link, no link any more.
+  z.object({
+    kind: z.literal('give back section'),
+    seen,
+    step: z.string().max(80),
+    section: z.string().max(80),
+    note: words,
+  }),
+  z.object({ kind: z.literal('answer guest'), seen, step: z.string().max(80), text: words }),
+  z.object({ kind: z.literal('renew link'), seen, step: z.string().max(80) }),
+  z.object({ kind: z.literal('end link'), seen, step: z.string().max(80), note }),
   z.object({ kind: z.literal('withdraw'), seen, note }),
   z.object({ kind: z.literal('try again'), seen }),
   // The date that it counts back from.
@@ -116,6 +127,16 @@ export type EffectCommand = {
   kind: 'effect';
   key: string;
   outcome: { state: 'delivered'; result: NamedValues } | { state: 'refused'; reason: string } | { state: 'undone' };
+};
+/** What a guest does at a step, by their link. Papers that were signed in the page are said by the house, not by them. */
+export type GuestCommand = {
+  kind: 'guest';
+  step: string;
+  what:
+    | { kind: 'hand in'; section: string; answers: unknown; signed: Answers }
+    | { kind: 'ask'; text: string }
+    | { kind: 'withdraw consent'; field: string }
+    | { kind: 'ask for link' };
 };
 export type OpenedClosed = { kind: 'opened closed'; key: string; closing: string };
 

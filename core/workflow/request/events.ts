@@ -148,6 +148,15 @@ export type EventBody =
   /** What was held back may go out now. */
   | { kind: 'let out'; message: string }
   | { kind: 'opened closed'; key: string; closing: string }
+  /** A guest gets a link: the first one, or the next in its place. */
+  | { kind: 'invited'; step: string; guest: string; address: string; link: number; until: Instant; remindAt?: Instant }
+  | { kind: 'link ended'; step: string; note: string | null }
+  | { kind: 'section in'; step: string; section: string; guest: string; filled: Filled }
+  | { kind: 'section back'; step: string; section: string; note: string }
+  | { kind: 'consent withdrawn'; step: string; field: string; guest: string; filled: Filled }
+  | { kind: 'guest asked'; step: string; guest: string; text: string }
+  | { kind: 'guest answered'; step: string; text: string }
+  | { kind: 'guest reminded'; step: string; remindAt?: Instant }
   | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
   | { kind: 'stuck'; step: string; reason: Reason }
   | { kind: 'tried again' }
@@ -159,7 +168,10 @@ export type EventBody =
 export type RequestEvent = EventBody & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends EventBody['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
-export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert';
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert' | 'guest';
+
+/** The link of a guest that a letter brings; the letter is not kept with it. */
+export type LinkInLetter = { readonly step: string; readonly n: number; readonly until: Instant };
 
 /** Values by name, worked out. */
 export type NamedValues = Readonly<Record<string, unknown>>;
@@ -187,6 +199,7 @@ export type Effect =
       body: string;
       html?: string;
       attach?: 'invitation' | 'pdf';
+      link?: LinkInLetter;
     }
   /** `task` is the id of a task, of the step that holds, or `plan` for the plan as a whole. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }

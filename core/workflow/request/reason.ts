@@ -108,6 +108,8 @@ type About = {
   'was refused': { said: string };
   'goes on without it': { by: PersonId | null };
   // Why it cannot go on.
+  /** Nobody is named, or no address that a letter could go to. */
+  'nobody to invite': { field: string };
   'too few answer': { needed: number; found: number };
   'every outcome spent': object;
   'round in a circle': object;

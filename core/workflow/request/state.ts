@@ -5,6 +5,7 @@ import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 import type { Filled, HeldLetter, RequestEvent } from './events.ts';
+import type { GuestStanding } from './guest.ts';
 import type { Ask, Reason } from './reason.ts';
 
 export type Task = {
@@ -135,6 +136,8 @@ export type RequestState = {
   readonly heldBack?: readonly ({ readonly message: string } & HeldLetter)[];
   /** Requests that this one opened and that have not ended, by key. */
   readonly opened: readonly string[];
+  /** Guests who fill sections in, by step. */
+  readonly guests?: Readonly<Record<string, GuestStanding>>;
   readonly closing: string | null;
   /** What was said with the last answer that had a note. */
   readonly reason: string | null;
@@ -208,9 +211,21 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   'date moved': 'moved the date of',
 };
 
+/** What passes between a guest and whoever looks after them changes nothing for those at other steps. */
+const ofGuests: readonly RequestEvent['kind'][] = [
+  'invited',
+  'link ended',
+  'section in',
+  'section back',
+  'consent withdrawn',
+  'guest asked',
+  'guest answered',
+  'guest reminded',
+];
+
 /** What comes back from outside makes nobody come too late, unless it fills fields. */
 const changesNothing = (event: RequestEvent): boolean =>
-  ['commented', 'looked', 'refused', 'undone', 'let out'].includes(event.kind) ||
+  ['commented', 'looked', 'refused', 'undone', 'let out', ...ofGuests].includes(event.kind) ||
   (event.kind === 'delivered' && event.filled === undefined);
 
 /** The state after one more event. */
@@ -421,6 +436,41 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return put(state, { ...ended, status: 'withdrawn' });
     case 'closed':
       return put(state, { ...ended, status: 'closed', closing: event.closing, approved: null });
+    case 'invited': {
+      const { sections = {}, words = [], changed = state.version } = state.guests?.[event.step] ?? {};
+      const { link: n, until, remindAt } = event;
+      const standing = { link: { n, until }, sections, words, changed, reminders: 0 };
+      return putGuest(state, event.step, { ...standing, ...(remindAt ? { remindAt } : {}) });
+    }
+    case 'link ended':
+      return changeGuest(state, event.step, ({ link }) => ({ link: { ...link, ended: true } }));
+    case 'section in': {
+      const after = changeGuest(state, event.step, ({ sections }) => ({
+        sections: { ...sections, [event.section]: { state: 'in', at: event.at } },
+        changed: state.version,
+      }));
+      return fill(after, event.filled);
+    }
+    case 'section back': {
+      const { section, note, at } = event;
+      return changeGuest(state, event.step, ({ sections }) => ({
+        sections: { ...sections, [section]: { state: 'back', at, note } },
+      }));
+    }
+    case 'consent withdrawn':
+      return fill(
+        changeGuest(state, event.step, () => ({ changed: state.version })),
+        event.filled,
+      );
+    case 'guest asked':
+    case 'guest answered': {
+      const word = { by: event.kind === 'guest asked' ? null : event.by, at: event.at, text: event.text };
+      return changeGuest(state, event.step, ({ words }) => ({ words: [...words, word] }));
+    }
+    case 'guest reminded': {
+      const { remindAt } = event;
+      return changeGuest(state, event.step, ({ reminders }) => ({ reminders: reminders + 1, remindAt }));
+    }
     case 'commented':
     case 'looked':
     case 'skipped':
@@ -429,6 +479,18 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return state;
   }
 }
+
+const putGuest = (state: Draft, step: string, standing: GuestStanding): Draft =>
+  put(state, { guests: { ...state.guests, [step]: standing } });
+
+const changeGuest = (
+  state: Draft,
+  step: string,
+  change: (standing: GuestStanding) => Partial<GuestStanding>,
+): Draft => {
+  const standing = state.guests?.[step];
+  return standing ? putGuest(state, step, { ...standing, ...change(standing) }) : state;
+};
 
 const ended = { at: [], holds: [], stuckAt: [], stuck: null, returned: null, alerted: null } as const;
 

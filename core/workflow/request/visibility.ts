@@ -12,6 +12,7 @@ import {
 } from '../../form/index.ts';
 import type { Compiled } from '../../formula/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
+import { guestStepsOf } from '../definition/guests.ts';
 import { allSteps, stepNumber } from '../definition/structure.ts';
 import { compileWorkflow, type FigureValues } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
@@ -31,9 +32,11 @@ export type Reader = {
 export type Sight = 'open' | 'guarded' | 'withheld' | 'hidden';
 
 /** Documents are guarded whatever is said; other fields when readers are named. */
-export const isGuarded = (field: Field): boolean => field.kind === 'document' || field.readers !== undefined;
+export const isGuarded = (field: Field): boolean =>
+  field.kind === 'document' || field.kind === 'paper' || field.readers !== undefined;
 
 const isHiddenSomewhere = (definition: Definition, field: Field): boolean =>
+  guestStepsOf(definition, field).length > 0 ||
   Object.values(definition.access ?? {}).some(levels => levels[field.id] === 'hidden');
 
 function guardedSight(definition: Definition, field: Field, reader: Reader): Sight {

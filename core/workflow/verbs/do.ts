@@ -4,9 +4,12 @@ import { idFrom } from '../../form/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { goFinding, ruleReferences } from '../checking/references.ts';
 import type { Go, StepOf } from '../definition/definition.ts';
+import { isGuestStep } from '../definition/guests.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import { assign } from '../execution/assigning.ts';
+import type { Execution } from '../execution/execution.ts';
+import { invite } from '../execution/inviting.ts';
 import type { LineParts, Row } from '../language/line.ts';
 import { finish, need, type Passage, readGo, readWhen } from '../language/passage.ts';
 import { named, type Phrase, quoted, say } from '../language/phrase.ts';
@@ -100,7 +103,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Do'> {
     }
     finish(r);
   }
-  const { limit, whenAway, handTo, plan } = personParts(passage, known, within, []);
+  const { limit, whenAway, handTo, plan, guest } = personParts(passage, known, within, []);
   return {
     verb: 'Do',
     id,
@@ -113,6 +116,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Do'> {
     ...(checklist.length > 0 ? { checklist } : {}),
     limit,
     ...(plan ? { plan } : {}),
+    ...(guest ? { guest } : {}),
     ...(couldNot ? { couldNot } : {}),
   };
 }
@@ -123,4 +127,10 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Do'>): void {
   if (step.couldNot) goFinding(findings, placed, step.couldNot, [...placed.path, 'couldNot'], '“could not”');
 }
 
-export const doStep: VerbModule<'Do'> = { take: assign, say: sentence, read, check };
+function take(execution: Execution, step: StepOf<'Do'>): void {
+  assign(execution, step);
+  const isStuck = execution.state.stuckAt.some(one => one.step === step.id);
+  if (isGuestStep(step) && !isStuck) invite(execution, step);
+}
+
+export const doStep: VerbModule<'Do'> = { take, say: sentence, read, check };

@@ -3,9 +3,10 @@
 import { datedKinds } from '../../form/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { fieldReference, ruleReferences } from '../checking/references.ts';
-import type { Limit, LimitTime, Outcome, StepOf } from '../definition/definition.ts';
+import type { Guest, Limit, LimitTime, Outcome, StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
+import { guestWords, readGuest } from '../language/guestWords.ts';
 import { finish, need, type Passage } from '../language/passage.ts';
 import type { Choice, Phrase } from '../language/phrase.ts';
 import { type After, type Known, readAfter, type readLimitTime } from '../language/ruleReader.ts';
@@ -48,6 +49,13 @@ export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'
       edit: { kind: 'choice', path: [...path, 'handTo'], value: 'anybody', choices: handToChoices },
     });
   }
+  if (step.verb === 'Do' && step.guest) {
+    phrases.push({
+      text: guestWords(step.guest, definition),
+      written: guestWords(step.guest, definition, 'written'),
+      edit: { kind: 'guest', path: [...path, 'guest'], guest: step.guest, step: step.id },
+    });
+  }
   if (step.plan) {
     phrases.push({
       text: planWords(step.plan, definition),
@@ -80,7 +88,9 @@ export const onceChoices: Choice[] = [
 
 const isNone = (within: unknown): within is 'none' => within === 'none';
 
-type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo' | 'plan'>;
+type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo' | 'plan'> & {
+  guest?: Guest;
+};
 
 /** The sentences after a step, and the limit that they belong to. */
 export function personParts(
@@ -90,9 +100,12 @@ export function personParts(
   outcomes: readonly Outcome[],
 ): PersonParts {
   const after: After = {};
+  let guest: Guest | undefined;
   for (const text of passage.after) {
     const s = new Scanner(text);
-    need(s, readAfter(s, known, after) || undefined, '');
+    const found = passage.verb === 'Do' && guest === undefined ? readGuest(s, known) : undefined;
+    if (found) guest = found;
+    else need(s, readAfter(s, known, after) || undefined, '');
     finish(s);
   }
   let limit: Limit | null = null;
@@ -114,6 +127,7 @@ export function personParts(
     ...(after.askerMay ? { askerMay: after.askerMay } : {}),
     ...(after.handTo ? { handTo: after.handTo } : {}),
     ...(after.plan ? { plan: after.plan } : {}),
+    ...(guest ? { guest } : {}),
   };
 }
 

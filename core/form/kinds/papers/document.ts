@@ -2,23 +2,54 @@ import { z } from 'zod';
 import { fullDate, NearDate } from '../../../time/index.ts';
 import type { GivenDocument } from '../../answer.ts';
 import { fileOf, filing, takesWords } from '../../file.ts';
+import { masked } from '../../masked.ts';
 import { common } from '../../parts.ts';
 import { fieldKind } from '../kind.ts';
 
+const partsAsked = (field: { expires: boolean; numbered?: true | undefined; issued?: true | undefined }): string => {
+  const parts = [
+    field.numbered ? 'its number' : '',
+    field.issued ? 'the day it was issued' : '',
+    field.expires ? 'the day it expires' : '',
+  ].filter(Boolean);
+  return parts.length > 0 ? ` with ${parts.join(', ').replace(/, ([^,]*)$/, ' and $1')}` : '';
+};
+
 export const document = fieldKind({
-  schema: z.object({ ...common, ...filing, kind: z.literal('document'), expires: z.boolean() }),
+  schema: z.object({
+    ...common,
+    ...filing,
+    kind: z.literal('document'),
+    expires: z.boolean(),
+    /** Its number and the day it was issued are asked for too. */
+    numbered: z.literal(true).optional(),
+    issued: z.literal(true).optional(),
+  }),
   words: 'a document',
-  detail: field =>
-    `${field.expires ? ' with the day it expires' : ''}${field.takes || field.largest ? ` (${takesWords(field)})` : ''}`,
+  detail: field => `${partsAsked(field)}${field.takes || field.largest ? ` (${takesWords(field)})` : ''}`,
   blank: () => ({ expires: false }),
   type: 'anything',
   answer: field =>
     z
-      .object({ file: fileOf(field), expires: NearDate.nullable() })
-      .refine(given => !field.expires || given.expires !== null, 'Say until when it is valid.'),
+      .object({
+        file: fileOf(field),
+        expires: NearDate.nullable(),
+        number: z.string().trim().max(60).nullish(),
+        issued: NearDate.nullish(),
+      })
+      .refine(given => !field.expires || given.expires !== null, 'Say until when it is valid.')
+      .refine(given => !field.numbered || Boolean(given.number), 'Give its number.')
+      .refine(given => !field.issued || Boolean(given.issued), 'Say when it was issued.')
+      .refine(({ issued, expires }) => !issued || !expires || issued < expires, 'It ends before it was issued.')
+      .transform(({ file, expires, number, issued }) => ({
+        file,
+        expires,
+        ...(number ? { number } : {}),
+        ...(issued ? { issued } : {}),
+      })),
   say: (_, answer) => {
-    const { file, expires } = answer as GivenDocument;
-    return `${file.name}${expires ? `, valid until ${fullDate(expires)}` : ''}`;
+    const { file, expires, number } = answer as GivenDocument;
+    return `${file.name}${number ? `, number ${masked(number)}` : ''}${expires ? `, valid until ${fullDate(expires)}` : ''}`;
   },
   files: true,
 });

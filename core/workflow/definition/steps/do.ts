@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
+import { Guest } from './guest.ts';
 import { formulasOfRule, Go, handTo, InPlan, Limit, type Shape, when, whenAway } from './parts.ts';
 
 export const Do = z.object({
@@ -20,6 +21,8 @@ export const Do = z.object({
     .optional(),
   limit: Limit.nullable(),
   plan: InPlan.optional(),
+  /** Somebody without an account fills in sections; whoever holds the step looks after it. */
+  guest: Guest.optional(),
   /** Where “could not” leads; without it, it cannot be said. */
   couldNot: Go.optional(),
 });
