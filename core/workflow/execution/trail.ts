@@ -352,7 +352,10 @@ export function trail(definition: Definition, events: readonly RequestEvent[], c
     const said = say(definition, event, context);
     if (!said) return [];
     // Somebody's command may carry a wait along that is over by itself.
-    const byItself = byNobody.has(event.kind) || (event.kind === 'waited' && !event.filled);
+    const byItself =
+      byNobody.has(event.kind) ||
+      (event.kind === 'waited' && !event.filled) ||
+      (event.kind === 'invited' && event.link === 1);
     const by = byItself ? null : event.by;
     return [
       {
