@@ -2,6 +2,7 @@
 export * from './columns.ts';
 export * from './inputs/accounts.ts';
 export * from './inputs/connections.ts';
+export * from './inputs/guests.ts';
 export * from './inputs/people.ts';
 export * from './inputs/requests.ts';
 export * from './inputs/session.ts';
@@ -12,6 +13,7 @@ export * from './views/connections.ts';
 export * from './views/desk.ts';
 export * from './views/differences.ts';
 export * from './views/directoryRoom.ts';
+export * from './views/guests.ts';
 export * from './views/leave.ts';
 export * from './views/people.ts';
 export * from './views/plans.ts';

@@ -1,4 +1,4 @@
-/** `npm run build`: what runs with production packages alone, compiled: the server, its proving thread, and the pages. */
+/** `npm run build`: what runs with production packages alone, compiled: the server, its threads, and the pages. */
 import { cpSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { bundle, target } from './machine/bundle.mjs';
@@ -14,8 +14,9 @@ await main(async () => {
   await bundle('server/main.ts', 'main.mjs');
   await bundle('server/setup.ts', 'setup.mjs');
   await bundle('server/audit/main.ts', 'audit.mjs');
-  // The thread looks for its beginning beside the server.
+  // The threads look for their beginnings beside the server.
   await bundle('server/proving/worker.ts', 'start.mjs');
+  await bundle('server/papers/worker.ts', 'paperThread.mjs');
   cpSync(join(root, 'server', 'database', 'migrations'), join(target, 'migrations'), { recursive: true });
   cpSync(join(root, 'web', 'dist'), join(target, 'pages'), { recursive: true });
   say('Built. Start it with: npm start');

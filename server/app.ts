@@ -9,6 +9,7 @@ import { clockRoutes } from './clock/index.ts';
 import { connectionRoutes } from './connections/index.ts';
 import { differenceRoutes } from './differences/index.ts';
 import { fileRoutes } from './files/index.ts';
+import { guestRoutes } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
@@ -115,6 +116,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(live.routes());
   api.use(requestRoutes(house));
   api.use(fileRoutes(house, mustReadFile));
+  api.use(guestRoutes(house, options.signInTriesPerMinute));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));
   api.use(leaveRoutes(house));

@@ -7,7 +7,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 
 /** The path alone, with the tokens of one-time addresses taken out. */
-const pathOf = (url: string): string => url.split('?')[0].replace(/^(\/api\/links\/).+/, '$1…');
+const pathOf = (url: string): string => url.split('?')[0].replace(/^(\/api\/(?:links|guest)\/)[^/]+/, '$1…');
 
 export const callLog = (log: Logger) =>
   pinoHttp({

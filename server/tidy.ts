@@ -2,6 +2,7 @@
 import { toInstant, toMilliseconds } from '@north-pebble/core/time';
 import { dropOldLinks } from './accounts/index.ts';
 import { clearLoose } from './files/index.ts';
+import { dropOldGuestLinks, dropOldGuestTyping } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { dropOldMails } from './messages/index.ts';
 import { dropOldCommands, dropOldLetters, dropOldUnsent } from './requests/index.ts';
@@ -13,6 +14,8 @@ export async function clearAway(house: House): Promise<void> {
   await dropOldUnsent(house.db);
   await dropOldSessions(house.db);
   await dropOldLinks(house.db);
+  await dropOldGuestLinks(house.db);
+  await dropOldGuestTyping(house);
   await dropOldLetters(house.db, letters);
   await dropOldCommands(house.db, commands);
   await dropOldMails(house.db, toInstant(toMilliseconds(await house.now(house.db)) - mails * 86_400_000));

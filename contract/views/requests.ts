@@ -140,7 +140,7 @@ export const ComingView = z.strictObject({
       askerName: z.string(),
       holderName: z.string(),
       at: Instant,
-      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert']),
+      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert', 'guest']),
       /** What happens then, in words. */
       words: z.string(),
     }),

@@ -2,7 +2,7 @@
 import type { Answer, Answers, ReferenceList } from '@north-pebble/core/form';
 import { columnKinds, GivenFile } from '@north-pebble/core/form';
 import { LeaveSpan } from '@north-pebble/core/leave';
-import { CivilDate } from '@north-pebble/core/time';
+import { CivilDate, Instant } from '@north-pebble/core/time';
 import type { FigureValues } from '@north-pebble/core/workflow';
 import { z } from 'zod';
 
@@ -19,7 +19,20 @@ export const AnswerValue: z.ZodType<Answer> = z.union([
   z.null(),
   LeaveSpan,
   z.strictObject({ from: CivilDate, to: CivilDate }),
-  z.strictObject({ file: GivenFile, expires: CivilDate.nullable() }),
+  z.strictObject({
+    file: GivenFile,
+    expires: CivilDate.nullable(),
+    number: z.string().optional(),
+    issued: CivilDate.optional(),
+  }),
+  z.strictObject({ version: z.string(), at: Instant }),
+  z.strictObject({
+    how: z.enum(['read', 'typed', 'drawn', 'by hand']),
+    name: z.string().nullable(),
+    at: Instant,
+    digest: z.string().nullable(),
+    file: GivenFile.nullable(),
+  }),
   list(z.string()),
   list(GivenFile),
   list(z.record(z.string(), Cell)),

@@ -59,12 +59,14 @@ const rooms = {
     order: [
       'database',
       'http',
-      'proving',
+      'threads',
+      'proving papers',
       'house',
       'access',
       'files accounts people leave planner connections',
       'session',
       'requests',
+      'guests',
       'audit timers live messages workflows differences',
       'clock outbox',
     ],
@@ -75,7 +77,7 @@ const rooms = {
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan'] },
   'web/src/places': {
     order: [
-      'accounts balances begin connections cover desk mailroom mails planner plans requests signin stuck workflows',
+      'accounts balances begin connections cover desk guest mailroom mails planner plans requests signin stuck workflows',
     ],
   },
   'web/src/places/workflows': {

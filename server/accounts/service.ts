@@ -7,7 +7,7 @@ import { isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/cor
 import { civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, ne } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { type House, raiseDirectoryVersion } from '../house/index.ts';
+import { type House, nameOfHouse, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { dropFactor } from './factor.ts';
 import { findLink, makeLink, useLink } from './links.ts';
@@ -23,9 +23,6 @@ async function write(house: House, tx: Transaction, to: string, what: string, su
     writtenAt: await house.now(tx),
   });
 }
-
-const nameOfHouse = async (db: Executor): Promise<string> =>
-  (await db.select({ name: t.house.name }).from(t.house).where(eq(t.house.id, 1)))[0]?.name ?? 'North Pebble';
 
 export async function accountRows(db: Executor): Promise<AccountRow[]> {
   const rows = await db

@@ -4,11 +4,17 @@
  */
 
 import type { Difference } from '@north-pebble/core/access';
-import type { Answers, Column, ListRow } from '@north-pebble/core/form';
+import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { MailChoice } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
-import { type Definition, type RequestEvent, type RequestState, readState } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  type LinkInLetter,
+  type RequestEvent,
+  type RequestState,
+  readState,
+} from '@north-pebble/core/workflow';
 import {
   bigint,
   boolean,
@@ -450,6 +456,66 @@ export const unsent = mysqlTable(
   t => [primaryKey({ columns: [t.person, t.request, t.what] }), index('unsent_by_age').on(t.at)],
 );
 
+/** Personal links of guests: only their hashes. Which of them is good is said by the request. */
+export const guestLinks = mysqlTable(
+  'guest_links',
+  {
+    hash: char('hash', { length: 64 }).primaryKey(),
+    request: id('request').notNull(),
+    step: id('step').notNull(),
+    n: int('n').notNull(),
+    at: machineTime('at').notNull(),
+  },
+  t => [index('guest_links_of_request').on(t.request, t.step)],
+);
+
+/** Devices from which a link was opened; one after the first is known once it has given a code. */
+export const guestDevices = mysqlTable(
+  'guest_devices',
+  {
+    hash: char('hash', { length: 64 }).primaryKey(),
+    request: id('request').notNull(),
+    step: id('step').notNull(),
+    known: boolean('known').notNull(),
+    code: char('code', { length: 64 }),
+    codeUntil: machineTime('code_until').notNull().default(0),
+    tries: int('tries').notNull().default(0),
+    at: machineTime('at').notNull(),
+  },
+  t => [index('guest_devices_of_request').on(t.request, t.step)],
+);
+
+/** What a guest has typed in a section; `base` counts the savings. */
+export const guestTyping = mysqlTable(
+  'guest_typing',
+  {
+    request: id('request').notNull(),
+    step: id('step').notNull(),
+    section: id('section').notNull(),
+    value: json<Record<string, unknown>>('value').notNull(),
+    base: int('base').notNull(),
+    at: machineTime('at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.request, t.step, t.section] })],
+);
+
+/** Papers that were made for a guest, and what the guest did with each: read it, signed it. */
+export const guestPapers = mysqlTable(
+  'guest_papers',
+  {
+    request: id('request').notNull(),
+    step: id('step').notNull(),
+    field: id('field').notNull(),
+    /** The digest of the words that it was made of, or of the file. */
+    made: char('made', { length: 64 }).notNull(),
+    file: char('file', { length: 36 }).notNull(),
+    digest: char('digest', { length: 64 }).notNull(),
+    signed: json<SignedPaper>('signed'),
+    at: machineTime('at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.request, t.step, t.field] })],
+);
+
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'mediumblob' });
 
 /** Files that were given: who gave them, and to which field of which request once it was sent. */
@@ -491,6 +557,8 @@ export type Letter = {
   /** The id of the mail that this one answers. */
   answers?: string;
   forRole?: true;
+  /** The personal link of a guest that it brings. */
+  link?: LinkInLetter;
 };
 
 /** What must reach the outside. Delivered at least once; the key lets the other side tell a repeat. */
@@ -595,7 +663,7 @@ export const timers = mysqlTable(
     key: varchar('timer_key', { length: 80 }).primaryKey(),
     request: id('request').notNull(),
     task: id('task').notNull(),
-    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside', 'alert'] }).notNull(),
+    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside', 'alert', 'guest'] }).notNull(),
     at: instant('at').notNull(),
     /** How often it was tried in vain, why, and when it is tried again. */
     failures: int('failures').notNull().default(0),

@@ -1,3 +1,3 @@
 /** Files that are given with requests. */
-export { fileRoutes } from './routes.ts';
-export { attachFiles, clearLoose, ofComments, type StoredFile } from './service.ts';
+export { fileRoutes, receive, refuseLarge, sendFile } from './routes.ts';
+export { attachFiles, clearLoose, keepOf, ofComments, type StoredFile, storeMade, takeIn } from './service.ts';

@@ -13,7 +13,7 @@ import type { Definition, RequestState } from '@north-pebble/core/workflow';
 import { and, count, eq, inArray, isNull, lt, or, sum } from 'drizzle-orm';
 import { type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { type Caller, type ProblemError, refusedField } from '../http/index.ts';
+import { type ProblemError, refusedField } from '../http/index.ts';
 import { contentType, headSize } from './contentType.ts';
 import { databaseKeep, type FileKeep } from './keep.ts';
 
@@ -26,11 +26,11 @@ const mostBytes = largestFile * 1_000_000;
 const mostLoose = { files: 100, bytes: 500_000_000 };
 const mostOfRequest = 200;
 
-async function mustHaveRoom(house: House, caller: Caller): Promise<void> {
+async function mustHaveRoom(house: House, owner: string): Promise<void> {
   const [{ files, bytes }] = await house.db
     .select({ files: count(), bytes: sum(t.files.size) })
     .from(t.files)
-    .where(and(eq(t.files.owner, caller.id), isNull(t.files.request)));
+    .where(and(eq(t.files.owner, owner), isNull(t.files.request)));
   if (files >= mostLoose.files || Number(bytes ?? 0) >= mostLoose.bytes)
     throw refusedField(
       'file',
@@ -41,11 +41,11 @@ async function mustHaveRoom(house: House, caller: Caller): Promise<void> {
 /** Takes a file in. Until a request names it, it is its owner’s alone; broken off halfway, nothing is left of it. */
 export async function takeIn(
   house: House,
-  caller: Caller,
+  owner: string,
   name: string,
   content: AsyncIterable<Buffer>,
 ): Promise<GivenFile> {
-  await mustHaveRoom(house, caller);
+  await mustHaveRoom(house, owner);
   const id = randomUUID();
   const keep = keepOf(house);
   const hash = createHash('sha256');
@@ -64,7 +64,7 @@ export async function takeIn(
       yield chunk;
     }
   }
-  const row = { id, owner: caller.id, name, type: '', size: 0, digest: '', whole: false, at: Date.now() };
+  const row = { id, owner, name, type: '', size: 0, digest: '', whole: false, at: Date.now() };
   await house.db.insert(t.files).values(row);
   try {
     await keep.write(id, counted());
@@ -82,6 +82,22 @@ export async function takeIn(
     await house.db.delete(t.files).where(eq(t.files.id, id));
     throw fault;
   }
+}
+
+/** Keeps a file that the house made itself. */
+export async function storeMade(house: House, owner: string, name: string, bytes: Uint8Array): Promise<GivenFile> {
+  const id = randomUUID();
+  const type = 'application/pdf';
+  const digest = createHash('sha256').update(bytes).digest('hex');
+  await keepOf(house).write(
+    id,
+    (async function* () {
+      yield Buffer.from(bytes);
+    })(),
+  );
+  const row = { id, owner, name, type, size: bytes.length, digest, whole: true, at: Date.now() };
+  await house.db.insert(t.files).values(row);
+  return { id, name, size: bytes.length, type };
 }
 
 export const tooLarge = (name: string): ProblemError =>
@@ -102,7 +118,7 @@ const givenIn = (fields: readonly Field[], answers: Answers) =>
  */
 export async function attachFiles(
   tx: Transaction,
-  caller: Caller,
+  owner: string,
   definition: Definition,
   before: Answers,
   after: RequestState,
@@ -126,8 +142,7 @@ export async function attachFiles(
     // A file that the request has already stays where it is: given again with a comment, or at another field, it would
     // lose what guards it.
     const isOurs =
-      row?.whole &&
-      (row.request === null ? row.owner === caller.id : row.request === after.request && row.field === field);
+      row?.whole && (row.request === null ? row.owner === owner : row.request === after.request && row.field === field);
     const isSame = row?.name === file.name && row.size === file.size && row.type === file.type;
     if (!isOurs || !isSame)
       throw refusedField(field === ofComments ? 'files' : field, `“${file.name}” is not here any more. Give it again.`);

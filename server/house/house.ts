@@ -6,6 +6,7 @@ import { type Instant, toInstant } from '@north-pebble/core/time';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import { type Database, type Executor, inOneTrip, type Prepared, prepared, tables } from '../database/index.ts';
+import { Papers } from '../papers/index.ts';
 import type { Proving } from '../proving/index.ts';
 import { loadDirectory } from './directory.ts';
 import { loadLists } from './lists.ts';
@@ -46,8 +47,9 @@ export type House = {
   readonly lastSeen: () => Moment | null;
   /** Takes over the house's row as it was read beside something else; nothing when the directory has changed since. */
   readonly stillStands: (row: HouseRow) => Moment | null;
-  /** The thread on which definitions are proven. */
+  /** The thread on which definitions are proven, and the one on which papers are made. */
   readonly proving: Proving;
+  readonly papers: Papers;
   /** When what works in the background last came round, by what it is. */
   readonly beats: Map<string, number>;
   /** Called when something new may be waiting to go out. */
@@ -73,13 +75,14 @@ function readHouseRow(found: unknown): HouseRow {
 }
 
 type Parts = Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'> &
-  Partial<Pick<House, 'domain' | 'keepDays' | 'beats'>>;
+  Partial<Pick<House, 'domain' | 'keepDays' | 'beats' | 'papers'>>;
 
 export function openHouse(given: Parts): House {
   const parts = {
     domain: new URL(given.address).hostname,
     keepDays: usualKeepDays,
     beats: new Map<string, number>(),
+    papers: new Papers(),
     ...given,
   };
   // Kept while its version stands; other servers that change people raise the version in the database.
@@ -156,3 +159,8 @@ export async function askInMoment(
 
 export const raiseDirectoryVersion = (executor: Executor) =>
   executor.update(tables.house).set({ directoryVersion: sql`directory_version + 1` }).where(eq(tables.house.id, 1));
+
+/** What the house is called. */
+export const nameOfHouse = async (db: Executor): Promise<string> =>
+  (await db.select({ name: tables.house.name }).from(tables.house).where(eq(tables.house.id, 1)))[0]?.name ??
+  'North Pebble';

@@ -1,9 +1,11 @@
 /** Letters: sent over SMTP, at once or together with others, as their readers want them. */
 import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
-import { civilDateAt, type Instant } from '@north-pebble/core/time';
+import { civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
+import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
 import type { MailConnection } from '../connections/index.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { linkAddress } from '../guests/index.ts';
 import type { House } from '../house/index.ts';
 import { replyAddress } from '../messages/index.ts';
 import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
@@ -94,6 +96,17 @@ function linkOf({ address }: House, { key, payload }: Row): { link?: string } {
   return { link: `${address}/${payload.task ? 'desk?item=' : 'requests/'}${request}` };
 }
 
+/** The link is for its reader alone; how long it is good is said with it. */
+function withPage({ body, html }: Row['payload'], address: string, { until }: LinkInLetter) {
+  const words = `Your own page, good until ${fullDate(civilDateAt(until, 'UTC'))}. It is for you alone, so do not pass it on:`;
+  return {
+    text: `${body}\n\n${words}\n\n${address}`,
+    ...(html ? { html: `${html}<p>${words}</p><p><a href="${address}">${address}</a></p>` } : {}),
+  };
+}
+
+const plainly = ({ body, html }: Row['payload']) => ({ text: body, ...(html ? { html } : {}) });
+
 async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
   const { mail } = sender;
   if (!(await renew(house, sender, row.id))) return;
@@ -104,12 +117,13 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
     address === undefined ? person && { name: person.name, mail: person.mail } : { name: address, mail: address };
   try {
     if (to) {
+      const { link } = row.payload;
+      const own = link ? await linkAddress(house, house.db, row.key.split(':')[0], link) : null;
       const letter = {
         key: row.key,
         to,
         subject: row.payload.subject,
-        text: row.payload.body,
-        ...(row.payload.html ? { html: row.payload.html } : {}),
+        ...(own && link ? withPage(row.payload, own, link) : plainly(row.payload)),
         ...linkOf(house, row),
         ...(row.payload.answers ? { answers: row.payload.answers } : {}),
         ...(row.payload.task && person

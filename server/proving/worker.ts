@@ -1,11 +1,11 @@
 /** The thread beside the one that answers: what is wrong with a definition, and whether its kept checks still hold. */
-import { parentPort } from 'node:worker_threads';
 import type { ReferenceList } from '@north-pebble/core/form';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Away, type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
 import { type CheckResult, runCheck } from '@north-pebble/core/proof';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Definition, type Finding, findings, listsOf, type Offers } from '@north-pebble/core/workflow';
+import { answerOnThread } from '../threads/index.ts';
 
 /** What a kept check looks at, for its asker; the directory is known to the thread. */
 export type CheckFacts = { away: readonly Away[]; book: Omit<LeaveBook, 'index' | 'today'> };
@@ -28,7 +28,6 @@ export type ToProve = Around & {
 };
 export type Failed = { name: string; expected: string | null; found: string | null };
 export type Proven = { findings: Finding[]; failed: Failed[] };
-export type FromProving = { task: number } & ({ proven: Proven } | { fault: string });
 
 let known: { index: DirectoryIndex; lists: readonly ReferenceList[] } | undefined;
 
@@ -74,13 +73,4 @@ function prove({
   };
 }
 
-parentPort?.on('message', (asked: ToProve) => {
-  const { task } = asked;
-  let answer: FromProving;
-  try {
-    answer = { task, proven: prove(asked) };
-  } catch (fault) {
-    answer = { task, fault: String(fault) };
-  }
-  parentPort?.postMessage(answer);
-});
+answerOnThread(prove);

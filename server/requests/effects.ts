@@ -5,7 +5,7 @@ import type { Instant } from '@north-pebble/core/time';
 import type { Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
-import { changeList, changePerson, raiseDirectoryVersion } from '../house/index.ts';
+import { changeList, changePerson, type House, raiseDirectoryVersion } from '../house/index.ts';
 
 type EffectRow = typeof t.effects.$inferInsert;
 
@@ -26,6 +26,7 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
             body: e.body,
             ...(e.html ? { html: e.html } : {}),
             ...(e.attach ? { attach: e.attach } : {}),
+            ...(e.kind === 'mail out' && e.link ? { link: e.link } : {}),
             ...(e.kind === 'mail' && e.task ? { task: e.task } : {}),
             ...(e.kind === 'mail' && e.forRole ? { forRole: e.forRole } : {}),
           },
@@ -50,6 +51,12 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
       },
     ];
   });
+
+/** A letter that no command brought about: it goes out by itself. */
+export async function writeOut(house: House, request: string, letter: Effect, now: Instant): Promise<void> {
+  await house.db.insert(t.effects).values(waitingRows(request, [letter], now));
+  house.wake();
+}
 
 type Inside = Extract<
   Effect,

@@ -1,10 +1,10 @@
 /** Requests: commands in, views out. */
 
-export { command, effectCameBack, timerDue } from './commands/commands.ts';
+export { command, effectCameBack, guestDid, isConcerned, timerDue } from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
-export { dropOldCommands, dropOldLetters, waitingRows } from './effects.ts';
+export { dropOldCommands, dropOldLetters, waitingRows, writeOut } from './effects.ts';
 export * from './routes.ts';
 export * from './store.ts';
 export { waitingFor } from './views/desk.ts';
-export { mustReadFile } from './views/looking.ts';
+export { mustReadFile, sightsFor } from './views/looking.ts';
 export { standing } from './views/views.ts';

@@ -305,7 +305,7 @@ describe('a guest in a definition', () => {
   });
 
   const with_ = (change: (definition: Definition) => void) => {
-    const copy = structuredClone(papers);
+    const copy = JSON.parse(JSON.stringify(papers)) as Definition;
     change(copy);
     return findings(copy)
       .filter(f => f.level === 'stops')

@@ -62,6 +62,9 @@ export function byGuest(definition: Definition, state: RequestState, command: Gu
   switch (what.kind) {
     case 'ask': {
       if (standing.words.length >= mostWords) return refuse('not open', 'There are too many questions here already.');
+      // Sent twice by an impatient hand, it is asked once.
+      const last = standing.words.at(-1);
+      if (last?.by === null && last.text === what.text) return { ok: true, ...execution.outcome() };
       execution.emit({ kind: 'guest asked', step: step.id, guest: name, text: what.text });
       for (const person of holdersOf(execution, step))
         execution.mail(
@@ -116,6 +119,8 @@ function handSectionIn(
   const only = fields.map(field => field.id);
   const read = fillIn(definition, step.id, state.answers, stamped, facts, houseListsOf(context), only);
   if (!read.ok) return refuseAnswers(read.faults);
+  const isSame = before.find(one => one.section.id === section)?.state === 'in' && read.filled.changes.length === 0;
+  if (isSame) return { ok: true, ...execution.outcome() };
   execution.emit({ kind: 'section in', step: step.id, section, guest: name, filled: filledOf(read.filled) });
   if (stillMissing(before).length > 0 && stillMissing(formOf(execution, step)).length === 0) {
     for (const person of holdersOf(execution, step))

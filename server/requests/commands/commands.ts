@@ -36,6 +36,7 @@ import {
   type EffectCommand,
   factsOf,
   fieldsAt,
+  type GuestCommand,
   handle,
   isNotOpen,
   isOpen,
@@ -146,7 +147,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
     });
     const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
     await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
-    await attachFiles(tx, caller, definition, {}, brought.state);
+    await attachFiles(tx, caller.id, definition, {}, brought.state);
     const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
     const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
     return carryThrough(
@@ -355,13 +356,15 @@ async function openOne(
 /**
  * A command of nobody: a timer, an answer from outside, a request that this one opened. In the caller's transaction.
  * @param at its own time, when that is not the moment at which it was noticed
+ * @param owner whose the files are that it gives
  */
 async function byItself(
   house: House,
   tx: Transaction,
   request: string,
-  command: TimerCommand | EffectCommand | OpenedClosed,
+  command: TimerCommand | EffectCommand | OpenedClosed | GuestCommand,
   at?: Instant,
+  owner?: string,
 ): Promise<void> {
   const { stored, moment } = await lockRequest(house, tx, request);
   if (!stored) return;
@@ -371,7 +374,18 @@ async function byItself(
   const { result, context } = await inContext(house, tx, moment, about, seen =>
     handle(definition, stored.state, command, seen),
   );
-  await carryThrough(house, tx, definition, stored, accepted(result), context, null);
+  const brought = accepted(result);
+  if (owner !== undefined) await attachFiles(tx, owner, definition, stored.state.answers, brought.state);
+  await carryThrough(house, tx, definition, stored, brought, context, null);
+}
+
+/**
+ * What a guest did by a link that was found to be good.
+ * @param owner whose files they give
+ */
+export async function guestDid(house: House, request: string, command: GuestCommand, owner?: string): Promise<void> {
+  await inTransaction(house.db, tx => byItself(house, tx, request, command, undefined, owner));
+  house.wake();
 }
 
 /** Any other command on a request that is there. */
@@ -396,7 +410,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     );
     const brought = accepted(result);
     const commented = input.command.kind === 'comment' ? input.command.files : undefined;
-    await attachFiles(tx, caller, definition, stored.state.answers, brought.state, commented);
+    await attachFiles(tx, caller.id, definition, stored.state.answers, brought.state, commented);
     return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
   });
 }

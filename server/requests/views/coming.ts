@@ -23,6 +23,7 @@ type What = ComingView['next'][number]['what'];
 function wordsFor(definition: Definition, state: RequestState, task: string, what: What): string {
   if (what === 'remind') return 'a reminder is sent';
   if (what === 'alert') return 'it is looked at whether it is ready, and whoever is to know is told';
+  if (what === 'guest') return 'a guest is reminded of what is missing';
   if (what === 'aside') return 'it comes back onto the desk';
   const step = stepById(definition, what === 'hold' ? task : (state.tasks.find(one => one.id === task)?.step ?? ''));
   if (!step) return 'nothing is left of it';
@@ -56,7 +57,7 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
   const days = Array.from({ length: daysAhead }, (_, i) => addDays(today, i)).map((date: CivilDate) => ({
     day: date,
     limits: n(date, 'limit'),
-    reminders: n(date, 'remind'),
+    reminders: n(date, 'remind', 'guest'),
     others: n(date, 'hold', 'aside', 'alert'),
   }));
   const next: ComingView['next'] = [];

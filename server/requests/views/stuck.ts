@@ -168,6 +168,7 @@ const timerWords = {
   hold: 'The wait is over.',
   aside: 'It should be back on a desk.',
   alert: 'It is time to look whether it is ready.',
+  guest: 'A reminder to a guest is due.',
 } as const;
 
 async function failingMails({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {

@@ -1,0 +1,139 @@
+/** Personal links: random, kept as hashes, good while the request says so; and the devices from which one is opened. */
+import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
+import { toMilliseconds } from '@north-pebble/core/time';
+import { type GuestStanding, type GuestStep, guestHere, type LinkInLetter } from '@north-pebble/core/workflow';
+import { and, count, desc, eq, lt } from 'drizzle-orm';
+import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type House, loadDefinition } from '../house/index.ts';
+import { notFound, ProblemError } from '../http/index.ts';
+import { loadRequest, type StoredRequest } from '../requests/index.ts';
+
+export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** The address that a letter brings; made when the letter goes out, so that it is kept nowhere but in the letter. */
+export async function linkAddress(house: House, db: Executor, request: string, link: LinkInLetter): Promise<string> {
+  const token = randomBytes(32).toString('base64url');
+  await db.insert(t.guestLinks).values({ hash: hashOf(token), request, step: link.step, n: link.n, at: Date.now() });
+  return `${house.address}/mine#${token}`;
+}
+
+export type Found = {
+  readonly request: string;
+  readonly step: string;
+  readonly stored: StoredRequest;
+  readonly definition: Awaited<ReturnType<typeof loadDefinition>>;
+  /** Nothing once nothing is asked of the guest any more. */
+  readonly here: { step: GuestStep; standing: GuestStanding } | undefined;
+};
+
+const noSuchLink = () =>
+  new ProblemError('not found', 'This address does not work. Take the one of the newest mail that we sent you.');
+
+/**
+ * What a link opens. One that was never made, was ended or has been replaced opens nothing; all three sound alike.
+ * @param mayBeOver also one whose days are over, for asking for the next
+ */
+export async function findLink(house: House, db: Executor, token: string, mayBeOver = false): Promise<Found> {
+  const [link] = await db
+    .select()
+    .from(t.guestLinks)
+    .where(eq(t.guestLinks.hash, hashOf(token)));
+  const stored = link && (await loadRequest(db, link.request));
+  if (!stored) throw noSuchLink();
+  const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
+  const standing = stored.state.guests?.[link.step];
+  if (!standing || standing.link.ended || standing.link.n !== link.n) throw noSuchLink();
+  const here = guestHere(definition, stored.state, link.step);
+  const found = { request: link.request, step: link.step, stored, definition, here };
+  if (!mayBeOver && (await isOver(house, db, standing))) throw new ProblemError('closed', overWords);
+  return found;
+}
+
+const overWords = 'The days of this address are over. Ask for a new one; it comes by mail.';
+
+export const isOver = async (house: House, db: Executor, standing: GuestStanding): Promise<boolean> =>
+  toMilliseconds(standing.link.until) <= toMilliseconds(await house.now(db));
+
+const minute = 60_000;
+const codeLasts = 15 * minute;
+const mostTries = 5;
+const mostDevices = 20;
+
+/** The cookie of a device, for one link; it opens nothing without the link. */
+export const newDevice = (): string => randomBytes(24).toString('base64url');
+const deviceHash = (found: Pick<Found, 'request' | 'step'>, device: string): string =>
+  hashOf(`${found.request}/${found.step}/${device}`);
+
+/**
+ * Whether a device may go on. The first one is known by opening the link; any other must give a code that only the guest
+ * gets, so that a link which was passed on opens nothing.
+ */
+export async function isKnown(db: Executor, found: Found, device: string): Promise<boolean> {
+  const hash = deviceHash(found, device);
+  const [row] = await db.select().from(t.guestDevices).where(eq(t.guestDevices.hash, hash));
+  if (row) {
+    if (row.known) await db.update(t.guestDevices).set({ at: Date.now() }).where(eq(t.guestDevices.hash, hash));
+    return row.known;
+  }
+  const { request, step } = found;
+  const of = and(eq(t.guestDevices.request, request), eq(t.guestDevices.step, step));
+  const [{ n }] = await db.select({ n: count() }).from(t.guestDevices).where(of);
+  if (n >= mostDevices)
+    throw new ProblemError('refused', 'This was opened from too many devices. Ask for a new address.');
+  const known = n === 0;
+  await db.insert(t.guestDevices).values({ hash, request, step, known, at: Date.now() });
+  return known;
+}
+
+/** A new code for a device, and nothing of it kept but its hash. */
+export async function makeCode(db: Executor, found: Found, device: string): Promise<string> {
+  const code = String(randomInt(1_000_000)).padStart(6, '0');
+  const hash = deviceHash(found, device);
+  const [row] = await db.select().from(t.guestDevices).where(eq(t.guestDevices.hash, hash));
+  if (!row) throw notFound();
+  // One code a minute: a mailbox is not flooded by whoever has the link.
+  if (row.codeUntil - codeLasts > Date.now() - minute)
+    throw new ProblemError('too many tries', 'A code is on its way. Wait a minute before you ask for another.');
+  await db
+    .update(t.guestDevices)
+    .set({ code: hashOf(`${hash}${code}`), codeUntil: Date.now() + codeLasts, tries: 0 })
+    .where(eq(t.guestDevices.hash, hash));
+  return code;
+}
+
+/** Makes a device known by its code; a code is good for five tries. */
+export async function giveCode(tx: Transaction, found: Found, device: string, code: string): Promise<void> {
+  const hash = deviceHash(found, device);
+  const [row] = await tx.select().from(t.guestDevices).where(eq(t.guestDevices.hash, hash)).for('update');
+  const isGood = row?.code && row.codeUntil > Date.now() && row.tries < mostTries;
+  const given = Buffer.from(hashOf(`${hash}${code}`));
+  if (isGood && timingSafeEqual(given, Buffer.from(row.code ?? ''))) {
+    await tx
+      .update(t.guestDevices)
+      .set({ known: true, code: null, tries: 0, at: Date.now() })
+      .where(eq(t.guestDevices.hash, hash));
+    return;
+  }
+  if (row)
+    await tx
+      .update(t.guestDevices)
+      .set({ tries: row.tries + 1 })
+      .where(eq(t.guestDevices.hash, hash));
+}
+
+export async function devicesOf(db: Executor, request: string, step: string) {
+  const rows = await db
+    .select({ known: t.guestDevices.known, at: t.guestDevices.at })
+    .from(t.guestDevices)
+    .where(and(eq(t.guestDevices.request, request), eq(t.guestDevices.step, step)))
+    .orderBy(desc(t.guestDevices.at));
+  const known = rows.filter(row => row.known);
+  return { devices: known.length, seenAt: known[0] ? new Date(known[0].at).toISOString() : null };
+}
+
+const keptFor = 400 * 86_400_000;
+/** Links that are long over, and the devices that opened them. */
+export async function dropOldGuestLinks(db: Executor): Promise<void> {
+  await db.delete(t.guestLinks).where(lt(t.guestLinks.at, Date.now() - keptFor));
+  await db.delete(t.guestDevices).where(lt(t.guestDevices.at, Date.now() - keptFor));
+}
