@@ -7,7 +7,7 @@ import { type Database, inTransaction, tables as t } from '@north-pebble/server/
 import { changeList, insertMany, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import type { Provided } from './directory.ts';
-import { demoNow, digestOf, History, isSound, paper } from './history/index.ts';
+import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
 import { leaveTypes, plans } from './patterns.ts';
@@ -198,7 +198,7 @@ export async function loadDemo(
       history.files.map(({ file, at, ...where }) => ({
         ...where,
         ...file,
-        digest: digestOf(paper),
+        digest: digestOf(paperBytes(file.name)),
         whole: true,
         at: toMilliseconds(at),
       })),
@@ -206,7 +206,7 @@ export async function loadDemo(
     await insertMany(
       tx,
       t.filePieces,
-      history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paper })),
+      history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paperBytes(file.name) })),
     );
     await tx.insert(t.house).values({
       id: 1,

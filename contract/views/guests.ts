@@ -5,7 +5,9 @@ import { z } from 'zod';
 import { AnswerValues, list } from './values.ts';
 
 const Standing = z.enum(['open', 'in', 'back']);
-export const GuestFieldView = z.strictObject({ field: Field, needed: z.boolean() });
+/** `readBy` says in words who reads what is given there. */
+export const GuestFieldView = z.strictObject({ field: Field, needed: z.boolean(), readBy: z.string() });
+export type GuestFieldView = z.infer<typeof GuestFieldView>;
 export const GuestSectionView = z.strictObject({
   id: z.string(),
   title: z.string(),
@@ -35,6 +37,9 @@ export const GuestView = z.strictObject({
   /** The date that is counted back from, in words: `Start date: Mon 2 March`. */
   date: z.string().nullable(),
   contact: z.string(),
+  /** By when all of it is to be in. */
+  due: Instant.nullable(),
+  zone: z.string(),
   sections: list(GuestSectionView),
   words: list(GuestWord),
   lists: list(z.strictObject({ id: z.string(), rows: list(z.strictObject({ id: z.string(), title: z.string() })) })),

@@ -17,6 +17,7 @@ export {
   isNumeric,
   kindWords,
   moduleOf,
+  signings,
   spanWords,
 } from './kinds/index.ts';
 export * from './list.ts';

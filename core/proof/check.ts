@@ -72,6 +72,14 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
       return `told ${event.people.join(', ')} that it is not ready`;
     case 'alert over':
       return event.ready ? 'ready' : 'time again';
+    case 'invited':
+      return `${event.step}: invited ${event.guest}`;
+    case 'section in':
+      return `${event.step}: ${event.section} handed in`;
+    case 'section back':
+      return `${event.step}: ${event.section} given back`;
+    case 'guest reminded':
+      return `${event.step}: guest reminded`;
     case 'withdrawn':
       return 'withdrawn';
     case 'closed':
@@ -132,7 +140,8 @@ export function replay(
     at = skip(at, kept.minutes);
     if (kept.what.kind === 'wait') continue;
     const command = commandFor(at, kept);
-    const played = command && kept.by ? act(at, command, kept.by as PersonId) : null;
+    const played =
+      command && (kept.by || command.kind === 'guest') ? act(at, command, kept.by as PersonId | null) : null;
     if (!played?.ok) {
       const why = played ? played.refusal.message : 'it does not wait for them';
       const course = [

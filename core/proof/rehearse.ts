@@ -2,7 +2,7 @@
  * A rehearsal: a request played with a real person, dates and answers through the same function that runs requests.
  * Nothing is sent or stored. Each step gives a new value, so that any moment can be gone back to.
  */
-import type { FieldFault } from '../form/index.ts';
+import type { FieldFault, SignedPaper } from '../form/index.ts';
 import type { PersonId } from '../people/index.ts';
 import { type CivilDate, type Instant, toInstant, toMilliseconds } from '../time/index.ts';
 import {
@@ -11,6 +11,7 @@ import {
   type Context,
   type Definition,
   type Effect,
+  type GuestCommand,
   handle,
   isOpen,
   newRequest,
@@ -130,7 +131,7 @@ const minutesBetween = (from: Instant, to: Instant): number =>
   Math.round((toMilliseconds(to) - toMilliseconds(from)) / 60_000);
 
 /** What a command is as an act that can be kept: by step and outcome, not by the number of a task. */
-function actOf(r: Rehearsal, command: Command, by: PersonId): Act | null {
+function actOf(r: Rehearsal, command: Command | GuestCommand, by: PersonId | null): Act | null {
   const minutes = minutesBetween(r.lastAct, r.now);
   const step = 'task' in command ? (r.state.tasks.find(t => t.id === command.task)?.step ?? null) : null;
   const act = (what: Act['what'], at: string | null = step): Act => ({ minutes, by, step: at, what });
@@ -154,13 +155,20 @@ function actOf(r: Rehearsal, command: Command, by: PersonId): Act | null {
       return act({ kind: 'withdraw' });
     case 'move date':
       return act({ kind: 'move date', date: command.date });
+    case 'guest':
+      return command.what.kind === 'hand in'
+        ? act(
+            { kind: 'guest', section: command.what.section, answers: { ...(command.what.answers as object) } },
+            command.step,
+          )
+        : null;
     default:
       return null;
   }
 }
 
-/** Something that a person does. */
-export function act(r: Rehearsal, command: Command, by: PersonId): Played | Refused {
+/** Something that a person does, or a guest, who is nobody on file. */
+export function act(r: Rehearsal, command: Command | GuestCommand, by: PersonId | null): Played | Refused {
   const kept = actOf(r, command, by);
   const played = carryOut(r, command, by);
   if (!played.ok || !kept) return played;
@@ -177,9 +185,11 @@ export function nextMoment(r: Rehearsal): Instant | null {
 const isLive = (state: RequestState, timer: Timer): boolean =>
   timer.what === 'hold'
     ? state.holds.some(h => h.step === timer.task && h.until === timer.at)
-    : timer.what === 'alert'
-      ? !state.alerted
-      : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
+    : timer.what === 'guest'
+      ? state.at.includes(timer.task) && state.guests?.[timer.task]?.remindAt === timer.at
+      : timer.what === 'alert'
+        ? !state.alerted
+        : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
 
 const mostTimers = 2000;
 // Instants in UTC to the second sort as they read.
@@ -206,7 +216,7 @@ export const skip = (r: Rehearsal, minutes: number): Rehearsal =>
   skipTo(r, toInstant(toMilliseconds(r.now) + minutes * 60_000));
 
 /** The task or other thing that a kept act is about, as a command on the request as it stands now. */
-export function commandFor(r: Rehearsal, kept: Act): Command | null {
+export function commandFor(r: Rehearsal, kept: Act): Command | GuestCommand | null {
   const { state } = r;
   const seen = state.version;
   const task = state.tasks.find(t => t.step === kept.step && t.holder === kept.by);
@@ -238,9 +248,34 @@ export function commandFor(r: Rehearsal, kept: Act): Command | null {
       return { kind: 'withdraw', seen, note: null };
     case 'move date':
       return { kind: 'move date', seen, date: what.date, reason: 'Rehearsed.' };
+    case 'guest':
+      return kept.step ? handedIn(r, kept.step, what.section, what.answers) : null;
     case 'wait':
       return null;
   }
+}
+
+const nothing = '0'.repeat(64);
+
+/** A section that a guest hands in; a rehearsal takes every paper in it as dealt with. */
+export function handedIn(
+  { definition, now }: Pick<Rehearsal, 'definition' | 'now'>,
+  step: string,
+  section: string,
+  answers: Readonly<Record<string, unknown>>,
+): GuestCommand {
+  const papers = definition.form.fields.flatMap(field =>
+    field.section === section && field.kind === 'paper' ? [field] : [],
+  );
+  const file = { id: 'rehearsed', name: 'Signed.pdf', size: 1000, type: 'application/pdf' };
+  const signed = papers.map((field): [string, SignedPaper] => {
+    const how = field.signed === 'read' ? 'read' : field.signed === 'by hand' ? 'by hand' : 'typed';
+    return [
+      field.id,
+      { how, name: how === 'typed' ? 'Rehearsed' : null, at: now, digest: nothing, file: how === 'read' ? null : file },
+    ];
+  });
+  return { kind: 'guest', step, what: { kind: 'hand in', section, answers, signed: Object.fromEntries(signed) } };
 }
 
 function checklistOf(definition: Definition, id: string): string[] {

@@ -5,6 +5,7 @@ import type { Starter } from './pieces.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
 export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';
+export { type SectionSet, sectionSets } from './joiner.ts';
 export { otherWordsOf } from './otherWords.ts';
 export type { Starter };
 

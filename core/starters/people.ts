@@ -157,6 +157,12 @@ export const newColleague = starter('new-colleague', {
               ['Pay and hours are agreed', 'The contract is right'],
               { plan: { takes: 4, daysBefore: 5 } },
             ),
+          ],
+        },
+        {
+          id: 'own',
+          name: 'Their own papers',
+          steps: [
             task(
               'joiner',
               people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
@@ -164,7 +170,7 @@ export const newColleague = starter('new-colleague', {
               byPlan,
               ['Name and day of birth are those of the identity paper'],
               {
-                plan: { takes: 3, daysBefore: 2 },
+                plan: { takes: 5, daysBefore: 3 },
                 guest: {
                   name: 'name',
                   mail: 'private-mail',

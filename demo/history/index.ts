@@ -1,3 +1,3 @@
 /** Eighteen months of requests, played through the core. */
 export { demoNow, History, isSound, type PlayedRequest } from './play.ts';
-export { digestOf, paper } from './replies.ts';
+export { digestOf, paperBytes } from './replies.ts';

@@ -2,7 +2,7 @@
  * Eighteen months of requests, played through the core itself in the order of time: people ask, managers answer,
  * limits pass, reminders fire. What is stored is what the core said; nothing is made up beside it.
  */
-import type { GivenFile } from '@north-pebble/core/form';
+import { filesOf, type GivenFile } from '@north-pebble/core/form';
 import { type Adjustment, awayOf, type HalfSpan, type LeaveEntry } from '@north-pebble/core/leave';
 import {
   type Away,
@@ -21,7 +21,9 @@ import {
   type Effect,
   type EffectCommand,
   fold,
+  type GuestCommand,
   handle,
+  isGuestStep,
   isOpen,
   newRequest,
   type RequestEvent,
@@ -37,7 +39,7 @@ import { type Random, random } from '../random.ts';
 import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { LeaveWishes } from './leaveWishes.ts';
-import { couldNotNote, filledAt, notesOf, paperOf, reworked } from './replies.ts';
+import { couldNotNote, filledAt, guestAnswers, guestRead, notesOf, paperOf, reworked } from './replies.ts';
 import { type AskersDeed, type Asking, type Fate, spanOf } from './wish.ts';
 import { waitingWishes, wishes } from './wishes.ts';
 
@@ -66,6 +68,7 @@ type Deed =
   | { what: 'rework'; request: string }
   | { what: 'later'; request: string; command: AskersDeed }
   | { what: 'hand in'; request: string; step: string }
+  | { what: 'guest'; request: string; step: string; section: string }
   | { what: 'effect'; request: string; effect: EffectCommand }
   | { what: 'timer'; request: string; timer: TimerCommand };
 
@@ -170,6 +173,7 @@ export class History {
       );
     }
     if (deed.what === 'hand in') return this.#handIn(request, deed.step, at);
+    if (deed.what === 'guest') return this.#byGuest(request, deed.step, deed.section, at);
     const task = request.state.tasks.find(t => t.holder === deed.holder && t.step === deed.step);
     const fate = this.#fates.get(request.id);
     const step = task && stepById(request.definition, task.step);
@@ -203,6 +207,17 @@ export class History {
     const answers = { [field]: { file, expires: null } };
     if (this.#carryOut(request, { kind: 'hand in', seen, step, answers }, at, request.asker))
       this.files.push({ request: request.id, field, owner: request.asker, at: toInstant(at), file });
+  }
+
+  #byGuest(request: PlayedRequest, step: string, section: string, at: number): void {
+    const now = toInstant(at);
+    const answers = guestAnswers(section, request.number, request.state.answers, now);
+    const what = { kind: 'hand in' as const, section, answers, signed: section === 'sign' ? guestRead(now) : {} };
+    if (!this.#carryOut(request, { kind: 'guest', step, what }, at, null))
+      throw new Error(`${request.id}: ${section} was not taken`);
+    const owner = `guest:${request.id}` as PersonId;
+    for (const [field, answer] of Object.entries(answers))
+      for (const file of filesOf(answer)) this.files.push({ request: request.id, field, owner, at: now, file });
   }
 
   #ask(at: number, { person, wish, fate }: Extract<Deed, { what: 'ask' }>): void {
@@ -246,7 +261,7 @@ export class History {
 
   #carryOut(
     request: PlayedRequest,
-    command: Command | TimerCommand | EffectCommand,
+    command: Command | TimerCommand | EffectCommand | GuestCommand,
     at: number,
     actor: PersonId | null,
   ): boolean {
@@ -286,6 +301,11 @@ export class History {
     }
     for (const event of brought.events) {
       if (event.kind === 'given') this.#answerLater(request, event.holder, event.step, at);
+      if (event.kind === 'invited') this.#handInLater(request, event.step, at);
+      // Whoever looks after a guest looks through it once all is in.
+      if (event.kind === 'section in')
+        for (const task of request.state.tasks)
+          if (task.step === event.step) this.#answerLater(request, task.holder, event.step, at);
       if (
         event.kind === 'waiting' &&
         event.until === null &&
@@ -327,10 +347,20 @@ export class History {
     this.#agenda.add(when, { what: 'answer', request: request.id, holder, step });
   }
 
+  /** A guest fills in a part in the evening of one day and of the next. */
+  #handInLater(request: PlayedRequest, id: string, at: number): void {
+    const step = stepById(request.definition, id);
+    if (!isGuestStep(step)) return;
+    const sections = step.guest.sections.slice(0, this.#fates.get(request.id)?.handsIn ?? 99);
+    sections.forEach((section, n) => {
+      this.#agenda.add(at + (8 + n * 14) * 3_600_000, { what: 'guest', request: request.id, step: id, section });
+    });
+  }
+
   /** Timers that are still ahead, of open tasks, of waits, and of the plan. */
   timersAhead(request: PlayedRequest): PlayedRequest['timers'] {
     const { state } = request;
-    const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step)]);
+    const open = new Set([...state.tasks.map(task => task.id), ...state.holds.map(hold => hold.step), ...state.at]);
     if (isOpen(state)) open.add('plan');
     return request.timers.filter(timer => open.has(timer.task) && timer.at > demoNow);
   }

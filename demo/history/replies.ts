@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import type { Answers } from '@north-pebble/core/form';
 import type { HalfSpan } from '@north-pebble/core/leave';
-import { addDays, type CivilDate, toDay } from '@north-pebble/core/time';
+import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { spanOf } from './wish.ts';
 
 const notes: Record<string, { back: readonly string[]; decline: readonly string[] }> = {
@@ -56,27 +56,79 @@ export function reworked(workflow: string, answers: Answers): Answers {
   }
 }
 
+/** A name in small letters without marks. */
+export const lettersOf = (name: string): string =>
+  name
+    .normalize('NFD')
+    .replace(/[^\x20-\x7e]/g, '')
+    .toLowerCase();
+
+/** What a guest hands in of a section of the starter’s; their papers are signed by hand. */
+export function guestAnswers(section: string, number: number, answers: Answers, at: Instant): Record<string, unknown> {
+  const start = String(answers.start) as CivilDate;
+  const scan = (n: number, name: PaperName) => paperOf(number * 10 + n, name);
+  switch (section) {
+    case 'you':
+      return {
+        born: addDays(start, -(9000 + ((number * 37) % 9000))),
+        home: `${(number % 90) + 1} Pier Street, Ambrel`,
+        phone: `0555 ${String(1000 + ((number * 13) % 9000))}`,
+        citizen: 'Of this country',
+        call: `A. ${String(answers.name).split(' ').at(-1)}, 0555 ${2000 + (number % 700)}`,
+      };
+    case 'bank':
+      return { 'bank-holder': answers.name, iban: `XX${10 + (number % 80)} 0000 ${100_000_000 + number * 7}` };
+    case 'identity':
+      return {
+        'id-card': {
+          file: scan(1, 'Identity card.pdf'),
+          expires: addDays(start, 20 + ((number * 97) % 2900)),
+          number: `C${String(100_000 + ((number * 7919) % 900_000))}`,
+        },
+      };
+    case 'sign': {
+      const byHand = { how: 'by hand', name: null, at, digest: null, file: scan(2, 'Agreement of work, signed.pdf') };
+      return { agreement: byHand, picture: number % 3 === 0 ? null : { version: '2', at } };
+    }
+    default:
+      return {
+        'first-day': [
+          'I know where and when I begin',
+          'I bring my identity paper with me',
+          'I have shoes for wet decks',
+        ],
+      };
+  }
+}
+/** What a guest read in the page. */
+export const guestRead = (at: Instant): Answers => ({
+  'house-rules': { how: 'read', name: null, at, digest: '0'.repeat(64), file: null },
+});
+
 /** What the doer of a step fills in. */
 export function filledAt(step: string, number: number, answers: Answers): Record<string, string> {
   if (step === 'book-crossing') return { booking: `SB-${40_000 + number}` };
   if (step === 'systems') {
-    const plain = String(answers.name)
-      .normalize('NFD')
-      .replace(/[^\x20-\x7e]/g, '')
-      .toLowerCase();
-    return { account: plain.replace(/[^a-z]+/g, '.') };
+    return { account: lettersOf(String(answers.name)).replace(/[^a-z]+/g, '.') };
   }
   return {};
 }
 
-/** The one paper that everybody hands in; made up, like all else. */
-export const paper = readFileSync(new URL('./doctors-note.pdf', import.meta.url));
+const read = (name: string) => readFileSync(new URL(`./${name}.pdf`, import.meta.url));
+/** The papers that people hand in; made up, like all else. */
+export const papers = {
+  'Doctor’s note.pdf': read('doctors-note'),
+  'Identity card.pdf': read('identity-card'),
+  'Agreement of work, signed.pdf': read('agreement-signed'),
+} as const;
+export type PaperName = keyof typeof papers;
+export const paperBytes = (name: string): Buffer => papers[name as PaperName];
 
 /** A paper as it is given with a request. */
-export const paperOf = (number: number) => ({
+export const paperOf = (number: number, name: PaperName = 'Doctor’s note.pdf') => ({
   id: `00000000-0000-4000-8000-${String(number).padStart(12, '0')}`,
-  name: 'Doctor’s note.pdf',
-  size: paper.length,
+  name,
+  size: papers[name].length,
   type: 'application/pdf',
 });
 export const digestOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');

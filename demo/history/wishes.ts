@@ -4,6 +4,7 @@ import { addDays, type CivilDate, fromDay, toDay, toMilliseconds, wallClock } fr
 import { lists } from '../lists.ts';
 import { demoDay, id } from '../organisation.ts';
 import { type Random, random } from '../random.ts';
+import { lettersOf } from './replies.ts';
 import type { Asking, Fate, Wish } from './wish.ts';
 
 const reasons = ['A heavy cold.', 'Back pain.', 'Stomach illness.', 'Migraine.', 'A sprained wrist.', ''];
@@ -122,6 +123,9 @@ const access = (chance: Random, day: CivilDate): Wish => ({
   },
 });
 
+/** Where somebody reads mail who has no address here yet. */
+const privateMail = (name: string): string => `${lettersOf(name).replace(/ /g, '.')}@post.example`;
+
 /** Whoever joined since the first day, and whoever joins next: their manager sends the request. */
 function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add: Add): void {
   for (const person of index.directory.people) {
@@ -145,12 +149,13 @@ function joiners(index: DirectoryIndex, firstDay: CivilDate, chance: Random, add
           start: joined,
           kit: kit.filter(() => chance.chance(0.6)),
           boat: pattern === 'crew' || pattern === 'keeper',
+          'private-mail': privateMail(person.name),
           remark: '',
         },
       },
       // They did join, so nobody declined.
       isComing
-        ? { outcome: 'approve', hours: 20, leaves: ['systems', 'contract'] }
+        ? { outcome: 'approve', hours: 20, leaves: ['systems', 'contract'], handsIn: 2 }
         : { outcome: chance.chance(0.1) ? 'send-back' : 'approve' },
     );
   }
@@ -164,12 +169,21 @@ function comers(index: DirectoryIndex, add: Add): void {
   const morning = (days: number) => toMilliseconds(`${addDays(demoDay, days)}T09:30:00Z`);
   const colleague = (name: string, start: CivilDate, where: string): Wish => ({
     workflow: 'new-colleague',
-    answers: { name, post: where, start, kit: ['Oilskins', 'Keys'], boat: false, remark: '' },
+    answers: {
+      name,
+      post: where,
+      start,
+      kit: ['Oilskins', 'Keys'],
+      boat: false,
+      'private-mail': privateMail(name),
+      remark: '',
+    },
   });
   const approved = { outcome: 'approve' as const, hours: 6 };
   add(lead, addDays(demoDay, -14), 9, colleague('Oda Brekke', addDays(demoDay, 4), post), {
     ...approved,
     leaves: ['contract', 'systems'],
+    handsIn: 3,
   });
   add(lead, addDays(demoDay, -18), 10, colleague('Emrys Vane', addDays(demoDay, 15), post), {
     ...approved,

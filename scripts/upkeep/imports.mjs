@@ -74,7 +74,7 @@ const rooms = {
   },
   'server/requests': { order: ['commands', 'drafts', 'views'] },
   'web/src': { order: ['api', 'theme', 'workers', 'parts', 'places'] },
-  'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan'] },
+  'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest'] },
   'web/src/places': {
     order: [
       'accounts balances begin connections cover desk guest mailroom mails planner plans requests signin stuck workflows',

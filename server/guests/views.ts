@@ -2,7 +2,8 @@
 import type { GuestSaved, GuestStandingView, GuestView } from '@north-pebble/contract';
 import { may } from '@north-pebble/contract';
 import type { Answers, Field } from '@north-pebble/core/form';
-import { fullDate, toMilliseconds } from '@north-pebble/core/time';
+import { zoneOf } from '@north-pebble/core/people';
+import { civilDateAt, fullDate, toMilliseconds } from '@north-pebble/core/time';
 import {
   answersSeen,
   type Context,
@@ -40,13 +41,22 @@ const facts = (context: Context, state: RequestState) => factsOf(context, state.
 const asked = ({ readers: _, shownWhen: __, neededWhen: ___, checks: ____, start: _____, ...field }: Field): Field =>
   field as Field;
 
-const fieldViews = (section: GuestSection) =>
-  section.fields.map(({ field, needed }) => ({ field: asked(field), needed }));
+const fieldViews = (section: GuestSection, contact: string) =>
+  section.fields.map(({ field, needed }) => ({
+    field: asked(field),
+    needed,
+    readBy: field.readers ? field.readers.join(' and ') : contact,
+  }));
 
 /** Who is asked about it: whoever has the step. */
 const contactOf = (context: Context, state: RequestState, step: GuestStep): string => {
   const task = state.tasks.find(one => one.step === step.id);
   return task ? nameOf(context.index, task.holder) : '';
+};
+
+const zoneFor = ({ index, now }: Context, { subject, asker }: RequestState): string => {
+  const person = index.person(subject ?? asker!);
+  return person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC';
 };
 
 function wordsOf(context: Context, standing: GuestStanding, name: string, isGuest: boolean) {
@@ -74,6 +84,7 @@ function viewOf(
 ): GuestView {
   const form = guestForm(definition, step, state.answers, standing, facts(context, state));
   const name = nameOfGuest(step, state, context);
+  const contact = contactOf(context, state, step);
   const from = countedFrom(definition);
   const date = from && dateIn(state.answers, from.field.id);
   const lists = new Set(
@@ -87,7 +98,9 @@ function viewOf(
     until: standing.link.until,
     now: context.now,
     date: from && date ? `${from.field.label}: ${fullDate(date)}` : null,
-    contact: contactOf(context, state, step),
+    contact,
+    due: state.tasks.find(task => task.step === step.id)?.due ?? null,
+    zone: zoneFor(context, state),
     sections: form.map(one => {
       const { id, title, help } = one.section;
       const own = one.fields.map(({ field }) => field.id);
@@ -98,7 +111,7 @@ function viewOf(
         help: help ?? null,
         state: one.state,
         note: one.note ?? null,
-        fields: fieldViews(one),
+        fields: fieldViews(one, contact),
         answers: Object.fromEntries(own.flatMap(field => (field in answers ? [[field, answers[field]]] : []))),
         typed: at ? { value: at.value, base: at.base, at: new Date(at.at).toISOString() } : null,
       };
@@ -114,6 +127,8 @@ const nothing: Omit<GuestView, 'state' | 'name' | 'house' | 'about' | 'now'> = {
   until: null,
   date: null,
   contact: '',
+  due: null,
+  zone: 'UTC',
   sections: [],
   words: [],
   lists: [],
@@ -163,7 +178,7 @@ export async function askedWith(
   const typed = Object.fromEntries(Object.entries(value).filter(([id]) => mine.has(id)));
   const form = guestForm(definition, here.step, { ...state.answers, ...typed }, here.standing, facts(context, state));
   const one = form.find(found => found.section.id === section);
-  return one ? fieldViews(one) : [];
+  return one ? fieldViews(one, contactOf(context, state, here.step)) : [];
 }
 
 async function concerned(house: House, caller: Caller, id: string) {

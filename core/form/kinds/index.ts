@@ -82,3 +82,4 @@ export const holdsFiles = (field: Field): boolean => moduleOf(field.kind).files 
 export const isNumeric = (field: Field): boolean => moduleOf(field.kind).type === 'number';
 export { spanWords } from './dates/leaveSpan.ts';
 export type { Seen } from './kind.ts';
+export { signings } from './papers/paper.ts';

@@ -79,6 +79,8 @@ export const Act = z.object({
     z.object({ kind: z.literal('document'), answers: z.record(Id, z.unknown()) }),
     z.object({ kind: z.literal('withdraw') }),
     z.object({ kind: z.literal('move date'), date: CivilDate }),
+    /** What a guest hands in; papers are taken as signed. */
+    z.object({ kind: z.literal('guest'), section: Id, answers: z.record(Id, z.unknown()) }),
     z.object({ kind: z.literal('wait') }),
   ]),
 });

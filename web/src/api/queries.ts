@@ -24,6 +24,19 @@ export const deskQuery = queryOptions({
 export const requestsQuery = queryOptions({ queryKey: ['requests'], queryFn: () => call('GET /requests') });
 export const requestQuery = (id: string) =>
   queryOptions({ queryKey: ['request', id], queryFn: () => call('GET /requests/:id', { params: { id } }) });
+/** Where the guests of a request are; asked for anew with every change of the request. */
+export const guestsQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['guests', id, version],
+    queryFn: () => call('GET /requests/:id/guests', { params: { id } }),
+    refetchInterval: seconds(10),
+    placeholderData: before => before,
+  });
+export const guestPreviewQuery = (id: string, step: string) =>
+  queryOptions({
+    queryKey: ['guest preview', id, step],
+    queryFn: () => call('GET /requests/:id/guests/:step', { params: { id, step } }),
+  });
 /** What a directory holds against what it should; looked at often while it is compared or mended. */
 export const differencesQuery = (name: string) =>
   queryOptions({

@@ -5,19 +5,21 @@ import Popover from '@mui/material/Popover';
 import Typography from '@mui/material/Typography';
 import { type ReactNode, useState } from 'react';
 
-export function Why({ about, children }: { about: string; children: ReactNode }) {
+/** @param words what is said instead of “Why?”, where it opens something else about it */
+export function Why({ about, words, children }: { about: string; words?: string; children: ReactNode }) {
+  const title = words ? `${words}: ${about}` : `Why ${about}?`;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <>
       <Link
         component="button"
         type="button"
-        aria-label={`Why ${about}?`}
+        aria-label={title}
         aria-haspopup="dialog"
         onClick={event => setAnchor(event.currentTarget)}
         sx={{ fontSize: 12.5, ml: 0.75, verticalAlign: 'baseline' }}
       >
-        Why?
+        {words ?? 'Why?'}
       </Link>
       <Popover
         open={anchor !== null}
@@ -27,14 +29,14 @@ export function Why({ about, children }: { about: string; children: ReactNode })
         slotProps={{
           paper: {
             role: 'dialog',
-            'aria-label': `Why ${about}`,
+            'aria-label': words ? title : `Why ${about}`,
             sx: { borderRadius: '12px', maxWidth: 460, maxHeight: 420 },
           },
         }}
       >
         <Box sx={{ px: 2.25, py: 1.75 }}>
           <Typography variant="h3" component="h3" sx={{ mb: 0.75 }}>
-            Why {about}?
+            {title}
           </Typography>
           {children}
         </Box>

@@ -4,6 +4,7 @@ import type { ComponentType } from 'react';
 import { FilesInput } from './FilesInput.tsx';
 import type { FieldProps } from './fieldFrame.ts';
 import { ChoiceInput, PersonInput, PickInput } from './inputs/ChoiceInput.tsx';
+import { ConsentInput, PaperNote } from './inputs/ConsentInput.tsx';
 import { DayInput, TimeInput } from './inputs/DayInput.tsx';
 import { FixedText } from './inputs/FixedText.tsx';
 import { LeaveSpanInput } from './inputs/LeaveSpanInput.tsx';
@@ -41,6 +42,8 @@ const drawn: { readonly [K in FieldKind]: Drawn<K> } = {
   files: { Input: FilesInput },
   table: { Input: TableInput },
   document: { Input: FilesInput },
+  paper: { Input: PaperNote },
+  consent: { Input: ConsentInput },
   'fixed text': { Input: FixedText },
 };
 

@@ -15,6 +15,7 @@ import { queryClient, requestQuery } from '../../api/queries.ts';
 import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { useHere, useYear } from '../../parts/frame/session.ts';
+import { GuestPanel } from '../../parts/guest/GuestPanel.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { PlanNote } from '../../parts/plan/PlanNote.tsx';
@@ -259,6 +260,7 @@ function Request({ request }: { request: RequestView }) {
         <section aria-label="Answers">
           {!request.may.rework && <RequestFacts request={request} />}
           <Work request={request} />
+          <GuestPanel request={request} />
           <Delegation request={request} />
           <Outside request={request} />
           <Remedies request={request} />

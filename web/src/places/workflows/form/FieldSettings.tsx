@@ -10,7 +10,6 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import {
   type AccessLevel,
-  accessAt,
   type Field,
   fieldKinds,
   fieldOf,
@@ -22,6 +21,8 @@ import {
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import {
   type Definition,
+  guestStepsOf,
+  levelAt,
   readersWords,
   removeField,
   rename,
@@ -46,9 +47,13 @@ type Props = {
 
 /** A field of another kind with everything that the two have in common. */
 export function asKind(field: Field, kind: Field['kind']): Field {
-  const { id, label, help, required, section, start, shownWhen, checks, places, readers, askerReads } = field;
+  const { id, label, help, required, section, start, shownWhen, neededWhen, why, checks, places, readers, askerReads } =
+    field;
   const common = JSON.parse(
-    JSON.stringify({ id, label, help, required, section, start, shownWhen, checks, places, readers, askerReads }),
+    JSON.stringify({
+      ...{ id, label, help, required, section, start, shownWhen, neededWhen, why },
+      ...{ checks, places, readers, askerReads },
+    }),
   ) as Pick<Field, 'id' | 'label' | 'required'>;
   return { ...common, ...fieldOf(kind, common) };
 }
@@ -69,7 +74,8 @@ function AccessFields({
   );
   const set = (step: string, level: AccessLevel, isAsk: boolean) => {
     const { [field.id]: _old, ...others } = definition.access?.[step] ?? {};
-    const mine = level === usualAccess(field, isAsk) ? others : { ...others, [field.id]: level };
+    const isUsual = guestStepsOf(definition, field).length === 0 && level === usualAccess(field, isAsk);
+    const mine = isUsual ? others : { ...others, [field.id]: level };
     const { [step]: _step, ...rest } = definition.access ?? {};
     const access = Object.keys(mine).length > 0 ? { ...rest, [step]: mine } : rest;
     onChange(Object.keys(access).length > 0 ? { ...definition, access } : setAt(definition, ['access'], undefined));
@@ -93,7 +99,7 @@ function AccessFields({
               select
               size="small"
               aria-label={`At step ${number}`}
-              value={accessAt(definition.access, step.id, isAsk, field)}
+              value={levelAt(definition, step.id, field)}
               onChange={event => set(step.id, event.target.value as AccessLevel, isAsk)}
               slotProps={{ htmlInput: { 'aria-label': `${field.label} at step ${number}` } }}
             >
@@ -119,7 +125,7 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
     onChange(setAt(definition, ['form', 'fields', at], merged));
   };
   const uses = usesOfField(definition, field);
-  const hiddenAtAsking = accessAt(definition.access, definition.steps[0].id, true, field) === 'hidden';
+  const hiddenAtAsking = levelAt(definition, definition.steps[0].id, field) === 'hidden';
   const places = index?.directory.places ?? [];
   const roles = [...new Set([...(index?.directory.roles.map(r => r.role) ?? []), ...(field.readers ?? [])])].sort();
   const taken =
@@ -204,6 +210,14 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         value={field.help ?? ''}
         onChange={event => change({ help: event.target.value || undefined })}
       />
+      {guestStepsOf(definition, field).length > 0 && isAsked(field) && (
+        <TextField
+          size="small"
+          label="Why it is asked for"
+          value={field.why ?? ''}
+          onChange={event => change({ why: event.target.value || undefined })}
+        />
+      )}
       {!moduleOf(field.kind).startsEmpty && <StartFields field={field} definition={definition} change={change} />}
       <FormulaField
         label="Shown when (always, if empty)"
@@ -213,6 +227,16 @@ export function FieldSettings({ field, definition, index, onChange, onGo, onGone
         wanted="yes/no"
         mayBeEmpty
       />
+      {!field.required && isAsked(field) && (
+        <FormulaField
+          label="Needed when (never, if empty)"
+          source={field.neededWhen ?? ''}
+          onChange={source => change({ neededWhen: source.trim() === '' ? undefined : source })}
+          definition={definition}
+          wanted="yes/no"
+          mayBeEmpty
+        />
+      )}
       <TextField
         select
         size="small"

@@ -19,12 +19,14 @@ import AddOutlined from '@mui/icons-material/AddOutlined';
 import DragIndicatorOutlined from '@mui/icons-material/DragIndicatorOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SurroundingsView } from '@north-pebble/contract';
 import { type Answers, bySection, type Field, idFrom } from '@north-pebble/core/form';
 import type { DirectoryIndex } from '@north-pebble/core/people';
+import { type SectionSet, sectionSets } from '@north-pebble/core/starters';
 import type { Instant } from '@north-pebble/core/time';
 import {
   type Definition,
@@ -229,6 +231,54 @@ function Preview({
   );
 }
 
+/** The definition with a set of sections and what is asked in them, under names that nothing else has. */
+function withSet(definition: Definition, set: SectionSet): Definition {
+  const { fields, sections = [] } = definition.form;
+  const ids = [...fields.map(f => f.id), ...definition.figures.map(f => f.id)];
+  const labels = [...fields.map(f => f.label), ...definition.figures.map(f => f.name)];
+  const newIds = new Map<string, string>();
+  const added = set.sections.map(section => {
+    const id = idFrom(section.id, [...sections.map(s => s.id), ...newIds.values()]);
+    newIds.set(section.id, id);
+    return { ...section, id };
+  });
+  const more = set.fields.map(field => {
+    const id = idFrom(field.id, ids);
+    ids.push(id);
+    let { label } = field;
+    for (let n = 2; labels.includes(label); n++) label = `${field.label} ${n}`;
+    labels.push(label);
+    return { ...field, id, label, section: newIds.get(field.section ?? '') } as Field;
+  });
+  const next = setAt(definition, ['form', 'sections'], [...sections, ...added]);
+  return setAt(next, ['form', 'fields'], [...fields, ...more]);
+}
+
+/** Sections that are ready to be used: chosen by name, then changed like any other. */
+function ReadySections({ onAdd }: { onAdd: (set: SectionSet) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Button size="small" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
+        Sections that are ready …
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {sectionSets.map(set => (
+          <MenuItem
+            key={set.name}
+            onClick={() => {
+              setAnchor(null);
+              onAdd(set);
+            }}
+          >
+            {set.name}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
+
 type Props = {
   definition: Definition;
   index: DirectoryIndex | undefined;
@@ -401,6 +451,7 @@ export function FormEditor({
           <Button size="small" onClick={addSection}>
             New section
           </Button>
+          <ReadySections onAdd={set => onChange(withSet(definition, set))} />
         </Box>
       )}
       {!readOnly && <Preview definition={definition} index={index} surroundings={surroundings} now={now} self={self} />}

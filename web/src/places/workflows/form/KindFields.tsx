@@ -5,6 +5,7 @@ import { ChoiceSettings, SeveralSettings } from './settings/ChoiceSettings.tsx';
 import { DocumentSettings, FilesSettings } from './settings/FilesSettings.tsx';
 import { FixedTextSettings } from './settings/FixedTextSettings.tsx';
 import { MoneySettings, NumberSettings } from './settings/NumberSettings.tsx';
+import { ConsentSettings, PaperSettings } from './settings/PaperSettings.tsx';
 import { PickSettings } from './settings/PickSettings.tsx';
 import { ScaleSettings } from './settings/ScaleSettings.tsx';
 import type { SettingsProps } from './settings/settings.ts';
@@ -29,6 +30,8 @@ const settings: { readonly [K in FieldKind]: ComponentType<SettingsProps<FieldOf
   files: FilesSettings,
   table: TableSettings,
   document: DocumentSettings,
+  paper: PaperSettings,
+  consent: ConsentSettings,
   'fixed text': FixedTextSettings,
 };
 

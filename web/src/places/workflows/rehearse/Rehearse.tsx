@@ -4,15 +4,21 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SurroundingsView } from '@north-pebble/contract';
-import { type Answers, mayChange } from '@north-pebble/core/form';
+import { type Answers, type FieldFault, mayChange } from '@north-pebble/core/form';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
-import { keep, nextMoment, type Outgoing, type Rehearsal } from '@north-pebble/core/proof';
+import { contextOf, handedIn, keep, nextMoment, type Outgoing, type Rehearsal } from '@north-pebble/core/proof';
 import { type CivilDate, fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
 import {
   type Command,
   changeWords,
   type Definition,
+  factsOf,
   fieldsAt,
+  type GuestSection,
+  type GuestStep,
+  guestForm,
+  guestHere,
+  guestSteps,
   levelAt,
   ownFields,
   reasonWords,
@@ -163,12 +169,14 @@ function GiveCard({
   rehearsal,
   title,
   fields,
+  faults = [],
   house,
   onGive,
 }: {
   rehearsal: Rehearsal;
   title: string;
   fields: readonly string[];
+  faults?: readonly FieldFault[];
   house: House;
   onGive: (answers: Record<string, unknown>) => void;
 }) {
@@ -188,7 +196,7 @@ function GiveCard({
         definition={definition}
         house={house}
         typed={{ ...state.answers, ...typed }}
-        faults={[]}
+        faults={[...faults]}
         open={fields}
         shown={fields.map(id => ({ id, level: 'editable' as const }))}
         onChange={(next, id) => setTyped({ ...typed, [id]: next[id] })}
@@ -203,6 +211,17 @@ function GiveCard({
       </Button>
     </Box>
   );
+}
+
+/** The next part that a guest has not handed in: one after another, as on their own page. */
+function guestsParts(rehearsal: Rehearsal, step: GuestStep): GuestSection[] {
+  const { definition, state } = rehearsal;
+  const here = guestHere(definition, state, step.id);
+  if (!here) return [];
+  const facts = factsOf(contextOf(rehearsal, null), rehearsal.asker, rehearsal.subject, state.request);
+  return guestForm(definition, step, state.answers, here.standing, facts)
+    .filter(part => part.state !== 'in')
+    .slice(0, 1);
 }
 
 /** With what reasons of a rehearsal are told. */
@@ -412,6 +431,19 @@ function Rehearsing(props: Props) {
       {state.tasks.map(task => (
         <TaskCard key={task.id} rehearsal={rehearsal} task={task} playing={playing} house={house} zone={zone} />
       ))}
+      {guestSteps(rehearsal.definition).flatMap(step =>
+        guestsParts(rehearsal, step).map(part => (
+          <GiveCard
+            key={`${step.id}-${part.section.id}-${part.state}`}
+            rehearsal={rehearsal}
+            title={`You are the guest of step ${stepNumber(definition, step.id)}: ${part.section.title}`}
+            fields={part.fields.filter(({ field }) => field.kind !== 'paper').map(({ field }) => field.id)}
+            faults={playing.fault?.faults ?? []}
+            house={house}
+            onGive={answers => playing.act(handedIn(rehearsal, step.id, part.section.id, answers), null)}
+          />
+        )),
+      )}
       {state.returned?.to && (
         <GiveCard
           key={`back-${state.version}`}

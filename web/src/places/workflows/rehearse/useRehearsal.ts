@@ -3,7 +3,7 @@ import type { FieldFault } from '@north-pebble/core/form';
 import type { PersonId } from '@north-pebble/core/people';
 import { act, begin, nextMoment, type Rehearsal, type RehearsalFacts, skip, skipTo } from '@north-pebble/core/proof';
 import type { Instant } from '@north-pebble/core/time';
-import type { Command, Definition } from '@north-pebble/core/workflow';
+import type { Command, Definition, GuestCommand } from '@north-pebble/core/workflow';
 import { useCallback, useState } from 'react';
 
 /** What is filled in before a rehearsal begins; it outlives every edit of the draft. */
@@ -37,7 +37,7 @@ export function useRehearsal(definition: Definition) {
         setPlayed([begun.rehearsal]);
       } else setFault({ message: begun.refusal.message, faults: begun.faults });
     },
-    act(command: Command, by: PersonId) {
+    act(command: Command | GuestCommand, by: PersonId | null) {
       if (!now) return;
       const next = act(now, command, by);
       if (next.ok) add(next.rehearsal);

@@ -3,11 +3,28 @@ import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { idFrom, isAsked } from '@north-pebble/core/form';
-import { type Definition, type Line, type Outcome, type Step, setAt, stepById } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  type Guest,
+  type Line,
+  type Outcome,
+  type Step,
+  setAt,
+  stepById,
+} from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { useSheet } from './editors/shared.tsx';
 
 export type LineAction = 'up' | 'down' | 'copy' | 'cut' | 'paste' | 'note' | 'remove' | 'add';
+
+/** A guest to begin with: the first names and addresses that the form has, and its last section. */
+function guestOf({ form }: Definition): Guest {
+  const texts = form.fields.filter(field => field.kind === 'text');
+  const [first] = texts;
+  const mail = texts.find(field => /mail|address/i.test(field.label)) ?? texts[1] ?? first;
+  const last = form.sections?.at(-1);
+  return { name: first?.id ?? 'name', mail: mail?.id ?? 'mail', sections: [last?.id ?? 'section'] };
+}
 
 /** Parts that can be put to a step of this verb, each as the changed definition. */
 function additions(definition: Definition, line: Line, step: Step): { words: string; next: () => Definition }[] {
@@ -83,6 +100,10 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
         next: put('couldNot', step.couldNot ? undefined : { to: 'next' }),
       });
       found.push(handing(step.handTo));
+      found.push({
+        words: step.guest ? 'Nobody fills in anything by a personal link' : 'Somebody fills in by a personal link …',
+        next: put('guest', step.guest ? undefined : guestOf(definition)),
+      });
       break;
     case 'Split': {
       const name = `Lane ${step.lanes.length + 1}`;

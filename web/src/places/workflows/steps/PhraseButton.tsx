@@ -12,6 +12,7 @@ const what: Record<NonNullable<Phrase['edit']>['kind'], string> = {
   people: 'who it is',
   limit: 'the limit',
   plan: 'its place in the plan',
+  guest: 'who fills in what by a personal link',
   fields: 'the fields',
   go: 'where it leads',
   count: 'how answers are counted',

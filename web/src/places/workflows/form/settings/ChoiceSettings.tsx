@@ -58,5 +58,13 @@ function OptionsField({ options, change }: { options: readonly string[]; change:
 }
 
 export function SeveralSettings({ field, change }: SettingsProps<FieldOf<'several choices'>>) {
-  return <OptionsField key={field.id} options={field.options} change={change} />;
+  return (
+    <>
+      <OptionsField key={field.id} options={field.options} change={change} />
+      <FormControlLabel
+        control={<Checkbox checked={field.all ?? false} onChange={(_, on) => change({ all: on ? true : undefined })} />}
+        label="A checklist: all of them must be ticked"
+      />
+    </>
+  );
 }

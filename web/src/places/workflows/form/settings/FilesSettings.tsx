@@ -64,6 +64,21 @@ export function DocumentSettings(props: SettingsProps<FieldOf<'document'>>) {
         control={<Checkbox checked={field.expires} onChange={(_, on) => change({ expires: on })} />}
         label="It has a day on which it expires"
       />
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={field.numbered ?? false}
+            onChange={(_, on) => change({ numbered: on ? true : undefined })}
+          />
+        }
+        label="Its number is asked for; others see the last letters of it"
+      />
+      <FormControlLabel
+        control={
+          <Checkbox checked={field.issued ?? false} onChange={(_, on) => change({ issued: on ? true : undefined })} />
+        }
+        label="The day it was issued is asked for"
+      />
       <FilesSettings {...props} />
     </>
   );

@@ -3,6 +3,7 @@ import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { Definition, Edit } from '@north-pebble/core/workflow';
 import { ChecklistEditor, EffectEditor, UntilEditor, ValuesEditor } from './EffectEditors.tsx';
 import { FormulaEditor } from './FormulaEditor.tsx';
+import { GuestEditor } from './GuestEditor.tsx';
 import { GoEditor, OutcomeEditor } from './LeadEditors.tsx';
 import { LimitEditor } from './LimitEditor.tsx';
 import { PeopleEditor } from './PeopleEditor.tsx';
@@ -33,6 +34,8 @@ export function PhraseEditor({ edit, ...rest }: Props) {
       return <LimitEditor edit={edit} {...rest} />;
     case 'plan':
       return <PlanEditor edit={edit} {...rest} />;
+    case 'guest':
+      return <GuestEditor edit={edit} {...rest} />;
     case 'count':
       return <CountEditor edit={edit} {...rest} />;
     case 'fields':
