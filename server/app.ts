@@ -131,6 +131,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   const { pages } = options;
   if (pages && existsSync(join(pages, 'index.html'))) {
     app.use(express.static(pages, { index: false, maxAge: '1h', immutable: false }));
+    app.get('/mine', (_request, response) => response.sendFile(join(pages, 'mine.html')));
     app.get(/.*/, (_request, response) => response.sendFile(join(pages, 'index.html')));
   } else {
     app.use((_request, response) => send(response, new ProblemError('not found', 'The pages are not built.')));

@@ -43,3 +43,6 @@ export const GiveGuestCode = z.object({
     .regex(/^\d{6}$/, 'The code has six digits.'),
 });
 export const GuestFile = NewFile;
+
+/** A guest of the demo, by the request and its step. */
+export const DemoGuest = z.object({ request: z.string().min(1).max(40), step: Id });

@@ -3,6 +3,7 @@ import { GivenFile } from '@north-pebble/core/form';
 import { z } from 'zod';
 import {
   AskAsGuest,
+  DemoGuest,
   GiveGuestCode,
   GuestFile,
   HandIn,
@@ -13,7 +14,7 @@ import {
   SaveSection,
   SignPaper,
 } from '../inputs/guests.ts';
-import { GuestPaper, GuestSaved, GuestStandings, GuestView } from '../views/guests.ts';
+import { DemoGuests, GuestAddress, GuestPaper, GuestSaved, GuestStandings, GuestView } from '../views/guests.ts';
 import { declare, Part } from './route.ts';
 
 const file = { media: ['application/octet-stream'] } as const;
@@ -91,6 +92,13 @@ export const guestRoutes = declare({
     params: OfGuest,
     body: GiveGuestCode,
     answer: GuestView,
+  },
+  'GET /demo/guests': { says: 'Guests of the demo, for trying their page.', who: 'anybody', answer: DemoGuests },
+  'POST /demo/guests': {
+    says: 'A personal link of a guest of the demo.',
+    who: 'anybody',
+    body: DemoGuest,
+    answer: GuestAddress,
   },
   'GET /requests/:id/guests': {
     says: 'Where the guests of a request are.',

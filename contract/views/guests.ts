@@ -79,3 +79,8 @@ export const GuestStandingView = z.strictObject({
 });
 export type GuestStandingView = z.infer<typeof GuestStandingView>;
 export const GuestStandings = list(GuestStandingView);
+
+export const DemoGuests = list(
+  z.strictObject({ request: z.string(), step: z.string(), name: z.string(), words: z.string() }),
+);
+export const GuestAddress = z.strictObject({ address: z.string() });

@@ -85,6 +85,15 @@ export async function isKnown(db: Executor, found: Found, device: string): Promi
   return known;
 }
 
+/** Makes a device known without a code. */
+export async function letKnow(db: Executor, of: Pick<Found, 'request' | 'step'>, device: string): Promise<void> {
+  const row = { hash: deviceHash(of, device), request: of.request, step: of.step, known: true, at: Date.now() };
+  await db
+    .insert(t.guestDevices)
+    .values(row)
+    .onDuplicateKeyUpdate({ set: { known: true } });
+}
+
 /** A new code for a device, and nothing of it kept but its hash. */
 export async function makeCode(db: Executor, found: Found, device: string): Promise<string> {
   const code = String(randomInt(1_000_000)).padStart(6, '0');

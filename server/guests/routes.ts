@@ -4,6 +4,7 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { receive, refuseLarge, sendFile } from '../files/index.ts';
 import type { House } from '../house/index.ts';
 import { ProblemError, send, serving } from '../http/index.ts';
+import { demoAddress, demoGuests } from './demo.ts';
 import { newDevice } from './links.ts';
 import {
   askForCode,
@@ -88,6 +89,10 @@ export function guestRoutes(house: House, triesPerMinute: number): Router {
   at('POST /guest/:token/link', call => askForLink(house, by(call)), slow);
   at('POST /guest/:token/code', call => askForCode(house, by(call)), slow);
   at('POST /guest/:token/device', call => giveTheCode(house, by(call), call.body.code), slow);
+  at('GET /demo/guests', () => demoGuests(house));
+  at('POST /demo/guests', ({ body, request, response }) =>
+    demoAddress(house, body.request, body.step, deviceOf(request, response, isSecure)),
+  );
   at('GET /requests/:id/guests', ({ caller, params }) => guestStandings(house, caller, params.id));
   at('GET /requests/:id/guests/:step', c => previewView(house, c.caller, c.params.id, c.params.step));
   return router;

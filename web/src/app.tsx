@@ -36,12 +36,6 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./places/begin/LinkPlace.tsx')).LinkPlace }),
   },
   {
-    path: 'mine',
-    errorElement: <Broken />,
-    HydrateFallback: () => null,
-    lazy: async () => ({ Component: (await import('./places/guest/GuestPlace.tsx')).GuestPlace }),
-  },
-  {
     element: <Shell />,
     errorElement: <Broken />,
     HydrateFallback: () => null,

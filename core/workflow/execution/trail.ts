@@ -275,7 +275,8 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'section in':
       return {
         text: `handed in “${sectionTitle(definition, event.section)}”`,
-        changes: said(event.filled.changes),
+        // What is given for the first time stands in the request; what was changed is told.
+        changes: said(event.filled.changes.filter(change => !isEmptyAnswer(change.before))),
         tone: 'good',
       };
     case 'section back':

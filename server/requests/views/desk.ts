@@ -19,9 +19,12 @@ import {
   answersSeen,
   currencyOf,
   type Definition,
+  factsOf,
   figuresSeen,
   figuresToTell,
   figureWords,
+  guestForm,
+  guestHere,
   isHeldBy,
   listsOf,
   nameOf,
@@ -231,7 +234,10 @@ function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }):
         ? planFacts(definition, state, around)
         : kind === 'reply'
           ? [`${nameOf(index, task?.question?.by ?? null)} asks: “${task?.question?.text ?? ''}”`]
-          : rowFacts(definition, state, types, yearOf(around.today));
+          : [
+              ...guestFacts(definition, stored.state, held?.step, around),
+              ...rowFacts(definition, state, types, yearOf(around.today)),
+            ];
   return {
     request: stored.id ?? '',
     kind,
@@ -251,6 +257,30 @@ function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }):
     role: held ? roleOf(stepById(definition, held.step)) : null,
     batch: batchOf(item),
   };
+}
+
+/** How much a guest has handed in, and what they asked and nobody has answered yet. */
+function guestFacts(
+  definition: Definition,
+  state: RequestState,
+  id: string | undefined,
+  { index, today, lists, ...rules }: Around & { now: Instant },
+): string[] {
+  const here = id === undefined ? undefined : guestHere(definition, state, id);
+  if (!here) return [];
+  const book = { ...rules, index, today, entries: [], adjustments: [] };
+  const facts = factsOf(
+    { now: rules.now, index, lists, book, actor: null, away: [] },
+    state.asker!,
+    state.subject,
+    state.request,
+  );
+  const form = guestForm(definition, here.step, state.answers, here.standing, facts);
+  const last = here.standing.words.at(-1);
+  return [
+    `${form.filter(one => one.state === 'in').length} of ${form.length} parts in`,
+    ...(last?.by === null ? [`asks: “${last.text}”`] : []),
+  ];
 }
 
 /** What is left of a plan, and how much time. */

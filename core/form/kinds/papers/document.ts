@@ -29,7 +29,7 @@ export const document = fieldKind({
   detail: field => `${partsAsked(field)}${field.takes || field.largest ? ` (${takesWords(field)})` : ''}`,
   blank: () => ({ expires: false }),
   type: 'anything',
-  answer: field =>
+  answer: (field, { today }) =>
     z
       .object({
         file: fileOf(field),
@@ -38,6 +38,7 @@ export const document = fieldKind({
         issued: NearDate.nullish(),
       })
       .refine(given => !field.expires || given.expires !== null, 'Say until when it is valid.')
+      .refine(({ expires }) => !field.expires || expires === null || expires >= today, 'It has run out already.')
       .refine(given => !field.numbered || Boolean(given.number), 'Give its number.')
       .refine(given => !field.issued || Boolean(given.issued), 'Say when it was issued.')
       .refine(({ issued, expires }) => !issued || !expires || issued < expires, 'It ends before it was issued.')

@@ -22,6 +22,9 @@ export type GuestFieldProps<F extends Field = Field> = {
   view: GuestView;
   onType: (value: unknown) => void;
   onSigned: (view: GuestView) => void;
+  /** The paper that is being read now, by its field. */
+  reading: string | null;
+  onReading: (field: string | null) => void;
 };
 
 const accepts: Record<FileKind, string> = {
@@ -62,7 +65,7 @@ const labelOf = ({ label }: Field, needed: boolean): string => (needed ? label :
 function Group({ props, children }: { props: GuestFieldProps; children: ReactNode }) {
   const { field, needed } = props;
   return (
-    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, minWidth: 0, display: 'grid', gap: 1 }}>
+    <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, minWidth: 0, display: 'grid', gap: 1.75 }}>
       <Typography component="legend" variant="body2" sx={{ p: 0, mb: 0.75, fontWeight: 600 }}>
         {labelOf(field, needed)}
       </Typography>
@@ -299,7 +302,7 @@ function Range(props: GuestFieldProps) {
 }
 
 export function GuestField(props: GuestFieldProps) {
-  const { field, view, token, value, onType, onSigned } = props;
+  const { field, view, token, value, onType, onSigned, reading, onReading } = props;
   switch (field.kind) {
     case 'text':
     case 'long text':
@@ -338,6 +341,8 @@ export function GuestField(props: GuestFieldProps) {
             name={view.name}
             onSigned={onSigned}
             onGiven={onType}
+            open={reading === field.id}
+            onOpen={isOpen => onReading(isOpen ? field.id : null)}
           />
         </Group>
       );

@@ -35,11 +35,22 @@ function useGuestCommand(request: RequestView, step: string) {
 }
 
 /** Words with a button, opened by another button. */
-function Words(props: { open: string; label: string; verb: string; busy: boolean; onSend: (text: string) => void }) {
+function Words(props: {
+  open: string;
+  about?: string;
+  label: string;
+  verb: string;
+  busy: boolean;
+  onSend: (text: string) => void;
+}) {
   const [text, setText] = useState<string | null>(null);
   if (text === null)
     return (
-      <Button size="small" onClick={() => setText('')}>
+      <Button
+        size="small"
+        onClick={() => setText('')}
+        {...(props.about ? { 'aria-label': `${props.open}: ${props.about}` } : {})}
+      >
         {props.open}
       </Button>
     );
@@ -126,8 +137,8 @@ function Part({ section, mayAct, children }: { section: Section; mayAct: boolean
           {section.at && section.state !== 'open' && `, ${momentWords(section.at, self.zone, year)}`}
         </Typography>
         {section.note && <Typography variant="body2">“{section.note}”</Typography>}
-        {mayAct && section.state === 'in' && children}
       </Box>
+      {mayAct && section.state === 'in' && <Box sx={{ alignSelf: 'start' }}>{children}</Box>}
     </Box>
   );
 }
@@ -155,7 +166,8 @@ function Guest({ guest, request }: { guest: GuestStandingView; request: RequestV
         {guest.sections.map(section => (
           <Part key={section.id} section={section} mayAct={guest.mayAct}>
             <Words
-              open={`Give “${section.title}” back`}
+              open="Give it back"
+              about={section.title}
               label="What is to be changed"
               verb="Give it back"
               busy={send.isPending}

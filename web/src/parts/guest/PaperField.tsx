@@ -22,6 +22,9 @@ type Props = {
   name: string;
   onSigned: (view: GuestView) => void;
   onGiven: (value: SignedPaper | null) => void;
+  /** Whether it is the one that is being read now. */
+  open: boolean;
+  onOpen: (open: boolean) => void;
 };
 
 const whenWords = ({ at }: SignedPaper): string => `${at.slice(0, 10)}, ${at.slice(11, 16)} UTC`;
@@ -45,8 +48,7 @@ function Done({ field, value, token }: Pick<Props, 'field' | 'token'> & { value:
   );
 }
 
-export function PaperField({ field, value, token, name, onSigned, onGiven }: Props) {
-  const [open, setOpen] = useState(false);
+export function PaperField({ field, value, token, name, onSigned, onGiven, open, onOpen }: Props) {
   const [written, setWritten] = useState(name);
   const [strokes, setStrokes] = useState<Strokes>([]);
   const paper = useQuery({
@@ -66,7 +68,7 @@ export function PaperField({ field, value, token, name, onSigned, onGiven }: Pro
             : { digest: paper.data?.digest ?? '', name: written, strokes: strokes.length > 0 ? strokes : null },
       }),
     onSuccess: view => {
-      setOpen(false);
+      onOpen(false);
       onSigned(view);
     },
   });
@@ -84,12 +86,13 @@ export function PaperField({ field, value, token, name, onSigned, onGiven }: Pro
   }
   if (!open) {
     return (
-      <Button disabled={token === null} onClick={() => setOpen(true)} aria-label={`Read “${field.label}”`}>
+      <Button disabled={token === null} onClick={() => onOpen(true)} aria-label={`Read “${field.label}”`}>
         {field.signed === 'read' ? 'Read it' : 'Read and sign it'}
       </Button>
     );
   }
-  const byHand = (file: GivenFile) =>
+  const byHand = (file: GivenFile) => {
+    onOpen(false);
     onGiven({
       how: 'by hand',
       name: null,
@@ -97,6 +100,7 @@ export function PaperField({ field, value, token, name, onSigned, onGiven }: Pro
       digest: null,
       file,
     });
+  };
   const wrongName = problemOf(sign.error)?.faults?.find(one => one.field === 'name')?.message;
   const nameFault = wrongName ?? (written.trim().length < 2 ? 'Write your name.' : undefined);
   return (
@@ -152,7 +156,7 @@ export function PaperField({ field, value, token, name, onSigned, onGiven }: Pro
               color="primary"
               disabled={sign.isPending || (field.signed !== 'read' && nameFault !== undefined)}
               onClick={() => sign.mutate()}
-              sx={{ justifySelf: 'start' }}
+              sx={{ minHeight: 52, borderRadius: '13px', fontSize: 16.5 }}
             >
               {field.signed === 'read' ? 'I have read it' : `Sign “${field.label}”`}
             </Button>
@@ -169,6 +173,9 @@ export function PaperField({ field, value, token, name, onSigned, onGiven }: Pro
               onTaken={byHand}
             />
           )}
+          <Button size="small" onClick={() => onOpen(false)} sx={{ justifySelf: 'start' }}>
+            Later
+          </Button>
         </>
       )}
     </Box>

@@ -26,6 +26,7 @@ const small = (title: string): string => title.charAt(0).toLowerCase() + title.s
 export function SectionCard({ section, view, token, onView, onReload, onHandedIn }: Props) {
   const { typed, fields, keeping, type, flush, settle } = useTyping(token, section);
   const [tried, setTried] = useState(false);
+  const [reading, setReading] = useState<string | null>(null);
   const card = useRef<HTMLDivElement>(null);
   // What was signed in the page is said by the house; it stands over what is typed.
   const values: Readonly<Record<string, unknown>> = {
@@ -107,6 +108,8 @@ export function SectionCard({ section, view, token, onView, onReload, onHandedIn
               view={view}
               onType={value => type(field.id, value)}
               onSigned={onView}
+              reading={reading}
+              onReading={setReading}
             />
           </Box>
         ))}
@@ -131,7 +134,8 @@ export function SectionCard({ section, view, token, onView, onReload, onHandedIn
           </Note>
         </Box>
       )}
-      {token !== null && (
+      {/* One clear button at a time: while a paper is open, that is its own. */}
+      {token !== null && reading === null && (
         <>
           <Box sx={{ mt: 2 }}>
             {missing.length > 0 && (

@@ -14,6 +14,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { requestQuery } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
+import { GuestPanel } from '../../parts/guest/GuestPanel.tsx';
 import { Key } from '../../parts/Key.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded } from '../../parts/Page.tsx';
@@ -234,6 +235,7 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
       )}
       <RequestFacts request={view} />
       <Work request={view} />
+      <GuestPanel request={view} />
       {view.may.answer && (
         <Outcomes
           request={view}

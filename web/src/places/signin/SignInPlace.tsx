@@ -7,7 +7,7 @@ import ButtonBase from '@mui/material/ButtonBase';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { type Card, SignIn } from '@north-pebble/contract';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { call, problemOf } from '../../api/client.ts';
@@ -103,6 +103,55 @@ function Forgotten() {
   );
 }
 
+/** People of the demo without an account: their page opens by a personal link, as from their mail. */
+function Guests() {
+  const guests = useQuery({ queryKey: ['demo guests'], queryFn: () => call('GET /demo/guests') });
+  const open = useMutation({
+    mutationFn: (body: { request: string; step: string }) => call('POST /demo/guests', { body }),
+    onSuccess: ({ address }) => window.location.assign(`/mine${new URL(address).hash}`),
+  });
+  if (!guests.data || guests.data.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Open a personal link" sx={{ mt: 4 }}>
+      <Typography variant="overline" component="h2" color="textSecondary">
+        Or open a personal link
+      </Typography>
+      <FailureNote fault={open.error} />
+      {guests.data.map(({ request, step, name, words }) => (
+        <ButtonBase
+          key={`${request}/${step}`}
+          disabled={open.isPending}
+          onClick={() => open.mutate({ request, step })}
+          sx={cardStyle}
+        >
+          <PersonPebble name={name} size={32} />
+          <span>
+            <Typography component="span" sx={{ fontWeight: 650, display: 'block' }}>
+              {name}
+            </Typography>
+            <Typography component="span" variant="body2" color="textSecondary">
+              {words}
+            </Typography>
+          </span>
+        </ButtonBase>
+      ))}
+    </Box>
+  );
+}
+
+const cardStyle = {
+  display: 'flex',
+  justifyContent: 'flex-start',
+  textAlign: 'left',
+  gap: 1.75,
+  width: '100%',
+  px: 1.5,
+  py: 1.1,
+  borderTop: '1px solid',
+  borderColor: 'divider',
+  '&:hover, &:focus-visible': { bgcolor: 'background.paper' },
+} as const;
+
 type Props = { demo: boolean; cards: Card[]; house: string | null; isNew: boolean };
 
 export function SignInPlace({ demo, cards, house, isNew }: Props) {
@@ -143,18 +192,7 @@ export function SignInPlace({ demo, cards, house, isNew }: Props) {
                   key={card.id}
                   disabled={signIn.isPending}
                   onClick={() => signIn.mutate({ card: card.id })}
-                  sx={{
-                    display: 'flex',
-                    justifyContent: 'flex-start',
-                    textAlign: 'left',
-                    gap: 1.75,
-                    width: '100%',
-                    px: 1.5,
-                    py: 1.1,
-                    borderTop: '1px solid',
-                    borderColor: 'divider',
-                    '&:hover, &:focus-visible': { bgcolor: 'background.paper' },
-                  }}
+                  sx={cardStyle}
                 >
                   <PersonPebble name={card.name} size={32} />
                   <span>
@@ -186,6 +224,7 @@ export function SignInPlace({ demo, cards, house, isNew }: Props) {
               In the demo everybody has the same password, which stands in the guide to the demo.
             </Typography>
           )}
+          {demo && <Guests />}
         </section>
       </Box>
     </Box>

@@ -32,6 +32,8 @@ import {
   type Definition,
   fieldsAt,
   fieldWords,
+  type GuestStep,
+  isGuestStep,
   setAt,
   structure,
   type Use,
@@ -43,6 +45,7 @@ import { FormFields, type Typed } from '../../../parts/form/FormFields.tsx';
 import { PersonPicker } from '../steps/PersonPicker.tsx';
 import { factsFor, usePerson } from '../steps/usePerson.ts';
 import { FieldSettings } from './FieldSettings.tsx';
+import { GuestLook } from './GuestLook.tsx';
 
 function FieldLine({
   field,
@@ -162,6 +165,7 @@ function Preview({
     p => p.step.verb === 'Ask' || p.step.verb === 'Decide' || p.step.verb === 'Do',
   );
   const at = steps.some(p => p.step.id === step) ? step : definition.steps[0].id;
+  const guest = steps.map(p => p.step).find((one): one is GuestStep => one.id === at && isGuestStep(one));
   const facts = about && factsFor(about, person, now);
   const answers = facts ? withStarts(definition, typed as Answers, facts, new Set(touched)) : (typed as Answers);
   const shown = facts
@@ -189,6 +193,7 @@ function Preview({
           {steps.map(p => (
             <MenuItem key={p.step.id} value={p.step.id}>
               {p.number} {p.step.verb}
+              {isGuestStep(p.step) && ', as the guest'}
             </MenuItem>
           ))}
         </TextField>
@@ -204,7 +209,9 @@ function Preview({
           </Button>
         )}
       </Box>
-      {definition.form.fields.length === 0 ? (
+      {guest && facts ? (
+        <GuestLook definition={definition} step={guest} answers={answers} facts={facts} now={now} />
+      ) : definition.form.fields.length === 0 ? (
         <Typography variant="body2" color="textSecondary">
           The form appears here as soon as it has a field.
         </Typography>

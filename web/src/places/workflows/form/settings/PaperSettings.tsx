@@ -32,6 +32,7 @@ export function PaperSettings({ field, definition, change }: SettingsProps<Field
         select
         size="small"
         label="The paper is"
+        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         value={field.from ?? ''}
         onChange={event => change({ from: event.target.value || undefined })}
       >

@@ -104,6 +104,7 @@ export function GuestEditor({ edit, definition, onDone }: Props<'guest'>) {
           label="The mail that brings the link"
           value={message}
           onChange={e => setMessage(e.target.value)}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
         >
           <MenuItem value="">the house’s own words</MenuItem>
           {definition.messages.map(one => (
