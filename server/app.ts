@@ -17,6 +17,7 @@ import type { Live } from './live/index.ts';
 import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
+import { paperRoutes } from './register/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
 import { knowCaller, ownPagesOnly, sessionRoutes } from './session/index.ts';
 import { workflowRoutes } from './workflows/index.ts';
@@ -116,6 +117,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(live.routes());
   api.use(requestRoutes(house));
   api.use(fileRoutes(house, mustReadFile));
+  api.use(paperRoutes(house));
   api.use(guestRoutes(house, options.signInTriesPerMinute));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));

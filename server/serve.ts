@@ -17,6 +17,7 @@ import { openMailServer } from './messages/smtpServer.ts';
 import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
 import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
+import { keepRegister } from './register/index.ts';
 import type { Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
@@ -64,6 +65,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);
   const stopComparing = keepCompared(house);
+  const stopRegister = keepRegister(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
@@ -106,10 +108,12 @@ export async function serve(settings: Settings): Promise<Serving> {
       await new Promise(done => server.close(done));
       stopTidying();
       stopComparing();
+      stopRegister();
       await stopAnchoring();
       await stopTimers();
       await postman.stop();
       await proving.stop();
+      await house.papers.stop();
       await db.pool.end();
     },
   };

@@ -1,13 +1,21 @@
 /** Every route of the API. */
 import type { z } from 'zod';
 import { guestRoutes } from './guests.ts';
+import { paperRoutes } from './papers.ts';
 import { peopleRoutes } from './people.ts';
 import { requestRoutes } from './requests.ts';
 import type { Media, Route } from './route.ts';
 import { sessionRoutes } from './session.ts';
 import { workflowRoutes } from './workflows.ts';
 
-export const routes = { ...sessionRoutes, ...requestRoutes, ...workflowRoutes, ...peopleRoutes, ...guestRoutes };
+export const routes = {
+  ...sessionRoutes,
+  ...requestRoutes,
+  ...workflowRoutes,
+  ...peopleRoutes,
+  ...guestRoutes,
+  ...paperRoutes,
+};
 export type Routes = typeof routes;
 export type Name = keyof Routes;
 

@@ -24,6 +24,7 @@ const rooms = {
     order: [
       'time',
       'countback',
+      'papers',
       'access',
       'people',
       'leave',
@@ -66,7 +67,7 @@ const rooms = {
       'files accounts people leave planner connections',
       'session',
       'requests',
-      'guests',
+      'guests register',
       'audit timers live messages workflows differences',
       'clock outbox',
     ],

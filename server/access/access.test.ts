@@ -35,6 +35,8 @@ beforeAll(async () => {
   browsers.nobody = new Browser(small.base);
   for (const role of roles.slice(1)) browsers[role] = await signedIn(small.base, role);
   request = (await browsers.ina.ask('2026-03-09', '2026-03-13')).body.request;
+  const paper = { kind: 'Pass', key: 'x', field: 'x', file: randomUUID(), keptOn: '2026-01-01', expires: '2027-01-01' };
+  await small.db.insert(t.papers).values({ ...paper, id: 1, person: 'ina', holder: 'Ina Okell', request });
 });
 afterAll(() => small.stop());
 
@@ -53,6 +55,8 @@ const given = (command: object) => ({ id: randomUUID(), command: { seen: 0, task
 const commands = '/requests/:request/commands';
 /** The same answer for everybody who has to do with the request; it is not there for others. */
 const concerned = (status: number) => [401, status, status, status, status, status, 404, status];
+const guest = `/guest/${'x'.repeat(43)}`;
+const nowhere = [404, 404, 404, 404, 404, 404, 404];
 const cover = (person: string) => ({ person, by: 'per', from: '2026-04-01', to: '2026-03-01' });
 const before = { from: { date: '2010-03-01', half: 'am' }, to: { date: '2010-03-02', half: 'pm' } };
 const table: Row[] = [
@@ -107,6 +111,37 @@ const table: Row[] = [
   row('GET', '/requests/find?whose=team', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=care', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/find?whose=all', [401, 403, 403, 200, 200, 200, 403]),
+  ...['give back section', 'answer guest', 'renew link', 'end link'].map(kind =>
+    row('POST', commands, concerned(409), given({ kind, step: 'x', section: 'x', text: 'x', note: 'x' })),
+  ),
+  row('GET', '/requests/:request/guests', [401, 200, 200, 200, 200, 200, 404, 200]),
+  row('GET', '/requests/:request/guests/x', [401, 404, 404, 404, 404, 404, 404]),
+  // Nobody gets further by a link that was never made, whoever they are.
+  row('GET', guest, nowhere),
+  row('PUT', `${guest}/sections/you`, nowhere, { value: {}, base: 0 }),
+  row('POST', `${guest}/sections/you`, nowhere, { answers: {} }),
+  row('POST', `${guest}/questions`, nowhere, { text: 'x' }),
+  row('POST', `${guest}/consents/picture/back`, nowhere),
+  row('POST', `${guest}/files?name=x.pdf`, nowhere),
+  row('GET', `${guest}/files/${randomUUID()}`, nowhere),
+  row('GET', `${guest}/papers/contract`, nowhere),
+  row('POST', `${guest}/papers/contract`, nowhere, { digest: 'a'.repeat(64), name: 'Ina', strokes: null }),
+  row('POST', `${guest}/link`, nowhere),
+  row('POST', `${guest}/code`, nowhere),
+  row('POST', `${guest}/device`, nowhere, { code: '123456' }),
+  row('GET', '/demo/guests', [200, 200, 200, 200, 200, 200, 200]),
+  row('POST', '/demo/guests', nowhere, { request: 'R-0', step: 'x' }),
+  row('GET', '/papers', [401, 200, 200, 200, 200, 200, 200]),
+  row('POST', '/papers/1/number', [401, 200, 404, 200, 200, 404, 404, 200]),
+  row('GET', '/papers/1/looks', [401, 200, 404, 200, 200, 404, 404, 200]),
+  row('GET', '/papers/1/file', [401, 404, 404, 404, 404, 404, 404]),
+  row('PUT', '/papers/rules', [401, 403, 403, 200, 200, 403, 403], {
+    kind: 'Pass',
+    askBefore: 9,
+    workflow: null,
+    remindBefore: [3],
+    keepAfter: 9,
+  }),
   row('GET', '/plans', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/requests/:request/date?to=2026-06-01', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/requests/:request/date?to=soon', [401, 400, 400, 400, 400, 400, 400]),

@@ -131,6 +131,12 @@ export function maySeeBalance(caller: Caller, person: PersonId, index: Directory
 export const maySetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean =>
   caller.id === person || may(caller, 'help requests on') || looksAfter(index, caller.id, person, day);
 
+/** A paper is seen by its holder and by those in HR who look after them; of somebody who is not on file, by those in HR. */
+export const maySeePaper = (caller: Caller, person: PersonId | null, index: DirectoryIndex, day: CivilDate): boolean =>
+  (person !== null && person === caller.id) ||
+  may(caller, 'help requests on') ||
+  (person === null ? looksAfterSome(index, caller.id) : looksAfter(index, caller.id, person, day));
+
 /** Whether there is anybody else for whom cover may be set. */
 export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex): boolean =>
   may(caller, 'help requests on') || looksAfterSome(index, caller.id);

@@ -6,6 +6,7 @@ import { mustBeDemo } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
+import { workRegister } from '../register/index.ts';
 import { runDueTimers } from '../timers/index.ts';
 
 export function clockRoutes(house: House): Router {
@@ -18,7 +19,10 @@ export function clockRoutes(house: House): Router {
       await tx.update(t.house).set({ now: moved }).where(eq(t.house.id, 1));
       return moved;
     });
-    return { now, timers: await runDueTimers(house) };
+    const timers = await runDueTimers(house);
+    // What is done once a day is done when the day comes, also when it is brought forward.
+    await workRegister(house);
+    return { now, timers };
   });
   return router;
 }

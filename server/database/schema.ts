@@ -6,6 +6,7 @@
 import type { Difference } from '@north-pebble/core/access';
 import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import type { PaperRules } from '@north-pebble/core/papers';
 import type { MailChoice } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import {
@@ -514,6 +515,62 @@ export const guestPapers = mysqlTable(
     at: machineTime('at').notNull(),
   },
   t => [primaryKey({ columns: [t.request, t.step, t.field] })],
+);
+
+/**
+ * Numbers of papers as they were given: nowhere else than here, so that one can be thrown away. Requests and events hold
+ * the last letters alone.
+ */
+export const paperNumbers = mysqlTable('paper_numbers', {
+  file: char('file', { length: 36 }).primaryKey(),
+  number: varchar('number', { length: 60 }).notNull(),
+});
+
+/** The register of papers over all people. */
+export const papers = mysqlTable(
+  'papers',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    /** The effect that kept it: asked for twice, it is kept once. */
+    key: varchar('key', { length: 150 }).notNull(),
+    person: id('person'),
+    holder: varchar('holder', { length: 200 }).notNull(),
+    kind: varchar('kind', { length: 80 }).notNull(),
+    issued: day('issued'),
+    expires: day('expires'),
+    request: id('request').notNull(),
+    field: id('field').notNull(),
+    file: char('file', { length: 36 }).notNull(),
+    keptOn: day('kept_on').notNull(),
+    replacedOn: day('replaced_on'),
+    /** The request in which the new one was asked for. */
+    renewal: id('renewal'),
+    reminded: int('reminded'),
+    forgottenOn: day('forgotten_on'),
+  },
+  t => [
+    uniqueIndex('papers_by_key').on(t.key),
+    index('papers_by_expiry').on(t.expires),
+    index('papers_of_person').on(t.person, t.kind),
+  ],
+);
+
+export const paperRules = mysqlTable('paper_rules', {
+  kind: varchar('kind', { length: 80 }).primaryKey(),
+  rules: json<PaperRules>('rules').notNull(),
+});
+
+/** Looks at papers in the register; each is kept. */
+export const paperLooks = mysqlTable(
+  'paper_looks',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    paper: int('paper').notNull(),
+    person: id('person').notNull(),
+    what: varchar('what', { length: 6, enum: ['number', 'file'] }).notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [index('looks_of_paper').on(t.paper)],
 );
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'mediumblob' });

@@ -206,7 +206,7 @@ describe('the page of a guest', () => {
       problem: { code: 'refused' },
     });
     const card = (await upload(guest, path, 'card.pdf', '%PDF-1.7\n1 0 obj <<>> endobj\n%%EOF\n')).body;
-    const answers = { 'id-card': { file: card, expires: '2025-01-01', number: 'C01X00T47' } };
+    const answers = { 'id-card': { file: card, expires: '2027-01-01', number: 'C01X00T47' } };
     // Nobody else's file, nor one that is said to be another.
     const theirs = await other.guest.call('POST', `${other.path}/sections/identity`, { answers });
     expect(theirs).toMatchObject({ status: 400, problem: { faults: [{ field: 'id-card' }] } });

@@ -5,3 +5,4 @@ export * from './directory.ts';
 export * from './house.ts';
 export * from './leave.ts';
 export * from './lists.ts';
+export * from './papers.ts';

@@ -27,6 +27,7 @@ const refusals: Record<Capability, string> = {
   'read workflows': 'Workflows are looked after by HR operations.',
   'read every record': 'Everybody’s requests are looked through by HR operations and auditors.',
   'help requests on': 'Stuck requests are helped on by HR operations.',
+  'rule papers': 'What is done about papers is said by HR operations.',
   'correct answers': 'Corrections are made by administrators.',
   'keep accounts': 'Accounts are looked after by administrators.',
   'read connections': 'Connections are looked after by administrators.',

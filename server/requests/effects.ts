@@ -5,7 +5,7 @@ import type { Instant } from '@north-pebble/core/time';
 import type { Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
-import { changeList, changePerson, type House, raiseDirectoryVersion } from '../house/index.ts';
+import { changeList, changePerson, type House, keepPaper, raiseDirectoryVersion } from '../house/index.ts';
 
 type EffectRow = typeof t.effects.$inferInsert;
 
@@ -60,10 +60,22 @@ export async function writeOut(house: House, request: string, letter: Effect, no
 
 type Inside = Extract<
   Effect,
-  { kind: 'planner' | 'change person' | 'add row' | 'change row' | 'undo' | 'undo on' | 'call off' | 'again' }
+  {
+    kind:
+      | 'planner'
+      | 'keep paper'
+      | 'change person'
+      | 'add row'
+      | 'change row'
+      | 'undo'
+      | 'undo on'
+      | 'call off'
+      | 'again';
+  }
 >;
 const insideKinds: readonly Effect['kind'][] = [
   'planner',
+  'keep paper',
   'change person',
   'add row',
   'change row',
@@ -101,6 +113,8 @@ async function carryOut(
       await tx.insert(t.plannerLines).values({ key, request, step, person, firstDay: from, lastDay: to, label });
       return;
     }
+    case 'keep paper':
+      return keepPaper(tx, request, effect);
     case 'change person':
       await changePerson(tx, effect.person, effect.change, effect.from);
       await raiseDirectoryVersion(tx);

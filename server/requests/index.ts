@@ -1,6 +1,6 @@
 /** Requests: commands in, views out. */
 
-export { command, effectCameBack, guestDid, isConcerned, timerDue } from './commands/commands.ts';
+export { command, effectCameBack, guestDid, isConcerned, openByHouse, timerDue } from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
 export { dropOldCommands, dropOldLetters, waitingRows, writeOut } from './effects.ts';
 export * from './routes.ts';

@@ -112,6 +112,13 @@ export class Browser {
     this.base = base;
   }
 
+  /** A cookie takes the place of the one of its name. */
+  #keep(pair: string): void {
+    const name = pair.slice(0, pair.indexOf('=') + 1);
+    const others = this.cookie.split('; ').filter(one => one !== '' && !one.startsWith(name));
+    this.cookie = [...others, pair].join('; ');
+  }
+
   async call<T = unknown>(
     method: string,
     path: string,
@@ -128,8 +135,7 @@ export class Browser {
       },
       ...(body === undefined ? {} : { body: typeof body === 'string' ? body : JSON.stringify(body) }),
     });
-    const set = response.headers.get('Set-Cookie');
-    if (set) this.cookie = set.split(';')[0];
+    for (const set of response.headers.getSetCookie()) this.#keep(set.split(';')[0]);
     const text = await response.text();
     const read = text ? (JSON.parse(text) as unknown) : undefined;
     mustAgree(method, path, response.status, read);

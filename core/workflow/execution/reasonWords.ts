@@ -109,6 +109,7 @@ const asks: WordsOf<'asks', Telling> = {
     `“${line}” on the planner for ${who(telling, person)}, ${rangeWords(from, to, Number.NaN)}`,
   'record changed': ({ property, person, change }, telling) =>
     `${property} of ${who(telling, person)}: ${changeWords(change, telling)}`,
+  'paper kept': ({ as, holder }) => `kept a paper of ${holder} in the register: ${as}`,
   'row added': ({ list, values }, telling) => `added a row to ${list}: ${listed(telling, values)}`,
   'row changed': ({ list, field, row, values }, telling) => {
     const found = fieldById(telling.definition, field);
@@ -239,6 +240,7 @@ const about: WordsOf<'about', Telling> = {
   'no day on file before': ({ date }) => `No working time is on file before ${date}.`,
   'nothing for the planner': ({ field }, telling) =>
     `${label(telling, field)} is not known, so nothing can be put on the planner.`,
+  'no paper to keep': ({ field }, telling) => `${label(telling, field)} was not given, so there is no paper to keep.`,
   'no row picked': ({ field }, telling) => `${label(telling, field)} is not picked, so no row can be changed.`,
   'record cannot change': ({ why }, telling) => refusalWords(why, telling.index),
   'leave not known': () => 'The dates or the kind of leave are not known, so nothing can be booked.',

@@ -203,6 +203,19 @@ export type Effect =
     }
   /** `task` is the id of a task, of the step that holds, or `plan` for the plan as a whole. */
   | { kind: 'timer'; key: string; task: string; what: TimerKind; at: Instant }
+  /** A paper goes into the register; its holder by name where they are not on file. */
+  | {
+      kind: 'keep paper';
+      key: string;
+      field: string;
+      as: string;
+      person: PersonId | null;
+      holder: string;
+      file: string;
+      issued: CivilDate | null;
+      expires: CivilDate | null;
+      on: CivilDate;
+    }
   | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
   /** `property` is for reading; `change` is what is stored, from that day on. */
   | {

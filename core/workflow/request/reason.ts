@@ -13,6 +13,7 @@ type Named = Readonly<Record<string, unknown>>;
 type Asks = {
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
   'record changed': { property: string; person: PersonId; change: PersonChange };
+  'paper kept': { as: string; holder: string; field: string };
   'row added': { list: string; values: Named };
   'row changed': { list: string; field: string; row: string; values: Named };
   'asked of connection': { connection: string; action: string; values: Named; until: CivilDate | null };
@@ -122,6 +123,7 @@ type About = {
   'no day on file before': { date: CivilDate };
   'nothing for the planner': { field: string };
   'no row picked': { field: string };
+  'no paper to keep': { field: string };
   'record cannot change': { why: ChangeRefusal };
   'leave not known': object;
   'leave cannot be booked': { obstacle: Obstacle };

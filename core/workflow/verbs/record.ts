@@ -1,6 +1,6 @@
 /** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
 
-import { isLeaveSpan } from '../../form/index.ts';
+import { filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import { changeOf, recordProperties } from '../../people/index.ts';
 import type { CivilDate } from '../../time/index.ts';
@@ -96,6 +96,34 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         values: inCells(execution, found),
       });
       recorded({ code: 'row changed', list: field.list, field: field.id, row, values: found });
+      break;
+    }
+    case 'keep paper': {
+      const given = state.answers[effect.field];
+      const [file] = filesOf(given);
+      // A paper that nobody had to give is not kept.
+      if (!file) {
+        const field = fieldById(definition, effect.field);
+        if (field?.required) return execution.stuck(step.id, { code: 'no paper to keep', field: effect.field });
+        break;
+      }
+      const { expires = null, issued = null } = given as Partial<GivenDocument>;
+      const named = effect.holder === undefined ? null : state.answers[effect.holder];
+      const isOther = typeof named === 'string' && named !== '' && execution.subject === execution.asker;
+      const holder = isOther ? named : execution.who(execution.subject);
+      execution.effect({
+        kind: 'keep paper',
+        key: execution.key('paper'),
+        field: effect.field,
+        as: effect.as,
+        person: isOther ? null : execution.subject,
+        holder,
+        file: file.id,
+        issued,
+        expires,
+        on: todayOf(execution.context, execution.subject),
+      });
+      recorded({ code: 'paper kept', as: effect.as, holder, field: effect.field });
       break;
     }
     case 'set':
@@ -198,6 +226,16 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
           say(':'),
           valuesPhrase(effect.values, [...at, 'values']),
         ];
+      case 'keep paper':
+        return [
+          lead('Keep'),
+          fieldPhrase(writing, effect.field, [...at, 'field'], f => f.kind === 'document'),
+          say('among the papers as'),
+          named(effect.as, { kind: 'text', path: [...at, 'as'], value: effect.as }),
+          ...(effect.holder === undefined
+            ? []
+            : [say('of'), fieldPhrase(writing, effect.holder, [...at, 'holder'], f => f.kind === 'text')]),
+        ];
       case 'set':
         return [
           lead('Set'),
@@ -237,6 +275,13 @@ function readEffect(s: Scanner, known: Known): RecordEffect {
     const property = need(s, s.quoted(), 'as a part of the record');
     need(s, s.words('of the subject’s record to') || undefined, '');
     return { kind: 'person', property, formula: readFormula(s) };
+  }
+  if (s.eat(/keep(?=\s)/)) {
+    const field = need(s, readField(s, known), 'as a document');
+    need(s, s.words('among the papers as') || undefined, '');
+    const as = need(s, s.quoted(), 'as what it is kept as');
+    const holder = s.try(() => (s.words('of', false) ? readField(s, known) : undefined));
+    return { kind: 'keep paper', field, as, ...(holder ? { holder } : {}) };
   }
   if (s.eat(/set(?=\s)/)) {
     const field = need(s, readField(s, known), 'as a field');
@@ -289,6 +334,11 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
       return;
     case 'change row':
       fieldReference(findings, step, effect.row, [...at, 'row'], ['pick'], 'a pick from a list');
+      return;
+    case 'keep paper':
+      fieldReference(findings, step, effect.field, [...at, 'field'], ['document'], 'a document');
+      if (effect.holder !== undefined)
+        fieldReference(findings, step, effect.holder, [...at, 'holder'], ['text'], 'the name of its holder');
       return;
     case 'set':
       fieldReference(findings, step, effect.field, [...at, 'field'], null, 'the field that is set');

@@ -30,6 +30,7 @@ import type { CivilDate, Instant } from '@north-pebble/core/time';
 import {
   allSteps,
   bookingOf,
+  type Command,
   type Context,
   type Definition,
   type Effect,
@@ -65,7 +66,15 @@ import {
   tables as t,
 } from '../../database/index.ts';
 import { attachFiles } from '../../files/index.ts';
-import { contextOf, type House, inContext, loadDefinition, subjectOf, todayFor } from '../../house/index.ts';
+import {
+  contextOf,
+  type House,
+  inContext,
+  loadDefinition,
+  subjectOf,
+  takeNumbers,
+  todayFor,
+} from '../../house/index.ts';
 import { type Caller, notFound, ProblemError, refused, refusedField } from '../../http/index.ts';
 import {
   type Brought,
@@ -145,7 +154,8 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       now: context.now,
       state: newRequest,
     });
-    const brought = accepted(handle(definition, state, { kind: 'submit', answers: input.answers, subject }, context));
+    const answers = await takeNumbers(tx, definition, input.answers);
+    const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
     await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
     await attachFiles(tx, caller.id, definition, {}, brought.state);
     const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
@@ -307,13 +317,32 @@ async function openOne(
   { workflow, person: subject, values, key }: Extract<Effect, { kind: 'open request' }>,
   depth: number,
 ): Promise<string | { request: string; closing: string | null }> {
+  const asker = opener.asker ?? subject;
+  return openWith(house, tx, { workflow, asker, subject, values, opener: { request: opener.request, key } }, depth);
+}
+
+type Opening = {
+  workflow: string;
+  asker: PersonId;
+  subject: PersonId;
+  /** By the labels of the fields to which they go. */
+  values: Readonly<Record<string, unknown>>;
+  opener: { request: string; key: string } | null;
+};
+
+/** A request that is asked for by nobody's hand; else why it could not be. */
+async function openWith(
+  house: House,
+  tx: Transaction,
+  { workflow, asker, subject, values, opener }: Opening,
+  depth: number,
+): Promise<string | { request: string; closing: string | null }> {
   const [live] = await tx
     .select({ version: t.workflows.liveVersion })
     .from(t.workflows)
     .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
   if (!live?.version) return `there is no live workflow “${workflow}”`;
   const definition = await loadDefinition(tx, workflow, live.version);
-  const asker = opener.asker ?? subject;
   await lockPerson(tx, subject);
   const context = await contextOf(house, tx, { subject, actor: asker, workflow });
   // Values go to the fields that are called so.
@@ -334,23 +363,27 @@ async function openOne(
     state: newRequest,
   });
   const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
-  await tx
-    .update(t.requests)
-    .set({ openedBy: opener.request, openedKey: key })
-    .where(eq(t.requests.number, Number(state.request.slice(2))));
-  const row = { state, head: null, openedBy: opener.request, openedKey: key };
+  if (opener)
+    await tx
+      .update(t.requests)
+      .set({ openedBy: opener.request, openedKey: opener.key })
+      .where(eq(t.requests.number, Number(state.request.slice(2))));
   // It may have come to its end already; its opener is at hand and hears of it below.
-  const after = await carryThrough(
-    house,
-    tx,
-    definition,
-    { ...row, openedBy: null },
-    brought,
-    context,
-    null,
-    depth + 1,
-  );
+  const row = { state, head: null, openedBy: null, openedKey: opener?.key ?? null };
+  const after = await carryThrough(house, tx, definition, row, brought, context, null, depth + 1);
   return { request: state.request, closing: isOpen(after) ? null : closingName(definition, after) };
+}
+
+/** A request for somebody that the house itself asks for; nothing where it could not be asked for. */
+export async function openByHouse(
+  house: House,
+  tx: Transaction,
+  workflow: string,
+  person: PersonId,
+  values: Readonly<Record<string, unknown>>,
+): Promise<string | null> {
+  const opened = await openWith(house, tx, { workflow, asker: person, subject: person, values, opener: null }, 0);
+  return typeof opened === 'string' ? null : opened.request;
 }
 
 /**
@@ -371,8 +404,12 @@ async function byItself(
   const { workflow } = stored;
   const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
   const about = { subject: subjectOf(stored), actor: null, workflow, ...(at ? { at } : {}) };
+  const sent =
+    command.kind === 'guest' && command.what.kind === 'hand in'
+      ? { ...command, what: { ...command.what, answers: await takeNumbers(tx, definition, command.what.answers) } }
+      : command;
   const { result, context } = await inContext(house, tx, moment, about, seen =>
-    handle(definition, stored.state, command, seen),
+    handle(definition, stored.state, sent, seen),
   );
   const brought = accepted(result);
   if (owner !== undefined) await attachFiles(tx, owner, definition, stored.state.answers, brought.state);
@@ -405,14 +442,21 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
     const about = { subject: subjectOf(stored), actor: caller.id, workflow };
     const helps = may(caller, 'help requests on');
+    const sent = await withoutNumbers(tx, definition, input.command);
     const { result, context } = await inContext(house, tx, moment, about, seen =>
-      handle(definition, stored.state, input.command, Object.assign(seen, { helps })),
+      handle(definition, stored.state, sent, Object.assign(seen, { helps })),
     );
     const brought = accepted(result);
     const commented = input.command.kind === 'comment' ? input.command.files : undefined;
     await attachFiles(tx, caller.id, definition, stored.state.answers, brought.state, commented);
     return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
   });
+}
+
+/** A command whose answers hold no number of a paper in full. */
+async function withoutNumbers(tx: Transaction, definition: Definition, command: Command): Promise<Command> {
+  if (!('answers' in command) || command.answers === undefined) return command;
+  return { ...command, answers: await takeNumbers(tx, definition, command.answers) };
 }
 
 /** How many letters one person sends from one request by naming others in comments. */

@@ -9,6 +9,8 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
   z.object({ kind: z.literal('add row'), list: z.string().min(1).max(40), values: z.array(Valued).min(1).max(12) }),
   z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
+  /** A document of the form goes into the register of papers; `holder` names who has it, where that is not the subject. */
+  z.object({ kind: z.literal('keep paper'), field: Id, as: Name, holder: Id.optional() }),
   z.object({ kind: z.literal('set'), field: Id, formula: Formula }),
   z.object({ kind: z.literal('open'), workflow: z.string().min(1).max(40), values: z.array(Valued).max(40) }),
 ]);

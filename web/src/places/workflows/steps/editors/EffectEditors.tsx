@@ -275,6 +275,7 @@ const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
   { kind: 'book leave', words: 'book the leave' },
   { kind: 'planner', words: 'put it on the planner' },
   { kind: 'set', words: 'set a field' },
+  { kind: 'keep paper', words: 'keep a paper in the register' },
   { kind: 'person', words: 'change the person’s record' },
   { kind: 'add row', words: 'add a row to a list' },
   { kind: 'change row', words: 'change a row of a list' },
@@ -302,6 +303,8 @@ export function newEffect(
       return { kind, span: first('date range', 'leave span'), label: definition.name };
     case 'set':
       return { kind, field: first('text'), formula: '""' };
+    case 'keep paper':
+      return { kind, field: first('document'), as: fieldsOf(definition, ['document'])[0]?.label ?? 'Paper' };
     case 'person':
       return { kind, property: 'post', formula: label };
     case 'add row':
