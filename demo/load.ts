@@ -1,11 +1,13 @@
 /** Fills an empty database with the demo. */
 
 import { hash } from '@node-rs/argon2';
+import { usualRules } from '@north-pebble/core/papers';
 import { indexDirectory } from '@north-pebble/core/people';
 import { toMilliseconds } from '@north-pebble/core/time';
 import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
-import { changeList, insertMany, storeDirectory, storeLists } from '@north-pebble/server/house';
+import { changeList, insertMany, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
+import { eq } from 'drizzle-orm';
 import type { Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
@@ -192,6 +194,19 @@ export async function loadDemo(
       })),
     );
     for (const effect of history.rows) await changeList(tx, lists, effect);
+    for (const { request, effect } of history.kept) await keepPaper(tx, request, effect);
+    for (const [key, renewal] of history.renewals)
+      await tx.update(t.papers).set({ renewal }).where(eq(t.papers.key, key));
+    await insertMany(
+      tx,
+      t.paperNumbers,
+      [...history.numbers].map(([file, number]) => ({ file, number })),
+    );
+    await insertMany(
+      tx,
+      t.paperRules,
+      ['Identity card', 'Permit to work'].map(kind => ({ kind, rules: { ...usualRules(kind), workflow: 'renewal' } })),
+    );
     await insertMany(
       tx,
       t.files,

@@ -165,7 +165,15 @@ export const workflows = [
   { id: 'compensation-time', definition: compensationTime },
 ] as const;
 
-const others = ['sick-leave', 'crossing-and-lodging', 'new-colleague', 'console-access', 'shared-space', 'new-post'];
+const others = [
+  'sick-leave',
+  'crossing-and-lodging',
+  'new-colleague',
+  'console-access',
+  'shared-space',
+  'new-post',
+  'renewal',
+];
 
 /** Live as the starters have them. */
 export const newWorkflows = starters.filter(s => others.includes(s.id));

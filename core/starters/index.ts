@@ -1,6 +1,6 @@
 /** Starters: whole workflows to begin from, by area. */
 import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
-import { leaver, newColleague, newPost, recordChange } from './people.ts';
+import { leaver, newColleague, newPost, recordChange, renewal } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
@@ -8,6 +8,7 @@ export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './hou
 export { type SectionSet, sectionSets } from './joiner.ts';
 export { otherWordsOf } from './otherWords.ts';
 export type { Starter };
+export { renewal };
 
 export const starters: readonly Starter[] = [
   leave,
@@ -23,6 +24,7 @@ export const starters: readonly Starter[] = [
   equipment,
   changeOfHours,
   recordChange,
+  renewal,
 ];
 
 /** Where somebody begins who begins from nothing: a form to fill, a beginning and an end. */

@@ -22,6 +22,8 @@ const words: Readonly<Record<string, string>> = {
     'position vacancy headcount job opening role requisition recruitment budget hire hiring establishment replacement',
   Equipment:
     'laptop computer phone telephone mobile device monitor screen hardware tools kit purchase order buy clothing oilskins keys',
+  'Renewal of papers':
+    'expiry expire passport permit visa identity card certificate licence medical right to work renew',
   'Change of name':
     'name change address bank details personal data marriage record update data correction contact master data',
 };

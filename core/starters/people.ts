@@ -180,6 +180,18 @@ export const newColleague = starter('new-colleague', {
                 },
               },
             ),
+            {
+              verb: 'Record',
+              id: 'keep-card',
+              when: null,
+              effect: { kind: 'keep paper', field: 'id-card', as: 'Identity card', holder: 'name' },
+            },
+            {
+              verb: 'Record',
+              id: 'keep-permit',
+              when: 'Citizenship = "Of another country"',
+              effect: { kind: 'keep paper', field: 'permit', as: 'Permit to work', holder: 'name' },
+            },
           ],
         },
         {
@@ -452,4 +464,57 @@ export const recordChange = starter('record-change', {
     declined,
   ],
   closings: goodAndBad('Changed', 'Not shown'),
+});
+
+export const renewal = starter('renewal', {
+  name: 'Renewal of papers',
+  area: 'Records',
+  tags: ['records', 'papers'],
+  purpose: 'The new one of a paper that runs out; it opens by itself in good time.',
+  form: {
+    fields: [
+      text('paper', 'Paper', true, { help: 'Identity card, permit, safety certificate.' }),
+      { kind: 'date', id: 'runs-out', label: 'Runs out', required: true },
+      {
+        kind: 'document',
+        id: 'new-paper',
+        label: 'New paper',
+        required: false,
+        expires: true,
+        numbered: true,
+        takes: ['PDF', 'picture'],
+      },
+    ],
+  },
+  figures: [],
+  steps: [
+    ask,
+    { verb: 'Hold', id: 'new', when: null, until: { kind: 'document', field: 'new-paper' } },
+    task(
+      'check',
+      people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+      'Checks the new paper',
+      within(3),
+      ['Name and number can be read', 'It is valid'],
+      { couldNot: { to: 'close', closing: 'declined' } },
+    ),
+    {
+      verb: 'Record',
+      id: 'keep',
+      when: null,
+      effect: { kind: 'keep paper', field: 'new-paper', as: '{Paper}' },
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Accepted',
+      'Your new paper is accepted',
+      'Hello {asker},',
+      'your new paper is on file ({request}). Thank you.',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Accepted', 'Not accepted'),
 });

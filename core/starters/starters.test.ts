@@ -10,7 +10,7 @@ describe.each(starters)('the starter $id', ({ definition }) => {
   });
 
   test('is described by one sentence made from it', () => {
-    expect(inOneSentence(definition)).toMatch(/^The asker fills in \d+ fields?, .+; it ends as .+\.$/);
+    expect(inOneSentence(definition)).toMatch(/^The asker fills in \d+ fields?(,| and) .+; it ends as .+\.$/);
   });
 
   test('has sentences that read back into the same steps', () => {

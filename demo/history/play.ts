@@ -2,7 +2,7 @@
  * Eighteen months of requests, played through the core itself in the order of time: people ask, managers answer,
  * limits pass, reminders fire. What is stored is what the core said; nothing is made up beside it.
  */
-import { filesOf, type GivenFile } from '@north-pebble/core/form';
+import { filesOf, type GivenFile, masked } from '@north-pebble/core/form';
 import { type Adjustment, awayOf, type HalfSpan, type LeaveEntry } from '@north-pebble/core/leave';
 import {
   type Away,
@@ -39,7 +39,7 @@ import { type Random, random } from '../random.ts';
 import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { LeaveWishes } from './leaveWishes.ts';
-import { couldNotNote, filledAt, guestAnswers, guestRead, notesOf, paperOf, reworked } from './replies.ts';
+import { cardNumber, couldNotNote, filledAt, guestAnswers, guestRead, notesOf, paperOf, reworked } from './replies.ts';
 import { type AskersDeed, type Asking, type Fate, spanOf } from './wish.ts';
 import { waitingWishes, wishes } from './wishes.ts';
 
@@ -63,7 +63,8 @@ export type PlayedRequest = {
 };
 
 type Deed =
-  | ({ what: 'ask' } & Pick<Asking, 'person' | 'wish' | 'fate'>)
+  /** `renews` is the key of the paper for which a new one is asked. */
+  | ({ what: 'ask'; renews?: string } & Pick<Asking, 'person' | 'wish' | 'fate'>)
   | { what: 'answer'; request: string; holder: PersonId; step: string }
   | { what: 'rework'; request: string }
   | { what: 'later'; request: string; command: AskersDeed }
@@ -85,6 +86,11 @@ export class History {
   readonly provided: { request: string; at: Instant; effect: Extract<Effect, { kind: 'provision' }> }[] = [];
   /** What was put on the planner that is no leave. */
   readonly lines: { request: string; effect: Extract<Effect, { kind: 'planner' }> }[] = [];
+  /** Papers that went into the register, and the request in which the new one of each was asked for, by its key. */
+  readonly kept: { request: string; effect: Extract<Effect, { kind: 'keep paper' }> }[] = [];
+  readonly renewals = new Map<string, string>();
+  /** Numbers of papers, by their files. */
+  readonly numbers = new Map<string, string>();
   /** Wishes that the core refused, with its words: leave in those days already, nothing left. */
   readonly refused: { workflow: string; why: string }[] = [];
   readonly #index: DirectoryIndex;
@@ -202,11 +208,17 @@ export class History {
     const held = stepById(request.definition, step);
     if (held?.verb !== 'Hold' || held.until.kind !== 'document') return;
     const { field } = held.until;
-    const file = paperOf(request.number);
+    const file = paperOf(request.number, request.workflow === 'renewal' ? 'Identity card.pdf' : undefined);
     const { version: seen } = request.state;
-    const answers = { [field]: { file, expires: null } };
+    const isRenewal = request.workflow === 'renewal';
+    const renewed = {
+      expires: addDays(demoDay, 2900 + ((request.number * 31) % 800)),
+      number: masked(cardNumber(request.number)),
+    };
+    const answers = { [field]: { file, expires: null, ...(isRenewal ? renewed : {}) } };
     if (this.#carryOut(request, { kind: 'hand in', seen, step, answers }, at, request.asker))
       this.files.push({ request: request.id, field, owner: request.asker, at: toInstant(at), file });
+    if (isRenewal) this.numbers.set(file.id, cardNumber(request.number));
   }
 
   #byGuest(request: PlayedRequest, step: string, section: string, at: number): void {
@@ -217,10 +229,13 @@ export class History {
       throw new Error(`${request.id}: ${section} was not taken`);
     const owner = `guest:${request.id}` as PersonId;
     for (const [field, answer] of Object.entries(answers))
-      for (const file of filesOf(answer)) this.files.push({ request: request.id, field, owner, at: now, file });
+      for (const file of filesOf(answer)) {
+        this.files.push({ request: request.id, field, owner, at: now, file });
+        if (field === 'id-card') this.numbers.set(file.id, cardNumber(request.number));
+      }
   }
 
-  #ask(at: number, { person, wish, fate }: Extract<Deed, { what: 'ask' }>): void {
+  #ask(at: number, { person, wish, fate, renews }: Extract<Deed, { what: 'ask' }>): void {
     const found = this.#index.person(person);
     const workflow = liveWorkflows.find(w => w.id === wish.workflow);
     if (!found || !workflow || !isEmployed(found, toInstant(at).slice(0, 10) as CivilDate)) return;
@@ -249,6 +264,7 @@ export class History {
     this.requests.push(request);
     this.#byId.set(request.id, request);
     this.#fates.set(request.id, fate);
+    if (renews !== undefined) this.renewals.set(renews, request.id);
     for (const { at: when, command } of fate.later ?? [])
       this.#agenda.add(when, { what: 'later', request: request.id, command });
     this.#after(request, result, at);
@@ -294,6 +310,7 @@ export class History {
       if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
       if (effect.kind === 'provision') this.#provide(request, effect, at);
       if (effect.kind === 'planner') this.lines.push({ request: request.id, effect });
+      if (effect.kind === 'keep paper') this.#keepPaper(request, effect, at);
       if (effect.kind !== 'timer') continue;
       request.timers.push(effect);
       const timer: TimerCommand = { kind: 'timer', task: effect.task, what: effect.what };
@@ -336,6 +353,22 @@ export class History {
     this.#agenda.add(at + minutes, back({ state: 'delivered', result }));
     if (effect.undoAt)
       this.#agenda.add(Math.max(toMilliseconds(effect.undoAt), at + minutes) + 60_000, back({ state: 'undone' }));
+  }
+
+  /** The new one is asked for in good time; those whose day is still ahead have not given it yet. */
+  #keepPaper({ id }: PlayedRequest, effect: Extract<Effect, { kind: 'keep paper' }>, at: number): void {
+    this.kept.push({ request: id, effect });
+    const { person, expires, as } = effect;
+    if (person === null || expires === null || expires > addDays(demoDay, 60)) return;
+    const asksAt = toMilliseconds(`${addDays(expires, -60)}T08:00:00Z`);
+    const leaves = expires > addDays(demoDay, 5) ? ['new'] : [];
+    this.#agenda.add(Math.max(asksAt, at + 3_600_000), {
+      what: 'ask',
+      renews: effect.key,
+      person,
+      wish: { workflow: 'renewal', answers: { paper: as, 'runs-out': expires } },
+      fate: { outcome: 'approve', hours: 30, asked: false, leaves },
+    });
   }
 
   #answerLater(request: PlayedRequest, holder: PersonId, step: string, at: number): void {

@@ -1,7 +1,7 @@
 /** What people answer in each workflow: notes, what they change when it is sent back, what they fill in at their step. */
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import type { Answers } from '@north-pebble/core/form';
+import { type Answers, masked } from '@north-pebble/core/form';
 import type { HalfSpan } from '@north-pebble/core/leave';
 import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { spanOf } from './wish.ts';
@@ -82,8 +82,8 @@ export function guestAnswers(section: string, number: number, answers: Answers, 
       return {
         'id-card': {
           file: scan(1, 'Identity card.pdf'),
-          expires: addDays(start, 20 + ((number * 97) % 2900)),
-          number: `C${String(100_000 + ((number * 7919) % 900_000))}`,
+          expires: addDays(start, 140 + ((number * 53) % 410)),
+          number: masked(cardNumber(number)),
         },
       };
     case 'sign': {
@@ -100,6 +100,9 @@ export function guestAnswers(section: string, number: number, answers: Answers, 
       };
   }
 }
+/** The number of an identity card; it is kept apart from requests. */
+export const cardNumber = (number: number): string => `C${String(100_000 + ((number * 7919) % 900_000))}`;
+
 /** What a guest read in the page. */
 export const guestRead = (at: Instant): Answers => ({
   'house-rules': { how: 'read', name: null, at, digest: '0'.repeat(64), file: null },

@@ -95,6 +95,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/mails/MailsPlace.tsx')).MailsPlace }),
       },
       {
+        path: 'papers',
+        lazy: async () => ({ Component: (await import('./places/papers/PapersPlace.tsx')).PapersPlace }),
+      },
+      {
         path: 'planner',
         lazy: async () => ({ Component: (await import('./places/planner/PlannerPlace.tsx')).PlannerPlace }),
       },

@@ -16,6 +16,7 @@ import { named, type Phrase, say } from '../language/phrase.ts';
 import { type Known, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
+import { fill, insertions } from '../mail/letters.ts';
 import { todayOf } from '../request/context.ts';
 import type { Ask } from '../request/reason.ts';
 import { inCells, values, valuesPhrase } from './values.ts';
@@ -111,11 +112,13 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const named = effect.holder === undefined ? null : state.answers[effect.holder];
       const isOther = typeof named === 'string' && named !== '' && execution.subject === execution.asker;
       const holder = isOther ? named : execution.who(execution.subject);
+      // One workflow may keep papers of several kinds: which one stands in a field then.
+      const as = fill(effect.as, insertions(definition, state, execution.context)).slice(0, 80);
       execution.effect({
         kind: 'keep paper',
         key: execution.key('paper'),
         field: effect.field,
-        as: effect.as,
+        as,
         person: isOther ? null : execution.subject,
         holder,
         file: file.id,
@@ -123,7 +126,7 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         expires,
         on: todayOf(execution.context, execution.subject),
       });
-      recorded({ code: 'paper kept', as: effect.as, holder, field: effect.field });
+      recorded({ code: 'paper kept', as, holder, field: effect.field });
       break;
     }
     case 'set':

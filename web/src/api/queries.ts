@@ -37,6 +37,12 @@ export const guestPreviewQuery = (id: string, step: string) =>
     queryKey: ['guest preview', id, step],
     queryFn: () => call('GET /requests/:id/guests/:step', { params: { id, step } }),
   });
+export const papersQuery = (query: string) =>
+  queryOptions({
+    queryKey: ['papers', query],
+    queryFn: () => call('GET /papers', { query }),
+    placeholderData: before => before,
+  });
 /** What a directory holds against what it should; looked at often while it is compared or mended. */
 export const differencesQuery = (name: string) =>
   queryOptions({
