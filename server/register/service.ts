@@ -24,12 +24,16 @@ export async function rulesByKind(db: Executor): Promise<Map<string, PaperRules>
   return new Map(rows.map(row => [row.kind, row.rules]));
 }
 
-export const keptOf = (paper: Paper, index: DirectoryIndex): KeptPaper => ({
+/** The day on which a request was withdrawn: whoever was to come and did not is not waited for. */
+export const withdrawnOn = (request: { status: string; closedAt: string | null } | null): CivilDate | null =>
+  request?.status === 'withdrawn' ? ((request.closedAt?.slice(0, 10) as CivilDate | undefined) ?? null) : null;
+
+export const keptOf = (paper: Paper, index: DirectoryIndex, never: CivilDate | null): KeptPaper => ({
   kind: paper.kind,
   keptOn: paper.keptOn as CivilDate,
   expires: paper.expires as CivilDate | null,
   replacedOn: paper.replacedOn as CivilDate | null,
-  leftOn: (paper.person && index.person(paper.person as PersonId)?.left) || null,
+  leftOn: (paper.person === null ? never : index.person(paper.person as PersonId)?.left) ?? null,
   asked: paper.renewal !== null,
   reminded: paper.reminded,
 });
@@ -50,8 +54,13 @@ export async function papersView(house: House, caller: Caller, query: FindPapers
   const { index, now } = await house.moment(db);
   const today = todayFor(index, caller.id, now);
   const all = await db
-    .select({ paper: t.papers, number: t.paperNumbers.number })
+    .select({
+      paper: t.papers,
+      number: t.paperNumbers.number,
+      request: { status: t.requests.status, closedAt: t.requests.closedAt },
+    })
     .from(t.papers)
+    .leftJoin(t.requests, eq(t.requests.id, t.papers.request))
     .leftJoin(t.paperNumbers, eq(t.paperNumbers.file, t.papers.file))
     .orderBy(asc(t.papers.expires), asc(t.papers.id));
   const seen = all.filter(({ paper }) => maySeePaper(caller, paper.person as PersonId | null, index, today));
@@ -75,7 +84,7 @@ export async function papersView(house: House, caller: Caller, query: FindPapers
   );
   return {
     today,
-    rows: shown.map(({ paper, number }) => {
+    rows: shown.map(({ paper, number, request }) => {
       const own = rules.get(paper.kind) ?? usualRules(paper.kind);
       return {
         id: paper.id,
@@ -90,7 +99,7 @@ export async function papersView(house: House, caller: Caller, query: FindPapers
         state: stateOf(paper, own, today),
         replacedOn: paper.replacedOn as CivilDate | null,
         forgottenOn: paper.forgottenOn as CivilDate | null,
-        forgetOn: paper.forgottenOn === null ? forgottenOn(keptOf(paper, index), own) : null,
+        forgetOn: paper.forgottenOn === null ? forgottenOn(keptOf(paper, index, withdrawnOn(request)), own) : null,
         renewal: paper.renewal,
         looks: looks.get(paper.id) ?? 0,
       };

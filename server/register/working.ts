@@ -6,7 +6,7 @@ import { eq, isNull } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { dropLooseNumbers, forgetPaper, type House, todayFor } from '../house/index.ts';
 import { openByHouse, waitingRows } from '../requests/index.ts';
-import { keptOf, type Paper, rulesByKind } from './service.ts';
+import { keptOf, type Paper, rulesByKind, withdrawnOn } from './service.ts';
 
 export type Done = { asked: number; reminded: number; forgotten: number };
 
@@ -14,16 +14,25 @@ export type Done = { asked: number; reminded: number; forgotten: number };
 export async function workRegister(house: House): Promise<Done> {
   const { db } = house;
   const done: Done = { asked: 0, reminded: 0, forgotten: 0 };
-  const rows = await db.select().from(t.papers).where(isNull(t.papers.forgottenOn));
+  const rows = await db
+    .select({
+      id: t.papers.id,
+      kind: t.papers.kind,
+      person: t.papers.person,
+      request: { status: t.requests.status, closedAt: t.requests.closedAt },
+    })
+    .from(t.papers)
+    .leftJoin(t.requests, eq(t.requests.id, t.papers.request))
+    .where(isNull(t.papers.forgottenOn));
   const rules = await rulesByKind(db);
   const { index, now } = await house.moment(db);
-  for (const { id, kind, person } of rows) {
+  for (const { id, kind, person, request } of rows) {
     const today = todayFor(index, (person ?? '') as PersonId, now);
     await inTransaction(db, async tx => {
       const [paper] = await tx.select().from(t.papers).where(eq(t.papers.id, id)).for('update');
       if (!paper || paper.forgottenOn !== null) return;
       const own = rules.get(kind) ?? usualRules(kind);
-      const work = paperWork(keptOf(paper, index), own, today);
+      const work = paperWork(keptOf(paper, index, withdrawnOn(request)), own, today);
       if (work.forget) {
         await forgetPaper(tx, id, today);
         done.forgotten++;

@@ -5,6 +5,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import LinearProgress from '@mui/material/LinearProgress';
+import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import {
   type FieldOf,
@@ -55,10 +56,39 @@ export const useFilesComing = (): boolean =>
   );
 
 type FileField = FieldOf<'files'> | FieldOf<'document'>;
-type Document = { file?: GivenFile; expires?: string | null };
+type Document = { file?: GivenFile; expires?: string | null; number?: string; issued?: string };
 
 const documentOf = (value: unknown): Document =>
   typeof value === 'object' && value !== null ? (value as Document) : {};
+/** The number of a document and the day it was issued, where they are asked for. */
+function DocumentParts({ field, value, closed, onChange }: FieldProps<FieldOf<'document'>>) {
+  const given = documentOf(value);
+  return (
+    <>
+      {field.numbered && (
+        <TextField
+          label="Number"
+          value={given.number ?? ''}
+          disabled={closed}
+          onChange={event => onChange({ ...given, number: event.target.value || undefined })}
+          slotProps={{ htmlInput: { maxLength: 60, autoComplete: 'off' } }}
+          sx={{ mt: 1, maxWidth: 240 }}
+        />
+      )}
+      {field.issued && (
+        <Box sx={{ mt: 1, maxWidth: 240 }}>
+          <DayField
+            label="Issued on"
+            date={given.issued ?? ''}
+            disabled={closed}
+            onDate={day => onChange({ ...given, issued: day || undefined })}
+          />
+        </Box>
+      )}
+    </>
+  );
+}
+
 export function FilesInput(props: FieldProps<FileField>) {
   const { field, value, onChange, fault, closed } = props;
   const filing = useContext(FilingContext);
@@ -71,7 +101,7 @@ export function FilesInput(props: FieldProps<FileField>) {
   const most = field.kind === 'files' ? (field.most ?? 20) : 1;
   const files = filesOf(value);
   const give = (next: GivenFile[]) => {
-    const one = next[0] ? { file: next[0], expires: documentOf(now.current.value).expires ?? null } : null;
+    const one = next[0] ? { expires: null, ...documentOf(now.current.value), file: next[0] } : null;
     now.current.value = field.kind === 'files' ? next : one;
     now.current.onChange(now.current.value);
   };
@@ -151,6 +181,7 @@ export function FilesInput(props: FieldProps<FileField>) {
           void takeIn(chosen);
         }}
       />
+      {field.kind === 'document' && files.length > 0 && <DocumentParts {...props} field={field} />}
       {field.kind === 'document' && field.expires && files.length > 0 && (
         <Box sx={{ mt: 1, maxWidth: 240 }}>
           <DayField

@@ -98,7 +98,7 @@ function Preview({
 }) {
   const view = useQuery(guestPreviewQuery(request, step));
   return (
-    <Dialog open onClose={onClose} aria-label={`The page of ${name}`} maxWidth={false}>
+    <Dialog open onClose={onClose} maxWidth={false} slotProps={{ paper: { 'aria-label': `The page of ${name}` } }}>
       <DialogContent sx={{ width: 430, maxWidth: '94vw' }}>
         <FailureNote fault={view.error} />
         {view.data && (

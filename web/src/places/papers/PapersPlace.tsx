@@ -12,7 +12,7 @@ import { useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { papersQuery, queryClient } from '../../api/queries.ts';
-import { useHere, useYear } from '../../parts/frame/session.ts';
+import { useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
@@ -220,7 +220,6 @@ function Papers({
 }
 
 export function PapersPlace() {
-  const { self } = useHere();
   const [ask, setAsk] = useSearchParams();
   const onAsk = (key: string, value: string) => {
     const next = new URLSearchParams(ask);
@@ -232,7 +231,7 @@ export function PapersPlace() {
   return (
     <Page
       title="Papers"
-      sub={`What people gave to show who they are and what they may, and until when it is valid. Looks of others than their holder are kept. Dates are ${self.zone}.`}
+      sub="What people gave to show who they are and what they may, and until when it is valid. Looks of others than their holder are kept."
     >
       <Loaded query={papers}>{view => <Papers view={view} ask={ask} onAsk={onAsk} />}</Loaded>
     </Page>

@@ -70,6 +70,9 @@ function Editor({
       }}
       sx={{ display: 'grid', gap: 1.5, maxWidth: 460, my: 1 }}
     >
+      <Typography variant="h3" component="h3">
+        {rules.kind}
+      </Typography>
       <TextField
         autoFocus
         label="Asked for so many days before it runs out"
