@@ -3,12 +3,14 @@
  * the history asked for, with the keys by which it was asked.
  */
 import { type Person, recordOn } from '@north-pebble/core/people';
+import { addDays } from '@north-pebble/core/time';
 import { ScimDirectory, typeNamed } from '../standins/directory/directory.ts';
 import { demoNow, type History } from './history/index.ts';
 import { lists } from './lists.ts';
 import { demoDay } from './organisation.ts';
 
 const user = 'urn:ietf:params:scim:schemas:core:2.0:User';
+const use = 'urn:north-pebble:scim:2.0:Use';
 const enterprise = 'urn:ietf:params:scim:schemas:extension:enterprise:2.0:User';
 const group = 'urn:ietf:params:scim:schemas:core:2.0:Group';
 const space = 'urn:north-pebble:scim:2.0:Space';
@@ -62,7 +64,7 @@ export function fillDirectory(folder: string, history: History): Provided {
     const asked = made.find(one => one.effect.values.account === account);
     const { place, department } = recordOn(person, demoDay);
     const resource = directory.create(users, {
-      schemas: [user, enterprise],
+      schemas: [user, enterprise, use],
       userName: account,
       ...(asked ? { externalId: asked.effect.key } : {}),
       displayName: person.name,
@@ -74,6 +76,7 @@ export function fillDirectory(folder: string, history: History): Provided {
         department: departments.find(one => one.id === department)?.name ?? department,
         organization: places.find(one => one.id === place)?.name ?? place,
       },
+      [use]: { lastUsed: lastUsed(person.id) },
     });
     byPerson.set(person.id, resource.id);
     if (asked) results.set(asked.effect.key, { account, id: resource.id });
@@ -127,4 +130,11 @@ export function fillDirectory(folder: string, history: History): Provided {
   differ(directory, byPerson, history);
   directory.store.close();
   return results;
+}
+
+/** Some day of the last months: most use it every week, some have not for long. */
+export function lastUsed(person: string): string {
+  const n = [...person].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 9973, 7);
+  const day = addDays(demoDay, -(n % 5 === 0 ? 40 + (n % 160) : n % 9));
+  return `${day}T${String(6 + (n % 12)).padStart(2, '0')}:${String(n % 60).padStart(2, '0')}:00Z`;
 }

@@ -13,6 +13,7 @@ import { demoNow, digestOf, History, isSound, paperBytes } from './history/index
 import { lists } from './lists.ts';
 import { organisation } from './organisation.ts';
 import { leaveTypes, plans } from './patterns.ts';
+import { loadReview } from './reviews.ts';
 import { liveWorkflows } from './workflows.ts';
 
 export const demoPassword = 'herring-fair';
@@ -223,6 +224,7 @@ export async function loadDemo(
       t.filePieces,
       history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paperBytes(file.name) })),
     );
+    await loadReview(tx, history);
     await tx.insert(t.house).values({
       id: 1,
       now: demoNow,

@@ -20,6 +20,7 @@ import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
 import { paperRoutes } from './register/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
+import { reviewRoutes } from './reviews/index.ts';
 import { knowCaller, ownPagesOnly, sessionRoutes } from './session/index.ts';
 import { workflowRoutes } from './workflows/index.ts';
 
@@ -124,6 +125,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(requestRoutes(house));
   api.use(fileRoutes(house, mustReadFile));
   api.use(paperRoutes(house));
+  api.use(reviewRoutes(house));
   api.use(guestRoutes(house, options.signInTriesPerMinute));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));

@@ -18,6 +18,7 @@ import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
 import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
 import { keepRegister } from './register/index.ts';
+import { keepReviewed } from './reviews/index.ts';
 import type { Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
@@ -66,6 +67,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopTidying = keepTidy(house);
   const stopComparing = keepCompared(house);
   const stopRegister = keepRegister(house);
+  const stopReviews = keepReviewed(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
@@ -109,6 +111,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       stopTidying();
       stopComparing();
       stopRegister();
+      stopReviews();
       await stopAnchoring();
       await stopTimers();
       await postman.stop();

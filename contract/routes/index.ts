@@ -4,6 +4,7 @@ import { guestRoutes } from './guests.ts';
 import { paperRoutes } from './papers.ts';
 import { peopleRoutes } from './people.ts';
 import { requestRoutes } from './requests.ts';
+import { reviewRoutes } from './reviews.ts';
 import type { Media, Route } from './route.ts';
 import { sessionRoutes } from './session.ts';
 import { workflowRoutes } from './workflows.ts';
@@ -15,6 +16,7 @@ export const routes = {
   ...peopleRoutes,
   ...guestRoutes,
   ...paperRoutes,
+  ...reviewRoutes,
 };
 export type Routes = typeof routes;
 export type Name = keyof Routes;

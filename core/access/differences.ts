@@ -33,6 +33,8 @@ export type Holds = {
     readonly active: boolean;
     readonly department: string | null;
     readonly place: string | null;
+    /** An instant, where the directory tells when it was last used. */
+    readonly lastUsed?: string | null;
   }[];
   readonly groups: readonly { readonly id: string; readonly name: string; readonly members: readonly string[] }[];
 };

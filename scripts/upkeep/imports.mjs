@@ -67,7 +67,7 @@ const rooms = {
       'files accounts people leave planner connections',
       'session',
       'requests',
-      'guests register',
+      'guests register reviews',
       'audit timers live messages workflows differences',
       'clock outbox',
     ],
@@ -78,7 +78,7 @@ const rooms = {
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest'] },
   'web/src/places': {
     order: [
-      'accounts balances begin connections cover desk guest mailroom mails papers planner plans requests signin stuck workflows',
+      'accounts balances begin connections cover desk guest mailroom mails papers planner plans requests reviews signin stuck workflows',
     ],
   },
   'web/src/places/workflows': {

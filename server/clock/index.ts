@@ -7,6 +7,7 @@ import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { workRegister } from '../register/index.ts';
+import { workReviews } from '../reviews/index.ts';
 import { runDueTimers } from '../timers/index.ts';
 
 export function clockRoutes(house: House): Router {
@@ -22,6 +23,7 @@ export function clockRoutes(house: House): Router {
     const timers = await runDueTimers(house);
     // What is done once a day is done when the day comes, also when it is brought forward.
     await workRegister(house);
+    await workReviews(house);
     return { now, timers };
   });
   return router;

@@ -418,6 +418,8 @@ async function everything(
   }
 }
 
+/** Where a directory tells when an account was last used; most do not. */
+const use = 'urn:north-pebble:scim:2.0:Use';
 const words = (value: unknown): string | null => (typeof value === 'string' && value !== '' ? value : null);
 const partsOf = (resource: Resource): Record<string, unknown> => {
   const own = resource[enterprise];
@@ -427,7 +429,7 @@ const partsOf = (resource: Resource): Record<string, unknown> => {
 async function holds(settings: Settings, reading: HoldsReading): Promise<HoldsOrNot> {
   const client = new Client(settings);
   try {
-    const attributes = `userName,displayName,active,${['employeeNumber', 'department', 'organization'].map(name => `${enterprise}:${name}`).join(',')}`;
+    const attributes = `userName,displayName,active,${['employeeNumber', 'department', 'organization'].map(name => `${enterprise}:${name}`).join(',')},${use}:lastUsed`;
     const users = await everything(client, `/Users?sortBy=userName&attributes=${attributes}`, reading, {
       read: 0,
       total: 0,
@@ -447,6 +449,7 @@ async function holds(settings: Settings, reading: HoldsReading): Promise<HoldsOr
           active: one.active !== false,
           department: words(partsOf(one).department),
           place: words(partsOf(one).organization),
+          lastUsed: words((one[use] as Record<string, unknown> | undefined)?.lastUsed),
         })),
         groups: groups.map(one => ({
           id: one.id,

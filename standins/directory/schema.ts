@@ -143,6 +143,14 @@ export const enterpriseSchema: Schema = {
   ],
 };
 
+/** This directory’s own: when an account was last used. */
+export const useSchema: Schema = {
+  id: 'urn:north-pebble:scim:2.0:Use',
+  name: 'Use',
+  description: 'How the account is used.',
+  attributes: [attribute('lastUsed', 'When it was last used.', { type: 'dateTime' })],
+};
+
 const members = reference('members', 'Who is in it.', { multiValued: true });
 
 export const groupSchema: Schema = {
@@ -177,7 +185,7 @@ export type ResourceType = {
 };
 
 export const types: readonly ResourceType[] = [
-  { name: 'User', endpoint: '/Users', schema: userSchema, extensions: [enterpriseSchema] },
+  { name: 'User', endpoint: '/Users', schema: userSchema, extensions: [enterpriseSchema, useSchema] },
   { name: 'Group', endpoint: '/Groups', schema: groupSchema, extensions: [] },
   { name: 'Space', endpoint: '/Spaces', schema: spaceSchema, extensions: [] },
 ];

@@ -99,6 +99,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/papers/PapersPlace.tsx')).PapersPlace }),
       },
       {
+        path: 'reviews',
+        lazy: async () => ({ Component: (await import('./places/reviews/ReviewsPlace.tsx')).ReviewsPlace }),
+      },
+      {
         path: 'planner',
         lazy: async () => ({ Component: (await import('./places/planner/PlannerPlace.tsx')).PlannerPlace }),
       },

@@ -37,6 +37,17 @@ export const guestPreviewQuery = (id: string, step: string) =>
     queryKey: ['guest preview', id, step],
     queryFn: () => call('GET /requests/:id/guests/:step', { params: { id, step } }),
   });
+export const reviewsQuery = queryOptions({
+  queryKey: ['reviews'],
+  queryFn: () => call('GET /reviews'),
+  refetchInterval: seconds(15),
+});
+export const reviewQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['reviews', id],
+    queryFn: () => call('GET /reviews/:id', { params: { id } }),
+    refetchInterval: seconds(5),
+  });
 export const papersQuery = (query: string) =>
   queryOptions({
     queryKey: ['papers', query],

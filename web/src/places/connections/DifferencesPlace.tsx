@@ -178,6 +178,10 @@ export function DifferencesPlace() {
           <Link component={RouterLink} to="/connections">
             Connections
           </Link>
+          {' · '}
+          <Link component={RouterLink} to="/reviews">
+            Look at access again
+          </Link>
         </>
       }
     >

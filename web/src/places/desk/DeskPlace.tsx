@@ -16,6 +16,7 @@ import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Finished } from '../../parts/request/finished.ts';
 import { isTyping } from '../../parts/typing.ts';
+import { AccessWaits } from './AccessWaits.tsx';
 import { Batch } from './Batch.tsx';
 import { DeskRow } from './DeskRow.tsx';
 import { Done } from './Done.tsx';
@@ -202,6 +203,7 @@ function Desk({ desk }: { desk: DeskView }) {
           chosen={chosen.map(item => item.request)}
           choose={choose}
         />
+        <AccessWaits />
         {keepsHouse && <HouseToday />}
         <Yours />
         <Done desk={desk} />

@@ -5,7 +5,7 @@ import Typography from '@mui/material/Typography';
 import { civilDateAt, dateWords, momentWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink } from 'react-router';
-import { comingQuery, plansQuery, stuckQuery } from '../../api/queries.ts';
+import { comingQuery, papersQuery, plansQuery, stuckQuery } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 
 const few = 4;
@@ -24,6 +24,8 @@ export function HouseToday() {
   // The nearest dates first, as they come.
   const late = (plans.data?.rows ?? []).filter(row => row.state === 'late');
   const next = (coming.data?.next ?? []).filter(one => one.what === 'limit').slice(0, few);
+  const papers = useQuery(papersQuery(''));
+  const running = papers.data?.rows.filter(row => row.state === 'runs out' || row.state === 'ran out').length ?? 0;
   return (
     <Box
       component="section"
@@ -47,6 +49,15 @@ export function HouseToday() {
           </>
         )}
         {limits > 0 && ` ${times(limits, 'limit passes', 'limits pass')} today.`}
+        {running > 0 && (
+          <>
+            {' '}
+            <Link component={RouterLink} to="/papers">
+              {times(running, 'paper runs out', 'papers run out')}
+            </Link>{' '}
+            soon.
+          </>
+        )}
         {late.length > 0 && (
           <>
             {' '}
