@@ -132,6 +132,7 @@ describe('its history', () => {
       'console-access',
       'crossing-and-lodging',
       'new-colleague',
+      'renewal',
       'sick-leave',
     ]);
     const joining = history.requests.filter(r => r.workflow === 'new-colleague' && r.state.status === 'open');

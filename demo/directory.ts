@@ -135,6 +135,6 @@ export function fillDirectory(folder: string, history: History): Provided {
 /** Some day of the last months: most use it every week, some have not for long. */
 export function lastUsed(person: string): string {
   const n = [...person].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 9973, 7);
-  const day = addDays(demoDay, -(n % 5 === 0 ? 40 + (n % 160) : n % 9));
+  const day = addDays(demoDay, -(n % 5 === 0 ? 40 + (n % 160) : 1 + (n % 9)));
   return `${day}T${String(6 + (n % 12)).padStart(2, '0')}:${String(n % 60).padStart(2, '0')}:00Z`;
 }

@@ -74,6 +74,7 @@ test('a designer rehearses the plan with their own values and moves the date', a
   await wren.getByRole('option').first().click();
   await typeDay(wren, 'Start date', '02032026');
   await wren.getByRole('radio', { name: 'No' }).click();
+  await wren.getByLabel('Private mail').fill('signe@post.example');
   await wren.getByRole('button', { name: 'Begin the rehearsal' }).click();
   const plan = wren.getByRole('region', { name: 'The plan back' });
   await expect(plan).toContainText('to spare');

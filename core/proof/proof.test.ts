@@ -1,9 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, bookOf, halves, index, instant, person } from '../testing/house.ts';
+import { flow, task, who } from '../testing/run.ts';
 import { type Definition, setAt } from '../workflow/index.ts';
 import {
   act,
   begin,
+  handedIn,
   inWords,
   keep,
   nextMoment,
@@ -120,5 +122,71 @@ describe('a kept check', () => {
     const words = inWords(annualLeave, 'above: to tom, due 2026', id => (id === 'tom' ? 'Tom Lund' : id));
     expect(words).toBe('step 4: to Tom Lund, due 2026');
     expect(traceOf(annualLeave, [])).toEqual([]);
+  });
+});
+
+describe('a guest in a rehearsal', () => {
+  const guests = {
+    ...flow(
+      task({
+        id: 'papers',
+        who: who({ kind: 'role', role: 'HR partner' }),
+        guest: { name: 'name', mail: 'mail', sections: ['you', 'sign'], remind: { everyDays: 3, atMost: 2 } },
+      }),
+    ),
+    form: {
+      sections: [
+        { id: 'you', title: 'You' },
+        { id: 'sign', title: 'To sign' },
+      ],
+      fields: [
+        { kind: 'text', id: 'name', label: 'Name', required: true },
+        { kind: 'text', id: 'mail', label: 'Mail', required: true },
+        { kind: 'text', id: 'home', label: 'Home', required: true, section: 'you' },
+        {
+          kind: 'paper',
+          id: 'contract',
+          label: 'Contract',
+          required: true,
+          section: 'sign',
+          text: 'A',
+          signed: 'here',
+        },
+        { kind: 'paper', id: 'rules', label: 'Rules', required: true, section: 'sign', text: 'B', signed: 'read' },
+      ],
+    },
+    figures: [],
+    messages: [],
+    closings: [{ id: 'approved', name: 'Done', tone: 'good', message: null }],
+  } as unknown as Definition;
+
+  test('hands in part by part, is reminded meanwhile, and the check that is kept of it is played again', () => {
+    const answers = { name: 'Mika', mail: 'mika@example.test' };
+    const begun = begin(guests, facts, { asker: person('ina'), at, answers });
+    if (!begun.ok) throw new Error(begun.refusal.message);
+    let now = skip(begun.rehearsal, 4 * 24 * 60);
+    expect(now.outgoing.filter(one => one.kind === 'mail out')).toHaveLength(2);
+    const wrong = act(now, handedIn(now, 'papers', 'you', {}), null);
+    expect(wrong).toMatchObject({ ok: false, faults: [{ field: 'home' }] });
+    for (const [section, given] of [
+      ['you', { home: 'Pier 4' }],
+      ['sign', {}],
+    ] as const) {
+      const next = act(now, handedIn(now, 'papers', section, given), null);
+      if (!next.ok) throw new Error(next.refusal.message);
+      now = next.rehearsal;
+    }
+    const [first] = now.state.tasks;
+    const done = act(
+      now,
+      { kind: 'complete', seen: now.state.version, task: first.id, ticked: [], answers: {}, note: null },
+      first.holder,
+    );
+    if (!done.ok) throw new Error(done.refusal.message);
+    const check = keep(done.rehearsal, 'A joiner');
+    expect(check.expect).toEqual(
+      expect.arrayContaining(['papers: invited Mika', 'papers: guest reminded', 'papers: sign handed in']),
+    );
+    expect(runCheck(guests, check, facts)).toMatchObject({ ok: true, differences: [] });
   });
 });

@@ -1,6 +1,6 @@
 /** Starters: whole workflows to begin from, by area. */
 import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
-import { leaver, newColleague, newPost, recordChange, renewal } from './people.ts';
+import { changeOfPost, leaver, newColleague, newPost, recordChange, renewal } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
@@ -25,6 +25,7 @@ export const starters: readonly Starter[] = [
   changeOfHours,
   recordChange,
   renewal,
+  changeOfPost,
 ];
 
 /** Where somebody begins who begins from nothing: a form to fill, a beginning and an end. */

@@ -22,6 +22,8 @@ const words: Readonly<Record<string, string>> = {
     'position vacancy headcount job opening role requisition recruitment budget hire hiring establishment replacement',
   Equipment:
     'laptop computer phone telephone mobile device monitor screen hardware tools kit purchase order buy clothing oilskins keys',
+  'Change of post or place':
+    'transfer move promotion new role job change relocation department internal mover reassignment',
   'Renewal of papers':
     'expiry expire passport permit visa identity card certificate licence medical right to work renew',
   'Change of name':

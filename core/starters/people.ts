@@ -518,3 +518,92 @@ export const renewal = starter('renewal', {
   ],
   closings: goodAndBad('Accepted', 'Not accepted'),
 });
+
+export const changeOfPost = starter('change-of-post', {
+  name: 'Change of post or place',
+  area: 'Records',
+  tags: ['records', 'access', 'countback'],
+  purpose: 'Another post, at another place maybe: the record, the account and what goes with the old post, on the day.',
+  opening: { forWhom: ['self', 'report'] },
+  form: {
+    fields: [
+      { kind: 'pick', id: 'post', label: 'New post', required: true, list: 'posts' },
+      { kind: 'date', id: 'from', label: 'From', required: true },
+      longText('keeps', 'What they keep of the old post', false, {
+        help: 'Keys, consoles, spaces that are still needed.',
+      }),
+    ],
+  },
+  figures: [],
+  countsBack: { field: 'from', place: 'post', tightWithin: 1 },
+  steps: [
+    ask,
+    decide('agree', subjectsManager, within(3, 'pass up'), [approve, sendBack('agree', 'post', 'from'), decline], {
+      plan: { takes: 2 },
+    }),
+    {
+      verb: 'Split',
+      id: 'moving',
+      when: null,
+      needs: 'all',
+      lanes: [
+        {
+          id: 'new',
+          name: 'The new post',
+          steps: [
+            task(
+              'welcome',
+              people({ kind: 'post in', field: 'post' }, { kind: 'role', role: 'HR partner' }),
+              'Makes the new place ready',
+              byPlan,
+              ['A desk or a berth', 'Who shows them round'],
+              { plan: { takes: 3, daysBefore: 1 } },
+            ),
+          ],
+        },
+        {
+          id: 'old',
+          name: 'The old post',
+          steps: [
+            task(
+              'access',
+              role('Access steward'),
+              'Looks at the access of the old post',
+              byPlan,
+              ['What is kept is agreed', 'The rest is taken away'],
+              { plan: { takes: 2, daysBefore: 1 } },
+            ),
+          ],
+        },
+      ],
+    },
+    { verb: 'Hold', id: 'day', when: null, until: { kind: 'date', formula: 'From' } },
+    { verb: 'Record', id: 'record', when: null, effect: { kind: 'person', property: 'post', formula: 'New post' } },
+    {
+      verb: 'Provision',
+      id: 'account',
+      when: null,
+      connection: 'Directory',
+      action: 'change account',
+      values: [
+        { name: 'person', formula: 'Subject' },
+        { name: 'title', formula: 'New post' },
+        { name: 'place', formula: 'New post.Place' },
+        { name: 'department', formula: 'New post.Department' },
+      ],
+      waits: true,
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Changed',
+      '{New post} from {From} on',
+      'Hello {asker},',
+      '{New post} is on file from {From} on, and the account says so too ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Changed'),
+});

@@ -959,6 +959,22 @@ export class Sentence {
         return make({ kind: 'book leave', span, type: said ?? type.id, planner });
       }) ??
       w.try(() => {
+        if (!w.eat('keep|keeps|file|files the?')) return undefined;
+        const named = (kind: 'document' | 'text') =>
+          definition.form.fields.filter(f => f.kind === kind).map(f => ({ name: f.label, value: f.id }));
+        const field = w.name(named('document'));
+        if (field === undefined || !w.eat('among|in|with the? papers|register as', 'among the papers as'))
+          return undefined;
+        let as = w.quoted();
+        if (as === undefined) {
+          const from = w.at;
+          while (!w.done && w.peek() !== 'of') w.at++;
+          as = w.between(from, w.at);
+        }
+        const holder = w.eat('of') ? w.name(named('text')) : undefined;
+        return as ? make({ kind: 'keep paper', field, as, ...(holder ? { holder } : {}) }) : undefined;
+      }) ??
+      w.try(() => {
         if (!w.eat('put|puts|enter|show|shows')) return undefined;
         const spans: Named<string>[] = definition.form.fields
           .filter(f => f.kind === 'leave span' || f.kind === 'date range')

@@ -79,21 +79,23 @@ function Mine({ items }: { items: readonly ReviewItemView[] }) {
             <Typography component="legend" variant="h3" sx={{ p: 0 }}>
               {group}
             </Typography>
-            <FormControlLabel
-              control={
-                <Checkbox
-                  size="small"
-                  checked={all}
-                  onChange={(_, on) =>
-                    choose(
-                      own.map(item => item.id),
-                      on,
-                    )
-                  }
-                />
-              }
-              label={`All ${own.length} of ${group}`}
-            />
+            {own.length > 1 && (
+              <FormControlLabel
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={all}
+                    onChange={(_, on) =>
+                      choose(
+                        own.map(item => item.id),
+                        on,
+                      )
+                    }
+                  />
+                }
+                label={`All ${own.length} of ${group}`}
+              />
+            )}
             {own.map(item => (
               <Box
                 key={item.id}
