@@ -10,6 +10,7 @@ import { clockRoutes } from './clock/index.ts';
 import { connectionRoutes } from './connections/index.ts';
 import { differenceRoutes } from './differences/index.ts';
 import { fileRoutes } from './files/index.ts';
+import { firstPasswordRoutes } from './firstPasswords/index.ts';
 import { guestRoutes } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
@@ -126,6 +127,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(fileRoutes(house, mustReadFile));
   api.use(paperRoutes(house));
   api.use(reviewRoutes(house));
+  api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));
   api.use(guestRoutes(house, options.signInTriesPerMinute));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));

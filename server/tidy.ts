@@ -2,6 +2,7 @@
 import { toInstant, toMilliseconds } from '@north-pebble/core/time';
 import { dropOldLinks } from './accounts/index.ts';
 import { clearLoose } from './files/index.ts';
+import { dropOldFirstPasswords } from './firstPasswords/index.ts';
 import { dropOldGuestLinks, dropOldGuestTyping } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { dropOldMails } from './messages/index.ts';
@@ -14,6 +15,7 @@ export async function clearAway(house: House): Promise<void> {
   await dropOldUnsent(house.db);
   await dropOldSessions(house.db);
   await dropOldLinks(house.db);
+  await dropOldFirstPasswords(house);
   await dropOldGuestLinks(house.db);
   await dropOldGuestTyping(house);
   await dropOldLetters(house.db, letters);

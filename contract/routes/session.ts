@@ -16,6 +16,7 @@ import {
   AccountRows,
   FactorCodes,
   FactorView,
+  FirstPassword,
   Healthy,
   LinkView,
   Moved,
@@ -87,6 +88,12 @@ export const sessionRoutes = declare({
     who: 'keep accounts',
     body: ChangeAccount,
     answer: AccountRows,
+  },
+  'POST /first-password': {
+    says: 'Sets the first password of an account outside and shows it, once, by a one-time address.',
+    who: 'anybody',
+    body: z.object({ token: LinkToken }),
+    answer: FirstPassword,
   },
   'POST /clock': { says: 'Moves the demo’s clock forward.', who: 'move the clock', body: MoveClock, answer: Moved },
 });

@@ -74,3 +74,6 @@ export const Moved = z.strictObject({ now: Instant, timers: z.number() });
 export const Nothing = z.strictObject({});
 export const Healthy = z.strictObject({ ok: z.boolean() });
 export const Ready = z.strictObject({ ready: z.boolean(), late: list(z.string()).optional() });
+
+/** Shown once; kept nowhere. */
+export const FirstPassword = z.strictObject({ connection: z.string(), account: z.string(), password: z.string() });

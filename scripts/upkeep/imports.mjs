@@ -67,7 +67,7 @@ const rooms = {
       'files accounts people leave planner connections',
       'session',
       'requests',
-      'guests register reviews',
+      'guests register reviews firstPasswords',
       'audit timers live messages workflows differences',
       'clock outbox',
     ],

@@ -141,6 +141,7 @@ const table: Row[] = [
     unanswered: 'up',
   }),
   row('POST', '/reviews/answers', [401, 404, 404, 404, 404, 404, 404], { items: [1], answer: 'keep' }),
+  row('POST', '/first-password', [422, 422, 422, 422, 422, 422, 422], { token: 'x'.repeat(43) }),
   row('GET', '/papers', [401, 200, 200, 200, 200, 200, 200]),
   row('POST', '/papers/1/number', [401, 200, 404, 200, 200, 404, 404, 200]),
   row('GET', '/papers/1/looks', [401, 200, 404, 200, 200, 404, 404, 200]),

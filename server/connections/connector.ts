@@ -49,6 +49,8 @@ export type Connector<Settings> = {
   readonly undo: (settings: Settings, asked: Asked, result: Readonly<Record<string, unknown>>) => Promise<Answered>;
   /** Everything that it holds, where that can be asked: told how far it is, and asked whether to stop. */
   readonly holds?: (settings: Settings, reading: HoldsReading) => Promise<HoldsOrNot>;
+  /** Sets the password of an account; nothing when it is set, else why not. */
+  readonly setPassword?: (settings: Settings, account: string, password: string) => Promise<string | null>;
   /** Whether the other side can be reached; nothing when it can, else why not. */
   readonly check: (settings: Settings) => Promise<string | null>;
 };

@@ -481,6 +481,7 @@ const offers: Offers = {
     needs('name', 'the whole name'),
     takes('account', 'the name of the account, made of the whole name where nothing is said'),
     takes('person', 'whose it is, as they are on file'),
+    takes('first password to', 'the mail address to which the one-time address of the first password goes'),
     ...parts,
   ],
   'change account': [...whose, takes('name', 'the whole name'), ...parts, takes('active', 'whether it can be used')],
@@ -529,6 +530,17 @@ export const directoryConnector: Connector<Settings> = {
       return {};
     }),
   holds,
+  async setPassword(settings, id, password) {
+    const answered = await settled(async () => {
+      await new Client(settings).patch(`/Users/${encodeURIComponent(id)}`, {
+        op: 'replace',
+        path: 'password',
+        value: password,
+      });
+      return {};
+    });
+    return answered.state === 'delivered' ? null : answered.reason;
+  },
   async check(settings) {
     const answered = await settled(async () => {
       const reply = await new Client(settings).call('GET', '/ServiceProviderConfig');

@@ -26,6 +26,8 @@ export type Opened = {
   check: () => Promise<string | null>;
   /** Nothing where it cannot say what it holds. */
   holds: ((reading: HoldsReading) => Promise<HoldsOrNot>) | null;
+  /** Nothing where it has no passwords. */
+  setPassword: ((account: string, password: string) => Promise<string | null>) | null;
   /** The settings as they may be shown: secrets only as being there. */
   shown: Readonly<Record<string, unknown>>;
 };
@@ -42,6 +44,10 @@ function opened(connector: AnyConnector, settings: object): Opened {
     check: () => connector.check(settings),
     holds: connector.holds
       ? reading => (connector.holds as NonNullable<typeof connector.holds>)(settings, reading)
+      : null,
+    setPassword: connector.setPassword
+      ? (account, password) =>
+          (connector.setPassword as NonNullable<typeof connector.setPassword>)(settings, account, password)
       : null,
     shown: Object.fromEntries(Object.entries(settings).filter(([name]) => !secrets.includes(name))),
   };

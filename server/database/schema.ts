@@ -261,6 +261,19 @@ export const links = mysqlTable(
   t => [index('links_by_expiry').on(t.expires), index('links_of_person').on(t.person)],
 );
 
+/** One-time addresses on which somebody gets the first password of an account outside; the password itself is kept nowhere. */
+export const firstPasswords = mysqlTable(
+  'first_passwords',
+  {
+    hash: char('hash', { length: 64 }).primaryKey(),
+    connection: varchar('connection', { length: 60 }).notNull(),
+    target: varchar('target', { length: 200 }).notNull(),
+    account: varchar('account', { length: 200 }).notNull(),
+    expires: machineTime('expires').notNull(),
+  },
+  t => [index('first_passwords_by_expiry').on(t.expires)],
+);
+
 export const sessions = mysqlTable(
   'sessions',
   {
@@ -652,6 +665,8 @@ export type Letter = {
   /** The id of the mail that this one answers. */
   answers?: string;
   forRole?: true;
+  /** The account outside for which it brings a one-time address. */
+  first?: { connection: string; target: string; account: string };
   /** The personal link of a guest that it brings. */
   link?: LinkInLetter;
 };

@@ -2,6 +2,8 @@
  * What connections are asked to do. What they answer becomes a command on the request that asked, in the transaction in
  * which the effect is marked as done: an answer that comes twice counts once.
  */
+
+import type { Instant } from '@north-pebble/core/time';
 import { dayOver } from '@north-pebble/core/time';
 import type { EffectCommand } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
@@ -74,6 +76,8 @@ async function settle(house: House, tx: Transaction, row: Row, answered: Exclude
       notBefore: row.undoAt ?? dayOver(row.until, 'UTC'),
       undoes: row.key,
     });
+  if (isDelivered && row.undoes === null && row.action === 'create account')
+    await offerFirstPassword(tx, row, answered.result, await house.now(tx));
   if (row.request === null) return;
   const outcome: EffectCommand['outcome'] | null =
     row.undoes !== null
@@ -84,6 +88,37 @@ async function settle(house: House, tx: Transaction, row: Row, answered: Exclude
         ? { state: 'delivered', result: answered.result }
         : { state: 'refused', reason: answered.reason };
   if (outcome) await effectCameBack(house, tx, row.request, { kind: 'effect', key: row.undoes ?? row.key, outcome });
+}
+
+/** Whoever has a new account is written to, where the workflow says so: with a one-time address, never with a password. */
+async function offerFirstPassword(
+  tx: Transaction,
+  row: Row,
+  { id, account }: Readonly<Record<string, unknown>>,
+  now: Instant,
+): Promise<void> {
+  const { values = {} } = row.payload as unknown as { values?: Record<string, unknown> };
+  const address = values['first password to'];
+  if (typeof address !== 'string' || !address.includes('@') || typeof id !== 'string' || !row.connection) return;
+  const first = { connection: row.connection, target: id, account: String(account ?? '') };
+  await tx
+    .insert(t.effects)
+    .ignore()
+    .values({
+      key: `${row.key}:first`.slice(0, 150),
+      request: row.request,
+      payload: {
+        to: '',
+        address: address.trim(),
+        subject: 'Your account is ready',
+        body: `Your account “${first.account}” is there. Its first password is shown to you once, on this page:`,
+        first,
+      },
+      state: 'waiting',
+      attempts: 0,
+      nextTry: 0,
+      writtenAt: now,
+    });
 }
 
 async function deliver(house: House, by: Claimant, connection: Opened, row: Row): Promise<void> {

@@ -5,6 +5,7 @@ import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
 import type { MailConnection } from '../connections/index.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { firstPasswordAddress } from '../firstPasswords/index.ts';
 import { linkAddress } from '../guests/index.ts';
 import type { House } from '../house/index.ts';
 import { replyAddress } from '../messages/index.ts';
@@ -119,11 +120,14 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
     if (to) {
       const { link } = row.payload;
       const own = link ? await linkAddress(house, house.db, row.key.split(':')[0], link) : null;
+      const { first } = row.payload;
+      const page = first ? await firstPasswordAddress(house, first) : null;
       const letter = {
         key: row.key,
         to,
         subject: row.payload.subject,
         ...(own && link ? withPage(row.payload, own, link) : plainly(row.payload)),
+        ...(page ? { text: `${row.payload.body}\n\n${page}\n\nIt works once, within two weeks.` } : {}),
         ...linkOf(house, row),
         ...(row.payload.answers ? { answers: row.payload.answers } : {}),
         ...(row.payload.task && person

@@ -36,6 +36,12 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./places/begin/LinkPlace.tsx')).LinkPlace }),
   },
   {
+    path: 'first',
+    errorElement: <Broken />,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('./places/begin/FirstPasswordPlace.tsx')).FirstPasswordPlace }),
+  },
+  {
     element: <Shell />,
     errorElement: <Broken />,
     HydrateFallback: () => null,
