@@ -14,13 +14,13 @@ import { pageRows } from './page.ts';
 import { planRows } from './plans.ts';
 import { type Served, served } from './served.ts';
 import { sheetRows } from './sheet.ts';
-import { wireRow } from './wire.ts';
+import { wireRows } from './wire.ts';
 
 const pure: Record<string, () => Row[]> = {
   core: () => [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()],
   sheet: sheetRows,
   plans: planRows,
-  wire: () => [wireRow()],
+  wire: () => wireRows(),
 };
 /** Over a demo that is running; the desk comes last, since it makes the house large. */
 const running: Record<string, (house: Served) => Promise<Row[]>> = {

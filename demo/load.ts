@@ -3,15 +3,15 @@
 import { hash } from '@node-rs/argon2';
 import { usualRules } from '@north-pebble/core/papers';
 import { indexDirectory } from '@north-pebble/core/people';
-import { toMilliseconds } from '@north-pebble/core/time';
-import { type Database, inTransaction, tables as t } from '@north-pebble/server/database';
+import { addDays, toMilliseconds } from '@north-pebble/core/time';
+import { type Database, inTransaction, type Transaction, tables as t } from '@north-pebble/server/database';
 import { changeList, insertMany, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { eq } from 'drizzle-orm';
 import type { Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
-import { organisation } from './organisation.ts';
+import { demoDay, organisation } from './organisation.ts';
 import { leaveTypes, plans } from './patterns.ts';
 import { loadReview } from './reviews.ts';
 import { liveWorkflows } from './workflows.ts';
@@ -225,6 +225,7 @@ export async function loadDemo(
       history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paperBytes(file.name) })),
     );
     await loadReview(tx, history);
+    await failingConnection(tx);
     await tx.insert(t.house).values({
       id: 1,
       now: demoNow,
@@ -234,6 +235,24 @@ export async function loadDemo(
     });
   });
   return { people: directory.people.length, requests: history.requests.length };
+}
+
+/** A connection that has not answered since Friday: what was asked of it waits, and the page says why. */
+async function failingConnection(tx: Transaction): Promise<void> {
+  const settings = { address: 'http://127.0.0.1:9/keys', secret: 'a secret of the demo', inside: true };
+  await tx.insert(t.connections).values({ name: 'Key cabinet', kind: 'http', settings, paused: false });
+  await tx.insert(t.effects).values({
+    key: 'demo:key cabinet',
+    connection: 'Key cabinet',
+    action: 'call',
+    target: 'key cabinet',
+    payload: { values: { key: 'Lamp room', person: 'bahram-rackham' } } as never,
+    state: 'waiting',
+    attempts: 9,
+    nextTry: Date.now() + 12 * 3_600_000,
+    fault: 'connect ECONNREFUSED 127.0.0.1:9',
+    writtenAt: `${addDays(demoDay, -3)}T15:20:00Z`,
+  });
 }
 
 /** The connection that the demo's workflows ask for accounts, groups and spaces. */
