@@ -1,7 +1,8 @@
 /** Starters: whole workflows to begin from, by area. */
 import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
-import { changeOfPost, leaver, newColleague, newPost, recordChange, renewal } from './people.ts';
+import { leaver, newColleague, newPost } from './people.ts';
 import type { Starter } from './pieces.ts';
+import { changeOfPost, recordChange, renewal } from './records.ts';
 import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
 export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';

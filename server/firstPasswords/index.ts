@@ -5,12 +5,11 @@
 import { randomBytes, randomInt } from 'node:crypto';
 import { and, eq, gt, lt } from 'drizzle-orm';
 import { Router } from 'express';
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { hashOf } from '../accounts/index.ts';
 import { loadConnection, opened } from '../connections/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { ProblemError, send, serving } from '../http/index.ts';
+import { ProblemError, serving, slowDown } from '../http/index.ts';
 
 type Account = { connection: string; target: string; account: string };
 
@@ -57,16 +56,7 @@ async function firstPassword(house: House, token: string) {
 
 export function firstPasswordRoutes(house: House, triesPerMinute: number): Router {
   const router = Router();
-  const slow = rateLimit({
-    windowMs: 60_000,
-    limit: triesPerMinute * 3,
-    keyGenerator: request => ipKeyGenerator(request.ip ?? ''),
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: (_request, response) =>
-      send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
-  });
-  serving(router)('POST /first-password', ({ body }) => firstPassword(house, body.token), slow);
+  serving(router)('POST /first-password', ({ body }) => firstPassword(house, body.token), slowDown(triesPerMinute * 3));
   return router;
 }
 

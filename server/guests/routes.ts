@@ -1,9 +1,8 @@
 /** The page of a guest, by their personal link; and guests for those who look after them. */
 import { type Request, type Response, Router } from 'express';
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 import { receive, refuseLarge, sendFile } from '../files/index.ts';
 import type { House } from '../house/index.ts';
-import { ProblemError, send, serving } from '../http/index.ts';
+import { serving, slowDown } from '../http/index.ts';
 import { demoAddress, demoGuests } from './demo.ts';
 import { newDevice } from './links.ts';
 import {
@@ -40,24 +39,15 @@ function deviceOf(request: Request, response: Response, isSecure: boolean): stri
   return device;
 }
 
-const minute = 60_000;
-
 /** @param triesPerMinute how often one address may try a link that opens nothing, or a code that is wrong */
 export function guestRoutes(house: House, triesPerMinute: number): Router {
   const router = Router();
   const at = serving(router);
   const isSecure = house.address.startsWith('https:');
   // Guessing is slowed down: what works is not counted.
-  const slow = rateLimit({
-    windowMs: minute,
-    limit: triesPerMinute * 3,
-    keyGenerator: request => ipKeyGenerator(request.ip ?? ''),
+  const slow = slowDown(triesPerMinute * 3, {
     skipSuccessfulRequests: true,
     requestWasSuccessful: (_request, response) => ![400, 403, 404].includes(response.statusCode),
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: (_request, response) =>
-      send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
   });
   const by = (call: { params: { token: string }; request: Request; response: Response }): By => ({
     token: call.params.token,

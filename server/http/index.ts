@@ -4,3 +4,4 @@ export * from './caller.ts';
 export * from './describe.ts';
 export * from './problem.ts';
 export * from './route.ts';
+export * from './slow.ts';

@@ -1,9 +1,9 @@
 /** Sign-in and sign-out, and the middleware that says who is calling. */
 import { type Request, type RequestHandler, Router } from 'express';
-import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
+import { ipKeyGenerator } from 'express-rate-limit';
 import { accountRoutes, hashOf, isNewHouse } from '../accounts/index.ts';
 import type { House } from '../house/index.ts';
-import { ProblemError, send, serving, setCaller } from '../http/index.ts';
+import { ProblemError, send, serving, setCaller, slowDown } from '../http/index.ts';
 import { callersByToken, sessionView, signIn, signOut } from './service.ts';
 
 const cookieName = 'np_session';
@@ -38,14 +38,12 @@ export const ownPagesOnly: RequestHandler = (request, response, next) => {
   send(response, new ProblemError('not allowed', 'This call did not come from North Pebble’s own pages.'));
 };
 
-const minute = 60_000;
-
 /**
  * Guessing is slowed down in three ways, each counting tries that failed: of one address at one account; of one address
  * at all accounts, which is much, since a whole house may share one; and of all addresses at one account. So nobody who
  * guesses keeps their colleagues out.
  */
-function slowDown(tries: number): RequestHandler[] {
+function slowGuessing(tries: number): RequestHandler[] {
   const account = (request: Request) => {
     const { mail, card } = (request.body ?? {}) as { mail?: unknown; card?: unknown };
     return String(mail ?? card ?? '')
@@ -55,16 +53,7 @@ function slowDown(tries: number): RequestHandler[] {
   };
   const address = (request: Request) => ipKeyGenerator(request.ip ?? '');
   const limiter = (limit: number, keyGenerator: (request: Request) => string) =>
-    rateLimit({
-      windowMs: minute,
-      limit,
-      keyGenerator,
-      skipSuccessfulRequests: true,
-      standardHeaders: true,
-      legacyHeaders: false,
-      handler: (_request, response) =>
-        send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
-    });
+    slowDown(limit, { keyGenerator, skipSuccessfulRequests: true });
   return [
     limiter(tries, request => `${address(request)} ${account(request)}`),
     limiter(tries * 20, address),
@@ -80,15 +69,7 @@ export function sessionRoutes(house: House, triesPerMinute: number): Router {
     if (!isSetUp) isSetUp = !(await isNewHouse(house.db));
     return !isSetUp;
   };
-  const slow = rateLimit({
-    windowMs: minute,
-    limit: triesPerMinute * 3,
-    keyGenerator: request => ipKeyGenerator(request.ip ?? ''),
-    standardHeaders: true,
-    legacyHeaders: false,
-    handler: (_request, response) =>
-      send(response, new ProblemError('too many tries', 'Wait a minute, then try again.')),
-  });
+  const slow = slowDown(triesPerMinute * 3);
   router.use(accountRoutes(house, slow, header => hashOf(tokenOf(header) ?? '')));
   const isSecure = house.address.startsWith('https:');
   const at = serving(router);
@@ -102,7 +83,7 @@ export function sessionRoutes(house: House, triesPerMinute: number): Router {
       response.setHeader('Set-Cookie', cookie(token, 14 * 86_400, isSecure));
       return {};
     },
-    ...slowDown(triesPerMinute),
+    ...slowGuessing(triesPerMinute),
   );
   at('DELETE /session', async ({ request, response }) => {
     const token = tokenOf(request.headers.cookie);

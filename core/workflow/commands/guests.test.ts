@@ -260,6 +260,18 @@ describe('a guest', () => {
     expect(run.state.guests?.papers.link).toEqual({ n: 3, until: '2026-02-22T10:00:00Z' });
   });
 
+  test('is written to with a link that opens: another one where its days are over, and nothing where it was ended', () => {
+    const run = all(begun());
+    const late = '2026-03-10T10:00:00Z';
+    const of = { step: 'papers', section: 'bank', note: 'A digit is missing.' };
+    run.do({ kind: 'give back section', seen: run.state.version, ...of }, 'dora', late);
+    expect(run.letters.at(-1)?.link).toEqual({ step: 'papers', n: 2, until: '2026-03-30T10:00:00Z' });
+    run.do({ kind: 'end link', seen: run.state.version, step: 'papers', note: null }, 'dora', late);
+    const letters = run.letters.length;
+    expect(refusal(run, { kind: 'answer guest', step: 'papers', text: 'Hello?' }, 'dora')).toBe('not open');
+    expect(run.letters).toHaveLength(letters);
+  });
+
   test.each([
     ['no address', { name: 'Mika', mail: 'nowhere' }],
     ['a name of blanks', { name: '  .', mail: 'a b@c.d' }],

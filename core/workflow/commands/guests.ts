@@ -11,6 +11,7 @@ import {
   guestOf,
   invite,
   missingFrom,
+  newLink,
   nextReminder,
   reminder,
   untilWords,
@@ -149,12 +150,18 @@ export function aboutGuest(definition: Definition, state: RequestState, command:
   if (command.kind !== 'end link' && 'missing' in guest)
     return refuse('not open', `${fieldById(definition, guest.missing)?.label ?? 'Their address'} is missing or wrong.`);
   const name = 'missing' in guest ? '' : guest.name;
+  const writes = command.kind === 'give back section' || command.kind === 'answer guest';
+  // Nobody is told that something was written to somebody who gets nothing.
+  if (writes && standing.link.ended)
+    return refuse('not open', 'Their link was ended, so nothing reaches them. Send a new link, then write.');
+  const isOver = toMilliseconds(standing.link.until) <= toMilliseconds(context.now);
   switch (command.kind) {
     case 'give back section': {
       if (command.seen < standing.changed)
         return refuse('stale', `${name} has handed something in since. Look at it as it is now.`);
       const part = formOf(execution, step).find(one => one.section.id === command.section);
       if (part?.state !== 'in') return refuse('not open', 'This part is not in.');
+      if (isOver && !('missing' in guest)) newLink(execution, step, guest);
       execution.emit({ kind: 'section back', step: step.id, section: command.section, note: command.note });
       writeToGuest(execution, step, {
         subject: `Please look at this again: ${part.section.title}`,
@@ -163,6 +170,7 @@ export function aboutGuest(definition: Definition, state: RequestState, command:
       break;
     }
     case 'answer guest':
+      if (isOver && !('missing' in guest)) newLink(execution, step, guest);
       execution.emit({ kind: 'guest answered', step: step.id, text: command.text });
       writeToGuest(execution, step, {
         subject: `An answer for you: ${definition.name}`,

@@ -47,6 +47,12 @@ const remindAt = ({ context }: Execution, { guest }: GuestStep): Instant | undef
 export function invite(execution: Execution, step: GuestStep): void {
   const found = guestOf(execution, step);
   if ('missing' in found) return execution.stuck(step.id, { code: 'nobody to invite', field: found.missing });
+  newLink(execution, step, found);
+  writeToGuest(execution, step, invitation(execution, step, found.name));
+}
+
+/** The next link of a guest; the letter that brings it is written by whoever asks for it. */
+export function newLink(execution: Execution, step: GuestStep, found: { name: string; address: string }): void {
   const n = (execution.state.guests?.[step.id]?.link.n ?? 0) + 1;
   const until = toInstant(toMilliseconds(execution.context.now) + (step.guest.days ?? usualLinkDays) * day);
   const next = remindAt(execution, step);
@@ -60,7 +66,6 @@ export function invite(execution: Execution, step: GuestStep): void {
     ...(next ? { remindAt: next } : {}),
   });
   if (next) execution.timer(step.id, 'guest', next);
-  writeToGuest(execution, step, invitation(execution, step, found.name));
 }
 
 const titles = ({ definition }: Execution, { guest }: GuestStep): string[] =>

@@ -8,7 +8,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { GuestStandingView, RequestView } from '@north-pebble/contract';
 import { fullDate, momentWords } from '@north-pebble/core/time';
-import type { Command } from '@north-pebble/core/workflow';
+import type { Command, Step } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, commandId } from '../../api/client.ts';
@@ -252,9 +252,16 @@ function Guest({ guest, request }: { guest: GuestStandingView; request: RequestV
   );
 }
 
+/** Whether a guest is asked for anything at one of these steps, or in a lane of theirs. */
+const asksGuests = (steps: readonly Step[]): boolean =>
+  steps.some(
+    step =>
+      (step.verb === 'Do' && step.guest !== undefined) ||
+      (step.verb === 'Split' && step.lanes.some(lane => asksGuests(lane.steps))),
+  );
+
 export function GuestPanel({ request }: { request: RequestView }) {
-  const hasGuests =
-    request.definition.steps.length > 0 && JSON.stringify(request.definition.steps).includes('"guest":');
+  const hasGuests = asksGuests(request.definition.steps);
   const guests = useQuery({ ...guestsQuery(request.id, request.version), enabled: hasGuests });
   return guests.data?.map(guest => <Guest key={guest.step} guest={guest} request={request} />) ?? null;
 }
