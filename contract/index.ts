@@ -16,6 +16,7 @@ export * from './views/desk.ts';
 export * from './views/differences.ts';
 export * from './views/directoryRoom.ts';
 export * from './views/guests.ts';
+export * from './views/holds.ts';
 export * from './views/leave.ts';
 export * from './views/papers.ts';
 export * from './views/people.ts';

@@ -31,7 +31,9 @@ test('access to a console while the directory is down: on its way, not claimed, 
   const request = wren.url();
 
   const marit = await personAt(browser, 'Marit Solheim', '/connections');
-  await expect(marit.getByText(/tried in vain/)).toBeVisible({ timeout: 30_000 });
+  // Another connection of the demo fails by itself.
+  const failing = marit.getByText(/tried in vain/).filter({ hasNotText: '127.0.0.1:9.' });
+  await expect(failing).toBeVisible({ timeout: 30_000 });
   await wren.goto('/mailroom?to=ada.dunmore');
   await expect(wren.getByText('You have access to Ferry console')).toHaveCount(0);
 
@@ -39,7 +41,7 @@ test('access to a console while the directory is down: on its way, not claimed, 
   await wren.getByLabel('It is down: nobody answers').click();
   await expect(wren.getByText('The directory does not answer')).toHaveCount(0);
   await marit.reload();
-  await marit.getByRole('button', { name: 'Try now' }).click();
+  await marit.getByRole('button', { name: 'Try now' }).first().click();
   await wren.goto(request);
   await expect(wren.getByText(/Access given/).first()).toBeVisible({ timeout: 30_000 });
   await wren.goto('/mailroom?show=directory');

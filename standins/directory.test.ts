@@ -11,6 +11,7 @@ import { directoryApp } from './directory/app.ts';
 
 const token = 'a token of some length';
 const user = 'urn:ietf:params:scim:schemas:core:2.0:User';
+const use = 'urn:north-pebble:scim:2.0:Use';
 const enterprise = 'urn:ietf:params:scim:schemas:extension:enterprise:2.0:User';
 const group = 'urn:ietf:params:scim:schemas:core:2.0:Group';
 const space = 'urn:north-pebble:scim:2.0:Space';
@@ -108,12 +109,15 @@ describe('who calls, and what the service says of itself', () => {
   test('ResourceTypes lists accounts with their extension, groups and spaces', async () => {
     const { body } = await get('/ResourceTypes');
     expect(body.Resources.map((one: { endpoint: string }) => one.endpoint)).toEqual(['/Users', '/Groups', '/Spaces']);
-    expect(body.Resources[0].schemaExtensions).toEqual([{ schema: enterprise, required: false }]);
+    expect(body.Resources[0].schemaExtensions).toEqual([
+      { schema: enterprise, required: false },
+      { schema: use, required: false },
+    ]);
     expect((await get('/ResourceTypes/Group')).body.schema).toBe(group);
   });
   test('Schemas describe every attribute, one by its id too', async () => {
     const { body } = await get('/Schemas');
-    expect(body.Resources.map((one: { id: string }) => one.id)).toEqual([user, enterprise, group, space]);
+    expect(body.Resources.map((one: { id: string }) => one.id)).toEqual([user, enterprise, use, group, space]);
     const own = (await get(`/Schemas/${user}`)).body;
     expect(own.attributes.find((one: { name: string }) => one.name === 'userName')).toMatchObject({
       required: true,

@@ -18,6 +18,7 @@ import {
   UnsentWhat,
 } from '../inputs/requests.ts';
 import { DeskView } from '../views/desk.ts';
+import { HoldsView } from '../views/holds.ts';
 import { DateMoveView, PlansView } from '../views/plans.ts';
 import {
   AskView,
@@ -99,6 +100,12 @@ export const requestRoutes = declare({
     params: z.object({ id: Part }),
     query: TryDate,
     answer: DateMoveView,
+  },
+  'GET /requests/:id/holds': {
+    says: 'What the person of a request holds: tasks, access, papers.',
+    who: 'signed in',
+    params: z.object({ id: Part }),
+    answer: HoldsView,
   },
   'GET /requests/:id': { says: 'One request, as its reader sees it.', who: 'signed in', answer: RequestView },
   'POST /requests/:id/commands': {

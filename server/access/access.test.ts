@@ -114,6 +114,8 @@ const table: Row[] = [
   ...['give back section', 'answer guest', 'renew link', 'end link'].map(kind =>
     row('POST', commands, concerned(409), given({ kind, step: 'x', section: 'x', text: 'x', note: 'x' })),
   ),
+  // The asker is who it is for; the manager has the step.
+  row('GET', '/requests/:request/holds', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/requests/:request/guests', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/requests/:request/guests/x', [401, 404, 404, 404, 404, 404, 404]),
   // Nobody gets further by a link that was never made, whoever they are.

@@ -10,6 +10,7 @@ import { keepUnsent } from './drafts/unsent.ts';
 import { comingTimers } from './views/coming.ts';
 import { desk } from './views/desk.ts';
 import { writeCsv, writeXlsx } from './views/exporting.ts';
+import { holdsView } from './views/holds.ts';
 import { look } from './views/looking.ts';
 import { allPlans, tryDate } from './views/plans.ts';
 import { exported, findRequests, headings } from './views/search.ts';
@@ -50,6 +51,7 @@ export function requestRoutes(house: House): Router {
   at('DELETE /sets/:id', ({ caller, params }) => deleteSet(house, caller, params.id));
   at('GET /plans', ({ caller, query }) => allPlans(house, caller, query));
   at('GET /requests/:id/date', ({ caller, params, query }) => tryDate(house, caller, params.id, query.to));
+  at('GET /requests/:id/holds', ({ caller, params }) => holdsView(house, caller, params.id));
   at('GET /requests/:id', ({ caller, params }) => requestView(house, caller, params.id));
   at('POST /requests/:id/commands', ({ caller, params, body }) => {
     if (body.command.kind === 'look') throw new ProblemError('bad input', 'A look is sent to /looks.');

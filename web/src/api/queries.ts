@@ -32,6 +32,13 @@ export const guestsQuery = (id: string, version: number) =>
     refetchInterval: seconds(10),
     placeholderData: before => before,
   });
+/** What the person of a request holds. */
+export const holdsQuery = (id: string, version: number) =>
+  queryOptions({
+    queryKey: ['holds', id, version],
+    queryFn: () => call('GET /requests/:id/holds', { params: { id } }),
+    placeholderData: before => before,
+  });
 export const guestPreviewQuery = (id: string, step: string) =>
   queryOptions({
     queryKey: ['guest preview', id, step],

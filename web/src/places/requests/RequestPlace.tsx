@@ -33,6 +33,7 @@ import { Work } from '../../parts/request/Work.tsx';
 import { Why } from '../../parts/Why.tsx';
 import { useAfterwards } from './Afterwards.tsx';
 import { Comment } from './Comment.tsx';
+import { Holds } from './Holds.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';
 
 const toneColour: Record<TrailLine['tone'], string> = {
@@ -261,6 +262,7 @@ function Request({ request }: { request: RequestView }) {
           {!request.may.rework && <RequestFacts request={request} />}
           <Work request={request} />
           <GuestPanel request={request} />
+          <Holds request={request} />
           <Delegation request={request} />
           <Outside request={request} />
           <Remedies request={request} />

@@ -1,0 +1,95 @@
+/** What the person of a request holds, for those who help them go: open tasks, access that stands, papers, reviews. */
+import type { HoldsView } from '@north-pebble/contract';
+import { personName } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { readerOf } from '../../access/index.ts';
+import { type Executor, tables as t } from '../../database/index.ts';
+import { type House, subjectOf, todayFor } from '../../house/index.ts';
+import { type Caller, notFound } from '../../http/index.ts';
+import { isConcerned } from '../commands/commands.ts';
+import { loadEvents, loadRequest } from '../store.ts';
+
+const mostTasks = 200;
+const giving = ['create account', 'add to group', 'create space'] as const;
+
+type Values = { values?: Readonly<Record<string, unknown>> };
+
+/** What each of these gives, by the values with which it was asked for and what came back. */
+function whatWords(action: string | null, values: Readonly<Record<string, unknown>>, result: Values['values']): string {
+  if (action === 'add to group') return String(values.group ?? '');
+  if (action === 'create space') return `the space ${String(result?.space ?? values.name ?? '')}, as its owner`;
+  return `the account ${String(result?.account ?? values.account ?? '')}`;
+}
+
+async function accessOf(db: Executor, person: string): Promise<HoldsView['access']> {
+  const rows = await db
+    .select({
+      connection: t.effects.connection,
+      action: t.effects.action,
+      payload: t.effects.payload,
+      result: t.effects.result,
+      request: t.effects.request,
+      until: t.effects.until,
+      subject: t.requests.subject,
+    })
+    .from(t.effects)
+    .leftJoin(t.requests, eq(t.requests.id, t.effects.request))
+    .where(and(inArray(t.effects.action, [...giving]), eq(t.effects.state, 'delivered'), isNull(t.effects.undoes)))
+    .orderBy(asc(t.effects.id));
+  return rows.flatMap(({ connection, action, payload, result, request, until, subject }) => {
+    const { values = {} } = payload as unknown as Values;
+    // An account of a joiner is made before they are on file: it is that of whom the request is for.
+    const whose = values.person ?? values.owner ?? (action === 'create account' ? subject : undefined);
+    if (whose !== person) return [];
+    return [
+      {
+        connection: connection ?? '',
+        what: whatWords(action, values, result ?? {}),
+        request,
+        until: until as CivilDate | null,
+      },
+    ];
+  });
+}
+
+/** For those who look after the person, have or had a step of the request, or are the person themselves. */
+export async function holdsView(house: House, caller: Caller, id: string): Promise<HoldsView> {
+  const { db } = house;
+  const stored = await loadRequest(db, id);
+  if (!stored || !(await isConcerned(house, db, stored, caller))) throw notFound();
+  const person = subjectOf(stored);
+  const { index, now } = await house.moment(db);
+  const given = (await loadEvents(db, id)).flatMap(event => (event.kind === 'given' ? [event] : []));
+  const reader = readerOf(caller, { ...stored, given }, index, todayFor(index, person, now));
+  const isThemselves = caller.id === person;
+  if (!reader.all && !isThemselves && reader.steps.length === 0) throw notFound();
+  const open = await db
+    .select({ id: t.tasks.id, request: t.tasks.request, title: t.requests.title, state: t.requests.state })
+    .from(t.tasks)
+    .innerJoin(t.requests, eq(t.requests.id, t.tasks.request))
+    .where(and(eq(t.tasks.holder, person), eq(t.tasks.open, true)))
+    .orderBy(asc(t.tasks.request))
+    .limit(mostTasks);
+  const papers = await db
+    .select({ kind: t.papers.kind, expires: t.papers.expires })
+    .from(t.papers)
+    .where(and(eq(t.papers.person, person), isNull(t.papers.replacedOn), isNull(t.papers.forgottenOn)));
+  const reviews = await db.$count(t.reviewItems, and(eq(t.reviewItems.reviewer, person), isNull(t.reviewItems.answer)));
+  const seesAll = reader.all || isThemselves;
+  return {
+    person: personName(index, person),
+    tasks: open.length,
+    taskRows: seesAll
+      ? open.map(row => ({
+          request: row.request,
+          title: row.title,
+          due: row.state?.tasks.find(task => task.id === row.id)?.due ?? null,
+        }))
+      : [],
+    access: await accessOf(db, person),
+    reviews,
+    // Which papers somebody has is for those who look after them.
+    papers: seesAll ? papers.map(row => ({ kind: row.kind, expires: row.expires as CivilDate | null })) : [],
+  };
+}
