@@ -138,7 +138,7 @@ export const newColleague = starter('new-colleague', {
                 { name: 'title', formula: 'Post' },
                 { name: 'place', formula: 'Post.Place' },
                 { name: 'department', formula: 'Post.Department' },
-                { name: 'password page', formula: 'Private mail' },
+                { name: 'welcome', formula: 'Private mail' },
               ],
               // Two of one name get two accounts: the one that was made is that which stands in the form then.
               waits: true,

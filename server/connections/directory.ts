@@ -481,7 +481,7 @@ const offers: Offers = {
     needs('name', 'the whole name'),
     takes('account', 'the name of the account, made of the whole name where nothing is said'),
     takes('person', 'whose it is, as they are on file'),
-    takes('password page', 'the mail address to which the page with the first password is sent'),
+    takes('welcome', 'the mail address to which the page with the first password is sent'),
     ...parts,
   ],
   'change account': [...whose, takes('name', 'the whole name'), ...parts, takes('active', 'whether it can be used')],

@@ -51,7 +51,7 @@ test('whoever gets an account is written an address, which shows the password on
     action: 'create account',
     values: [
       { name: 'name', formula: 'Remark' },
-      { name: 'password page', formula: '"mika@post.example"' },
+      { name: 'welcome', formula: '"mika@post.example"' },
     ],
     waits: true,
   });

@@ -98,7 +98,7 @@ async function offerFirstPassword(
   now: Instant,
 ): Promise<void> {
   const { values = {} } = row.payload as unknown as { values?: Record<string, unknown> };
-  const address = values['password page'];
+  const address = values.welcome;
   if (typeof address !== 'string' || !address.includes('@') || typeof id !== 'string' || !row.connection) return;
   const first = { connection: row.connection, target: id, account: String(account ?? '') };
   await tx
