@@ -6,11 +6,10 @@ import Typography from '@mui/material/Typography';
 import type { SurroundingsView } from '@north-pebble/contract';
 import { type Answers, type FieldFault, mayChange } from '@north-pebble/core/form';
 import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
-import { contextOf, handedIn, keep, nextMoment, type Outgoing, type Rehearsal } from '@north-pebble/core/proof';
-import { type CivilDate, fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
+import { contextOf, handedIn, keep, nextMoment, type Rehearsal } from '@north-pebble/core/proof';
+import { fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
 import {
   type Command,
-  changeWords,
   type Definition,
   factsOf,
   fieldsAt,
@@ -26,7 +25,6 @@ import {
   stepNumber,
   stuckWords,
   type Task,
-  type Telling,
   withStarts,
 } from '@north-pebble/core/workflow';
 import { useState } from 'react';
@@ -39,6 +37,7 @@ import { MailPreview } from '../messages/MessagesEditor.tsx';
 import { PersonPicker } from '../steps/PersonPicker.tsx';
 import { factsFor, usePerson } from '../steps/usePerson.ts';
 import { RehearsedPlan } from './RehearsedPlan.tsx';
+import { effectWords, tellingOf } from './rehearsalWords.ts';
 import type { Filled, Playing } from './useRehearsal.ts';
 
 type House = Parameters<typeof FormFields>[0]['house'];
@@ -223,33 +222,6 @@ function guestsParts(rehearsal: Rehearsal, step: GuestStep): GuestSection[] {
     .filter(part => part.state !== 'in')
     .slice(0, 1);
 }
-
-/** With what reasons of a rehearsal are told. */
-const tellingOf = ({ definition, facts, now }: Rehearsal): Telling => ({
-  definition,
-  index: facts.index,
-  book: { ...facts.book, today: now.slice(0, 10) as CivilDate },
-  lists: facts.lists,
-});
-
-const effectWords = (effect: Outgoing, rehearsal: Rehearsal): string | null => {
-  switch (effect.kind) {
-    case 'planner':
-      return `On the planner: ${effect.label}, ${effect.from} to ${effect.to}`;
-    case 'change person':
-      return `On file: ${effect.property} becomes ${changeWords(effect.change, tellingOf(rehearsal))}`;
-    case 'add row':
-      return `A new row in ${effect.list}: ${Object.values(effect.values).join(', ')}`;
-    case 'change row':
-      return `A changed row in ${effect.list}: ${Object.values(effect.values).join(', ')}`;
-    case 'open request':
-      return `A request in ${effect.workflow}`;
-    case 'provision':
-      return `${effect.connection} would ${effect.action}: ${Object.values(effect.values).join(', ')}${effect.undoOn ? `, undone at the end of ${effect.undoOn}` : ''}`;
-    default:
-      return null;
-  }
-};
 
 const hour = 60;
 const day = 24 * hour;
