@@ -2,15 +2,15 @@
 import { z } from 'zod';
 
 export const Switches = z.strictObject({
-  slow: z.number(),
+  slow: z.number().int().min(0).max(60_000),
   down: z.boolean(),
-  nextConflicts: z.number(),
-  nextTooMany: z.number(),
-  retryAfter: z.number(),
-  nextBroken: z.number(),
-  nextHalfBulks: z.number(),
-  nextLost: z.number(),
-  chance: z.number(),
+  nextConflicts: z.number().int().min(0).max(1000),
+  nextTooMany: z.number().int().min(0).max(1000),
+  retryAfter: z.number().int().min(0).max(3600),
+  nextBroken: z.number().int().min(0).max(1000),
+  nextHalfBulks: z.number().int().min(0).max(1000),
+  nextLost: z.number().int().min(0).max(1000),
+  chance: z.number().min(0).max(1),
 });
 export type Switches = z.infer<typeof Switches>;
 
@@ -38,19 +38,7 @@ export const FindAccounts = z.object({ words: z.string().trim().max(100).default
 export type FindAccounts = z.infer<typeof FindAccounts>;
 
 /** Switched for as long as it is not taken back, or for so many of the next calls. */
-export const TurnSwitches = z
-  .strictObject({
-    slow: z.number().int().min(0).max(60_000),
-    down: z.boolean(),
-    nextConflicts: z.number().int().min(0).max(1000),
-    nextTooMany: z.number().int().min(0).max(1000),
-    retryAfter: z.number().int().min(0).max(3600),
-    nextBroken: z.number().int().min(0).max(1000),
-    nextHalfBulks: z.number().int().min(0).max(1000),
-    nextLost: z.number().int().min(0).max(1000),
-    chance: z.number().min(0).max(1),
-  })
-  .partial();
+export const TurnSwitches = Switches.partial();
 export type TurnSwitches = z.infer<typeof TurnSwitches>;
 
 /** Changed there by hand, past North Pebble. */
