@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { differences } from '@north-pebble/core/access';
-import { directoryConnector } from '../server/connections/directory.ts';
+import { directoryConnector } from '../server/connections/directory/index.ts';
 import { directoryApp } from '../standins/directory/app.ts';
 import type { Resource } from '../standins/directory/resource.ts';
 import type { Row } from './measure.ts';
@@ -54,7 +54,7 @@ export async function directoryRows(): Promise<Row[]> {
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const began = performance.now();
   const found = await directoryConnector.holds?.(
-    { address: `${base}/scim/v2`, token, inside: true },
+    { address: `${base}/scim/v2`, token, inside: true, groups: [] },
     { told: async () => {}, stopped: () => false },
   );
   if (!found?.ok) throw new Error('it did not answer');
@@ -68,9 +68,15 @@ export async function directoryRows(): Promise<Row[]> {
         comes: false,
         department: n % 50 === 1 ? 'Ferries' : 'Lights',
         place: 'Ovay Station',
+        posts: [`Post ${n % 300}`],
       })),
       grants: [],
       groups: Array.from({ length: 50 }, (_, n) => `Group ${n}`),
+      rules: Array.from({ length: 300 }, (_, n) => ({
+        by: 'post' as const,
+        value: `Post ${n}`,
+        group: `Group ${n % 50}`,
+      })),
       made: [],
     },
     found.holds,

@@ -2,7 +2,8 @@
  * The accounts, groups and spaces of the demo as the stand-in for a directory holds them: everybody who works here, and what
  * the history asked for, with the keys by which it was asked.
  */
-import { type Person, recordOn } from '@north-pebble/core/people';
+import { type GroupRule, groupsBy } from '@north-pebble/core/access';
+import { indexDirectory, type Person, postsOf, recordOn } from '@north-pebble/core/people';
 import { addDays } from '@north-pebble/core/time';
 import { ScimDirectory, typeNamed } from '../standins/directory/directory.ts';
 import { demoNow, type History } from './history/index.ts';
@@ -15,6 +16,15 @@ const enterprise = 'urn:ietf:params:scim:schemas:extension:enterprise:2.0:User';
 const group = 'urn:ietf:params:scim:schemas:core:2.0:Group';
 const space = 'urn:north-pebble:scim:2.0:Space';
 const message = 'urn:ietf:params:scim:api:messages:2.0:PatchOp';
+
+/** Groups that go with working here, with a place, with a post or with a department. */
+export const groupRules: readonly GroupRule[] = [
+  { by: 'everybody', value: '', group: 'House news' },
+  { by: 'place', value: 'Ovay Station', group: 'Ovay Station' },
+  { by: 'place', value: 'Skarn Light', group: 'Skarn Light' },
+  { by: 'department', value: 'Observatory', group: 'Tide readings' },
+  { by: 'post', value: 'Travel desk', group: 'Crossings' },
+];
 
 /** What each effect of the history brought about, by its key: what is needed to take it back. */
 export type Provided = ReadonlyMap<string, Readonly<Record<string, unknown>>>;
@@ -36,6 +46,10 @@ function differ(
   if (left) patch(users, own(left.id), { op: 'replace', path: 'active', value: true });
   // Somebody moved, and nobody told the directory.
   patch(users, own('ines'), { op: 'replace', path: `${enterprise}:organization`, value: 'Skarn Light' });
+  // The letters for the station do not reach one of those who work there.
+  const [station] = directory.store.all('Group').filter(one => one.displayName === 'Ovay Station');
+  const [absent] = (station.members as { value: string }[] | undefined) ?? [];
+  if (absent) patch(groups, station.id, { op: 'remove', path: `members[value eq "${absent.value}"]` });
   // In a group without a request, and out of one in spite of one.
   const [tide] = directory.store.all('Group').filter(one => one.displayName === 'Tide console');
   patch(groups, tide.id, { op: 'add', path: 'members', value: [{ value: own('tobias') }] });
@@ -55,6 +69,8 @@ export function fillDirectory(folder: string, history: History): Provided {
   const [users, groups, spaces] = (['User', 'Group', 'Space'] as const).map(typeNamed);
   const results = new Map<string, Readonly<Record<string, unknown>>>();
   const byPerson = new Map<string, string>();
+  const byRule = new Map(groupRules.map(({ group: name }) => [name, [] as string[]]));
+  const index = indexDirectory(history.directory);
   const made = history.provided.filter(one => one.effect.action === 'create account');
   const { people, places, departments } = history.directory;
   for (const person of people) {
@@ -63,6 +79,11 @@ export function fillDirectory(folder: string, history: History): Provided {
     const account = accountOf(person);
     const asked = made.find(one => one.effect.values.account === account);
     const { place, department } = recordOn(person, demoDay);
+    const where = {
+      place: places.find(one => one.id === place)?.name ?? place,
+      department: departments.find(one => one.id === department)?.name ?? department,
+    };
+    const [post = null, ...others] = postsOf(index, person.id, demoDay).map(one => one.title);
     const resource = directory.create(users, {
       schemas: [user, enterprise, use],
       userName: account,
@@ -73,12 +94,16 @@ export function fillDirectory(folder: string, history: History): Provided {
       emails: [{ value: person.mail, type: 'work', primary: true }],
       [enterprise]: {
         employeeNumber: person.id,
-        department: departments.find(one => one.id === department)?.name ?? department,
-        organization: places.find(one => one.id === place)?.name ?? place,
+        department: where.department,
+        organization: where.place,
       },
+      ...(post === null ? {} : { title: post }),
       [use]: { lastUsed: lastUsed(person.id) },
     });
     byPerson.set(person.id, resource.id);
+    if (resource.active)
+      for (const title of [post, ...others])
+        for (const name of groupsBy(groupRules, { ...where, post: title })) byRule.get(name)?.push(resource.id);
     if (asked) results.set(asked.effect.key, { account, id: resource.id });
   }
   // Accounts of those who are not on file: they are to come, or never came.
@@ -97,7 +122,7 @@ export function fillDirectory(folder: string, history: History): Provided {
     results.set(effect.key, { account: resource.userName, id: resource.id });
   }
   const titles = lists.find(one => one.id === 'groups')?.rows.map(row => row.title) ?? [];
-  const members = new Map<string, string[]>(titles.map(title => [title, []]));
+  const members = new Map<string, string[]>([...titles.map(title => [title, []] as [string, string[]]), ...byRule]);
   for (const { effect } of history.provided) {
     const { values } = effect;
     const id = byPerson.get(String(values.person ?? values.owner));

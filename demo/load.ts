@@ -8,7 +8,7 @@ import { type Database, inTransaction, type Transaction, tables as t } from '@no
 import { changeList, insertMany, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { eq } from 'drizzle-orm';
-import type { Provided } from './directory.ts';
+import { groupRules, type Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
 import { demoDay, organisation } from './organisation.ts';
@@ -257,7 +257,7 @@ async function failingConnection(tx: Transaction): Promise<void> {
 
 /** The connection that the demo's workflows ask for accounts, groups and spaces. */
 export async function connectDirectory(db: Database, address: string, token: string): Promise<void> {
-  const row = { kind: 'directory', settings: { address, token, inside: true }, paused: false };
+  const row = { kind: 'directory', settings: { address, token, inside: true, groups: groupRules }, paused: false };
   await db
     .insert(t.connections)
     .values({ name: 'Directory', ...row })

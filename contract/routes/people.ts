@@ -2,10 +2,10 @@
 import { MailChoice, PersonId } from '@north-pebble/core/people';
 import { CivilDate } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { ConnectionName, SaveConnection, TryAgain } from '../inputs/connections.ts';
+import { ConnectionName, FindNamed, SaveConnection, TryAgain } from '../inputs/connections.ts';
 import { FindPeople, LookAtPlanner, SetCover, WhoseCover } from '../inputs/people.ts';
 import { AnswerMail } from '../inputs/workflows.ts';
-import { CheckedView, ConnectionsView } from '../views/connections.ts';
+import { CheckedView, ConnectionsView, NamedView } from '../views/connections.ts';
 import { DifferencesView, Mend } from '../views/differences.ts';
 import { ChangeByHand, DirectoryRoomView, FindAccounts, Switches, TurnSwitches } from '../views/directoryRoom.ts';
 import { BalanceView, PlannerView } from '../views/leave.ts';
@@ -59,6 +59,12 @@ export const peopleRoutes = declare({
     who: 'keep connections',
     body: TryAgain,
     answer: ConnectionsView,
+  },
+  'GET /connections/:name/named': {
+    says: 'Names of groups or spaces that a system has, to pick from.',
+    who: 'read connections',
+    query: FindNamed,
+    answer: NamedView,
   },
   'GET /connections/:name/differences': {
     says: 'What a directory holds against what it should, as it was last compared.',

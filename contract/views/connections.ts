@@ -41,11 +41,20 @@ export type ConnectionView = z.infer<typeof ConnectionView>;
 /** Something that a kind of connection wants to know. */
 export const SettingField = z.strictObject({
   name: z.string(),
-  kind: z.enum(['address', 'text', 'secret', 'yes']),
+  kind: z.enum(['address', 'text', 'secret', 'yes', 'group rules']),
   label: z.string(),
   help: z.string().nullable(),
 });
 export type SettingField = z.infer<typeof SettingField>;
+
+/** Names in a system, to pick from. */
+export const NamedView = z.strictObject({
+  names: z.array(z.string()),
+  more: z.number(),
+  /** Why there are none, when the system does not say. */
+  fault: z.string().nullable(),
+});
+export type NamedView = z.infer<typeof NamedView>;
 
 export const ConnectionKind = z.strictObject({ kind: z.string(), name: z.string(), fields: z.array(SettingField) });
 export type ConnectionKind = z.infer<typeof ConnectionKind>;

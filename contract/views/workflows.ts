@@ -143,7 +143,15 @@ export const SurroundingsView = z.strictObject({
     z.record(
       z.string(),
       z
-        .array(z.strictObject({ name: z.string(), label: z.string(), needed: z.boolean() }))
+        .array(
+          z.strictObject({
+            name: z.string(),
+            label: z.string(),
+            needed: z.boolean(),
+            from: z.enum(['groups', 'spaces']).exactOptional(),
+            words: z.array(z.string()).readonly().exactOptional(),
+          }),
+        )
         .readonly()
         .nullable(),
     ),

@@ -9,6 +9,7 @@ import {
   mendingOf,
   type ShouldBe,
 } from './differences.ts';
+import { groupsGoBy } from './groupRules.ts';
 
 const person = (id: string, more: Partial<ShouldBe['people'][number]> = {}): ShouldBe['people'][number] => ({
   id,
@@ -18,6 +19,7 @@ const person = (id: string, more: Partial<ShouldBe['people'][number]> = {}): Sho
   comes: false,
   department: 'Lights',
   place: 'Ovay Station',
+  posts: [],
   ...more,
 });
 const account = (of: string | null, more: Partial<Holds['accounts'][number]> = {}): Holds['accounts'][number] => ({
@@ -28,9 +30,17 @@ const account = (of: string | null, more: Partial<Holds['accounts'][number]> = {
   active: true,
   department: 'Lights',
   place: 'Ovay Station',
+  post: null,
   ...more,
 });
-const should = (more: Partial<ShouldBe>): ShouldBe => ({ people: [], grants: [], groups: [], made: [], ...more });
+const should = (more: Partial<ShouldBe>): ShouldBe => ({
+  people: [],
+  grants: [],
+  groups: [],
+  rules: [],
+  made: [],
+  ...more,
+});
 const codes = (a: ShouldBe, b: Holds) => differences(a, b).map(differenceKey);
 
 describe('what a directory should hold', () => {
@@ -96,6 +106,50 @@ describe('what a directory should hold', () => {
       ['not a member:pia:Ferry console', 'no reason:a.ines:Ferry console', 'no such group:Moon'],
     ],
     [
+      'another post than on file, and whoever holds none may have any title',
+      should({ people: [person('pia', { posts: ['Tide observer', 'Diver'] }), person('ines')] }),
+      { accounts: [account('pia', { post: 'Diver' }), account('ines', { post: 'Mate' })], groups: [] },
+      ['other value:pia:post'],
+    ],
+    [
+      'groups by rule: by any post, by place, in whatever letters; whoever was made and is not on file yet is left there',
+      should({
+        people: [
+          person('pia', { posts: ['Tide observer', 'Diver'] }),
+          person('ines', { place: 'Skarn Light' }),
+          person('old', { works: false, posts: ['Diver'] }),
+        ],
+        rules: [
+          { by: 'post', value: 'diver ', group: 'Divers' },
+          { by: 'place', value: 'Skarn Light', group: 'Skarn' },
+          { by: 'everybody', value: '', group: 'House' },
+        ],
+        made: ['u-joiner'],
+      }),
+      {
+        accounts: [
+          account('pia', { post: 'Tide observer' }),
+          account('ines', { place: 'Skarn Light' }),
+          account('old', { active: false }),
+          account(null, { id: 'u-joiner', account: 'joiner' }),
+        ],
+        groups: [
+          { id: 'g', name: 'DIVERS', members: ['u-ines', 'u-joiner', 'u-old'] },
+          { id: 'h', name: 'House', members: ['u-pia', 'u-ines'] },
+        ],
+      },
+      ['not a member:pia:Divers', 'no reason:a.ines:Divers', 'no reason:a.old:Divers', 'no such group:Skarn'],
+    ],
+    [
+      'given to an account of whom nobody is on file',
+      should({ groups: ['Guests'], grants: [{ person: '', account: 'a.null', group: 'Guests' }], made: ['x'] }),
+      {
+        accounts: [account(null, { id: 'x2', active: false })],
+        groups: [{ id: 'g', name: 'Guests', members: ['x2'] }],
+      },
+      [],
+    ],
+    [
       'a group that no request gives is nobody’s business',
       should({ people: [person('ines')] }),
       { accounts: [account('ines')], groups: [{ id: 'g', name: 'Choir', members: ['u-ines'] }] },
@@ -114,7 +168,7 @@ describe('what a directory should hold', () => {
       { code: 'other value', person: 'pia', account: 'a', part: 'place', should: 'Ovay', holds: null },
       { code: 'nobody on file', account: 'a', name: '' },
       { code: 'no such group', group: 'g' },
-      { code: 'not a member', person: 'pia', group: 'g' },
+      { code: 'not a member', person: 'pia', group: 'g', by: 'rule' },
       { code: 'no reason', account: 'a', name: 'Ines', group: 'g' },
     ];
     expect(new Set(all.map(differenceKey)).size).toBe(all.length);
@@ -135,8 +189,17 @@ describe('what a directory should hold', () => {
   test('whatever differs: with everything mended nothing differs any more', () => {
     const ids = ['p1', 'p2', 'p3', 'p4'];
     const groups = ['North', 'South'];
+    const rules = fc.uniqueArray(
+      fc.record({
+        by: fc.constantFrom(...groupsGoBy),
+        value: fc.constantFrom('A', 'B', 'Mate', 'Lights'),
+        group: fc.constantFrom(...groups, 'south'),
+      }),
+      { maxLength: 4 },
+    );
+    const posts = fc.uniqueArray(fc.constantFrom('Mate', 'Diver'), { maxLength: 2 });
     const persons = fc.uniqueArray(
-      fc.record({ id: fc.constantFrom(...ids), works: fc.boolean(), place: fc.constantFrom('A', 'B') }),
+      fc.record({ id: fc.constantFrom(...ids), works: fc.boolean(), place: fc.constantFrom('A', 'B'), posts }),
       { selector: one => one.id, maxLength: 4 },
     );
     const accounts = fc.uniqueArray(
@@ -147,10 +210,11 @@ describe('what a directory should hold', () => {
       maxLength: 6,
     });
     fc.assert(
-      fc.property(persons, accounts, memberships, memberships, (people, held, granted, members) => {
+      fc.property(persons, accounts, memberships, memberships, rules, (people, held, granted, members, ruled) => {
         const wanted = should({
-          people: people.map(({ id, works, place }) => person(id, { works, place })),
+          people: people.map(({ id, ...rest }) => person(id, rest)),
           groups,
+          rules: ruled,
           grants: granted.map(([group, one]) => ({ person: one, group })),
         });
         let now: Holds = {
@@ -167,9 +231,14 @@ describe('what a directory should hold', () => {
           const is = (one: Holds['accounts'][number]) => one.account === values.account || one.person === values.person;
           const changed = (change: object) => now.accounts.map(one => (is(one) ? { ...one, ...change } : one));
           const inGroup = (change: (members: readonly string[]) => readonly string[]) =>
-            now.groups.map(one => (one.name === values.group ? { ...one, members: change(one.members) } : one));
+            now.groups.map(one =>
+              one.name.toLowerCase() === String(values.group).toLowerCase()
+                ? { ...one, members: change(one.members) }
+                : one,
+            );
           const id = now.accounts.find(is)?.id ?? '';
-          const { account: _a, person: _p, group: _g, ...parts } = values;
+          const { account: _a, person: _p, group: _g, title, ...rest } = values;
+          const parts = { ...rest, ...(typeof title === 'string' ? { post: title } : {}) };
           if (action === 'create account')
             now = { ...now, accounts: [...now.accounts, account(String(values.person), parts)] };
           else if (action === 'disable account') now = { ...now, accounts: changed({ active: false }) };

@@ -1,3 +1,5 @@
+import { type GroupRule, groupsBy } from './groupRules.ts';
+
 /**
  * What a directory should hold against what it holds: accounts of those who work here, their names and places, and the groups
  * that were asked for. Each difference is a code with what it is about, and what would mend it.
@@ -14,11 +16,20 @@ export type ShouldBe = {
     readonly comes: boolean;
     readonly department: string;
     readonly place: string;
+    /** Titles of the posts that they hold, the main one first. */
+    readonly posts: readonly string[];
   }[];
   /** Memberships that were asked for and stand. */
-  readonly grants: readonly { readonly person: string; readonly group: string }[];
-  /** Groups that are given by requests alone: whoever else is in them is there without a reason. */
+  readonly grants: readonly {
+    readonly person: string;
+    /** Whose account it is, where nobody on file was named. */
+    readonly account?: string;
+    readonly group: string;
+  }[];
+  /** Groups that requests have given: whoever else is in them is there without a reason, unless a rule puts them there. */
   readonly groups: readonly string[];
+  /** Groups that go with a post, a place or a department. */
+  readonly rules: readonly GroupRule[];
   /** Ids of accounts that requests made for people who are not on file. */
   readonly made: readonly string[];
 };
@@ -33,13 +44,14 @@ export type Holds = {
     readonly active: boolean;
     readonly department: string | null;
     readonly place: string | null;
+    readonly post: string | null;
     /** An instant, where the directory tells when it was last used. */
     readonly lastUsed?: string | null;
   }[];
   readonly groups: readonly { readonly id: string; readonly name: string; readonly members: readonly string[] }[];
 };
 
-export const comparedParts = ['name', 'department', 'place'] as const;
+export const comparedParts = ['name', 'department', 'place', 'post'] as const;
 export type ComparedPart = (typeof comparedParts)[number];
 
 export type Difference =
@@ -57,7 +69,13 @@ export type Difference =
     }
   | { readonly code: 'nobody on file'; readonly account: string; readonly name: string }
   | { readonly code: 'no such group'; readonly group: string }
-  | { readonly code: 'not a member'; readonly person: string; readonly group: string }
+  | {
+      readonly code: 'not a member';
+      readonly person: string;
+      readonly group: string;
+      /** A request gave it, or a rule does. */
+      readonly by: 'request' | 'rule';
+    }
   | { readonly code: 'no reason'; readonly account: string; readonly name: string; readonly group: string };
 
 /** What a difference is known by, as long as it is there. */
@@ -82,7 +100,22 @@ export function differenceKey(one: Difference): string {
   }
 }
 
-const folded = (text: string): string => text.toLowerCase();
+const folded = (text: string): string => text.trim().toLowerCase();
+
+type Wanted = ShouldBe['people'][number];
+const partOf = (person: Wanted, part: ComparedPart): string | null =>
+  part === 'post' ? (person.posts[0] ?? null) : person[part];
+
+/** Everybody whom rules put into groups, by the folded name of the group. */
+function byRules({ people, rules }: ShouldBe): Map<string, { name: string; people: Set<string> }> {
+  const found = new Map(rules.map(({ group }) => [folded(group), { name: group, people: new Set<string>() }]));
+  for (const { id, works, department, place, posts } of people) {
+    if (!works) continue;
+    for (const post of posts.length > 0 ? posts : [null])
+      for (const group of groupsBy(rules, { department, place, post })) found.get(folded(group))?.people.add(id);
+  }
+  return found;
+}
 
 /** @returns the differences, those of people first, in the order in which people and groups were given */
 export function differences(should: ShouldBe, holds: Holds): Difference[] {
@@ -102,16 +135,19 @@ export function differences(should: ShouldBe, holds: Holds): Difference[] {
       const [first] = own;
       if (own.length === 1 && first) {
         if (!first.active) found.push({ code: 'closed', person: person.id, account: first.account });
-        for (const part of comparedParts)
-          if (first[part] !== person[part])
+        for (const part of comparedParts) {
+          const wanted = partOf(person, part);
+          // Whoever holds no post may have any title there.
+          if (wanted !== null && first[part] !== wanted)
             found.push({
               code: 'other value',
               person: person.id,
               account: first.account,
               part,
-              should: person[part],
+              should: wanted,
               holds: first[part],
             });
+        }
       }
     } else
       for (const one of own)
@@ -124,9 +160,15 @@ export function differences(should: ShouldBe, holds: Holds): Difference[] {
 
   const groups = new Map(holds.groups.map(group => [folded(group.name), group]));
   const accounts = new Map(holds.accounts.map(account => [account.id, account]));
-  for (const name of should.groups) {
-    const group = groups.get(folded(name));
-    const wanted = new Set(should.grants.filter(one => folded(one.group) === folded(name)).map(one => one.person));
+  const ruled = byRules(should);
+  const asked = new Map(should.groups.map(name => [folded(name), name]));
+  for (const [key, name] of new Map([...asked, ...[...ruled].map(([key, { name }]) => [key, name] as const)])) {
+    const group = groups.get(key);
+    const grants = should.grants.filter(one => folded(one.group) === key);
+    const given = new Set(grants.map(one => one.person));
+    const givenTo = new Set(grants.map(one => one.account));
+    const byRule = ruled.get(key)?.people ?? new Set();
+    const wanted = new Set([...given, ...byRule].filter(person => person !== ''));
     if (!group) {
       if (wanted.size > 0) found.push({ code: 'no such group', group: name });
       continue;
@@ -134,10 +176,11 @@ export function differences(should: ShouldBe, holds: Holds): Difference[] {
     const members = new Set(group.members.map(id => accounts.get(id)?.person ?? null));
     // Whoever has left is not put back into a group.
     for (const person of wanted)
-      if (known.get(person)?.works && !members.has(person)) found.push({ code: 'not a member', person, group: name });
+      if (known.get(person)?.works && !members.has(person))
+        found.push({ code: 'not a member', person, group: name, by: byRule.has(person) ? 'rule' : 'request' });
     for (const id of group.members) {
       const account = accounts.get(id);
-      if (account && !(account.person !== null && wanted.has(account.person)))
+      if (account && !made.has(id) && !wanted.has(account.person ?? '') && !givenTo.has(account.account))
         found.push({ code: 'no reason', account: account.account, name: account.name, group: name });
     }
   }
@@ -152,8 +195,9 @@ export function mendingOf(one: Difference, { people }: Pick<ShouldBe, 'people'>)
   switch (one.code) {
     case 'no account': {
       if (!person) return null;
-      const { id, name, mail, department, place } = person;
-      return { action: 'create account', values: { person: id, name, mail, department, place } };
+      const { id, name, mail, department, place, posts } = person;
+      const title = posts[0] === undefined ? {} : { title: posts[0] };
+      return { action: 'create account', values: { person: id, name, mail, department, place, ...title } };
     }
     case 'still open':
     case 'nobody on file':
@@ -161,7 +205,10 @@ export function mendingOf(one: Difference, { people }: Pick<ShouldBe, 'people'>)
     case 'closed':
       return { action: 'change account', values: { account: one.account, active: true } };
     case 'other value':
-      return { action: 'change account', values: { account: one.account, [one.part]: one.should } };
+      return {
+        action: 'change account',
+        values: { account: one.account, [one.part === 'post' ? 'title' : one.part]: one.should },
+      };
     case 'not a member':
       return { action: 'add to group', values: { person: one.person, group: one.group } };
     case 'no reason':
@@ -197,13 +244,22 @@ export function differenceWords(one: Difference, nameOf: (person: string) => str
         cause: 'Nobody on file has it, and no request made it.',
       };
     case 'no such group':
-      return { what: `There is no group ${one.group}`, cause: 'It was asked for by requests.' };
+      return {
+        what: `There is no group ${one.group}`,
+        cause: 'Requests gave it, or a rule of the connection names it.',
+      };
     case 'not a member':
-      return { what: `${nameOf(one.person)} is not in ${one.group}`, cause: 'A request gave it, and it stands.' };
+      return {
+        what: `${nameOf(one.person)} is not in ${one.group}`,
+        cause:
+          one.by === 'rule'
+            ? 'It goes with their post, their place or their department.'
+            : 'A request gave it, and it stands.',
+      };
     case 'no reason':
       return {
         what: `${one.account}${one.name ? ` (${one.name})` : ''} is in ${one.group}`,
-        cause: 'No request gave it, or it has ended.',
+        cause: 'No request gave it and no rule does, or what gave it has ended.',
       };
   }
 }

@@ -54,6 +54,14 @@ export function mainPost(index: DirectoryIndex, person: PersonId, day: CivilDate
   return post;
 }
 
+/** The posts that a person holds on a day, the main one first. */
+export function postsOf(index: DirectoryIndex, person: PersonId, day: CivilDate): Post[] {
+  const main = mainPost(index, person, day);
+  const held = index.holdingsOfPerson(person).filter(h => holdsOn(h, day));
+  const others = held.flatMap(({ post }) => (post === main?.id ? [] : (index.post(post) ?? [])));
+  return [...(main ? [main] : []), ...new Set(others)];
+}
+
 export function reportsTo(post: Post, day: CivilDate): PostId | null {
   let above: PostId | null = null;
   for (const line of post.lines) if (line.from <= day) above = line.reportsTo;

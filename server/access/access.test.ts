@@ -220,6 +220,8 @@ const table: Row[] = [
   row('DELETE', '/connections/none', [401, 403, 403, 200, 403, 403, 403]),
   row('POST', '/connections/none/check', [401, 403, 403, 404, 403, 403, 403]),
   row('POST', '/connections/none/again', [401, 403, 403, 200, 403, 403, 403], {}),
+  row('GET', '/connections/none/named?what=groups', [401, 403, 403, 404, 404, 404, 403]),
+  row('GET', '/connections/none/named?what=passwords', [401, 403, 403, 400, 400, 400, 403]),
   row('GET', '/connections/none/differences', [401, 403, 403, 404, 404, 404, 403]),
   row('POST', '/connections/none/differences', [401, 403, 403, 404, 403, 403, 403]),
   row('DELETE', '/connections/none/differences', [401, 403, 403, 404, 403, 403, 403]),

@@ -3,7 +3,7 @@
  * reads and writes nothing here; whoever asks it stores what it answers.
  */
 import type { SettingField } from '@north-pebble/contract';
-import type { Holds } from '@north-pebble/core/access';
+import type { GroupRule, Holds } from '@north-pebble/core/access';
 import type { Offers } from '@north-pebble/core/workflow';
 import type { z } from 'zod';
 
@@ -20,6 +20,8 @@ export type Asked = {
   readonly note: (facts: Readonly<Record<string, unknown>>) => Promise<void>;
   /** When it was asked for, in the house's time. */
   readonly at: string;
+  /** Groups that whoever it is has for other reasons: requests gave them, or another post does. */
+  readonly keeps: (who: { person: string; account: string }) => Promise<readonly string[]>;
 };
 
 export type Answered =
@@ -35,6 +37,10 @@ export type HoldsReading = {
 };
 export type HoldsOrNot = { ok: true; holds: Holds } | { ok: false; reason: string };
 
+export type NamedThere = 'groups' | 'spaces';
+/** Names of what is there, with how many more there are. */
+export type NamesOrNot = { ok: true; names: readonly string[]; more: number } | { ok: false; reason: string };
+
 export type Connector<Settings> = {
   /** What people call this kind of connection. */
   readonly name: string;
@@ -49,6 +55,10 @@ export type Connector<Settings> = {
   readonly undo: (settings: Settings, asked: Asked, result: Readonly<Record<string, unknown>>) => Promise<Answered>;
   /** Everything that it holds, where that can be asked: told how far it is, and asked whether to stop. */
   readonly holds?: (settings: Settings, reading: HoldsReading) => Promise<HoldsOrNot>;
+  /** Names of what is there, with these letters in them, for whoever picks one. */
+  readonly named?: (settings: Settings, what: NamedThere, typed: string) => Promise<NamesOrNot>;
+  /** Groups that go with a post, a place or a department, where it has such. */
+  readonly groupRules?: (settings: Settings) => readonly GroupRule[];
   /** Sets the password of an account; nothing when it is set, else why not. */
   readonly setPassword?: (settings: Settings, account: string, password: string) => Promise<string | null>;
   /** Whether the other side can be reached; nothing when it can, else why not. */

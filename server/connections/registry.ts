@@ -1,8 +1,9 @@
 /** The kinds of connections; a new kind is a module and a line here. */
 import type { ConnectionKind } from '@north-pebble/contract';
+import type { GroupRule } from '@north-pebble/core/access';
 import type { Offers } from '@north-pebble/core/workflow';
-import type { Answered, Asked, Connector, HoldsOrNot, HoldsReading } from './connector.ts';
-import { directoryConnector } from './directory.ts';
+import type { Answered, Asked, Connector, HoldsOrNot, HoldsReading, NamedThere, NamesOrNot } from './connector.ts';
+import { directoryConnector } from './directory/index.ts';
 import { httpConnector } from './http.ts';
 
 const connectors: Readonly<Record<string, AnyConnector>> = { directory: directoryConnector, http: httpConnector };
@@ -26,6 +27,10 @@ export type Opened = {
   check: () => Promise<string | null>;
   /** Nothing where it cannot say what it holds. */
   holds: ((reading: HoldsReading) => Promise<HoldsOrNot>) | null;
+  /** Nothing where it has nothing that is picked by name. */
+  named: ((what: NamedThere, typed: string) => Promise<NamesOrNot>) | null;
+  /** Groups that go with a post, a place or a department. */
+  groupRules: readonly GroupRule[];
   /** Nothing where it has no passwords. */
   setPassword: ((account: string, password: string) => Promise<string | null>) | null;
   /** The settings as they may be shown: secrets only as being there. */
@@ -45,6 +50,10 @@ function opened(connector: AnyConnector, settings: object): Opened {
     holds: connector.holds
       ? reading => (connector.holds as NonNullable<typeof connector.holds>)(settings, reading)
       : null,
+    named: connector.named
+      ? (what, typed) => (connector.named as NonNullable<typeof connector.named>)(settings, what, typed)
+      : null,
+    groupRules: connector.groupRules?.(settings) ?? [],
     setPassword: connector.setPassword
       ? (account, password) =>
           (connector.setPassword as NonNullable<typeof connector.setPassword>)(settings, account, password)
@@ -70,6 +79,9 @@ export function openConnection(kind: string, settings: unknown, kept: unknown = 
   if (read.success) return { ok: true, connection: opened(connector, read.data), settings: read.data };
   return {
     ok: false,
-    faults: read.error.issues.map(issue => ({ field: String(issue.path[0] ?? 'settings'), message: issue.message })),
+    faults: read.error.issues.map(issue => ({
+      field: issue.path.length === 0 ? 'settings' : issue.path.join('.'),
+      message: issue.message,
+    })),
   };
 }

@@ -121,6 +121,15 @@ export function connectionRoutes(house: House): Router {
     };
     return view;
   });
+  at('GET /connections/:name/named', async ({ params, query: { what, typed } }) => {
+    const row = await loadConnection(db, params.name);
+    const named = row && opened(row)?.named;
+    if (!named) throw notFound();
+    const found = await named(what, typed);
+    return found.ok
+      ? { names: [...found.names], more: found.more, fault: null }
+      : { names: [], more: 0, fault: found.reason };
+  });
   // What was tried in vain is tried now: one effect, or all of one connection.
   at('POST /connections/:name/again', async ({ params, body: { id } }) => {
     const of = and(eq(t.effects.connection, params.name), inArray(t.effects.state, ['waiting']));

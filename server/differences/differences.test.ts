@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { DifferencesView } from '@north-pebble/contract';
+import type { DifferencesView, NamedView } from '@north-pebble/contract';
 import { eq } from 'drizzle-orm';
 import { directoryApp } from '../../standins/directory/app.ts';
 import { types } from '../../standins/directory/schema.ts';
@@ -114,6 +114,61 @@ test('a group that a request gave and that somebody took away by hand is given a
   await dora.call('POST', '/connections/Directory/differences/mended', {});
   await eventually(async () => (await get()).rows.every(row => row.mending === 'done'));
   expect((await compared()).rows).toEqual([]);
+});
+
+test('a group that a review took away is not given again, and a rule gives it to whoever has the post', async () => {
+  const effect = (key: string, action: string, doneAt: number) => ({
+    key,
+    connection: 'Directory',
+    action,
+    request: null,
+    payload: { values: { person: 'ina', group: 'Ferry' } } as never,
+    state: 'delivered' as const,
+    attempts: 1,
+    nextTry: 0,
+    writtenAt: '2026-02-02T10:00:00Z' as const,
+    result: {},
+    doneAt,
+  });
+  made.directory.create(groupType, {
+    schemas: ['urn:ietf:params:scim:schemas:core:2.0:Group'],
+    displayName: 'Ferry',
+  });
+  await small.db
+    .insert(t.effects)
+    .values([effect('R-9:2:0:Directory', 'add to group', 1), effect('review:1:ina', 'take out of group', 2)]);
+  expect((await compared()).rows).toEqual([]);
+  const rules = (more: object[]) =>
+    dora.call('PUT', '/connections/Directory', {
+      kind: 'directory',
+      settings: { address: `${base}/scim/v2`, token: '', inside: true, groups: more },
+      paused: false,
+    });
+  expect((await rules([{ by: 'post', value: '', group: 'Ferry' }])).status).toBe(400);
+  expect((await rules([{ by: 'everybody', value: '', group: 'Ferry' }])).status).toBe(200);
+  const { rows } = await compared();
+  expect(rows.find(row => row.what === 'Ina Okell is not in Ferry')).toMatchObject({
+    cause: 'It goes with their post, their place or their department.',
+    mends: 'add to group',
+  });
+  await dora.call('POST', '/connections/Directory/differences/mended', {});
+  await eventually(async () => (await get()).rows.every(row => row.mending === 'done'));
+  expect((await compared()).rows).toEqual([]);
+  // What was mended is no reason of its own: without the rule it has to go again.
+  await rules([]);
+  expect((await compared()).rows.map(row => row.what)).toEqual([]);
+  await rules([{ by: 'post', value: 'Nobody has this', group: 'Ferry' }]);
+  expect((await compared()).rows.every(row => row.mends === 'take out of group')).toBe(true);
+});
+
+test('groups and spaces are found by letters of their names, to be picked; one that is silent says so', async () => {
+  const found = async (what: string, typed: string) =>
+    (await dora.get<NamedView>(`/connections/Directory/named?what=${what}&typed=${typed}`)).body;
+  expect(await found('groups', 'FERR')).toEqual({ names: ['Ferry'], more: 0, fault: null });
+  expect((await found('groups', '')).names).toEqual(['Console', 'Ferry']);
+  expect(await found('spaces', '%22)%20or%20(')).toEqual({ names: [], more: 0, fault: null });
+  await turn({ nextBroken: 1 });
+  expect(await found('groups', '')).toEqual({ names: [], more: 0, fault: 'Something is broken' });
 });
 
 test('a directory that does not answer is said, and what was found before stays', async () => {

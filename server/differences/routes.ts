@@ -6,7 +6,7 @@ import { type PersonId, personName } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import { eq, inArray } from 'drizzle-orm';
 import { Router } from 'express';
-import { loadConnection } from '../connections/index.ts';
+import { loadConnection, mendingKey } from '../connections/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { notFound, serving } from '../http/index.ts';
@@ -17,7 +17,7 @@ type Comparison = typeof t.comparisons.$inferSelect;
 
 /** The key of the effect that mends a difference of one comparison: asked for twice, it is one. */
 const effectKey = ({ connection, startedAt }: Comparison, one: Difference): string =>
-  `mend:${createHash('sha256')
+  `${mendingKey}${createHash('sha256')
     .update(JSON.stringify([connection, startedAt, differenceKey(one)]))
     .digest('hex')
     .slice(0, 40)}`;

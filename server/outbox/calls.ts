@@ -3,11 +3,20 @@
  * which the effect is marked as done: an answer that comes twice counts once.
  */
 
-import type { Instant } from '@north-pebble/core/time';
-import { dayOver } from '@north-pebble/core/time';
+import { groupsBy } from '@north-pebble/core/access';
+import { type PersonId, postsOf } from '@north-pebble/core/people';
+import { civilDateAt, dayOver, type Instant } from '@north-pebble/core/time';
 import type { EffectCommand } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
-import { type Answered, type Asked, type Opened, opened, type StoredConnection } from '../connections/index.ts';
+import {
+  type Answered,
+  type Asked,
+  groupsGiven,
+  loadConnection,
+  type Opened,
+  opened,
+  type StoredConnection,
+} from '../connections/index.ts';
 import { inTransaction, isDatabaseAway, type Transaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { effectCameBack } from '../requests/index.ts';
@@ -29,7 +38,21 @@ const askedOf = (house: House, row: Row): Asked => ({
   step: row.step,
   values: (row.payload as unknown as Payload).values ?? {},
   at: row.writtenAt,
+  keeps: who => groupsKept(house, row.connection, who),
 });
+
+/** Groups that somebody has for other reasons than where they stand: requests gave them, or another post of theirs does. */
+async function groupsKept(house: House, connection: string, who: { person: string; account: string }) {
+  const [given, stored] = await Promise.all([
+    groupsGiven(house.db, connection, who),
+    loadConnection(house.db, connection),
+  ]);
+  const rules = (stored && opened(stored)?.groupRules) ?? [];
+  if (rules.length === 0 || who.person === '') return given;
+  const { index, now } = await house.moment(house.db);
+  const [, ...others] = postsOf(index, who.person as PersonId, civilDateAt(now, 'UTC'));
+  return [...given, ...others.flatMap(post => groupsBy(rules, { post: post.title, place: null, department: null }))];
+}
 
 /** What is taken back, with what its connection said when it brought it about. */
 async function original(house: House, row: Row): Promise<Row | undefined> {

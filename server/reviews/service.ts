@@ -6,11 +6,11 @@ import {
   type ReviewsView,
   type StartReview,
 } from '@north-pebble/contract';
-import { type GrantedBy, type ReviewItem, reviewItems } from '@north-pebble/core/access';
+import { type ReviewItem, reviewItems } from '@north-pebble/core/access';
 import { type DirectoryIndex, isEmployed, managerOf, type PersonId, personName } from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
 import { and, asc, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
-import { loadConnection, loadConnections, opened } from '../connections/index.ts';
+import { grantsOf, loadConnection, loadConnections, opened } from '../connections/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, insertMany } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
@@ -23,32 +23,12 @@ const keyOf = (item: Pick<Item, 'id'>): string => `review:${item.id}`;
 const moreDays = 7;
 const mostMembers = 5000;
 
-/** Which request gave which membership; those that were taken back or have ended gave none. */
-async function grantsOf(db: Executor, connection: string): Promise<GrantedBy[]> {
-  const rows = await db
-    .select({ payload: t.effects.payload, request: t.effects.request })
-    .from(t.effects)
-    .where(
-      and(
-        eq(t.effects.connection, connection),
-        eq(t.effects.action, 'add to group'),
-        eq(t.effects.state, 'delivered'),
-        isNull(t.effects.undoes),
-      ),
-    )
-    .orderBy(desc(t.effects.id));
-  return rows.map(({ payload, request }) => {
-    const values = (payload as unknown as { values?: Record<string, unknown> }).values ?? {};
-    return { person: String(values.person ?? ''), group: String(values.group ?? ''), request };
-  });
-}
-
 /** Groups that requests have given something in, by connection. */
 async function offersOf(house: House): Promise<{ connection: string; groups: string[] }[]> {
   const found: { connection: string; groups: string[] }[] = [];
   for (const stored of await loadConnections(house.db)) {
     if (!opened(stored)?.holds) continue;
-    const groups = [...new Set((await grantsOf(house.db, stored.name)).map(one => one.group))].sort();
+    const groups = [...(await grantsOf(house.db, stored.name)).groups].sort();
     if (groups.length > 0) found.push({ connection: stored.name, groups });
   }
   return found;
@@ -106,7 +86,7 @@ export async function startReview(house: House, caller: Caller, input: StartRevi
   if (input.due <= today) throw refusedField('due', 'Choose a day ahead: those who are asked need time.');
   const read = await holds({ told: async () => {}, stopped: () => false });
   if (!read.ok) throw new ProblemError('refused', `${input.connection} cannot be read now: ${read.reason}.`);
-  const items = reviewItems(read.holds, input.groups, await grantsOf(db, input.connection));
+  const items = reviewItems(read.holds, input.groups, (await grantsOf(db, input.connection)).grants);
   if (items.length === 0) throw refusedField('groups', 'Nobody is in these groups.');
   if (items.length > mostMembers)
     throw refusedField('groups', `More than ${mostMembers} accesses are too many for one round. Choose fewer groups.`);

@@ -195,6 +195,13 @@ export const connectionsQuery = queryOptions({
   queryFn: () => call('GET /connections'),
   refetchInterval: seconds(10),
 });
+/** Names of what a system has, with these letters in them. */
+export const namedQuery = (connection: string, what: 'groups' | 'spaces', typed: string) =>
+  queryOptions({
+    queryKey: ['named', connection, what, typed],
+    queryFn: () => call('GET /connections/:name/named', { params: { name: connection }, query: { what, typed } }),
+    staleTime: seconds(60),
+  });
 export const mailChoiceQuery = queryOptions({
   queryKey: ['mail-choice'],
   queryFn: () => call('GET /mail-choice'),

@@ -15,7 +15,15 @@ export const provisions = [
 ] as const;
 
 /** A value that a connection takes for something that it is asked to do. */
-export type Offered = { readonly name: string; readonly label: string; readonly needed: boolean };
+export type Offered = {
+  readonly name: string;
+  readonly label: string;
+  readonly needed: boolean;
+  /** What of the system itself is named by it: the designer picks from what is there. */
+  readonly from?: 'groups' | 'spaces';
+  /** The only words that it takes. */
+  readonly words?: readonly string[];
+};
 /** What a connection can be asked to do, by action: the values that it takes, or nothing where it takes any. */
 export type Offers = Readonly<Record<string, readonly Offered[] | null>>;
 

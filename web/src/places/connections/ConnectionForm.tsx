@@ -6,10 +6,12 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { ConnectionKind, ConnectionsView, ConnectionView, SettingField } from '@north-pebble/contract';
+import type { GroupRule } from '@north-pebble/core/access';
 import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
+import { GroupRulesField } from './GroupRulesField.tsx';
 
 type Props = {
   name: string;
@@ -20,7 +22,8 @@ type Props = {
   onDone: (view: ConnectionsView) => void;
   onCancel: () => void;
 };
-type Values = Readonly<Record<string, string | boolean>>;
+type Value = string | boolean | readonly GroupRule[];
+type Values = Readonly<Record<string, Value>>;
 
 /** Enough that nobody guesses it; made here so that nobody has to think of one. */
 function madeSecret(): string {
@@ -28,20 +31,34 @@ function madeSecret(): string {
   return Array.from(bytes, byte => byte.toString(16).padStart(2, '0')).join('');
 }
 
-function firstValue({ name, kind }: SettingField, shown: ConnectionView['shown'] | undefined): string | boolean {
+function firstValue({ name, kind }: SettingField, shown: ConnectionView['shown'] | undefined): Value {
   const kept = shown?.[name];
+  if (kind === 'group rules') return Array.isArray(kept) ? (kept as GroupRule[]) : [];
   if (kind === 'yes') return kept === true;
   return typeof kept === 'string' ? kept : kind === 'address' ? 'https://' : '';
 }
 
 type SettingProps = {
   field: SettingField;
-  value: string | boolean;
-  isNew: boolean;
+  value: Value;
+  /** The connection as it is set up; nothing when it is new. */
+  connection: string | null;
   fault: string | undefined;
-  onChange: (value: string | boolean) => void;
+  faultWithin: (path: string) => string | undefined;
+  onChange: (value: Value) => void;
 };
-function Setting({ field: { kind, label, help }, value, isNew, fault, onChange }: SettingProps) {
+function Setting({ field: { kind, label, help }, value, connection, fault, faultWithin, onChange }: SettingProps) {
+  if (kind === 'group rules')
+    return (
+      <GroupRulesField
+        label={label}
+        help={help}
+        connection={connection}
+        rules={Array.isArray(value) ? value : []}
+        faultOf={faultWithin}
+        onChange={onChange}
+      />
+    );
   if (kind === 'yes')
     return (
       <FormControlLabel
@@ -55,7 +72,7 @@ function Setting({ field: { kind, label, help }, value, isNew, fault, onChange }
       value={value}
       onChange={event => onChange(event.target.value)}
       error={fault !== undefined}
-      helperText={fault ?? (kind === 'secret' && !isNew ? 'Left empty, it stays as it is.' : help)}
+      helperText={fault ?? (kind === 'secret' && connection !== null ? 'Left empty, it stays as it is.' : help)}
       autoComplete="off"
       required={kind !== 'secret'}
       sx={{ flex: 1 }}
@@ -125,8 +142,9 @@ export function ConnectionForm({ name: first, kinds, before, onDone, onCancel }:
           key={`${kind} ${field.name}`}
           field={field}
           value={settingOf(field)}
-          isNew={shown === undefined}
+          connection={shown === undefined ? null : (before?.name ?? null)}
           fault={fault(field.name)}
+          faultWithin={path => fault(`${field.name}.${path}`)}
           onChange={value => setTyped({ ...typed, [field.name]: value })}
         />
       ))}

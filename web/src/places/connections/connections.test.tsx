@@ -3,6 +3,7 @@ import { afterEach, describe, expect, test } from '@jest/globals';
 import type { ConnectionsView, ConnectionView } from '@north-pebble/contract';
 import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { index } from '../../../../core/testing/house.ts';
 import { here, open, Refusal, type Sent, serve, unserve } from '../../testing/page.tsx';
 import { ConnectionsPlace, standing } from './ConnectionsPlace.tsx';
 
@@ -106,5 +107,45 @@ describe('the page', () => {
     open(<ConnectionsPlace />);
     expect(await screen.findByText('https://directory.example/calls')).toBeTruthy();
     expect(screen.queryByRole('button')).toBeNull();
+  });
+});
+
+describe('groups that go with a post or a place', () => {
+  const kinds = [
+    {
+      kind: 'directory',
+      name: 'A directory',
+      fields: [
+        { name: 'address', kind: 'address' as const, label: 'Base address', help: null },
+        { name: 'groups', kind: 'group rules' as const, label: 'Groups that go with a post', help: null },
+      ],
+    },
+  ];
+  const shown = { address: 'https://directory.example', groups: [{ by: 'place', value: 'Ovay', group: 'Ovay all' }] };
+  test('a line is added from what the house and the directory have, and a fault stands at its place', async () => {
+    const mouse = userEvent.setup();
+    const sent = serve({
+      'GET /connections': view({ kinds, connections: [one({ kind: 'directory', shown })] }),
+      'GET /directory': index.directory,
+      'GET /connections/Directory/named': { names: ['Lamp console', 'Tide console'], more: 4, fault: null },
+      'PUT /connections/Directory': new Refusal('Say which post.', [
+        { field: 'groups.1.value', message: 'Say which post.' },
+      ]),
+    });
+    open(<ConnectionsPlace />, { as: administrator });
+    await mouse.click(await screen.findByRole('button', { name: /^Change/ }));
+    expect(within(screen.getByRole('group', { name: 'Line 1' })).getByLabelText('Group')).toHaveProperty(
+      'value',
+      'Ovay all',
+    );
+    await mouse.click(screen.getByRole('button', { name: 'Add a group' }));
+    const line = within(screen.getByRole('group', { name: 'Line 2' }));
+    await mouse.click(line.getByLabelText('Group'));
+    await mouse.click(await screen.findByRole('option', { name: 'Tide console' }));
+    await mouse.click(screen.getByRole('button', { name: 'Save' }));
+    await line.findByText('Say which post.');
+    expect(sent.find(call => call.method === 'PUT')?.body).toMatchObject({
+      settings: { groups: [...shown.groups, { by: 'post', value: '', group: 'Tide console' }] },
+    });
   });
 });

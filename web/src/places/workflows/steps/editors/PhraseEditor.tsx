@@ -1,7 +1,7 @@
 /** What a phrase can be instead: one small form for each kind of phrase. */
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import type { Definition, Edit } from '@north-pebble/core/workflow';
-import { ChecklistEditor, EffectEditor, UntilEditor, ValuesEditor } from './EffectEditors.tsx';
+import { ChecklistEditor, EffectEditor, UntilEditor } from './EffectEditors.tsx';
 import { FormulaEditor } from './FormulaEditor.tsx';
 import { GuestEditor } from './GuestEditor.tsx';
 import { GoEditor, OutcomeEditor } from './LeadEditors.tsx';
@@ -17,6 +17,7 @@ import {
   ValueEditor,
 } from './SimpleEditors.tsx';
 import type { Done } from './shared.tsx';
+import { ValuesEditor } from './ValuesEditor.tsx';
 
 type Props = { edit: Edit; definition: Definition; index: DirectoryIndex | undefined; onDone: Done };
 

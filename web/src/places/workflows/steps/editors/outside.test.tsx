@@ -37,6 +37,7 @@ const around = {
       'add to group': [
         { name: 'group', label: 'the group', needed: true },
         { name: 'person', label: 'whose it is', needed: false },
+        { name: 'rights', label: 'what members may do', needed: false, words: ['read', 'change'] },
       ],
     },
     Directory: { 'add to group': null },
@@ -78,6 +79,21 @@ test('what it needs stands there from the beginning, and is not taken while it i
   await user.click(screen.getByRole('button', { name: 'Change' }));
   const names = (result().steps[1] as StepOf<'Provision'>).values.map(value => value.name);
   expect(names).toEqual(['group', 'person']);
+});
+
+test('what takes certain words alone is picked, or worked out from the request', async () => {
+  const { user, result } = open('values', 'values');
+  await user.type(screen.getByRole('textbox', { name: 'group: the group' }), 'Remark');
+  await user.click(screen.getByRole('combobox', { name: 'Say also' }));
+  await user.click(screen.getByRole('option', { name: /^rights/ }));
+  await user.click(screen.getByRole('combobox', { name: 'rights: what members may do' }));
+  expect(screen.getAllByRole('option').map(one => one.textContent)).toEqual(['read', 'change']);
+  await user.click(screen.getByRole('option', { name: 'change' }));
+  await user.click(screen.getByRole('button', { name: 'From the request instead' }));
+  expect(screen.getByRole('textbox', { name: 'rights: what members may do' })).toHaveProperty('value', '"change"');
+  await user.click(screen.getByRole('button', { name: 'Pick one instead' }));
+  await user.click(screen.getByRole('button', { name: 'Change' }));
+  expect((result().steps[1] as StepOf<'Provision'>).values.at(-1)).toEqual({ name: 'rights', formula: '"change"' });
 });
 
 test('a place in the plan is typed beside what the step took so far, and waits for steps besides those before it', async () => {

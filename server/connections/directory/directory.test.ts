@@ -5,13 +5,14 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { directoryApp } from '../../standins/directory/app.ts';
-import type { Resource } from '../../standins/directory/resource.ts';
-import { types } from '../../standins/directory/schema.ts';
-import { membersOf } from '../../standins/directory/store.ts';
-import { dice } from '../testing/soak.ts';
-import type { Answered, Asked } from './connector.ts';
-import { accountName, directoryConnector } from './directory.ts';
+import type { GroupRule } from '@north-pebble/core/access';
+import { directoryApp } from '../../../standins/directory/app.ts';
+import type { Resource } from '../../../standins/directory/resource.ts';
+import { types } from '../../../standins/directory/schema.ts';
+import { membersOf } from '../../../standins/directory/store.ts';
+import { dice } from '../../testing/soak.ts';
+import type { Answered, Asked } from '../connector.ts';
+import { accountName, directoryConnector } from './index.ts';
 
 const token = 'a token of some length';
 const enterprise = 'urn:ietf:params:scim:schemas:extension:enterprise:2.0:User';
@@ -31,7 +32,15 @@ afterAll(() => {
   server.close();
 });
 
-const settings = () => ({ address, token, inside: true });
+const settings = (): Parameters<typeof directoryConnector.deliver>[0] => ({
+  address,
+  token,
+  inside: true,
+  groups: rules,
+});
+/** Groups that go with a post or a place; the tests of that set them. */
+let rules: GroupRule[] = [];
+let keeps: string[] = [];
 const turn = (switches: object) =>
   fetch(`${address.replace('/scim/v2', '')}/switches`, {
     method: 'PUT',
@@ -65,6 +74,7 @@ class Effect {
         this.noted = facts;
       },
       at: '2026-02-02T10:00:00Z',
+      keeps: async () => keeps,
     };
   }
   /** Tried until it is done or refused; the process may end between the answer and its being written down. */
@@ -213,6 +223,67 @@ describe('groups and spaces', () => {
     expect(spaces()[0].closed).toBe(true);
     await effect.undo();
     expect(spaces()[0].closed).toBe(false);
+  });
+});
+
+describe('groups that go with a post or a place', () => {
+  const rule = (by: GroupRule['by'], value: string, group: string): GroupRule => ({ by, value, group });
+  const inGroups = (id: unknown) =>
+    groups()
+      .filter(one => membersOf(one).includes(String(id)))
+      .map(one => one.displayName)
+      .sort();
+  beforeAll(() => {
+    for (const name of ['House', 'Observers', 'Keepers', 'Ovay', 'Skarn']) makeGroup(name);
+    rules = [
+      rule('everybody', '', 'House'),
+      rule('post', 'Observer', 'Observers'),
+      rule('post', 'Keeper', 'Keepers'),
+      rule('place', 'Ovay Station', 'Ovay'),
+      rule('place', 'Skarn Light', 'Skarn'),
+      rule('place', 'Skarn Light', 'Moon base'),
+    ];
+  });
+  afterAll(() => {
+    rules = [];
+    keeps = [];
+  });
+  test('an account is in them from its first day, and out of them when it is taken back', async () => {
+    const values = { name: 'Rula Groups', person: 'rula', title: 'Observer', place: 'Ovay Station' };
+    const { effect, answered } = await doing('create account', values);
+    expect(answered).toMatchObject({ state: 'delivered', result: { groups: 'House, Observers, Ovay' } });
+    expect(inGroups(effect.result?.id)).toEqual(['House', 'Observers', 'Ovay']);
+    // Killed between the account and its groups: what is missing is added, and nothing twice.
+    const [house] = groups().filter(one => one.displayName === 'House');
+    made.directory.patch(types[1], house.id, {
+      schemas: ['urn:ietf:params:scim:api:messages:2.0:PatchOp'],
+      Operations: [{ op: 'remove', path: `members[value eq "${effect.result?.id}"]` }],
+    });
+    await effect.deliver();
+    expect(inGroups(effect.result?.id)).toEqual(['House', 'Observers', 'Ovay']);
+    await effect.undo();
+    expect(inGroups(effect.result?.id)).toEqual([]);
+  });
+  test('a move carries them; what a request gave stays; taken back, all is as it was', async () => {
+    const values = { name: 'Mo Mover', person: 'mo', title: 'Observer', place: 'Ovay Station' };
+    const { effect: account } = await doing('create account', values);
+    await doing('add to group', { person: 'mo', group: 'Keepers' });
+    keeps = ['Observers'];
+    const effect = new Effect('change account', { person: 'mo', title: 'Keeper', place: 'Skarn Light' });
+    await turn({ nextLost: 1 });
+    expect(await effect.deliver()).toMatchObject({
+      result: { groups: 'House, Keepers, Skarn', 'groups left': 'Ovay', 'no such group': 'Moon base' },
+    });
+    expect(inGroups(account.result?.id)).toEqual(['House', 'Keepers', 'Observers', 'Skarn']);
+    await effect.undo();
+    // Keepers stays: it was there before the move.
+    expect(inGroups(account.result?.id)).toEqual(['House', 'Keepers', 'Observers', 'Ovay']);
+  });
+  test('a change of the name alone moves nobody', async () => {
+    const { effect } = await doing('create account', { name: 'Nel Name', person: 'nel', title: 'Observer' });
+    keeps = [];
+    await doing('change account', { person: 'nel', name: 'Nel Newname' });
+    expect(inGroups(effect.result?.id)).toEqual(['House', 'Observers']);
   });
 });
 
