@@ -1,35 +1,47 @@
-/** Browser tests against the whole demo, started fresh on a port of its own. */
+/** Browser tests against the whole demo: two houses, each started fresh on a port of its own, each with its own story. */
+import { readdirSync } from 'node:fs';
 import { defineConfig } from '@playwright/test';
+import { type HouseName, houseFolder, houses } from './houses.ts';
 
-const port = 8431;
 const launchOptions = {
   executablePath: '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
 };
+const names = Object.keys(houses) as HouseName[];
+const addressOf = (name: HouseName): string => `http://127.0.0.1:${houses[name].port}`;
+
+const housed = new Set<string>(names.flatMap(name => houses[name].tests.map(test => `${test}.spec.ts`)));
+const homeless = readdirSync(import.meta.dirname).filter(file => file.endsWith('.spec.ts') && !housed.has(file));
+if (homeless.length > 0) throw new Error(`These run in no house of e2e/houses.ts: ${homeless.join(', ')}.`);
 
 export default defineConfig({
   testDir: '.',
   outputDir: '../.data/e2e-results',
-  // One house, one story: the tests share the demo and run one after another.
-  workers: 1,
+  // The tests of one house share its demo and run one after another; the houses know nothing of each other.
+  workers: names.length,
   fullyParallel: false,
   timeout: 90_000,
   expect: { timeout: 10_000 },
   reporter: [['list'], ['json']],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
     reducedMotion: 'reduce',
     launchOptions,
     trace: 'off',
   },
-  webServer: {
+  projects: names.map(name => ({
+    name,
+    workers: 1,
+    testMatch: houses[name].tests.map(test => `${test}.spec.ts`),
+    use: { baseURL: addressOf(name) },
+  })),
+  webServer: names.map(name => ({
     command: 'node scripts/demo.mjs --fresh',
     cwd: '..',
-    env: { NP_PORT: String(port), NP_DATA: '.data/e2e' },
-    url: `http://127.0.0.1:${port}/api/health`,
+    env: { NP_PORT: String(houses[name].port), NP_DATA: houseFolder(name) },
+    url: `${addressOf(name)}/api/health`,
     timeout: 240_000,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 20_000 },
+    gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
     reuseExistingServer: false,
-  },
+  })),
 });

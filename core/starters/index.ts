@@ -3,7 +3,7 @@ import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from '.
 import { leaver, newColleague, newPost } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { changeOfPost, recordChange, renewal } from './records.ts';
-import { consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
+import { accessReview, consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
 
 export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';
 export { type SectionSet, sectionSets } from './joiner.ts';
@@ -20,6 +20,7 @@ export const starters: readonly Starter[] = [
   newColleague,
   leaver,
   consoleAccess,
+  accessReview,
   sharedSpace,
   newPost,
   equipment,

@@ -17,6 +17,8 @@ const words: Readonly<Record<string, string>> = {
     'leave leaving resign resignation quit notice termination terminate offboarding off-boarding exit dismissal last day handover retire retirement',
   'Console access':
     'access account permission permissions login rights system software licence license role password application vpn admin',
+  'Access review':
+    'recertification certification attestation access check permissions still needed revoke remove rights audit owner',
   'Shared space': 'folder drive site team channel group workspace mailbox share directory',
   'New post':
     'position vacancy headcount job opening role requisition recruitment budget hire hiring establishment replacement',

@@ -255,7 +255,10 @@ export const leaver = starter('leaver', {
     ],
   },
   access: { stores: { remark: 'hidden', why: 'hidden' }, steward: { remark: 'hidden', why: 'hidden' } },
-  figures: [{ id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'days' }],
+  figures: [
+    { id: 'days-left', name: 'Days left', formula: 'days between(today(), Last day)', unit: 'days' },
+    { id: 'leave-left', name: 'Leave left', formula: 'balance("annual", Last day)', unit: 'days' },
+  ],
   countsBack: {
     field: 'last-day',
     tightWithin: 1,
@@ -284,6 +287,20 @@ export const leaver = starter('leaver', {
               byPlan,
               ['What is open is written down', 'Somebody takes over'],
               { plan: { takes: 5, daysBefore: 4 } },
+            ),
+          ],
+        },
+        {
+          id: 'pay',
+          name: 'People and Pay',
+          steps: [
+            task(
+              'pay',
+              role('Payroll'),
+              'Settles the leave that is left with the last pay',
+              byPlan,
+              ['What is booked until the last day is right', 'What is left is paid, or what is too much is taken off'],
+              { plan: { takes: 2, daysBefore: 2 } },
             ),
           ],
         },

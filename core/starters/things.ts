@@ -3,6 +3,7 @@ import {
   approve,
   ask,
   asker,
+  close,
   decide,
   decline,
   declined,
@@ -12,6 +13,7 @@ import {
   longText,
   managerAbove,
   message,
+  on,
   people,
   role,
   sendBack,
@@ -182,6 +184,74 @@ export const consoleAccess = starter('console-access', {
     declined,
   ],
   closings: goodAndBad('Access given'),
+});
+
+/** One access looked at again, by whoever answers for it; a round over all of them is a place of its own. */
+export const accessReview = starter('access-review', {
+  name: 'Access review',
+  area: 'Access',
+  tags: ['access', 'review'],
+  purpose: 'Whether somebody still needs an access: the owner says so, and what is not needed is taken away.',
+  form: {
+    fields: [
+      { kind: 'person', id: 'who', label: 'Whose access', required: true },
+      { kind: 'pick', id: 'group', label: 'Console', required: true, list: 'groups' },
+      {
+        kind: 'person',
+        id: 'owner',
+        label: 'Owner',
+        required: true,
+        start: { from: 'picked', field: 'group', column: 'steward' },
+      },
+      longText('why', 'Why it is looked at', true),
+    ],
+  },
+  figures: [],
+  steps: [
+    ask,
+    decide(
+      'owner',
+      people({ kind: 'person in', field: 'owner' }, { kind: 'role', role: 'HR partner' }),
+      within(5, 'pass up'),
+      [
+        { id: 'stays', label: 'It stays', tone: 'good', note: 'may', leads: close('stays') },
+        { id: 'taken', label: 'Take it away', tone: 'bad', note: 'must', leads: on },
+      ],
+    ),
+    {
+      verb: 'Provision',
+      id: 'take',
+      when: null,
+      connection: 'Directory',
+      action: 'take out of group',
+      values: [
+        { name: 'group', formula: 'Console' },
+        { name: 'person', formula: 'Whose access' },
+      ],
+      waits: true,
+    },
+    end('taken'),
+  ],
+  messages: [
+    message(
+      'stays',
+      'It stays',
+      '{Whose access} keeps {Console}',
+      'Hello {asker},',
+      'the access of {Whose access} to {Console} was looked at again, and it stays ({request}).',
+    ),
+    message(
+      'taken',
+      'Taken away',
+      '{Whose access} has {Console} no more',
+      'Hello {asker},',
+      'the access of {Whose access} to {Console} was looked at again, and it is taken away ({request}).',
+    ),
+  ],
+  closings: [
+    { id: 'stays', name: 'It stays', tone: 'good', message: 'stays' },
+    { id: 'taken', name: 'Taken away', tone: 'good', message: 'taken' },
+  ],
 });
 
 export const sharedSpace = starter('shared-space', {

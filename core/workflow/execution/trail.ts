@@ -33,6 +33,20 @@ type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
   sights?: Sights;
 };
 
+/** What a connection says of what it did, for whoever reads on; what it answers besides is for the machine. */
+const told: Readonly<Record<string, (words: string) => string>> = {
+  clash: words => `The name of the account: ${words}.`,
+  groups: words => `In the groups that go with the post and the place: ${words}.`,
+  'groups left': words => `No longer in ${words}, which went with the post or the place of before.`,
+  'no such group': words => `The directory has no group ${words}: nobody was put into it.`,
+};
+const mostTold = 500;
+const toldBy = (result: Readonly<Record<string, unknown>>): string[] =>
+  Object.entries(told).flatMap(([name, say]) => {
+    const words = Object.hasOwn(result, name) ? result[name] : undefined;
+    return typeof words === 'string' && words !== '' ? [say(words.slice(0, mostTold))] : [];
+  });
+
 /** One event in words; nothing for events that only move the request along. */
 function say(definition: Definition, event: RequestEvent, context: TrailContext): EventWords | null {
   const { index, book } = context;
@@ -161,6 +175,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return {
         text: event.note === undefined ? `heard that ${step(event.step)} is done` : `did ${step(event.step)} by hand`,
         tone: 'good',
+        why: toldBy(event.result),
         ...(event.note === undefined ? {} : { note: event.note }),
         ...(event.filled ? { changes: said(event.filled.changes) } : {}),
       };

@@ -15,7 +15,8 @@ import { Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { planColour, shortDay, spareWords, stateWords } from '../../parts/plan/planWords.ts';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
-import { loads, weekOf } from './load.ts';
+import { loads, overloads, weekOf } from './load.ts';
+import { Overloads } from './Overloads.tsx';
 
 const order: Record<PlanRow['state'], number> = { late: 0, tight: 1, fine: 2, ready: 3 };
 
@@ -188,6 +189,11 @@ function LoadTable({ rows, today }: { rows: readonly PlanRow[]; today: PlansView
   );
 }
 
+function Moves({ rows, today }: { rows: readonly PlanRow[]; today: PlansView['today'] }) {
+  const all = useMemo(() => overloads(loads(rows).holders), [rows]);
+  return <Overloads all={all} today={today} />;
+}
+
 function Plans({ view }: { view: PlansView }) {
   const [search, setSearch] = useSearchParams();
   const wanted = {
@@ -272,6 +278,7 @@ function Plans({ view }: { view: PlansView }) {
         </Typography>
       )}
       <LoadTable rows={rows} today={view.today} />
+      {rows.length > 0 && <Moves rows={rows} today={view.today} />}
     </>
   );
 }
