@@ -1,5 +1,5 @@
 /** Last days, as the clock brings them: it moves the whole house, so this comes after all else. */
-import { personAt, sendNow, typeDay } from './people.ts';
+import { personAt, personBy, sendNow, typeDay } from './people.ts';
 import { expect, test } from './test.ts';
 
 test('whoever leaves is shown with what they hold, and their account ends at five on the last day', async ({
@@ -49,4 +49,63 @@ test('whoever leaves is shown with what they hold, and their account ends at fiv
   await forward(17);
   await account();
   await expect(wren.getByText('is disabled').first()).toBeVisible({ timeout: 30_000 });
+});
+
+test('the joiner of before gets to the first day: every lane finished, the account made, and everybody told the evening before', async ({
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  const wren = await personAt(browser, 'Wren Castellane', '/requests?whose=all&words=Mika+Ødegård');
+  await wren
+    .getByRole('link', { name: /Mika Ødegård/ })
+    .first()
+    .click();
+  await wren.waitForURL(/\/requests\/R-\d+/);
+  const request = /R-\d+/.exec(wren.url())?.[0] ?? '';
+  type Seen = { tasks: { step: string; holder: string }[]; closing: string | null };
+  const seen = async () => (await (await wren.request.get(`/api/requests/${request}`)).json()) as Seen;
+  const { directory } = (await (await wren.request.get('/api/directory')).json()) as {
+    directory: { people: { id: string; mail: string }[] };
+  };
+
+  // Whoever has something to do takes it, ticks what there is to tick, and is done.
+  for (let open = (await seen()).tasks; open.length > 0; open = (await seen()).tasks) {
+    const [{ holder, step }] = open;
+    const mail = directory.people.find(one => one.id === holder)?.mail.split('@')[0] ?? '';
+    const page = await personBy(browser, mail, `/requests/${request}`);
+    const take = page.getByRole('button', { name: 'Take it' });
+    const done = page.getByRole('button', { name: 'Done', exact: true });
+    await expect(take.or(done).first()).toBeVisible();
+    if (await take.isVisible()) await take.click();
+    await expect(done).toBeVisible();
+    for (const box of await page.getByRole('checkbox').all()) await box.check();
+    const account = page.getByRole('textbox', { name: 'Account name' });
+    if (await account.isVisible()) await account.fill('mika.odegard');
+    await done.click();
+    await expect.poll(async () => (await seen()).tasks.some(one => one.step === step), { timeout: 15_000 }).toBe(false);
+    await page.context().close();
+  }
+
+  await wren.goto('/mailroom?show=directory');
+  await wren.getByLabel('Filter by account or name').fill('mika.odegard');
+  const account = wren.getByText('mika.odegard').first();
+  await expect(account).toBeVisible({ timeout: 30_000 });
+  await wren.goto(`/requests/${request}`);
+  // The account is there before anybody is told of it, and in the groups that go with the post.
+  await expect(wren.getByText(/In the groups that go with the post and the place: House news/)).toBeVisible();
+  expect((await seen()).closing).toBeNull();
+
+  const { now } = (await (await wren.request.get('/api/session')).json()) as { now: string };
+  const days = Math.round(
+    (Date.parse('2026-03-12T00:00:00Z') - Date.parse(`${now.slice(0, 10)}T00:00:00Z`)) / 86_400_000,
+  );
+  const moved = await wren.request.post('/api/clock', {
+    headers: { 'X-North-Pebble': '1' },
+    data: { days, hours: 0 },
+    timeout: 60_000,
+  });
+  expect(moved.status()).toBe(200);
+  await expect.poll(async () => (await seen()).closing, { timeout: 60_000 }).not.toBeNull();
+  await wren.goto('/mailroom?to=tobias');
+  await expect(wren.getByText('Mika Ødegård starts on').first()).toBeVisible({ timeout: 30_000 });
 });

@@ -1,4 +1,5 @@
 /** What is sent about the register of papers. */
+import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
 
 export const FindPapers = z.object({
@@ -19,3 +20,6 @@ export const PaperRulesInput = z.object({
   keepAfter: z.number().int().min(0).max(4000, 'At most 4,000 days.'),
 });
 export type PaperRulesInput = z.infer<typeof PaperRulesInput>;
+
+/** Whose a paper is, once they are on file. */
+export const PaperHolder = z.object({ person: PersonId });

@@ -1,6 +1,6 @@
 /** The register of papers that run out. */
 import { z } from 'zod';
-import { FindPapers, PaperRulesInput } from '../inputs/papers.ts';
+import { FindPapers, PaperHolder, PaperRulesInput } from '../inputs/papers.ts';
 import { PaperLooks, PaperNumber, PapersView } from '../views/papers.ts';
 import { declare } from './route.ts';
 
@@ -26,6 +26,13 @@ export const paperRoutes = declare({
     answer: { media: ['application/octet-stream'] },
   },
   'GET /papers/:id/looks': { says: 'Who looked at a paper.', who: 'signed in', params: Numbered, answer: PaperLooks },
+  'PUT /papers/:id/holder': {
+    says: 'Says whose papers these are, once they are on file: all that were given with the same request.',
+    who: 'signed in',
+    params: Numbered,
+    body: PaperHolder,
+    answer: PapersView,
+  },
   'PUT /papers/rules': {
     says: 'Says what is done about papers of a kind.',
     who: 'rule papers',

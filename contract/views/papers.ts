@@ -1,4 +1,5 @@
 /** The register of papers: what somebody may see of it, with what runs out when. */
+import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { list } from './values.ts';
@@ -7,6 +8,8 @@ export const PaperRow = z.strictObject({
   id: z.number(),
   holder: z.string(),
   isMine: z.boolean(),
+  /** Whose it is, where they are on file; nothing for somebody who is to come, or came and was not linked. */
+  person: PersonId.nullable(),
   kind: z.string(),
   /** The last letters alone. */
   number: z.string().nullable(),
@@ -45,4 +48,6 @@ export const PapersView = z.strictObject({
 export type PapersView = z.infer<typeof PapersView>;
 
 export const PaperNumber = z.strictObject({ number: z.string().nullable() });
-export const PaperLooks = list(z.strictObject({ who: z.string(), what: z.enum(['number', 'file']), at: Instant }));
+export const PaperLooks = list(
+  z.strictObject({ who: z.string(), what: z.enum(['number', 'file', 'holder']), at: Instant }),
+);

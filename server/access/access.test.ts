@@ -148,6 +148,7 @@ const table: Row[] = [
   row('POST', '/papers/1/number', [401, 200, 404, 200, 200, 404, 404, 200]),
   row('GET', '/papers/1/looks', [401, 200, 404, 200, 200, 404, 404, 200]),
   row('GET', '/papers/1/file', [401, 404, 404, 404, 404, 404, 404]),
+  row('PUT', '/papers/1/holder', [401, 403, 404, 409, 403, 404, 404, 409], { person: 'kay' }),
   row('PUT', '/papers/rules', [401, 403, 403, 200, 200, 403, 403], {
     kind: 'Pass',
     askBefore: 9,

@@ -580,7 +580,8 @@ export const paperLooks = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     paper: int('paper').notNull(),
     person: id('person').notNull(),
-    what: varchar('what', { length: 6, enum: ['number', 'file'] }).notNull(),
+    /** Looked at its number or at the paper, or said whose it is. */
+    what: varchar('what', { length: 6, enum: ['number', 'file', 'holder'] }).notNull(),
     at: instant('at').notNull(),
   },
   t => [index('looks_of_paper').on(t.paper)],

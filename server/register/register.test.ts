@@ -176,4 +176,35 @@ describe('the register of papers', () => {
     const rules = { kind: 'Pass', askBefore: 60, workflow: null, remindBefore: [14], keepAfter: 90, ...change };
     expect((await dora.call('PUT', '/papers/rules', rules)).status).toBe(400);
   });
+
+  test('papers of somebody who was not on file become theirs by a word, all of one request, and by nobody who may not', async () => {
+    const paper = (holder: string, file: string, person: string | null = null) => ({
+      holder,
+      person,
+      kind: 'Permit to work',
+      file,
+      expires: '2027-01-31',
+      keptOn: '2026-02-02',
+      request: 'R-900',
+      field: 'permit',
+      key: `R-900:${file}`,
+    });
+    await small.db
+      .insert(t.papers)
+      .values([paper('Mika Ødegård', 'm1'), paper('Mika Ødegård', 'm2'), paper('Ola Other', 'm3')]);
+    const permits = async () => (await register(dora, 'kind=Permit+to+work')).rows;
+    const [first] = await permits();
+    const say = (who: Browser, person: string) => who.call('PUT', `/papers/${first.id}/holder`, { person });
+    expect((await say(per, 'ina')).status).toBe(404);
+    expect((await say(dora, 'nobody')).status).toBe(400);
+    expect((await say(dora, 'ina')).status).toBe(200);
+    expect((await say(dora, 'per')).status).toBe(409);
+    expect((await permits()).map(row => [row.holder, row.person])).toEqual([
+      ['Ina Okell', 'ina'],
+      ['Ina Okell', 'ina'],
+      ['Ola Other', null],
+    ]);
+    expect((await dora.get(`/papers/${first.id}/looks`)).body).toMatchObject([{ who: 'Dora Quill', what: 'holder' }]);
+    expect((await register(ina, 'kind=Permit+to+work')).rows).toHaveLength(2);
+  });
 });

@@ -5,7 +5,7 @@ import { tables as t } from '../database/index.ts';
 import { sendFile } from '../files/index.ts';
 import type { House } from '../house/index.ts';
 import { notFound, serving } from '../http/index.ts';
-import { keepLook, looksAt, numberOf, paperFor, papersView, setRules } from './service.ts';
+import { keepLook, looksAt, numberOf, paperFor, papersView, setHolder, setRules } from './service.ts';
 
 const everything = { words: '', kind: '', month: '', which: 'now' } as const;
 
@@ -21,6 +21,10 @@ export function paperRoutes(house: House): Router {
     if (!file?.whole) throw notFound();
     await keepLook(house, caller, paper, 'file');
     await sendFile(house, response, file);
+  });
+  at('PUT /papers/:id/holder', async ({ caller, params, body }) => {
+    await setHolder(house, caller, params.id, body.person);
+    return papersView(house, caller, everything);
   });
   at('PUT /papers/rules', async ({ caller, body }) => {
     await setRules(house, body);

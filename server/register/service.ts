@@ -13,9 +13,9 @@ import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { maySeePaper } from '../access/index.ts';
-import { type Executor, tables as t } from '../database/index.ts';
+import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, todayFor } from '../house/index.ts';
-import { type Caller, notFound } from '../http/index.ts';
+import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 
 export type Paper = typeof t.papers.$inferSelect;
 
@@ -90,6 +90,7 @@ export async function papersView(house: House, caller: Caller, query: FindPapers
         id: paper.id,
         holder: paper.holder,
         isMine: paper.person === caller.id,
+        person: paper.person as PersonId | null,
         kind: paper.kind,
         number: number === null ? null : masked(number),
         issued: paper.issued as CivilDate | null,
@@ -183,4 +184,31 @@ export async function looksAt(house: House, caller: Caller, id: number) {
 export async function setRules(house: House, input: PaperRulesInput): Promise<void> {
   const rules: PaperRules = { ...input, remindBefore: [...new Set(input.remindBefore)].sort((a, b) => b - a) };
   await house.db.insert(t.paperRules).values({ kind: rules.kind, rules }).onDuplicateKeyUpdate({ set: { rules } });
+}
+
+/**
+ * Papers of somebody who came and is on file now become theirs: all that were given with the same request under the same
+ * name. Papers of somebody on file stay where they are, so nobody can take another's.
+ */
+export async function setHolder(house: House, caller: Caller, id: number, person: PersonId): Promise<void> {
+  const paper = await paperFor(house, caller, id);
+  const { index, now } = await house.moment(house.db);
+  const holder = index.person(person);
+  if (!holder) throw refusedField('person', 'Nobody on file has this name.');
+  if (!maySeePaper(caller, person, index, todayFor(index, caller.id, now)) || person === caller.id)
+    throw new ProblemError('not allowed', 'Whose papers these are is said by those who look after that person.');
+  await inTransaction(house.db, async tx => {
+    const rows = await tx
+      .select({ id: t.papers.id })
+      .from(t.papers)
+      .where(and(eq(t.papers.request, paper.request), eq(t.papers.holder, paper.holder), isNull(t.papers.person)))
+      .for('update');
+    if (!rows.some(row => row.id === id))
+      throw new ProblemError('stale', 'Somebody has said already whose this is. Look at it as it is now.');
+    const ids = rows.map(row => row.id);
+    await tx.update(t.papers).set({ person, holder: holder.name }).where(inArray(t.papers.id, ids));
+    await tx
+      .insert(t.paperLooks)
+      .values(ids.map(one => ({ paper: one, person: caller.id, what: 'holder' as const, at: now })));
+  });
 }

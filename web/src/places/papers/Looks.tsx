@@ -5,6 +5,8 @@ import { useQuery } from '@tanstack/react-query';
 import { call } from '../../api/client.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 
+const lookedAt = { file: 'the paper', number: 'its number', holder: 'said whose it is' } as const;
+
 export function Looks({ paper, count }: { paper: number; count: number }) {
   const { self } = useHere();
   const year = useYear();
@@ -21,7 +23,7 @@ export function Looks({ paper, count }: { paper: number; count: number }) {
       </Typography>
       {looks.data.map(look => (
         <Typography key={`${look.who}${look.at}${look.what}`} variant="body2">
-          {look.who}, {momentWords(look.at, self.zone, year)}: {look.what === 'file' ? 'the paper' : 'its number'}
+          {look.who}, {momentWords(look.at, self.zone, year)}: {lookedAt[look.what]}
         </Typography>
       ))}
     </>

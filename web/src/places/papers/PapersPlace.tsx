@@ -16,6 +16,7 @@ import { useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
+import { Holder } from './Holder.tsx';
 import { Looks } from './Looks.tsx';
 import { Months } from './Months.tsx';
 import { RulesOfPapers } from './RulesOfPapers.tsx';
@@ -123,6 +124,7 @@ function RowOf({ row }: { row: PaperRow }) {
             </Typography>
           )}
           <Looks paper={row.id} count={row.looks} />
+          {!row.isMine && <Holder row={row} />}
         </Why>
       </td>
     </Box>
