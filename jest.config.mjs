@@ -48,7 +48,7 @@ export default {
   setupFiles: ['<rootDir>/jest.page.mjs'],
   globalSetup: '<rootDir>/jest.setup.mjs',
   globalTeardown: '<rootDir>/jest.teardown.mjs',
-  // Half of the tests wait for a database or a page: a worker a core.
-  maxWorkers: '100%',
+  // Half of the tests wait for a database or a page: three workers for two cores.
+  maxWorkers: '150%',
   testTimeout: 60_000,
 };
