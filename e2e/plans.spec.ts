@@ -11,7 +11,7 @@ test('a joiner who is late: on the desk of HR, drawn, as a table, and moved with
   await expect(row).toBeVisible();
   await marit.goto('/requests/plans');
   const late = marit.getByRole('list', { name: 'Plans' }).getByRole('listitem').first();
-  await expect(late).toContainText('late, 2 working days late');
+  await expect(late).toContainText('2 working days late');
   await expect(late).toContainText('3c1 Prepares the contract: 2 working days late');
   await late.getByRole('link', { name: /Oda Brekke/ }).click();
   await expect(marit.getByRole('img', { name: /plan back from Start date/ })).toBeVisible();

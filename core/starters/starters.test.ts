@@ -62,6 +62,14 @@ test.each([
   expect(found).toContain(name);
 });
 
+test('whoever asks for a joiner is not said to fill in what the joiner gives, nor what a later step gives', () => {
+  const joiner = starters.find(one => one.id === 'new-colleague')?.definition ?? blank('');
+  const [words] = writeProcedure(joiner).split('\n');
+  expect(words).toContain('The asker fills in Name, Post, Start date');
+  for (const other of ['Day of birth', 'Account number', 'Account name']) expect(words).not.toContain(other);
+  expect(inOneSentence(joiner)).toMatch(/^The asker fills in 7 fields,/);
+});
+
 test('every starter has other words', () => {
   expect(starters.filter(one => otherWordsOf(one) === '').map(one => one.definition.name)).toEqual([]);
 });

@@ -10,6 +10,7 @@ import {
   type FieldFault,
   type HouseLists,
   isEmptyAnswer,
+  isAsked as isGiven,
   type KnownFact,
   listById,
   mayChange,
@@ -36,6 +37,13 @@ export function levelAt(definition: Definition, step: string, field: Field): Acc
     return guests.includes(step) ? 'shown' : 'hidden';
   return accessAt(definition.access, step, isAsk(definition, step), field);
 }
+
+/** The fields that the asker may fill in when asking, whatever else is answered: not those of guests and of later steps. */
+export const askersFields = (definition: Definition): Field[] =>
+  definition.form.fields.filter(field => {
+    const level = levelAt(definition, definition.steps[0].id, field);
+    return isGiven(field) && (level === 'editable' || level === 'required');
+  });
 
 /** Whether a field is asked of these people with these answers. A condition without an answer shows the field. */
 export function isAsked(definition: Definition, field: Field, scope: Scope, facts: Facts): boolean {

@@ -3,10 +3,10 @@
  * definition they stand, so that the written procedure is both what people read and what the designer edits.
  */
 
-import { isAsked } from '../../form/index.ts';
 import type { DirectoryIndex } from '../../people/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { type Placed, structure } from '../definition/structure.ts';
+import { askersFields } from '../figures/filling.ts';
 import type { Line } from '../language/line.ts';
 import { aloud, written } from '../language/phrase.ts';
 import { peopleWords } from '../language/ruleWords.ts';
@@ -85,7 +85,7 @@ export function inOneSentence(definition: Definition, index?: DirectoryIndex): s
   }
   const unique = [...new Set(deeds)];
   const good = definition.closings.find(c => c.tone === 'good') ?? definition.closings[0];
-  const n = definition.form.fields.filter(isAsked).length;
+  const n = askersFields(definition).length;
   const first = `The asker fills in ${n} ${n === 1 ? 'field' : 'fields'}`;
   const all = [first, ...unique];
   const body = all.length > 1 ? `${all.slice(0, -1).join(', ')} and then ${all[all.length - 1]}` : all[0];

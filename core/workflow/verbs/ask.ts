@@ -1,13 +1,12 @@
 /** Ask: always first; the asker fills the form. */
-import { isAsked } from '../../form/index.ts';
+import { askersFields } from '../figures/filling.ts';
 import { say as plain } from '../language/phrase.ts';
 import type { VerbModule } from './verb.ts';
 
 export const ask: VerbModule<'Ask'> = {
   take: (execution, step) => execution.goOn({ to: 'next' }, step.id),
   say: ({ definition }) => {
-    const labels = definition.form.fields
-      .filter(isAsked)
+    const labels = askersFields(definition)
       .map(f => f.label)
       .join(', ');
     return { sentence: [plain(`The asker fills in ${labels || 'nothing yet'}.`)], rows: [], after: [] };

@@ -13,7 +13,7 @@ import { useQuery } from '@tanstack/react-query';
 import { directoryQuery } from '../../api/queries.ts';
 import { NamedThere } from '../../parts/NamedThere.tsx';
 
-const words = { everybody: 'Everybody', post: 'The post', place: 'The place', department: 'The department' } as const;
+const words = { everybody: 'Everybody', post: 'Post', place: 'Place', department: 'Department' } as const;
 
 type Props = {
   label: string;
@@ -51,7 +51,7 @@ export function GroupRulesField({ label, help, connection, rules, faultOf, onCha
           key={n}
           role="group"
           aria-label={`Line ${n + 1}`}
-          sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr 32px', sm: '140px 1fr 1fr 32px' }, gap: 1 }}
+          sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr 32px', sm: '150px 1fr 1fr 32px' }, gap: 1 }}
         >
           <TextField
             select
@@ -75,7 +75,9 @@ export function GroupRulesField({ label, help, connection, rules, faultOf, onCha
               onChange={(_, value) => put(n, { value: value ?? '' })}
               renderInput={props => {
                 const fault = faultOf(`${n}.value`);
-                return <TextField {...props} label={words[rule.by]} error={fault !== undefined} helperText={fault} />;
+                return (
+                  <TextField {...props} label={`Which ${rule.by}`} error={fault !== undefined} helperText={fault} />
+                );
               }}
             />
           )}

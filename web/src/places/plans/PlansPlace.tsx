@@ -79,8 +79,8 @@ function Row({ row, today }: { row: PlanRow; today: PlansView['today'] }) {
       </Box>
       <Box>
         <Typography component="span" sx={{ color: planColour[row.state], fontWeight: 600 }}>
-          {stateWords[row.state]}
-          {row.slack !== null && row.slack !== 0 && `, ${spareWords(row.slack)}`}
+          {row.state === 'late' && row.slack !== null ? spareWords(row.slack) : stateWords[row.state]}
+          {row.state !== 'late' && row.slack !== null && row.slack !== 0 && `, ${spareWords(row.slack)}`}
         </Typography>
         <Typography variant="body2" color="textSecondary">
           {row.done} of {row.of} done
@@ -230,7 +230,8 @@ function Plans({ view }: { view: PlansView }) {
           : late === 1
             ? `One of ${view.rows.length} is late as it stands.`
             : `${late} of ${view.rows.length} are late as they stand.`}{' '}
-        {thisWeek > 0 && thisWeek === 1 ? 'One has its date this week.' : `${thisWeek} have their dates this week.`}
+        {thisWeek === 1 && 'One has its date this week.'}
+        {thisWeek > 1 && `${thisWeek} have their dates this week.`}
       </Typography>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 1 }}>
         {(
