@@ -50,5 +50,5 @@ export default {
   globalTeardown: '<rootDir>/jest.teardown.mjs',
   // Half of the tests wait for a database or a page: three workers for two cores.
   maxWorkers: '150%',
-  testTimeout: 60_000,
+  testTimeout: 120_000,
 };

@@ -5,7 +5,7 @@
 import { type Answers, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
-import type { CivilDate, Instant } from '../../time/index.ts';
+import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
 import {
   closingById,
   type Definition,
@@ -76,8 +76,11 @@ export class Execution {
   }
 
   /** @param task a task, or the step that holds; an older timer of the same kind does nothing when it goes off */
-  timer(task: string, what: TimerKind, at: Instant): void {
+  /** What was due before it could be known of is due now: nothing is brought about before what brings it about. */
+  timer(task: string, what: TimerKind, due: Instant): void {
     const { request, version } = this.#state;
+    const { now } = this.context;
+    const at = toMilliseconds(due) < toMilliseconds(now) ? now : due;
     this.effect({ kind: 'timer', key: `${request}:${task}:${what}:${version}`, task, what, at });
   }
 

@@ -390,6 +390,13 @@ describe('telling in time', () => {
     expect(run.kinds).toContain('alert over');
   });
 
+  test('asked for when that morning has passed, it is told now: nothing is told before it was asked for', () => {
+    const { run } = asked('2026-02-09', joining({ alert }));
+    const now = '2026-02-02T10:00:00Z';
+    expect(due(run)).toEqual([now]);
+    expect(run.wanted.flatMap(e => (e.kind === 'timer' && e.at < now ? [e.what] : []))).toEqual([]);
+  });
+
   test('a date that moves away takes it back, and it is told anew for the new date', () => {
     const { run } = asked('2026-03-02', joining({ alert }));
     ring(run, '2026-02-18T07:00:00Z');

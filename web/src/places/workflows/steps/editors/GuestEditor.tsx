@@ -55,24 +55,26 @@ export function GuestEditor({ edit, definition, onDone }: Props<'guest'>) {
       <Box sx={{ display: 'grid', gap: 1.5 }}>
         {oneOf('Who it is: their name stands in', name, setName, names)}
         {oneOf('The link goes to the address in', mail, setMail, texts)}
-        <Box component="fieldset" sx={{ border: 0, p: 0, m: 0, maxHeight: 200, overflowY: 'auto' }}>
+        <Box component="fieldset" sx={{ border: 0, p: 0, m: 0 }}>
           <Typography component="legend" variant="body2" color="textSecondary">
             They fill in
           </Typography>
-          {sections.map(section => (
-            <FormControlLabel
-              key={section.id}
-              sx={{ display: 'flex' }}
-              control={
-                <Checkbox
-                  size="small"
-                  checked={given.includes(section.id)}
-                  onChange={(_, on) => setGiven(on ? [...given, section.id] : given.filter(id => id !== section.id))}
-                />
-              }
-              label={section.title}
-            />
-          ))}
+          <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, columnGap: 1 }}>
+            {sections.map(section => (
+              <FormControlLabel
+                key={section.id}
+                sx={{ display: 'flex' }}
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={given.includes(section.id)}
+                    onChange={(_, on) => setGiven(on ? [...given, section.id] : given.filter(id => id !== section.id))}
+                  />
+                }
+                label={section.title}
+              />
+            ))}
+          </Box>
           {sections.length === 0 && (
             <Typography variant="body2">The form has no sections yet; make one under Form.</Typography>
           )}
