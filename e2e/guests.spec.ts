@@ -196,6 +196,38 @@ test('the first page of a guest is light, and a link that was never made says so
   expect(bytes).toBeLessThan(200_000);
 });
 
+test('a guest at the other end of the world is told whose clock is meant, and their days stay the days that they typed', async ({
+  browser,
+}) => {
+  const first = await onTelephone(browser, '/');
+  await first.getByRole('button', { name: /Pia Lindqvist/ }).click();
+  await expect(first.getByRole('heading', { name: 'Welcome, Pia' })).toBeVisible();
+  await expect(first.getByText(/All parts are needed by [\w ]+ \d\d:\d\d\./)).toBeVisible();
+  const context = await browser.newContext({
+    viewport: { width: 390, height: 844 },
+    timezoneId: 'Pacific/Auckland',
+    locale: 'en-NZ',
+  });
+  const page = await context.newPage();
+  await page.goto(first.url());
+  await page.getByRole('button', { name: 'Send me the code' }).click();
+  const wren = await personAt(browser, 'Wren Castellane', '/mailroom?to=pia');
+  const subject = wren.getByText(/Your code: \d{6}/).first();
+  await expect(subject).toBeVisible({ timeout: 30_000 });
+  const code = /\d{6}/.exec((await subject.textContent()) ?? '')?.[0] ?? '';
+  await page.getByLabel('The code from the mail').fill(code);
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await expect(page.getByText(/All parts are needed by .* in Lisbon\./)).toBeVisible();
+  const born = page.getByLabel('Day of birth');
+  if (!(await born.isVisible())) await page.getByRole('button', { name: /About you/ }).click();
+  await born.fill('1996-12-31');
+  await expect(page.getByText('Everything you type is kept.')).toBeVisible();
+  await first.reload();
+  if (!(await first.getByLabel('Day of birth').isVisible()))
+    await first.getByRole('button', { name: /About you/ }).click();
+  await expect(first.getByLabel('Day of birth')).toHaveValue('1996-12-31');
+});
+
 test('a paper that runs out is renewed by the request that opened by itself, and looks at it are kept', async ({
   browser,
 }) => {

@@ -42,6 +42,9 @@ test('a joiner who is late: on the desk of HR, drawn, as a table, and moved with
   await expect(row).toHaveCount(0);
   const wren = await personAt(browser, 'Wren Castellane', '/mailroom?to=olu.westray');
   await expect(wren.getByText(/Moved to Fri 13 February/).first()).toBeVisible();
+  // The alert was a mail too, when its morning came.
+  await wren.goto('/mailroom?to=marit');
+  await expect(wren.getByText(/Not ready: .*Oda Brekke/).first()).toBeVisible();
 });
 
 test('the plan and all plans stand without faults for those who cannot see them well, light and dark', async ({

@@ -6,6 +6,7 @@ import {
   clockWords,
   dateWords,
   fullDate,
+  momentThere,
   momentWords,
   rangeWords,
   shortDate,
@@ -36,6 +37,10 @@ describe('dates in words', () => {
     const due = instant('2026-07-01T22:30:00Z');
     expect(momentWords(due, 'Europe/Lisbon', 2026)).toBe('Wed 1 Jul 23:30');
     expect(momentWords(due, 'Europe/Oslo', 2026)).toBe('Thu 2 Jul 00:30');
+    expect(momentThere(due, 'Europe/Lisbon', 'Europe/Lisbon', 2026)).toBe('Wed 1 Jul 23:30');
+    expect(momentThere(due, 'Europe/Lisbon', 'Europe/London', 2026)).toBe('Wed 1 Jul 23:30');
+    expect(momentThere(due, 'Europe/Lisbon', 'Pacific/Auckland', 2026)).toBe('Wed 1 Jul 23:30 in Lisbon');
+    expect(momentThere(due, 'America/New_York', 'Europe/Lisbon', 2026)).toBe('Wed 1 Jul 18:30 in New York');
     expect(momentWords(due, 'Atlantic/Reykjavik', 2027)).toBe('Wed 1 Jul 2026 22:30');
     expect(clockWords(32 * 60)).toBe('08:00');
   });

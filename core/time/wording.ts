@@ -60,6 +60,16 @@ export function momentWords(instant: Instant | string, zone: string, year: numbe
 /** `Wed 4 Feb 2026 17:00`. */
 export const fullMoment = (instant: Instant | string, zone: string): string => momentWords(instant, zone, Number.NaN);
 
+/**
+ * A moment as it is at a place, for a reader who may be elsewhere: `Wed 4 Feb 17:00`, or `Wed 4 Feb 17:00 in Lisbon` where
+ * the reader's own clock shows something else then.
+ */
+export function momentThere(instant: Instant | string, zone: string, own: string, year: number): string {
+  const there = momentWords(instant, zone, year);
+  if (zone === own || there === momentWords(instant, own, year)) return there;
+  return `${there} in ${(zone.split('/').at(-1) ?? zone).replaceAll('_', ' ')}`;
+}
+
 export const clockWords = (minutes: number): string =>
   `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 

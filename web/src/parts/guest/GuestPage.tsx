@@ -4,11 +4,12 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import type { GuestSectionView, GuestView } from '@north-pebble/contract';
-import { momentWords } from '@north-pebble/core/time';
+import { momentThere } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
 import { FailureNote, Note } from '../Notes.tsx';
+import { ownZone } from './ownZone.ts';
 import { PartMark } from './PartMark.tsx';
 import { Questions } from './Questions.tsx';
 import { SectionCard } from './SectionCard.tsx';
@@ -104,7 +105,9 @@ export function GuestPage({ view, token, onView, onReload }: Props) {
       </Typography>
       <Typography variant="body2" color="textSecondary" sx={{ mt: 0.5 }}>
         {view.date && `${view.date}. `}
-        {view.state !== 'all in' && view.due && `All parts are needed by ${momentWords(view.due, view.zone, year)}.`}
+        {view.state !== 'all in' &&
+          view.due &&
+          `All parts are needed by ${momentThere(view.due, view.zone, ownZone(), year)}.`}
       </Typography>
       <LinearProgress
         variant="determinate"

@@ -4,11 +4,12 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { GuestView } from '@north-pebble/contract';
-import { momentWords } from '@north-pebble/core/time';
+import { momentThere } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
 import { FailureNote } from '../Notes.tsx';
+import { ownZone } from './ownZone.ts';
 
 type Props = { view: GuestView; token: string | null; onView: (view: GuestView) => void };
 
@@ -34,7 +35,7 @@ export function Questions({ view, token, onView }: Props) {
           sx={{ borderLeft: '3px solid', borderColor: word.mine ? 'divider' : 'primary.main', pl: 1.5, mb: 1.5 }}
         >
           <Typography variant="body2" color="textSecondary">
-            {word.mine ? 'You' : word.who}, {momentWords(word.at, view.zone, year)}
+            {word.mine ? 'You' : word.who}, {momentThere(word.at, view.zone, ownZone(), year)}
           </Typography>
           <Typography sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>{word.text}</Typography>
         </Box>

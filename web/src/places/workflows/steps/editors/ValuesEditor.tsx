@@ -6,6 +6,7 @@ import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
@@ -98,18 +99,20 @@ function OfferedField({
   );
   if (!from && !words) return worked;
   const turn = (
-    <Button
-      size="small"
+    <Link
+      component="button"
+      type="button"
+      sx={{ fontSize: 13 }}
       onClick={() => {
         setIsPicking(!isPicking);
         if (!isPicking && text === null) onChange('');
       }}
     >
       {isPicking ? 'From the request instead' : 'Pick one instead'}
-    </Button>
+    </Link>
   );
   return (
-    <Box sx={{ display: 'grid', justifyItems: 'start', '& > :first-of-type': { width: 1 } }}>
+    <Box sx={{ display: 'grid', justifyItems: 'start', '& > :not(button)': { width: 1 }, gap: 0.5 }}>
       {!isPicking ? (
         worked
       ) : words ? (
