@@ -28,6 +28,7 @@ const rooms = {
       'access',
       'people',
       'leave',
+      'consequences',
       'formula',
       'form',
       'workflow',

@@ -1,0 +1,152 @@
+/**
+ * What a change of facts does to whom, before it is saved: other line managers, leave counted anew, balances at the end of
+ * the year, posts and roles that nobody holds any more. The same functions as ever, asked of the house before and after.
+ */
+import { amountOf, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
+import {
+  type DirectoryIndex,
+  type Fact,
+  type FactEdit,
+  hasLeft,
+  holderOf,
+  isEmployed,
+  managerOf,
+  type PersonId,
+} from '../people/index.ts';
+import type { CivilDate } from '../time/index.ts';
+
+export type OtherManager = {
+  readonly person: PersonId;
+  /** Nobody where the line leads to nobody. */
+  readonly before: PersonId | null;
+  readonly after: PersonId | null;
+};
+export type OtherAmount = {
+  readonly person: PersonId;
+  readonly type: string;
+  readonly span: LeaveSpan;
+  readonly request: string | null;
+  readonly before: number;
+  readonly after: number;
+  readonly unit: 'days' | 'hours';
+};
+export type OtherBalance = {
+  readonly person: PersonId;
+  readonly type: string;
+  readonly on: CivilDate;
+  /** Nothing where they have no balance of this kind. */
+  readonly before: number | null;
+  readonly after: number | null;
+  readonly unit: 'days' | 'hours';
+};
+export type Consequences = {
+  readonly managers: readonly OtherManager[];
+  readonly leave: readonly OtherAmount[];
+  readonly balances: readonly OtherBalance[];
+  /** Posts that are vacant on the day and were not. */
+  readonly vacant: readonly string[];
+  /** Roles that nobody who works here holds on the day, and somebody did. */
+  readonly empty: readonly string[];
+};
+
+/** Those whose own facts an edit is about. */
+export const touched = (edits: readonly FactEdit[]): PersonId[] => [
+  ...new Set(edits.flatMap(({ before, after }) => personsOf((after ?? before) as Fact))),
+];
+const personsOf = (fact: Fact): PersonId[] => {
+  switch (fact.kind) {
+    case 'person':
+      return [fact.id];
+    case 'record':
+    case 'holding':
+    case 'role':
+      return [fact.person];
+    case 'post':
+    case 'line':
+      return [];
+  }
+};
+
+/**
+ * @param book leave of those whose facts change, by the directory before
+ * @param day the day from which the change holds, or today where it has begun already
+ */
+export function consequencesOf(
+  book: LeaveBook,
+  after: DirectoryIndex,
+  edits: readonly FactEdit[],
+  day: CivilDate,
+): Consequences {
+  const before = book.index;
+  const people = touched(edits);
+  const changed = { ...book, index: after };
+  const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
+  return {
+    managers: otherManagers(before, after, day),
+    leave: people.flatMap(person => otherAmounts(book, changed, person)),
+    balances: people.flatMap(person => otherBalances(book, changed, person, yearEnd)),
+    vacant: before.directory.posts.flatMap(({ id }) => {
+      const [was, is] = [before, after].map(index => {
+        const post = index.post(id);
+        return post !== undefined && 'person' in holderOf(index, post, day);
+      });
+      return was && !is ? [id] : [];
+    }),
+    empty: emptied(before, after, day),
+  };
+}
+
+function otherManagers(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): OtherManager[] {
+  const managerIn = (index: DirectoryIndex, person: PersonId): PersonId | null => {
+    const found = managerOf(index, person, day);
+    return 'person' in found ? found.person.id : null;
+  };
+  return after.directory.people.flatMap(person => {
+    const was = before.person(person.id);
+    if (!was || !isEmployed(person, day) || !isEmployed(was, day)) return [];
+    const found = { person: person.id, before: managerIn(before, person.id), after: managerIn(after, person.id) };
+    return found.before === found.after ? [] : [found];
+  });
+}
+
+function otherAmounts(book: LeaveBook, changed: LeaveBook, person: PersonId): OtherAmount[] {
+  if (!book.index.person(person) || !changed.index.person(person)) return [];
+  return book.entries.flatMap(entry => {
+    const type = book.types.find(one => one.id === entry.type);
+    if (entry.person !== person || !type) return [];
+    const [was, is] = [book, changed].map(one => amountOf(one, person, type, entry.span));
+    if (!was || !is || (was.amount === is.amount && was.unit === is.unit)) return [];
+    return [
+      {
+        person,
+        type: type.id,
+        span: entry.span,
+        request: entry.request ?? null,
+        before: was.amount,
+        after: is.amount,
+        unit: is.unit,
+      },
+    ];
+  });
+}
+
+function otherBalances(book: LeaveBook, changed: LeaveBook, person: PersonId, on: CivilDate): OtherBalance[] {
+  return book.types.flatMap(type => {
+    const [was, is] = [book, changed].map(one =>
+      one.index.person(person) ? statementOf(one, person, type, on) : undefined,
+    );
+    if (was?.balance === is?.balance && was?.unit === is?.unit) return [];
+    const unit = is?.unit ?? was?.unit ?? 'days';
+    return [{ person, type: type.id, on, before: was?.balance ?? null, after: is?.balance ?? null, unit }];
+  });
+}
+
+function emptied(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): string[] {
+  const held = (index: DirectoryIndex, role: string): boolean =>
+    index.holdingsOfRole(role).some(({ person }) => {
+      const found = index.person(person);
+      return found !== undefined && !hasLeft(found, day);
+    });
+  const roles = [...new Set(before.directory.roles.map(({ role }) => role))];
+  return roles.filter(role => held(before, role) && !held(after, role));
+}

@@ -1,0 +1,3 @@
+/** Facts of people and posts, and changes of them. */
+export * from './change.ts';
+export * from './fact.ts';
