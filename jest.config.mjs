@@ -1,3 +1,5 @@
+import { availableParallelism } from 'node:os';
+
 // Jest runs every *.test.ts beside the code it is about. SWC only strips types; `tsc -b` checks them.
 const esModules = [
   'lezer-feel',
@@ -49,6 +51,6 @@ export default {
   globalSetup: '<rootDir>/jest.setup.mjs',
   globalTeardown: '<rootDir>/jest.teardown.mjs',
   // Half of the tests wait for a database or a page: three workers for two cores.
-  maxWorkers: '150%',
+  maxWorkers: availableParallelism() + 1,
   testTimeout: 120_000,
 };
