@@ -16,6 +16,8 @@ export const capabilities = {
   'read every record': ['designer', 'administrator', 'auditor'],
   /** What is stuck and what comes next, and what helps it on; leave and cover kept for others. */
   'help requests on': ['designer', 'administrator'],
+  /** Records of people, posts, reporting lines and roles, changed from a day on. */
+  'keep records': ['designer', 'administrator'],
   /** What is done about papers of each kind: when the new one is asked for, how long the old one is kept. */
   'rule papers': ['designer', 'administrator'],
   'correct answers': ['administrator'],

@@ -19,6 +19,7 @@ import type { Live } from './live/index.ts';
 import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
+import { recordRoutes } from './records/index.ts';
 import { paperRoutes } from './register/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
 import { reviewRoutes } from './reviews/index.ts';
@@ -126,6 +127,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(requestRoutes(house));
   api.use(fileRoutes(house, mustReadFile));
   api.use(paperRoutes(house));
+  api.use(recordRoutes(house));
   api.use(reviewRoutes(house));
   api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));
   api.use(guestRoutes(house, options.signInTriesPerMinute));

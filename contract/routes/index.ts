@@ -3,6 +3,7 @@ import type { z } from 'zod';
 import { guestRoutes } from './guests.ts';
 import { paperRoutes } from './papers.ts';
 import { peopleRoutes } from './people.ts';
+import { recordRoutes } from './records.ts';
 import { requestRoutes } from './requests.ts';
 import { reviewRoutes } from './reviews.ts';
 import type { Media, Route } from './route.ts';
@@ -14,6 +15,7 @@ export const routes = {
   ...requestRoutes,
   ...workflowRoutes,
   ...peopleRoutes,
+  ...recordRoutes,
   ...guestRoutes,
   ...paperRoutes,
   ...reviewRoutes,

@@ -144,6 +144,13 @@ const table: Row[] = [
   }),
   row('POST', '/reviews/answers', [401, 404, 404, 404, 404, 404, 404], { items: [1], answer: 'keep' }),
   row('POST', '/first-password', [422, 422, 422, 422, 422, 422, 422], { token: 'x'.repeat(43) }),
+  row('GET', '/records', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/records/ina', [401, 200, 200, 200, 200, 200, 200]),
+  row('POST', '/records/preview', [401, 403, 403, 200, 200, 403, 403], {
+    change: { what: 'record', person: 'sub', from: '2026-03-01', set: { fte: 0.5 } },
+  }),
+  row('POST', '/records/changes', [401, 403, 403, 400, 400, 403, 403], {}),
+  row('POST', '/records/changes/1/back', [401, 403, 403, 404, 404, 403, 403], { reason: 'No.' }),
   row('GET', '/papers', [401, 200, 200, 200, 200, 200, 200]),
   row('POST', '/papers/1/number', [401, 200, 404, 200, 200, 404, 404, 200]),
   row('GET', '/papers/1/looks', [401, 200, 404, 200, 200, 404, 404, 200]),

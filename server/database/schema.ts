@@ -7,7 +7,7 @@ import type { Difference } from '@north-pebble/core/access';
 import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { PaperRules } from '@north-pebble/core/papers';
-import type { MailChoice } from '@north-pebble/core/people';
+import type { FactEdit, MailChoice, PeopleChange } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import {
   type Definition,
@@ -133,6 +133,37 @@ export const holdings = mysqlTable(
     main: boolean('main').notNull(),
   },
   t => [primaryKey({ columns: [t.post, t.person, t.from] })],
+);
+
+/**
+ * What was changed of people and posts: by whom, when, why, how each fact stood before and how it stands since. Rows are only
+ * ever added; what is taken back is a row of its own.
+ */
+export const factChanges = mysqlTable(
+  'fact_changes',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    at: instant('at').notNull(),
+    /** Nobody where a request did it by itself. */
+    by: id('by_person'),
+    request: id('request'),
+    reason: varchar('reason', { length: 500 }).notNull(),
+    /** The day from which it holds; nothing for what has no days. */
+    from: day('from_day'),
+    /** What was wanted; nothing where an earlier change is taken back. */
+    change: json<PeopleChange>('wanted'),
+    edits: json<FactEdit[]>('edits').notNull(),
+    /** The change that this one takes back: once. */
+    takesBack: int('takes_back'),
+  },
+  t => [uniqueIndex('fact_change_taken_back').on(t.takesBack), index('fact_changes_of_request').on(t.request)],
+);
+
+/** Whom each change is about. */
+export const factChangePeople = mysqlTable(
+  'fact_change_people',
+  { person: id('person').notNull(), change: int('change_id').notNull() },
+  t => [primaryKey({ columns: [t.person, t.change] })],
 );
 
 export const covers = mysqlTable(

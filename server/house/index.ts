@@ -2,6 +2,7 @@
 export * from './context.ts';
 export * from './definitions.ts';
 export * from './directory.ts';
+export * from './facts.ts';
 export * from './house.ts';
 export * from './leave.ts';
 export * from './lists.ts';

@@ -31,7 +31,7 @@ export async function loadPlans(db: Executor): Promise<NamedPlan[]> {
   return db.select().from(t.leavePlans);
 }
 
-type Rules = { types: LeaveType[]; plans: NamedPlan[] };
+export type Rules = { types: LeaveType[]; plans: NamedPlan[] };
 // Kept as long as the directory that they were read beside; a new version of it reads them anew.
 const rulesBeside = new WeakMap<DirectoryIndex, Rules>();
 

@@ -31,6 +31,7 @@ const refusals: Record<Capability, string> = {
   'correct answers': 'Corrections are made by administrators.',
   'keep accounts': 'Accounts are looked after by administrators.',
   'read connections': 'Connections are looked after by administrators.',
+  'keep records': 'Records are kept by HR operations.',
   'keep connections': 'Connections are set up by administrators.',
   'move the clock': 'The clock is moved by HR operations, in the demo only.',
   'read the Mailroom': 'The Mailroom is for HR operations, in the demo only.',

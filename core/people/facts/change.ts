@@ -144,7 +144,11 @@ function recordEdits(
   const fact = (record: PersonRecord): FactOf<'record'> => ({ kind: 'record', person: id, ...record });
   const before = person.records.find(record => record.from === from);
   const edits: FactEdit[] = [
-    { before: before ? fact(before) : null, after: fact({ ...last, ...set, from } as PersonRecord) },
+    {
+      before: before ? fact(before) : null,
+      after: fact({ ...last, ...set, from } as PersonRecord),
+      ...(before ? {} : { over: fact(last) }),
+    },
   ];
   // What is planned for later keeps what it says of other things, and of this one where it says something of its own.
   const parts = recordPartNames.filter(part => set[part] !== undefined);

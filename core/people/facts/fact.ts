@@ -63,7 +63,12 @@ export type Fact = z.infer<typeof Fact>;
 export type FactOf<Kind extends Fact['kind']> = Extract<Fact, { kind: Kind }>;
 
 /** One fact that comes, goes, or is another afterwards. */
-export const FactEdit = z.strictObject({ before: Fact.nullable(), after: Fact.nullable() });
+export const FactEdit = z.strictObject({
+  before: Fact.nullable(),
+  after: Fact.nullable(),
+  /** The record that a new one follows, for whoever reads what is different. */
+  over: RecordFact.exactOptional(),
+});
 export type FactEdit = z.infer<typeof FactEdit>;
 
 /** What a fact is known by: two of one key do not stand beside one another. */

@@ -1,0 +1,17 @@
+/** Records of people: looked for, and changed. */
+import { PeopleChange } from '@north-pebble/core/people';
+import { z } from 'zod';
+
+export const FindRecords = z.object({
+  words: z.string().trim().max(100).default(''),
+  place: z.string().max(40).default(''),
+  department: z.string().max(40).default(''),
+  standing: z.enum(['here', 'comes', 'left', 'all']).default('here'),
+});
+export type FindRecords = z.infer<typeof FindRecords>;
+
+const Reason = z.string().trim().min(1, 'Say why: whoever looks later will want to know.').max(500);
+export const PreviewChange = z.object({ change: PeopleChange });
+export const SaveChange = z.object({ change: PeopleChange, reason: Reason, digest: z.string().length(64) });
+export type SaveChange = z.infer<typeof SaveChange>;
+export const TakeChangeBack = z.object({ reason: Reason });

@@ -1,0 +1,123 @@
+/** People as they are on file: found, looked at through time, changed with what follows. */
+import { PersonId } from '@north-pebble/core/people';
+import { CivilDate, Instant } from '@north-pebble/core/time';
+import { z } from 'zod';
+import { list, Named } from './values.ts';
+
+export const PersonRow = z.strictObject({
+  id: PersonId,
+  name: z.string(),
+  /** The title of their main post; nothing where they hold none. */
+  post: z.string().nullable(),
+  place: z.string(),
+  department: z.string(),
+  manager: z.string().nullable(),
+  joined: CivilDate,
+  left: CivilDate.nullable(),
+  standing: z.enum(['here', 'comes', 'left']),
+});
+export type PersonRow = z.infer<typeof PersonRow>;
+export const PeopleView = z.strictObject({
+  today: CivilDate,
+  rows: list(PersonRow),
+  /** How many more there are than are shown. */
+  more: z.number(),
+  places: list(Named),
+  departments: list(Named),
+  mayChange: z.boolean(),
+});
+export type PeopleView = z.infer<typeof PeopleView>;
+
+const Stretch = z.strictObject({ from: CivilDate, to: CivilDate.nullable(), words: z.string() });
+export type Stretch = z.infer<typeof Stretch>;
+const NamedPerson = z.strictObject({ id: PersonId, name: z.string() });
+
+export const FactChangeView = z.strictObject({
+  id: z.number(),
+  at: Instant,
+  /** Nobody where a request did it. */
+  who: z.string().nullable(),
+  request: z.string().nullable(),
+  reason: z.string(),
+  from: CivilDate.nullable(),
+  /** In words, one for each fact. */
+  says: list(z.string()),
+  takesBack: z.number().nullable(),
+  takenBack: z.boolean(),
+});
+export type FactChangeView = z.infer<typeof FactChangeView>;
+
+/** What may be chosen where a record is changed. */
+export const RecordChoices = z.strictObject({
+  places: list(Named),
+  departments: list(Named),
+  patterns: list(Named),
+  plans: list(Named),
+  posts: list(z.strictObject({ id: z.string(), name: z.string(), where: z.string(), holder: z.string().nullable() })),
+  roles: list(z.string()),
+});
+export type RecordChoices = z.infer<typeof RecordChoices>;
+
+export const PersonPageView = z.strictObject({
+  today: CivilDate,
+  id: PersonId,
+  name: z.string(),
+  mail: z.string(),
+  joined: CivilDate,
+  left: CivilDate.nullable(),
+  standing: PersonRow.shape.standing,
+  place: z.string(),
+  department: z.string(),
+  manager: NamedPerson.nullable(),
+  /** Why it is this manager, or why there is none. */
+  managerWhy: list(z.string()),
+  dottedTo: NamedPerson.nullable(),
+  posts: list(z.strictObject({ title: z.string(), main: z.boolean() })),
+  reports: list(NamedPerson),
+  roles: list(z.string()),
+  /** Through time, for those who may look at the record: what held from when to when. */
+  lines: list(z.strictObject({ of: z.string(), stretches: list(Stretch) })).nullable(),
+  changes: list(FactChangeView).nullable(),
+  /** As it stands today, to begin a change from. */
+  now: z
+    .strictObject({
+      place: z.string(),
+      department: z.string(),
+      pattern: z.string(),
+      fte: z.number(),
+      plan: z.string().nullable(),
+      post: z.string().nullable(),
+      dottedTo: PersonId.nullable(),
+    })
+    .nullable(),
+  /** Nothing for those who may not change it. */
+  choices: RecordChoices.nullable(),
+  sees: z.strictObject({ balance: z.boolean() }),
+});
+export type PersonPageView = z.infer<typeof PersonPageView>;
+
+/** What would follow from a change, and what stands in its way. */
+export const ChangePreview = z.strictObject({
+  /** By which it is told whether what is sent is what was shown. */
+  digest: z.string(),
+  says: list(z.string()),
+  managers: list(z.strictObject({ name: z.string(), before: z.string().nullable(), after: z.string().nullable() })),
+  leave: list(
+    z.strictObject({
+      name: z.string(),
+      what: z.string(),
+      request: z.string().nullable(),
+      before: z.string(),
+      after: z.string(),
+    }),
+  ),
+  balances: list(
+    z.strictObject({ name: z.string(), what: z.string(), before: z.string().nullable(), after: z.string().nullable() }),
+  ),
+  /** Open requests that stay with whom they are with. */
+  open: list(z.strictObject({ request: z.string(), title: z.string(), holder: z.string() })),
+  /** In whole sentences: posts and roles that nobody holds any more. */
+  notes: list(z.string()),
+});
+export type ChangePreview = z.infer<typeof ChangePreview>;
+export const Changed = z.strictObject({ id: z.number() });

@@ -1,0 +1,2 @@
+/** People, posts, lines and roles as they are on file: found, looked at through time, changed with what follows from it. */
+export { recordRoutes } from './routes.ts';

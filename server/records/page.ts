@@ -1,0 +1,273 @@
+/** People found by words, and one person as they are on file, today and through time. */
+import type {
+  FactChangeView,
+  FindRecords,
+  PeopleView,
+  PersonPageView,
+  PersonRow,
+  RecordChoices,
+  Stretch,
+} from '@north-pebble/contract';
+import {
+  type DirectoryIndex,
+  holderOf,
+  isEmployed,
+  mainPost,
+  managerOf,
+  type Person,
+  type PersonId,
+  peopleReasonWords,
+  personName,
+  postsOf,
+  type RecordPart,
+  recordOn,
+} from '@north-pebble/core/people';
+import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
+import { desc, eq, inArray } from 'drizzle-orm';
+import { maySeeBalance } from '../access/index.ts';
+import { tables as t } from '../database/index.ts';
+import { type House, type Rules, rulesFor, todayFor } from '../house/index.ts';
+import { type Caller, notFound } from '../http/index.ts';
+import { mayChangeRecords } from './changing.ts';
+import { editWords, partWords } from './words.ts';
+
+const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>
+  person.joined > today ? 'comes' : isEmployed(person, today) ? 'here' : 'left';
+
+/** Letters without their marks, so that `Odegard` finds `Ødegård`. */
+const plain = (text: string): string =>
+  text
+    .normalize('NFD')
+    .replaceAll(/\p{M}/gu, '')
+    .replaceAll(/[øØ]/g, 'o')
+    .replaceAll(/[æÆ]/g, 'ae')
+    .replaceAll('ß', 'ss')
+    .replaceAll(/[łŁ]/g, 'l')
+    .replaceAll(/[đĐðÐ]/g, 'd')
+    .replaceAll(/[þÞ]/g, 'th')
+    .toLowerCase();
+
+type Looked = PersonRow & { readonly letters: string; readonly placeId: string; readonly departmentId: string };
+/** Everybody as they are on a day, worked out once for each directory. */
+const lookedUp = new WeakMap<DirectoryIndex, { today: CivilDate; rows: readonly Looked[] }>();
+
+function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
+  const known = lookedUp.get(index);
+  if (known?.today === today) return known.rows;
+  const rows = index.directory.people.map((person): Looked => {
+    const record = recordOn(person, today);
+    const manager = managerOf(index, person.id, today);
+    const post = mainPost(index, person.id, today)?.title ?? null;
+    const place = index.place(record?.place ?? '')?.name ?? '';
+    const department = index.department(record?.department ?? '')?.name ?? '';
+    return {
+      id: person.id,
+      name: person.name,
+      post,
+      place,
+      department,
+      manager: 'person' in manager ? manager.person.name : null,
+      joined: person.joined,
+      left: person.left,
+      standing: standingOf(person, today),
+      letters: plain([person.name, post ?? '', place, department, person.mail].join(' ')),
+      placeId: record?.place ?? '',
+      departmentId: record?.department ?? '',
+    };
+  });
+  lookedUp.set(index, { today, rows });
+  return rows;
+}
+
+const mostRows = 200;
+const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
+  all.toSorted((a, b) => a.name.localeCompare(b.name));
+
+export async function peopleView(house: House, caller: Caller, find: FindRecords): Promise<PeopleView> {
+  const { index, now } = await house.moment(house.db);
+  const today = todayFor(index, caller.id, now);
+  const parts = plain(find.words).split(/\s+/).filter(Boolean);
+  const found = everybody(index, today).filter(
+    row =>
+      (find.standing === 'all' || row.standing === find.standing) &&
+      (find.place === '' || row.placeId === find.place) &&
+      (find.department === '' || row.departmentId === find.department) &&
+      parts.every(part => row.letters.includes(part)),
+  );
+  return {
+    today,
+    rows: byName(found)
+      .slice(0, mostRows)
+      .map(({ letters: _, placeId: _p, departmentId: _d, ...row }) => row),
+    more: Math.max(0, found.length - mostRows),
+    places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
+    departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
+    mayChange: mayChangeRecords(caller),
+  };
+}
+
+/** Neighbours that say the same are one stretch. */
+function stretched(all: readonly Stretch[]): Stretch[] {
+  const found: Stretch[] = [];
+  for (const one of all) {
+    const last = found.at(-1);
+    if (last && last.words === one.words && last.to !== null && addDays(last.to, 1) === one.from)
+      found[found.length - 1] = { ...last, to: one.to };
+    else found.push(one);
+  }
+  return found;
+}
+
+const labels: Record<RecordPart, string> = {
+  place: 'Place',
+  department: 'Department',
+  pattern: 'Work pattern',
+  fte: 'Hours',
+  plan: 'Leave plan',
+};
+
+/** What held from when to when, a line for each kind of fact. */
+function linesOf(index: DirectoryIndex, rules: Rules, person: Person): { of: string; stretches: Stretch[] }[] {
+  const names = { index, plans: rules.plans };
+  const { records } = person;
+  const own = (Object.keys(labels) as RecordPart[]).map(part => ({
+    of: labels[part],
+    stretches: stretched(
+      records.map((record, n) => ({
+        from: n === 0 ? person.joined : record.from,
+        to: n + 1 < records.length ? addDays(records[n + 1].from, -1) : person.left,
+        words: partWords(names, part, record[part]),
+      })),
+    ),
+  }));
+  const held = index
+    .holdingsOfPerson(person.id)
+    .toSorted((a, b) => (a.from < b.from ? -1 : 1))
+    .map(one => ({
+      from: one.from,
+      to: one.to ?? person.left,
+      words: `${index.post(one.post)?.title ?? one.post}${one.main ? '' : ' (beside it)'}`,
+    }));
+  return [{ of: 'Post', stretches: held }, ...own];
+}
+
+const mostChanges = 100;
+
+async function changesOf(
+  house: House,
+  index: DirectoryIndex,
+  rules: Rules,
+  person: PersonId,
+): Promise<FactChangeView[]> {
+  const { db } = house;
+  const about = db
+    .select({ change: t.factChangePeople.change })
+    .from(t.factChangePeople)
+    .where(eq(t.factChangePeople.person, person));
+  const rows = await db
+    .select()
+    .from(t.factChanges)
+    .where(inArray(t.factChanges.id, about))
+    .orderBy(desc(t.factChanges.id))
+    .limit(mostChanges);
+  const taken = new Set(rows.flatMap(row => row.takesBack ?? []));
+  return rows.map(row => ({
+    id: row.id,
+    at: row.at as Instant,
+    who: row.by === null ? null : personName(index, row.by as PersonId),
+    request: row.request,
+    reason: row.reason,
+    from: row.from as CivilDate | null,
+    says: row.edits.flatMap(edit => editWords({ index, plans: rules.plans }, edit)),
+    takesBack: row.takesBack,
+    takenBack: taken.has(row.id),
+  }));
+}
+
+function choicesOf(index: DirectoryIndex, rules: Rules, today: CivilDate): RecordChoices {
+  const named = (all: readonly { id: string; name: string }[]) => byName(all.map(({ id, name }) => ({ id, name })));
+  return {
+    places: named(index.directory.places),
+    departments: named(index.directory.departments),
+    patterns: named(index.directory.patterns),
+    plans: named(rules.plans),
+    posts: byName(
+      index.directory.posts.map(post => {
+        const holder = holderOf(index, post, today);
+        return {
+          id: post.id,
+          name: post.title,
+          where: [index.department(post.department)?.name, index.place(post.place)?.name].filter(Boolean).join(', '),
+          holder: 'person' in holder ? holder.person.name : null,
+        };
+      }),
+    ),
+    roles: [...new Set(index.directory.roles.map(one => one.role))].sort(),
+  };
+}
+
+export async function personPage(house: House, caller: Caller, id: PersonId): Promise<PersonPageView> {
+  const { db } = house;
+  const { index, now } = await house.moment(db);
+  const today = todayFor(index, caller.id, now);
+  const person = index.person(id);
+  if (!person) throw notFound();
+  const rules = await rulesFor(db, index);
+  const record = recordOn(person, today);
+  const manager = managerOf(index, id, today);
+  const named = (who: PersonId) => ({ id: who, name: personName(index, who) });
+  const seesRecord = maySeeBalance(caller, id, index, today);
+  const mayChange = mayChangeRecords(caller) && caller.id !== id;
+  const main = mainPost(index, id, today);
+  return {
+    today,
+    id,
+    name: person.name,
+    mail: person.mail,
+    joined: person.joined,
+    left: person.left,
+    standing: standingOf(person, today),
+    place: index.place(record?.place ?? '')?.name ?? '',
+    department: index.department(record?.department ?? '')?.name ?? '',
+    manager: 'person' in manager ? named(manager.person.id) : null,
+    managerWhy: [
+      ...manager.reasons.map(why => peopleReasonWords(why, index)),
+      ...('gap' in manager ? [peopleReasonWords(manager.gap, index)] : []),
+    ],
+    dottedTo: person.dottedTo === null ? null : named(person.dottedTo),
+    posts: postsOf(index, id, today).map(post => ({ title: post.title, main: post.id === main?.id })),
+    reports: byName(
+      everybody(index, today)
+        .filter(one => one.standing === 'here' && one.manager === person.name)
+        .filter(one => {
+          const found = managerOf(index, one.id, today);
+          return 'person' in found && found.person.id === id;
+        })
+        .map(one => named(one.id)),
+    ),
+    roles: index.directory.roles
+      .filter(one => one.person === id)
+      .map(one => {
+        const where = one.place
+          ? index.place(one.place)?.name
+          : one.department && index.department(one.department)?.name;
+        return where ? `${one.role} for ${where}` : one.role;
+      }),
+    lines: seesRecord ? linesOf(index, rules, person) : null,
+    changes: seesRecord ? await changesOf(house, index, rules, id) : null,
+    now:
+      seesRecord && record
+        ? {
+            place: record.place,
+            department: record.department,
+            pattern: record.pattern,
+            fte: record.fte,
+            plan: record.plan,
+            post: main?.id ?? null,
+            dottedTo: person.dottedTo,
+          }
+        : null,
+    choices: mayChange ? choicesOf(index, rules, today) : null,
+    sees: { balance: seesRecord },
+  };
+}

@@ -1,0 +1,214 @@
+/** Records of people: found, looked at by those who may, changed with what follows, taken back, and two at once. */
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { ChangePreview, PeopleView, PersonPageView } from '@north-pebble/contract';
+import type { PeopleChange } from '@north-pebble/core/people';
+import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
+import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+
+let small: Small;
+const at = {} as Record<'ina' | 'tom' | 'dora' | 'kay' | 'per', Browser>;
+beforeAll(async () => {
+  small = await startSmall();
+  for (const one of ['ina', 'tom', 'dora', 'kay', 'per'] as const) at[one] = await signedIn(small.base, one);
+  await small.db.insert(t.patterns).values({
+    id: 'three',
+    name: 'Three days',
+    anchor: '2024-01-01',
+    cycle: [...[1, 2, 3].map(() => ({ am: ['09:00', '12:30'], pm: ['13:00', '17:00'] })), {}, {}, {}, {}] as never,
+  });
+  await small.db.insert(t.posts).values({ id: 'deputy', title: 'Deputy', department: 'observatory', place: 'ovay' });
+  await raiseDirectoryVersion(small.db);
+});
+afterAll(() => small.stop());
+
+const page = async (person: string, browser = at.kay) => (await browser.get<PersonPageView>(`/records/${person}`)).body;
+const preview = (change: unknown, browser = at.kay) =>
+  browser.call<ChangePreview>('POST', '/records/preview', { change });
+const save = (change: unknown, digest: string, reason = 'Agreed.', browser = at.kay) =>
+  browser.call<{ id: number }>('POST', '/records/changes', { change, reason, digest });
+async function made(change: PeopleChange): Promise<number> {
+  const { body } = await preview(change);
+  const { status, body: saved } = await save(change, body.digest);
+  expect(status).toBe(200);
+  return saved.id;
+}
+const hours = (from: string, pattern = 'three') =>
+  ({ what: 'record', person: 'ina', from, set: { pattern } }) as unknown as PeopleChange;
+
+describe('people found', () => {
+  const found = async (query: string) => (await at.ina.get<PeopleView>(`/records?${query}`)).body;
+  test('by any part of name, post, place or department, those who work here first', async () => {
+    expect((await found('words=observ+ina')).rows.map(row => row.name)).toEqual(['Ina Okell']);
+    expect((await found('words=okell')).rows).toMatchObject([
+      { post: 'Tide observer', place: 'Ovay Station', manager: 'Tom Lund', standing: 'here' },
+    ]);
+    expect((await found('standing=left')).rows.map(row => row.name)).toEqual(['Olda Leaver']);
+    expect((await found('place=moon')).rows).toEqual([]);
+    expect((await found('')).mayChange).toBe(false);
+  });
+});
+
+describe('a person on file', () => {
+  test('says who their manager is and why, who reports to them, and the record only to those who may see it', async () => {
+    const tom = await page('tom', at.ina);
+    expect(tom).toMatchObject({
+      manager: { name: 'Dora Quill' },
+      lines: null,
+      changes: null,
+      now: null,
+      choices: null,
+    });
+    expect(tom.reports.map(one => one.name)).toEqual(['Ina Okell', 'Per Lauder']);
+    const ina = await page('ina', at.tom);
+    expect(ina.managerWhy).toContain('Tom Lund is Observatory lead');
+    expect(ina.lines?.find(line => line.of === 'Hours')?.stretches).toEqual([
+      { from: '2020-01-01', to: null, words: 'full time' },
+    ]);
+    expect(ina.choices).toBeNull();
+    expect((await page('ina')).choices?.patterns.map(one => one.name)).toEqual(['Office', 'Three days']);
+    expect((await at.kay.get('/records/nobody')).status).toBe(404);
+  });
+});
+
+describe('a change', () => {
+  test('is shown with what follows, made as it was shown, and told with who, when and why', async () => {
+    await at.ina.ask('2026-05-11', '2026-05-15');
+    const change = hours('2026-05-01');
+    const { body } = await preview(change);
+    expect(body.says).toEqual(['Work pattern from Fri 1 May 2026: Office → Three days.']);
+    expect(body.leave).toMatchObject([{ name: 'Ina Okell', before: '5 days', after: '3 days' }]);
+    expect(body.managers).toEqual([]);
+    const { status, body: saved } = await save(change, body.digest, 'She asked for it.');
+    expect(status).toBe(200);
+    const after = await page('ina');
+    expect(after.lines?.find(line => line.of === 'Work pattern')?.stretches).toEqual([
+      { from: '2020-01-01', to: '2026-04-30', words: 'Office' },
+      { from: '2026-05-01', to: null, words: 'Three days' },
+    ]);
+    expect(after.changes).toMatchObject([
+      { id: saved.id, who: 'Kay Voss', reason: 'She asked for it.', from: '2026-05-01', takenBack: false },
+    ]);
+    // It is so already.
+    expect((await preview(change)).status).toBe(400);
+
+    const back = await at.kay.call('POST', `/records/changes/${saved.id}/back`, { reason: 'She thought again.' });
+    expect(back.status).toBe(200);
+    const now = await page('ina');
+    expect(now.lines?.find(line => line.of === 'Work pattern')?.stretches).toHaveLength(1);
+    expect(now.changes?.map(one => [one.takesBack, one.takenBack])).toEqual([
+      [saved.id, false],
+      [null, true],
+    ]);
+    expect((await at.kay.call('POST', `/records/changes/${saved.id}/back`, { reason: 'again' })).status).toBe(409);
+  });
+
+  test('of two who change one record the second is told, and nothing is overwritten', async () => {
+    const [mine, theirs] = [hours('2026-07-01'), { ...hours('2026-07-01'), set: { fte: 0.6 } }];
+    const [{ body: a }, { body: b }] = [await preview(mine), await preview(theirs, at.dora)];
+    expect((await save(theirs, b.digest, 'Agreed.', at.dora)).status).toBe(200);
+    const { status, problem } = await save(mine, a.digest);
+    expect(status).toBe(409);
+    expect(problem.detail).toContain('changed it meanwhile');
+    expect((await page('ina')).lines?.find(line => line.of === 'Work pattern')?.stretches).toHaveLength(1);
+  });
+
+  test('what a later change stands on is not taken back from under it', async () => {
+    const first = await made(hours('2026-09-01'));
+    await made({ what: 'record', person: 'ina', from: '2026-09-01', set: { fte: 0.5 } } as unknown as PeopleChange);
+    const { status, problem } = await at.kay.call('POST', `/records/changes/${first}/back`, { reason: 'No.' });
+    expect(status).toBe(422);
+    expect(problem.detail).toContain('later change stands on it');
+  });
+
+  test('of a line says who gets another manager, and which open request stays with the one of before', async () => {
+    const { request } = (await at.ina.ask('2026-06-01', '2026-06-05')).body;
+    const change = { what: 'line', post: 'observer-1', from: '2026-02-02', reportsTo: 'director' };
+    const { body } = await preview(change);
+    expect(body.managers).toEqual([{ name: 'Ina Okell', before: 'Tom Lund', after: 'Dora Quill' }]);
+    expect(body.open).toContainEqual(expect.objectContaining({ request, holder: 'Tom Lund' }));
+    await made(change as unknown as PeopleChange);
+    expect((await page('ina')).manager?.name).toBe('Dora Quill');
+    // The next one goes to the new manager; the open one stays.
+    const next = (await at.ina.ask('2026-06-08', '2026-06-12')).body.request;
+    const holders = await small.db.select().from(t.tasks);
+    expect(holders.filter(one => one.open && one.request === next).map(one => one.holder)).toEqual(['dora']);
+    expect(holders.filter(one => one.open && one.request === request).map(one => one.holder)).toEqual(['tom']);
+  });
+
+  test.each<[string, unknown, string, string]>([
+    [
+      'a circle',
+      { what: 'line', post: 'director', from: '2026-03-01', reportsTo: 'lead' },
+      'change.reportsTo',
+      'circle',
+    ],
+    [
+      'a held post',
+      { what: 'post', person: 'ina', from: '2026-03-01', post: 'lead' },
+      'change.post',
+      'Tom Lund holds it',
+    ],
+    [
+      'an end before the beginning',
+      { what: 'last day', person: 'ina', left: '2019-01-01' },
+      'change.left',
+      'first day',
+    ],
+    [
+      'a place of nowhere',
+      { what: 'record', person: 'ina', from: '2026-03-01', set: { place: 'moon' } },
+      'change.place',
+      'not on file',
+    ],
+    ['what is no change', { what: 'promote', person: 'ina' }, 'change.what', ''],
+    [
+      'more than the whole',
+      { what: 'record', person: 'ina', from: '2026-03-01', set: { fte: 3 } },
+      'change.set.fte',
+      'whole',
+    ],
+  ])('%s is refused at its place, and nothing is stored', async (_, change, field, words) => {
+    const before = await small.db.select().from(t.factChanges);
+    const { status, problem } = await preview(change);
+    expect(status).toBe(400);
+    expect(problem.faults?.[0].field).toBe(field);
+    expect(problem.faults?.[0].message).toContain(words);
+    expect(await small.db.select().from(t.factChanges)).toHaveLength(before.length);
+  });
+
+  test('nobody keeps their own record, and nobody keeps records who may not', async () => {
+    const own = { what: 'record', person: 'kay', from: '2026-03-01', set: { fte: 0.5 } };
+    expect((await preview(own)).status).toBe(403);
+    expect((await preview(own, at.dora)).status).toBe(200);
+    for (const who of [at.ina, at.tom, at.per])
+      expect((await preview(hours('2026-10-01', 'office'), who)).status).toBe(403);
+  });
+
+  test('somebody who comes is on file from then on, with their post, and is taken off again', async () => {
+    const change = {
+      what: 'comes',
+      person: {
+        id: 'mika',
+        name: 'Mika Ødegård',
+        mail: 'mika@selkie.example',
+        joined: '2026-03-13',
+        place: 'ovay',
+        department: 'observatory',
+        pattern: 'office',
+        fte: 1,
+        plan: 'standard',
+      },
+      post: 'deputy',
+    };
+    const id = await made(change as unknown as PeopleChange);
+    expect((await at.ina.get<PeopleView>('/records?words=odegard&standing=comes')).body.rows).toMatchObject([
+      { name: 'Mika Ødegård', joined: '2026-03-13' },
+    ]);
+    expect(
+      (await preview({ ...change, person: { ...change.person, id: 'mika-2' } })).problem.faults?.[0].message,
+    ).toContain('Mika Ødegård has it already');
+    expect((await at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'Never came.' })).status).toBe(200);
+    expect((await at.kay.get('/records/mika')).status).toBe(404);
+  });
+});

@@ -1,0 +1,17 @@
+/** People as they are on file, over HTTP. */
+import { Router } from 'express';
+import type { House } from '../house/index.ts';
+import { serving } from '../http/index.ts';
+import { previewChange, saveChange, takeBack } from './changing.ts';
+import { peopleView, personPage } from './page.ts';
+
+export function recordRoutes(house: House): Router {
+  const router = Router();
+  const at = serving(router);
+  at('GET /records', ({ caller, query }) => peopleView(house, caller, query));
+  at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change));
+  at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));
+  at('POST /records/changes/:id/back', ({ caller, params, body }) => takeBack(house, caller, params.id, body.reason));
+  at('GET /records/:person', ({ caller, params }) => personPage(house, caller, params.person));
+  return router;
+}

@@ -1,0 +1,116 @@
+/** Facts and changes of them in words, for whoever reads the history of a person. */
+import type { ChangeFault, DirectoryIndex, Fact, FactEdit, RecordPart } from '@north-pebble/core/people';
+import { personName } from '@north-pebble/core/people';
+import { fullDate } from '@north-pebble/core/time';
+
+type Names = {
+  readonly index: DirectoryIndex;
+  readonly plans: readonly { readonly id: string; readonly name: string }[];
+};
+
+const shareWords = (fte: number): string => (fte === 1 ? 'full time' : `${Math.round(fte * 1000) / 10} % of full time`);
+const postName = (index: DirectoryIndex, id: string): string => index.post(id)?.title ?? id;
+
+export function partWords({ index, plans }: Names, part: RecordPart, value: string | number | null): string {
+  switch (part) {
+    case 'place':
+      return index.place(String(value))?.name ?? String(value);
+    case 'department':
+      return index.department(String(value))?.name ?? String(value);
+    case 'pattern':
+      return index.pattern(String(value))?.name ?? String(value);
+    case 'fte':
+      return shareWords(Number(value));
+    case 'plan':
+      return value === null ? 'no leave plan' : (plans.find(one => one.id === value)?.name ?? String(value));
+  }
+}
+
+const parts: readonly (readonly [RecordPart, string])[] = [
+  ['place', 'Place'],
+  ['department', 'Department'],
+  ['pattern', 'Work pattern'],
+  ['fte', 'Hours'],
+  ['plan', 'Leave plan'],
+];
+
+/** What an edit says, one sentence for each thing that is another afterwards. */
+export function editWords(names: Names, { before, after, over }: FactEdit): string[] {
+  const { index } = names;
+  const fact = (after ?? before) as Fact;
+  switch (fact.kind) {
+    case 'record': {
+      if (!after) return [`The record from ${fullDate(fact.from)} is taken away.`];
+      return parts.flatMap(([part, label]) => {
+        const was = (before?.kind === 'record' ? before : over)?.[part];
+        if (was === fact[part]) return [];
+        const now = partWords(names, part, fact[part]);
+        return was === undefined
+          ? [`${label} from ${fullDate(fact.from)}: ${now}.`]
+          : [`${label} from ${fullDate(fact.from)}: ${partWords(names, part, was)} → ${now}.`];
+      });
+    }
+    case 'person': {
+      if (before?.kind !== 'person' || after?.kind !== 'person')
+        return [after ? `${fact.name} comes on ${fullDate(fact.joined)}.` : `${fact.name} is taken off file.`];
+      const dotted = (id: string | null) => (id === null ? 'nobody' : personName(index, id as never));
+      return [
+        ...(before.name === after.name ? [] : [`Name: ${before.name} → ${after.name}.`]),
+        ...(before.mail === after.mail ? [] : [`Mail: ${before.mail} → ${after.mail}.`]),
+        ...(before.dottedTo === after.dottedTo
+          ? []
+          : [`Also answers to: ${dotted(before.dottedTo)} → ${dotted(after.dottedTo)}.`]),
+        ...(before.left === after.left
+          ? []
+          : [
+              `Last day: ${before.left ? fullDate(before.left) : 'none'} → ${after.left ? fullDate(after.left) : 'none'}.`,
+            ]),
+      ];
+    }
+    case 'holding': {
+      const what = `${personName(index, fact.person)} as ${postName(index, fact.post)}`;
+      const until = (to: string | null) => (to === null ? 'no end' : `until ${fullDate(to as never)}`);
+      if (!after) return [`${what} from ${fullDate(fact.from)} is taken away.`];
+      if (before?.kind === 'holding' && after.kind === 'holding')
+        return [`${what}: ${until(before.to)} → ${until(after.to)}.`];
+      return [`${what} from ${fullDate(fact.from)}${fact.to ? `, ${until(fact.to)}` : ''}.`];
+    }
+    case 'line': {
+      const above = (id: string | null) => (id === null ? 'nobody' : postName(index, id));
+      const own = postName(index, fact.post);
+      return after
+        ? [`${own} reports to ${above(fact.reportsTo)} from ${fullDate(fact.from)}.`]
+        : [`${own} reports to ${above(fact.reportsTo)} from ${fullDate(fact.from)}: taken away.`];
+    }
+    case 'post':
+      return [after ? `The post ${fact.title} is on file.` : `The post ${fact.title} is taken off file.`];
+    case 'role': {
+      const where = fact.place ? ` for ${index.place(fact.place)?.name ?? fact.place}` : '';
+      const unit = fact.department ? ` for ${index.department(fact.department)?.name ?? fact.department}` : '';
+      return [
+        `${personName(index, fact.person)} ${after ? 'has' : 'no longer has'} the role ${fact.role}${where}${unit}.`,
+      ];
+    }
+  }
+}
+
+export function faultWords(index: DirectoryIndex, fault: ChangeFault): string {
+  switch (fault.code) {
+    case 'not on file':
+      return 'This is not on file. Choose one that is.';
+    case 'nothing changes':
+      return 'It is so already: nothing would be different.';
+    case 'before joining':
+      return `Their first day is ${fullDate(fault.joined)}. Choose that day or a later one.`;
+    case 'after leaving':
+      return `Their last day is ${fullDate(fault.left)}. Choose that day or an earlier one.`;
+    case 'leaves before joining':
+      return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
+    case 'circle':
+      return `The line would go in a circle on ${fullDate(fault.day)}: ${fault.posts.map(post => postName(index, post)).join(' → ')}.`;
+    case 'post is held':
+      return `${personName(index, fault.by)} holds it on ${fullDate(fault.day)}. A post has one main holder on a day.`;
+    case 'taken':
+      return `${personName(index, fault.by)} has it already.`;
+  }
+}
