@@ -1,6 +1,7 @@
 /** A change of one thing in a person’s record, read from what a request worked out. */
 import { type CivilDate, isCivilDate } from '../time/index.ts';
 import type { DirectoryIndex, PersonId } from './directory.ts';
+import { type ChangeFault, editsOf, type PeopleChange } from './facts/index.ts';
 import { mainPost } from './reportingLine.ts';
 
 /** What a person’s record has that may be changed. */
@@ -34,9 +35,48 @@ export type PersonChange =
 export type ChangeRefusal =
   | { readonly code: 'value does not fit'; readonly property: string; readonly value: string; readonly wanted: string }
   | { readonly code: 'no post to draw a line from'; readonly person: PersonId; readonly isManager: boolean }
-  | { readonly code: 'no such property'; readonly property: string };
+  | { readonly code: 'no such property'; readonly property: string }
+  | { readonly code: 'facts in the way'; readonly property: string; readonly fault: ChangeFault };
 
 type Read = { ok: true; change: PersonChange } | { ok: false; why: ChangeRefusal };
+
+/** The same as HR would make it by hand, from a day on. */
+export function asPeopleChange(person: PersonId, change: PersonChange, from: CivilDate): PeopleChange {
+  switch (change.what) {
+    case 'name':
+    case 'mail':
+      return { what: 'own', person, set: { [change.what]: change.to } };
+    case 'dottedTo':
+      return { what: 'own', person, set: { dottedTo: change.to } };
+    case 'left':
+      return { what: 'last day', person, left: change.to };
+    case 'post':
+      return { what: 'post', person, from, post: change.to };
+    case 'line':
+      return { what: 'line', post: change.post, from, reportsTo: change.to };
+    case 'place':
+    case 'department':
+    case 'pattern':
+    case 'plan':
+    case 'fte':
+      return { what: 'record', person, from, set: { [change.what]: change.to } };
+  }
+}
+
+/** What is on file that stands in the way of a change; what is so already stands in no way. */
+export function inTheWay(
+  index: DirectoryIndex,
+  person: PersonId,
+  property: string,
+  change: PersonChange,
+  from: CivilDate,
+  plans: readonly { readonly id: string }[],
+): ChangeRefusal | null {
+  const found = editsOf(index.directory, asPeopleChange(person, change, from), plans);
+  return found.ok || found.fault.code === 'nothing changes'
+    ? null
+    : { code: 'facts in the way', property, fault: found.fault };
+}
 
 /** By id or by name, whatever the case of its letters. */
 function named<T extends { id: string; name: string }>(all: readonly T[], value: unknown): T | undefined {

@@ -1,14 +1,8 @@
 /** The directory, read from its tables as one value. */
-import {
-  type Directory,
-  type DirectoryIndex,
-  indexDirectory,
-  type PersonChange,
-  type PersonId,
-} from '@north-pebble/core/people';
-import { addDays, type CivilDate } from '@north-pebble/core/time';
-import { and, asc, desc, eq, gt, gte, isNull, lt, lte } from 'drizzle-orm';
-import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { asc } from 'drizzle-orm';
+import { type Executor, tables as t } from '../database/index.ts';
 
 const day = (text: string): CivilDate => text as CivilDate;
 const person = (text: string): PersonId => text as PersonId;
@@ -149,75 +143,4 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
     t.holidays,
     directory.calendars.flatMap(c => c.holidays.map(h => ({ ...h, calendar: c.id, name: h.name ?? 'Holiday' }))),
   );
-}
-
-/** Changes one thing of a person's record from a day on; what held before stays for the days before. */
-export async function changePerson(
-  tx: Transaction,
-  who: PersonId,
-  change: PersonChange,
-  from: CivilDate,
-): Promise<void> {
-  const self = eq(t.people.id, who);
-  switch (change.what) {
-    case 'name':
-    case 'mail':
-      await tx
-        .update(t.people)
-        .set({ [change.what]: change.to })
-        .where(self);
-      return;
-    case 'dottedTo':
-      await tx.update(t.people).set({ dottedTo: change.to }).where(self);
-      return;
-    case 'left':
-      await tx.update(t.people).set({ leftOn: change.to }).where(self);
-      return;
-    case 'line':
-      await tx
-        .insert(t.postLines)
-        .values({ post: change.post, from, reportsTo: change.to })
-        .onDuplicateKeyUpdate({ set: { reportsTo: change.to } });
-      return;
-    case 'post': {
-      const main = and(eq(t.holdings.person, who), eq(t.holdings.main, true), isNull(t.holdings.to));
-      await tx
-        .update(t.holdings)
-        .set({ to: addDays(from, -1) })
-        .where(and(main, lt(t.holdings.from, from)));
-      await tx.delete(t.holdings).where(and(main, gte(t.holdings.from, from)));
-      await tx.insert(t.holdings).values({ post: change.to, person: who, from, to: null, main: true });
-      return;
-    }
-    case 'place':
-    case 'department':
-    case 'pattern':
-    case 'plan':
-    case 'fte': {
-      const [last] = await tx
-        .select()
-        .from(t.personRecords)
-        .where(and(eq(t.personRecords.person, who), lte(t.personRecords.from, from)))
-        .orderBy(desc(t.personRecords.from))
-        .limit(1);
-      if (!last) return;
-      const set = { [change.what]: change.to };
-      await tx
-        .insert(t.personRecords)
-        .values({ ...last, ...set, from })
-        .onDuplicateKeyUpdate({ set });
-      // What is planned for later keeps what it says of other things.
-      await tx
-        .update(t.personRecords)
-        .set(set)
-        .where(
-          and(
-            eq(t.personRecords.person, who),
-            gt(t.personRecords.from, from),
-            eq(t.personRecords[change.what], last[change.what] as never),
-          ),
-        );
-      return;
-    }
-  }
 }

@@ -6,85 +6,109 @@ import { and, eq } from 'drizzle-orm';
 import { type Transaction, tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from './house.ts';
 
-type Stored = { add: (tx: Transaction) => unknown; remove: (tx: Transaction) => unknown };
+/** A fact is not as the edit says: somebody was faster. The transaction is done again from how it stands then. */
+class FactChanged extends Error {
+  readonly code = 'ER_CHECKREAD';
+}
 
-/** How a fact is stored and taken away. */
+type Row = Readonly<Record<string, unknown>> | undefined;
+type Stored = {
+  add: (tx: Transaction) => unknown;
+  remove: (tx: Transaction) => unknown;
+  /** As it stands, kept from others until the transaction ends. */
+  row: (tx: Transaction) => Promise<Row>;
+  /** What its row holds. */
+  values: Readonly<Record<string, unknown>>;
+};
+
+/** How a fact is stored, taken away, and looked at. */
 function rowOf(fact: Fact): Stored {
   switch (fact.kind) {
     case 'person': {
-      const { kind: _, id, left, ...own } = fact;
-      const row = { ...own, leftOn: left };
+      const { kind: _, id, left, ...rest } = fact;
+      const values = { ...rest, leftOn: left };
+      const own = eq(t.people.id, id);
       return {
+        values,
         add: tx =>
           tx
             .insert(t.people)
-            .values({ id, ...row })
-            .onDuplicateKeyUpdate({ set: row }),
-        remove: tx => tx.delete(t.people).where(eq(t.people.id, id)),
+            .values({ id, ...values })
+            .onDuplicateKeyUpdate({ set: values }),
+        remove: tx => tx.delete(t.people).where(own),
+        row: async tx => (await tx.select().from(t.people).where(own).for('update'))[0],
       };
     }
     case 'record': {
-      const { kind: _, person, from, ...row } = fact;
+      const { kind: _, person, from, ...values } = fact;
+      const own = and(eq(t.personRecords.person, person), eq(t.personRecords.from, from));
       return {
+        values,
         add: tx =>
           tx
             .insert(t.personRecords)
-            .values({ person, from, ...row })
-            .onDuplicateKeyUpdate({ set: row }),
-        remove: tx =>
-          tx.delete(t.personRecords).where(and(eq(t.personRecords.person, person), eq(t.personRecords.from, from))),
+            .values({ person, from, ...values })
+            .onDuplicateKeyUpdate({ set: values }),
+        remove: tx => tx.delete(t.personRecords).where(own),
+        row: async tx => (await tx.select().from(t.personRecords).where(own).for('update'))[0],
       };
     }
     case 'post': {
-      const { kind: _, id, ...row } = fact;
+      const { kind: _, id, ...values } = fact;
+      const own = eq(t.posts.id, id);
       return {
+        values,
         add: tx =>
           tx
             .insert(t.posts)
-            .values({ id, ...row })
-            .onDuplicateKeyUpdate({ set: row }),
-        remove: tx => tx.delete(t.posts).where(eq(t.posts.id, id)),
+            .values({ id, ...values })
+            .onDuplicateKeyUpdate({ set: values }),
+        remove: tx => tx.delete(t.posts).where(own),
+        row: async tx => (await tx.select().from(t.posts).where(own).for('update'))[0],
       };
     }
     case 'line': {
-      const { kind: _, post, from, ...row } = fact;
+      const { kind: _, post, from, ...values } = fact;
+      const own = and(eq(t.postLines.post, post), eq(t.postLines.from, from));
       return {
+        values,
         add: tx =>
           tx
             .insert(t.postLines)
-            .values({ post, from, ...row })
-            .onDuplicateKeyUpdate({ set: row }),
-        remove: tx => tx.delete(t.postLines).where(and(eq(t.postLines.post, post), eq(t.postLines.from, from))),
+            .values({ post, from, ...values })
+            .onDuplicateKeyUpdate({ set: values }),
+        remove: tx => tx.delete(t.postLines).where(own),
+        row: async tx => (await tx.select().from(t.postLines).where(own).for('update'))[0],
       };
     }
     case 'holding': {
-      const { kind: _, post, person, from, ...row } = fact;
+      const { kind: _, post, person, from, ...values } = fact;
       const own = and(eq(t.holdings.post, post), eq(t.holdings.person, person), eq(t.holdings.from, from));
       return {
+        values,
         add: tx =>
           tx
             .insert(t.holdings)
-            .values({ post, person, from, ...row })
-            .onDuplicateKeyUpdate({ set: row }),
+            .values({ post, person, from, ...values })
+            .onDuplicateKeyUpdate({ set: values }),
         remove: tx => tx.delete(t.holdings).where(own),
+        row: async tx => (await tx.select().from(t.holdings).where(own).for('update'))[0],
       };
     }
     case 'role': {
-      const { kind: _, role, person, place, department } = fact;
-      const row = { role, person, place: place ?? '', department: department ?? '' };
+      const { role, person, place, department } = fact;
+      const values = { role, person, place: place ?? '', department: department ?? '' };
+      const own = and(
+        eq(t.roles.role, role),
+        eq(t.roles.person, person),
+        eq(t.roles.place, values.place),
+        eq(t.roles.department, values.department),
+      );
       return {
-        add: tx => tx.insert(t.roles).ignore().values(row),
-        remove: tx =>
-          tx
-            .delete(t.roles)
-            .where(
-              and(
-                eq(t.roles.role, role),
-                eq(t.roles.person, person),
-                eq(t.roles.place, row.place),
-                eq(t.roles.department, row.department),
-              ),
-            ),
+        values,
+        add: tx => tx.insert(t.roles).ignore().values(values),
+        remove: tx => tx.delete(t.roles).where(own),
+        row: async tx => (await tx.select().from(t.roles).where(own).for('update'))[0],
       };
     }
   }
@@ -107,6 +131,11 @@ export type ToKeep = {
  */
 export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep): Promise<number> {
   for (const { before, after } of edits) {
+    const there = await rowOf((before ?? after) as Fact).row(tx);
+    const wanted = before && rowOf(before).values;
+    const stands =
+      wanted === null ? !there : there && Object.entries(wanted).every(([name, value]) => there[name] === value);
+    if (!stands) throw new FactChanged('somebody changed it meanwhile');
     if (after) await rowOf(after).add(tx);
     else if (before) await rowOf(before).remove(tx);
   }

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/g
 import type { ConnectionsView, RequestView, StuckRow } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
-import { date, instant } from '../../core/testing/house.ts';
+import { contextFor, date, instant } from '../../core/testing/house.ts';
 import { decide, flow, who } from '../../core/testing/run.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { carryOutInside } from '../requests/effects.ts';
@@ -189,8 +189,7 @@ describe('a signed call', () => {
             at: instant('2026-07-14T23:00:00Z'),
           },
         ],
-        [],
-        instant('2026-02-02T10:00:00Z'),
+        contextFor('ina'),
       ),
     );
     expect(await undo()).toMatchObject({ notBefore: '2026-07-14T23:00:00Z' });

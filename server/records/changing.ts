@@ -4,6 +4,7 @@ import { type ChangePreview, may, type SaveChange } from '@north-pebble/contract
 import { type Consequences, consequencesOf, touched } from '@north-pebble/core/consequences';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import {
+  changeFaultWords,
   type DirectoryIndex,
   edited,
   editsOf,
@@ -19,7 +20,7 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import { type House, keepFacts, loadEntries, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
-import { editWords, faultWords } from './words.ts';
+import { editWords } from './words.ts';
 
 type Worked = {
   readonly moment: Moment;
@@ -55,7 +56,7 @@ async function work(house: House, db: Executor, change: PeopleChange): Promise<W
   const found = editsOf(moment.index.directory, change, plans);
   if (!found.ok) {
     const field = found.fault.field === '' ? 'change' : `change.${found.fault.field}`;
-    throw refusedField(field, faultWords(moment.index, found.fault));
+    throw refusedField(field, changeFaultWords(moment.index, found.fault));
   }
   const now = edited(moment.index.directory, found.edits);
   if (!now.ok) throw new Error(`edits of a change do not fit the directory that they were made of: ${now.stale}`);

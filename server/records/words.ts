@@ -1,5 +1,5 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
-import type { ChangeFault, DirectoryIndex, Fact, FactEdit, RecordPart } from '@north-pebble/core/people';
+import type { DirectoryIndex, Fact, FactEdit, RecordPart } from '@north-pebble/core/people';
 import { personName } from '@north-pebble/core/people';
 import { fullDate } from '@north-pebble/core/time';
 
@@ -91,26 +91,5 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
         `${personName(index, fact.person)} ${after ? 'has' : 'no longer has'} the role ${fact.role}${where}${unit}.`,
       ];
     }
-  }
-}
-
-export function faultWords(index: DirectoryIndex, fault: ChangeFault): string {
-  switch (fault.code) {
-    case 'not on file':
-      return 'This is not on file. Choose one that is.';
-    case 'nothing changes':
-      return 'It is so already: nothing would be different.';
-    case 'before joining':
-      return `Their first day is ${fullDate(fault.joined)}. Choose that day or a later one.`;
-    case 'after leaving':
-      return `Their last day is ${fullDate(fault.left)}. Choose that day or an earlier one.`;
-    case 'leaves before joining':
-      return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
-    case 'circle':
-      return `The line would go in a circle on ${fullDate(fault.day)}: ${fault.posts.map(post => postName(index, post)).join(' → ')}.`;
-    case 'post is held':
-      return `${personName(index, fault.by)} holds it on ${fullDate(fault.day)}. A post has one main holder on a day.`;
-    case 'taken':
-      return `${personName(index, fault.by)} has it already.`;
   }
 }

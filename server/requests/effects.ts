@@ -1,11 +1,11 @@
 /** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
 
-import type { ReferenceList } from '@north-pebble/core/form';
+import { asPeopleChange, type Directory, edited, editsOf } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
-import type { Effect } from '@north-pebble/core/workflow';
+import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
-import { changeList, changePerson, type House, keepPaper, raiseDirectoryVersion } from '../house/index.ts';
+import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion } from '../house/index.ts';
 
 type EffectRow = typeof t.effects.$inferInsert;
 
@@ -98,13 +98,14 @@ async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key:
     .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
 }
 
-async function carryOut(
-  tx: Transaction,
-  request: string,
-  effect: Inside,
-  lists: readonly ReferenceList[],
-  now: Instant,
-) {
+/** What is known while effects are carried out, each from how the one before it left the house. */
+type Around = Pick<Context, 'now' | 'lists'> & {
+  directory: Directory;
+  readonly plans: readonly { readonly id: string }[];
+};
+
+async function carryOut(tx: Transaction, request: string, effect: Inside, around: Around) {
+  const { now, lists = [] } = around;
   switch (effect.kind) {
     case 'planner': {
       const { key, step, person, from, to, label } = effect;
@@ -116,9 +117,7 @@ async function carryOut(
     case 'keep paper':
       return keepPaper(tx, request, effect);
     case 'change person':
-      await changePerson(tx, effect.person, effect.change, effect.from);
-      await raiseDirectoryVersion(tx);
-      return;
+      return changeRecord(tx, request, effect, around);
     case 'add row':
     case 'change row':
       await changeList(tx, lists, effect);
@@ -155,15 +154,42 @@ async function carryOut(
   }
 }
 
+/** A record is changed as HR would change it by hand, and with the request as its reason; what is so already stays so. */
+async function changeRecord(
+  tx: Transaction,
+  request: string,
+  { person, change, from }: Extract<Inside, { kind: 'change person' }>,
+  around: Around,
+): Promise<void> {
+  const wanted = asPeopleChange(person, change, from);
+  const found = editsOf(around.directory, wanted, around.plans);
+  if (!found.ok) {
+    if (found.fault.code === 'nothing changes') return;
+    throw new Error(`a record was to be changed that cannot be: ${found.fault.code}`);
+  }
+  await keepFacts(tx, {
+    at: around.now,
+    by: null,
+    request,
+    reason: '',
+    from,
+    change: wanted,
+    edits: found.edits,
+    takesBack: null,
+  });
+  const now = edited(around.directory, found.edits);
+  if (now.ok) around.directory = now.directory;
+}
+
 /** What the house does itself, in the transaction of the command. */
 export async function carryOutInside(
   tx: Transaction,
   request: string,
   effects: readonly Inside[],
-  lists: readonly ReferenceList[],
-  now: Instant,
+  { now, lists, index, book }: Pick<Context, 'now' | 'lists' | 'index' | 'book'>,
 ): Promise<void> {
-  for (const effect of effects) await carryOut(tx, request, effect, lists, now);
+  const around: Around = { now, directory: index.directory, plans: book.plans, ...(lists ? { lists } : {}) };
+  for (const effect of effects) await carryOut(tx, request, effect, around);
 }
 
 /** Letters that were delivered, or are not wanted, are kept for so many days. What was brought about outside stays on file. */

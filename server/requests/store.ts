@@ -283,5 +283,5 @@ export async function storeBrought(
   const inside = insideOf(brought.effects);
   if (also && inside.length === 0) return finish(tx, [...statements, ...also]);
   await inOneTrip(tx, [...statements, ...(also ?? [])]);
-  await carryOutInside(tx, id, inside, context.lists ?? [], context.now);
+  await carryOutInside(tx, id, inside, context);
 }

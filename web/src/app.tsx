@@ -101,6 +101,14 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/mails/MailsPlace.tsx')).MailsPlace }),
       },
       {
+        path: 'people',
+        lazy: async () => ({ Component: (await import('./places/people/PeoplePlace.tsx')).PeoplePlace }),
+      },
+      {
+        path: 'people/:person',
+        lazy: async () => ({ Component: (await import('./places/people/PersonPlace.tsx')).PersonPlace }),
+      },
+      {
         path: 'papers',
         lazy: async () => ({ Component: (await import('./places/papers/PapersPlace.tsx')).PapersPlace }),
       },

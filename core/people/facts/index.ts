@@ -1,3 +1,4 @@
 /** Facts of people and posts, and changes of them. */
 export * from './change.ts';
 export * from './fact.ts';
+export * from './words.ts';

@@ -1,7 +1,7 @@
 /** Effects outside: asked for, on their way, delivered with a result, refused, done by hand, given up, taken back. */
 import { describe, expect, test } from '@jest/globals';
 import { bookOf, contextFor } from '../../testing/house.ts';
-import { decide, flow, given, Run, refusal, told, who } from '../../testing/run.ts';
+import { decide, flow, Run, refusal, told, who } from '../../testing/run.ts';
 import { findings, fold, procedure, readAloud, readProcedure, trail, writeProcedure } from '../index.ts';
 import type { Command, EffectCommand } from '../request/command.ts';
 
@@ -152,7 +152,13 @@ test('a record of a person is changed to what there is, else the request waits w
   const record = (property: string, formula: string) =>
     new Run(flow({ verb: 'Record', id: 'record', when: null, effect: { kind: 'person', property, formula } }));
   const changes = (run: Run) => run.wanted.flatMap(e => (e.kind === 'change person' ? [e.change] : []));
-  expect(changes(record('post', 'Post'))).toEqual([{ what: 'post', to: given.post }]);
+  expect(changes(record('post', '"empty"'))).toEqual([{ what: 'post', to: 'empty' }]);
+  // What somebody else holds is not given twice.
+  const held = record('post', 'Post');
+  expect(changes(held)).toEqual([]);
+  expect(told(held.state.stuck)).toBe(
+    'post cannot be changed. Tom Lund holds it on Mon 2 February 2026. A post has one main holder on a day.',
+  );
   expect(changes(record('full-time share', '0.6'))).toEqual([{ what: 'fte', to: 0.6 }]);
   expect(changes(record('line manager', 'Lead'))).toEqual([{ what: 'line', post: 'observer-1', to: 'lead' }]);
   const nowhere = record('place', '"Nowhere"');

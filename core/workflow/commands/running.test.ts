@@ -281,7 +281,7 @@ describe('recording and provisioning', () => {
         { verb: 'Record', id: 'set', when: null, effect: { kind: 'set', field: 'remark', formula: '"Relief"' } },
         { verb: 'Record', id: 'row', when: null, effect: { kind: 'add row', list: 'open', values } },
         { verb: 'Record', id: 'change', when: null, effect: { kind: 'change row', row: 'post', values } },
-        { verb: 'Record', id: 'person', when: null, effect: { kind: 'person', property: 'post', formula: 'Post' } },
+        { verb: 'Record', id: 'person', when: null, effect: { kind: 'person', property: 'post', formula: '"empty"' } },
         { verb: 'Record', id: 'plan', when: null, effect: { kind: 'planner', span: 'dates', label: 'Away' } },
         {
           verb: 'Provision',

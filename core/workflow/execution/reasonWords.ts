@@ -3,6 +3,7 @@ import { answerWords } from '../../form/index.ts';
 import { type LeaveBook, obstacleWords } from '../../leave/index.ts';
 import {
   type ChangeRefusal,
+  changeFaultWords,
   type DirectoryIndex,
   isPeopleReason,
   type PersonChange,
@@ -99,6 +100,8 @@ function refusalWords(refusal: ChangeRefusal, index: DirectoryIndex): string {
       return `“${refusal.value}” is no ${refusal.wanted}, so ${refusal.property} cannot be changed.`;
     case 'no post to draw a line from':
       return `${refusal.isManager ? nameOf(index, refusal.person) : 'The person'} holds no post, so no line can be drawn.`;
+    case 'facts in the way':
+      return `${refusal.property} cannot be changed. ${changeFaultWords(index, refusal.fault)}`;
     case 'no such property':
       return `The record of a person has no “${refusal.property}”.`;
   }

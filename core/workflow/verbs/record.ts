@@ -2,7 +2,7 @@
 
 import { filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
-import { changeOf, recordProperties } from '../../people/index.ts';
+import { changeOf, inTheWay, recordProperties } from '../../people/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
@@ -58,13 +58,16 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       const { index, book } = execution.context;
       const read = changeOf(index, execution.subject, effect.property, value, book.plans);
       if (!read.ok) return execution.stuck(step.id, { code: 'record cannot change', why: read.why });
+      const from = todayOf(execution.context, execution.subject);
+      const why = inTheWay(index, execution.subject, effect.property, read.change, from, book.plans);
+      if (why) return execution.stuck(step.id, { code: 'record cannot change', why });
       execution.effect({
         kind: 'change person',
         key: execution.key('person'),
         person: execution.subject,
         property: effect.property,
         change: read.change,
-        from: todayOf(execution.context, execution.subject),
+        from,
       });
       recorded({ code: 'record changed', property: effect.property, person: execution.subject, change: read.change });
       break;

@@ -202,6 +202,20 @@ export const namedQuery = (connection: string, what: 'groups' | 'spaces', typed:
     queryFn: () => call('GET /connections/:name/named', { params: { name: connection }, query: { what, typed } }),
     staleTime: seconds(60),
   });
+export const recordsQuery = (words: string, place: string, department: string, standing: string) =>
+  queryOptions({
+    queryKey: ['records', 'found', words, place, department, standing],
+    queryFn: ({ signal }) =>
+      call('GET /records', {
+        query: { words, place, department, ...(standing ? { standing: standing as 'all' } : {}) },
+        signal,
+      }),
+  });
+export const personQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['records', person],
+    queryFn: () => call('GET /records/:person', { params: { person } }),
+  });
 export const mailChoiceQuery = queryOptions({
   queryKey: ['mail-choice'],
   queryFn: () => call('GET /mail-choice'),

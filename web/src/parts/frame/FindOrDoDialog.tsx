@@ -46,6 +46,7 @@ function useWays(words: string): { ways: Way[]; loading: boolean } {
     ...found.flatMap(({ id, name, what, balance }) => {
       const who = what ? `${name}, ${what}` : name;
       return [
+        { group: 'People', words: who, to: `/people/${id}` },
         ...(balance ? [{ group: 'People', words: `Balance of ${who}`, to: `/balances?person=${id}` }] : []),
         ...(readsAll
           ? [

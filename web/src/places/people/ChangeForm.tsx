@@ -1,0 +1,242 @@
+/** One thing of a record changed from a day on: what follows is shown before it is made. */
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
+import type { PeopleChange } from '@north-pebble/core/people';
+import { useMutation } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { call, problemOf } from '../../api/client.ts';
+import { queryClient } from '../../api/queries.ts';
+import { DayField } from '../../parts/form/DayField.tsx';
+import { PersonField } from '../../parts/form/PersonField.tsx';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { Follows } from './Follows.tsx';
+
+const kinds = [
+  ['pattern', 'Work pattern'],
+  ['fte', 'Hours, as a share of full time'],
+  ['place', 'Place'],
+  ['department', 'Department'],
+  ['plan', 'Leave plan'],
+  ['post', 'Post'],
+  ['left', 'Last day'],
+  ['name', 'Name'],
+  ['mail', 'Mail address'],
+  ['dottedTo', 'Whom they also answer to'],
+] as const;
+type Kind = (typeof kinds)[number][0];
+
+/** The change as it is sent; nothing while something is missing. */
+export function changeOf(person: string, kind: Kind, value: string, from: string): PeopleChange | null {
+  const dated = (set: object) =>
+    from === '' ? null : ({ what: 'record', person, from, set } as unknown as PeopleChange);
+  const own = (set: object) => ({ what: 'own', person, set }) as unknown as PeopleChange;
+  switch (kind) {
+    case 'pattern':
+    case 'place':
+    case 'department':
+      return value === '' ? null : dated({ [kind]: value });
+    case 'plan':
+      return dated({ plan: value === '' ? null : value });
+    case 'fte': {
+      const share = Number(value.replace(',', '.')) / 100;
+      return Number.isFinite(share) && value.trim() !== '' ? dated({ fte: Math.round(share * 10_000) / 10_000 }) : null;
+    }
+    case 'post':
+      return value === '' || from === ''
+        ? null
+        : ({ what: 'post', person, from, post: value } as unknown as PeopleChange);
+    case 'left':
+      return { what: 'last day', person, left: from === '' ? null : from } as unknown as PeopleChange;
+    case 'name':
+    case 'mail':
+      return value.trim() === '' ? null : own({ [kind]: value });
+    case 'dottedTo':
+      return own({ dottedTo: value === '' ? null : value });
+  }
+}
+const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department', 'plan', 'post']);
+
+type Props = { view: PersonPageView; choices: RecordChoices; onDone: () => void };
+
+export function ChangeForm({ view, choices, onDone }: Props) {
+  const [kind, setKind] = useState<Kind>('pattern');
+  const [value, setValue] = useState('');
+  const [from, setFrom] = useState('');
+  const [reason, setReason] = useState('');
+  const change = changeOf(view.id, kind, value, from);
+  const preview = useMutation({
+    mutationFn: (one: PeopleChange) => call('POST /records/preview', { body: { change: one } }),
+  });
+  const save = useMutation({
+    mutationFn: (one: { change: PeopleChange; digest: string }) =>
+      call('POST /records/changes', { body: { ...one, reason } }),
+    onSuccess: async () => {
+      await queryClient.invalidateQueries({ queryKey: ['records'] });
+      onDone();
+    },
+  });
+  /** What was shown is of no use any more once something else is said. */
+  const anew =
+    <T,>(set: (next: T) => void) =>
+    (next: T) => {
+      set(next);
+      preview.reset();
+      save.reset();
+    };
+  const faults = [...(problemOf(preview.error)?.faults ?? []), ...(problemOf(save.error)?.faults ?? [])];
+  const faultOf = (...ends: string[]) => faults.find(one => ends.some(end => one.field.endsWith(end)))?.message;
+  const valueFault = faultOf(
+    `.${kind}`,
+    '.post',
+    '.place',
+    '.department',
+    '.pattern',
+    '.plan',
+    '.fte',
+    '.mail',
+    '.name',
+    '.dottedTo',
+  );
+  const dayFault = faultOf('.from', '.left', 'change');
+  const listOf = {
+    pattern: choices.patterns,
+    place: choices.places,
+    department: choices.departments,
+    plan: choices.plans,
+  };
+  const label = kinds.find(([one]) => one === kind)?.[1] ?? '';
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    if (!change) return;
+    if (preview.data) save.mutate({ change, digest: preview.data.digest });
+    else preview.mutate(change);
+  };
+  const setText = anew(setValue);
+  return (
+    <Box
+      component="form"
+      aria-label="Change the record"
+      onSubmit={send}
+      sx={{ display: 'grid', gap: 2, maxWidth: 560, my: 2 }}
+    >
+      <TextField
+        select
+        label="What changes"
+        value={kind}
+        onChange={event => {
+          anew(setKind)(event.target.value as Kind);
+          setValue('');
+        }}
+      >
+        {kinds.map(([one, words]) => (
+          <MenuItem key={one} value={one}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+      {kind in listOf && (
+        <TextField
+          select
+          label={label}
+          value={value}
+          onChange={event => setText(event.target.value)}
+          error={valueFault !== undefined}
+          helperText={valueFault}
+          slotProps={{ select: { displayEmpty: kind === 'plan' }, inputLabel: kind === 'plan' ? { shrink: true } : {} }}
+        >
+          {kind === 'plan' && <MenuItem value="">no leave plan</MenuItem>}
+          {listOf[kind as keyof typeof listOf].map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      {kind === 'post' && (
+        <Autocomplete
+          options={[...choices.posts]}
+          getOptionLabel={post => post.name}
+          getOptionKey={post => post.id}
+          value={choices.posts.find(post => post.id === value) ?? null}
+          onChange={(_, post) => setText(post?.id ?? '')}
+          renderOption={({ key, ...props }, post) => (
+            <Box component="li" key={key} {...props}>
+              <span>
+                {post.name}
+                <Typography component="span" variant="body2" color="textSecondary">
+                  {' '}
+                  {post.where}
+                  {post.holder ? `, held by ${post.holder}` : ', vacant'}
+                </Typography>
+              </span>
+            </Box>
+          )}
+          renderInput={props => (
+            <TextField {...props} label="Post" error={valueFault !== undefined} helperText={valueFault} />
+          )}
+        />
+      )}
+      {(kind === 'fte' || kind === 'name' || kind === 'mail') && (
+        <TextField
+          label={kind === 'fte' ? 'Hours in percent of full time' : label}
+          value={value}
+          onChange={event => setText(event.target.value)}
+          error={valueFault !== undefined}
+          helperText={valueFault}
+          autoComplete="off"
+        />
+      )}
+      {kind === 'dottedTo' && (
+        <PersonField
+          label={label}
+          {...(valueFault === undefined ? {} : { fault: valueFault })}
+          onChange={to => setText(to && 'person' in to ? to.person : '')}
+        />
+      )}
+      {(dated.has(kind) || kind === 'left') && (
+        <DayField
+          label={kind === 'left' ? 'Last day' : 'From'}
+          date={from}
+          onDate={anew(setFrom)}
+          fault={dayFault !== undefined}
+          help={
+            dayFault ??
+            (kind === 'left' ? 'Left empty, no last day is on file.' : 'A day that has passed corrects what was.')
+          }
+        />
+      )}
+      {preview.data && (
+        <>
+          <Follows preview={preview.data} />
+          <TextField
+            label="Why"
+            value={reason}
+            onChange={event => setReason(event.target.value)}
+            error={faultOf('reason') !== undefined}
+            helperText={faultOf('reason') ?? 'It is kept with the change, for whoever asks later.'}
+            multiline
+          />
+        </>
+      )}
+      {faults.length === 0 && <FailureNote fault={preview.error ?? save.error} />}
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Button
+          type="submit"
+          variant="contained"
+          color="primary"
+          disabled={
+            !change || preview.isPending || save.isPending || (preview.data !== undefined && reason.trim() === '')
+          }
+        >
+          {preview.data ? 'Make the change' : preview.isPending ? 'One moment …' : 'See what follows'}
+        </Button>
+        <Button onClick={onDone}>Not now</Button>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,93 @@
+/** What follows from a change, by person, before it is made. */
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import Typography from '@mui/material/Typography';
+import type { ChangePreview } from '@north-pebble/contract';
+import type { ReactNode } from 'react';
+import { Link as RouterLink } from 'react-router';
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box sx={{ mt: 1.25 }}>
+      <Typography variant="body2" sx={{ fontWeight: 600 }}>
+        {title}
+      </Typography>
+      <Box component="ul" sx={{ m: 0, pl: 2.5, fontSize: 14 }}>
+        {children}
+      </Box>
+    </Box>
+  );
+}
+
+export function Follows({ preview }: { preview: ChangePreview }) {
+  const { says, managers, leave, balances, open, notes } = preview;
+  const isQuiet = managers.length + leave.length + balances.length + open.length + notes.length === 0;
+  return (
+    <Box
+      role="region"
+      aria-label="What follows"
+      sx={{ borderLeft: '3px solid', borderColor: 'primary.main', pl: 1.5, py: 0.5 }}
+    >
+      {says.map(one => (
+        <Typography key={one}>{one}</Typography>
+      ))}
+      {isQuiet && (
+        <Typography variant="body2" color="textSecondary">
+          Nothing else follows: no leave is counted anew, and nobody gets another line manager.
+        </Typography>
+      )}
+      {leave.length > 0 && (
+        <Part title="Leave counted anew">
+          {leave.map(one => (
+            <li key={`${one.name} ${one.what}`}>
+              {one.name}, {one.what}: {one.before} → {one.after}
+              {one.request && (
+                <>
+                  {' '}
+                  <Link component={RouterLink} to={`/requests/${one.request}`}>
+                    {one.request}
+                  </Link>
+                </>
+              )}
+            </li>
+          ))}
+        </Part>
+      )}
+      {balances.length > 0 && (
+        <Part title="Balances">
+          {balances.map(one => (
+            <li key={`${one.name} ${one.what}`}>
+              {one.name}, {one.what}: {one.before ?? 'none'} → {one.after ?? 'none'}
+            </li>
+          ))}
+        </Part>
+      )}
+      {managers.length > 0 && (
+        <Part title="Another line manager">
+          {managers.map(one => (
+            <li key={one.name}>
+              {one.name}: {one.before ?? 'nobody'} → {one.after ?? 'nobody'}
+            </li>
+          ))}
+        </Part>
+      )}
+      {open.length > 0 && (
+        <Part title="Open requests that stay with whom they are with">
+          {open.map(one => (
+            <li key={one.request}>
+              <Link component={RouterLink} to={`/requests/${one.request}`}>
+                {one.title}
+              </Link>
+              , with {one.holder}
+            </li>
+          ))}
+        </Part>
+      )}
+      {notes.map(one => (
+        <Typography key={one} variant="body2" sx={{ mt: 1, color: 'warning.main' }}>
+          {one}
+        </Typography>
+      ))}
+    </Box>
+  );
+}

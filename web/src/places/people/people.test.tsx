@@ -1,0 +1,183 @@
+/** @jest-environment jsdom */
+import { afterEach, describe, expect, test } from '@jest/globals';
+import type { ChangePreview, PeopleView, PersonPageView } from '@north-pebble/contract';
+import { cleanup, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Route, Routes } from 'react-router';
+import { date, person } from '../../../../core/testing/house.ts';
+import { here, open, Refusal, serve, unserve } from '../../testing/page.tsx';
+import { changeOf } from './ChangeForm.tsx';
+import { PeoplePlace } from './PeoplePlace.tsx';
+import { PersonPlace } from './PersonPlace.tsx';
+import { window } from './Through.tsx';
+
+afterEach(() => {
+  cleanup();
+  unserve();
+});
+
+const page = (more: Partial<PersonPageView> = {}): PersonPageView => ({
+  today: date('2026-02-02'),
+  id: person('ina'),
+  name: 'Ina Okell',
+  mail: 'ina@selkie.example',
+  joined: date('2020-01-01'),
+  left: null,
+  standing: 'here',
+  place: 'Ovay Station',
+  department: 'Observatory',
+  manager: { id: person('tom'), name: 'Tom Lund' },
+  managerWhy: ['Tom Lund is Observatory lead'],
+  dottedTo: null,
+  posts: [{ title: 'Tide observer', main: true }],
+  reports: [],
+  roles: [],
+  lines: [
+    {
+      of: 'Work pattern',
+      stretches: [
+        { from: date('2020-01-01'), to: date('2026-04-30'), words: 'Office' },
+        { from: date('2026-05-01'), to: null, words: 'Three days' },
+      ],
+    },
+  ],
+  changes: [],
+  now: null,
+  choices: {
+    places: [],
+    departments: [],
+    patterns: [{ id: 'three', name: 'Three days' }],
+    plans: [],
+    posts: [],
+    roles: [],
+  },
+  sees: { balance: true },
+  ...more,
+});
+const preview: ChangePreview = {
+  digest: 'd'.repeat(64),
+  says: ['Work pattern from Fri 1 May 2026: Office → Three days.'],
+  managers: [],
+  leave: [{ name: 'Ina Okell', what: 'Annual leave, May', request: 'R-1', before: '5 days', after: '3 days' }],
+  balances: [],
+  open: [],
+  notes: ['Nobody has the role Diver then.'],
+};
+const at = (path: string) =>
+  open(
+    <Routes>
+      <Route path="/people" element={<PeoplePlace />} />
+      <Route path="/people/:person" element={<PersonPlace />} />
+    </Routes>,
+    { at: path, as: here('kay', ['designer']) },
+  );
+
+describe('people', () => {
+  const view: PeopleView = {
+    today: date('2026-02-02'),
+    rows: [],
+    more: 0,
+    places: [{ id: 'ovay', name: 'Ovay Station' }],
+    departments: [],
+    mayChange: false,
+  };
+  test('what is looked for stands in the address and is asked of the server', async () => {
+    const sent = serve({ 'GET /records': view });
+    at('/people?standing=left');
+    expect(await screen.findByText('Nobody is found')).toBeTruthy();
+    await userEvent.type(screen.getByLabelText('Name, post, place or department'), 'oke');
+    expect(sent.at(-1)?.query.get('standing')).toBe('left');
+    expect(sent.at(-1)?.query.get('words')).toBe('oke');
+  });
+});
+
+describe('a person', () => {
+  test('through time, each stretch is said with its days, and what is now or planned', async () => {
+    serve({ 'GET /records/ina': page({ changes: null, choices: null }) });
+    at('/people/ina');
+    const line = within(await screen.findByRole('list', { name: 'Work pattern' }));
+    expect(line.getAllByRole('listitem').map(one => one.title)).toEqual([
+      'Office from Wed 1 January 2020 to Thu 30 April 2026',
+      'Three days from Fri 1 May 2026',
+    ]);
+    expect(line.getByText(/, planned$/)).toBeTruthy();
+    expect(screen.queryByRole('button', { name: 'Change the record' })).toBeNull();
+  });
+
+  test('without the right to see it, nothing of the record is there', async () => {
+    serve({ 'GET /records/ina': page({ lines: null, changes: null, choices: null }) });
+    at('/people/ina');
+    expect(await screen.findByText(/is seen by them, by the line above/)).toBeTruthy();
+  });
+
+  test('a change shows what follows before it is made, and is made with a reason', async () => {
+    const sent = serve({
+      'GET /records/ina': page(),
+      'POST /records/preview': preview,
+      'POST /records/changes': { id: 3 },
+    });
+    const mouse = userEvent.setup();
+    at('/people/ina');
+    await mouse.click(await screen.findByRole('button', { name: 'Change the record' }));
+    const form = within(screen.getByRole('form', { name: 'Change the record' }));
+    expect(form.getByRole('button', { name: 'See what follows' })).toHaveProperty('disabled', true);
+    await mouse.click(form.getByRole('combobox', { name: 'Work pattern' }));
+    await mouse.click(await screen.findByRole('option', { name: 'Three days' }));
+    await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await mouse.keyboard('01052026');
+    await mouse.click(form.getByRole('button', { name: 'See what follows' }));
+    const follows = within(await form.findByRole('region', { name: 'What follows' }));
+    expect(follows.getByText(/5 days → 3 days/)).toBeTruthy();
+    expect(follows.getByText('Nobody has the role Diver then.')).toBeTruthy();
+    const make = form.getByRole('button', { name: 'Make the change' });
+    expect(make).toHaveProperty('disabled', true);
+    await mouse.type(form.getByLabelText('Why'), 'She asked for it.');
+    await mouse.click(make);
+    expect(sent.find(one => one.path.endsWith('/records/changes'))?.body).toEqual({
+      change: { what: 'record', person: 'ina', from: '2026-05-01', set: { pattern: 'three' } },
+      digest: preview.digest,
+      reason: 'She asked for it.',
+    });
+  });
+
+  test('what stands in the way is said at its place', async () => {
+    serve({
+      'GET /records/ina': page(),
+      'POST /records/preview': new Refusal('Their first day is later.', [
+        { field: 'change.from', message: 'Their first day is Wed 1 January 2020.' },
+      ]),
+    });
+    const mouse = userEvent.setup();
+    at('/people/ina');
+    await mouse.click(await screen.findByRole('button', { name: 'Change the record' }));
+    const form = within(screen.getByRole('form', { name: 'Change the record' }));
+    await mouse.click(form.getByRole('combobox', { name: 'What changes' }));
+    await mouse.click(await screen.findByRole('option', { name: 'Hours, as a share of full time' }));
+    await mouse.type(form.getByLabelText('Hours in percent of full time'), '60');
+    await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await mouse.keyboard('01012010');
+    await mouse.click(form.getByRole('button', { name: 'See what follows' }));
+    expect(await form.findByText('Their first day is Wed 1 January 2020.')).toBeTruthy();
+  });
+});
+
+describe('a change as it is sent', () => {
+  test.each([
+    ['fte', '62,5', '2026-03-01', { what: 'record', person: 'ina', from: '2026-03-01', set: { fte: 0.625 } }],
+    ['fte', '', '2026-03-01', null],
+    ['pattern', 'three', '', null],
+    ['plan', '', '2026-03-01', { what: 'record', person: 'ina', from: '2026-03-01', set: { plan: null } }],
+    ['left', '', '', { what: 'last day', person: 'ina', left: null }],
+    ['dottedTo', '', '', { what: 'own', person: 'ina', set: { dottedTo: null } }],
+    ['name', ' ', '', null],
+  ] as const)('%s “%s” from “%s”', (kind, value, from, expected) => {
+    expect(changeOf('ina', kind, value, from)).toEqual(expected);
+  });
+});
+
+test('the line of time reaches over what is planned, and not far behind the first day', () => {
+  const { lines, joined, left, today } = page();
+  expect(window({ lines: lines ?? [], joined, left, today })).toEqual({ first: '2024-02-03', last: '2027-02-25' });
+  const comes = { lines: [], joined: date('2026-03-13'), left: null, today };
+  expect(window(comes).first).toBe('2026-02-02');
+});
