@@ -9,7 +9,7 @@ export const houses = {
   },
   station: {
     port: 8432,
-    tests: ['guests', 'plans', 'reviews', 'sheet', 'story', 'zw-running', 'zz-days'],
+    tests: ['guests', 'plans', 'records', 'reviews', 'sheet', 'story', 'zw-running', 'zz-days'],
   },
 } as const;
 export type HouseName = keyof typeof houses;

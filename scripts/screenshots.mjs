@@ -81,7 +81,6 @@ await main(async () => {
     const tobias = await at('tobias');
     const wren = await at('wren');
     const request = await playRework(ines, tobias);
-    await shoot(ines, 'desk-asker', '/desk', 'days of annual leave');
     await shoot(wren, 'desk-hr', '/desk', 'Limits that pass next');
     await shoot(tobias, 'desk', `/desk?item=${request}`, 'was Mon 9');
     const pia = await at(null, { width: 390, height: 844 });
@@ -116,6 +115,14 @@ await main(async () => {
     await wren.getByRole('button', { name: 'Begin the rehearsal' }).click();
     await wren.getByRole('button', { name: 'A day later' }).click();
     await shoot(wren, 'rehearsal', null, 'You are Tobias Fennimore, step 2');
+    await wren.goto(`${base}/people/mira-kell`);
+    await wren.getByRole('button', { name: 'Change the record' }).click();
+    await wren.getByRole('combobox', { name: 'Work pattern' }).click();
+    await wren.getByRole('option', { name: /three/i }).click();
+    await typeDay(wren, 'From', '01042026');
+    await wren.getByRole('button', { name: 'See what follows' }).click();
+    await wren.getByRole('textbox', { name: 'Why' }).fill('She studies on two days.');
+    await shoot(wren, 'person', null, 'Work pattern from Wed 1 April 2026');
     await shoot(wren, 'plans', '/requests/plans', 'Who has how much to do');
     await wren
       .getByRole('link', { name: /Oda Brekke/ })

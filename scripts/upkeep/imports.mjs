@@ -65,7 +65,7 @@ const rooms = {
       'proving papers',
       'house',
       'access',
-      'files accounts people leave planner connections',
+      'files accounts people records leave planner connections',
       'session',
       'requests',
       'guests register reviews firstPasswords',

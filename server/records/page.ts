@@ -79,7 +79,7 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
   return rows;
 }
 
-const mostRows = 200;
+const mostRows = 1000;
 const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
   all.toSorted((a, b) => a.name.localeCompare(b.name));
 

@@ -58,7 +58,7 @@ const columns: LongColumn<PersonRow>[] = [
     cell: ({ row }) => row.original.manager ?? 'nobody on file',
     meta: { width: 'minmax(150px, 1fr)' },
   },
-  { id: 'time', header: 'Here', cell: ({ row }) => <Time row={row.original} />, meta: { width: '170px' } },
+  { id: 'time', header: 'Here', cell: ({ row }) => <Time row={row.original} />, meta: { width: '210px' } },
 ];
 
 function People({ view }: { view: PeopleView }) {

@@ -1,0 +1,74 @@
+/** What HR keeps of people: found, changed for a coming day with what follows, taken back; the next request goes to the new manager. */
+import AxeBuilder from '@axe-core/playwright';
+import { askForLeave, personAt, personBy, send, typeDay } from './people.ts';
+import { expect, test } from './test.ts';
+
+test('hours are changed for a coming day with what follows, seen by the person, and taken back', async ({
+  browser,
+}) => {
+  const mira = await personBy(browser, 'mira.kell');
+  await askForLeave(mira, '04052026', '08052026');
+  const request = await send(mira);
+
+  const wren = await personAt(browser, 'Wren Castellane', '/people');
+  await wren.getByLabel('Name, post, place or department').fill('mira observ');
+  await wren.getByRole('link', { name: 'Mira Kell' }).click();
+  await expect(wren.getByRole('list', { name: 'Work pattern' }).getByRole('listitem')).toHaveCount(1);
+  await wren.getByRole('button', { name: 'Change the record' }).click();
+  const form = wren.getByRole('form', { name: 'Change the record' });
+  await form.getByRole('combobox', { name: 'Work pattern' }).click();
+  await wren.getByRole('option', { name: /three/i }).click();
+  await typeDay(wren, 'From', '01042026');
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  const follows = form.getByRole('region', { name: 'What follows' });
+  await expect(follows).toContainText('Work pattern from Wed 1 April 2026');
+  await expect(follows.getByRole('listitem').filter({ hasText: request })).toContainText('→ 3 days');
+  // Without a reason it is not made.
+  await expect(form.getByRole('button', { name: 'Make the change' })).toBeDisabled();
+  await form.getByLabel('Why').fill('She studies on two days.');
+  await form.getByRole('button', { name: 'Make the change' }).click();
+  await expect(wren.getByRole('list', { name: 'Work pattern' }).getByRole('listitem')).toHaveCount(2);
+  const changes = wren.getByRole('region', { name: 'Changes' });
+  await expect(changes).toContainText('Wren Castellane');
+  await expect(changes).toContainText('She studies on two days.');
+
+  // She sees it of herself, and changes nothing; others see where she works, and nothing of her hours.
+  await mira.goto('/people/mira-kell');
+  await expect(mira.getByRole('list', { name: 'Work pattern' }).getByRole('listitem')).toHaveCount(2);
+  await expect(mira.getByRole('button', { name: 'Change the record' })).toHaveCount(0);
+  const per = await personBy(browser, 'per.lauder', '/people/mira-kell');
+  await expect(per.getByText(/is seen by them, by the line above/)).toBeVisible();
+  await expect(per.getByRole('list', { name: 'Work pattern' })).toHaveCount(0);
+
+  await changes.getByRole('button', { name: 'Take it back' }).click();
+  await changes.getByLabel('Why it is taken back').fill('The course was called off.');
+  await changes.getByRole('button', { name: 'Take it back', exact: true }).click();
+  await expect(wren.getByRole('list', { name: 'Work pattern' }).getByRole('listitem')).toHaveCount(1);
+  await expect(changes).toContainText('Taken back');
+});
+
+test('what stands in the way is said at its place; people and a person have no faults for those who cannot see them well', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/people/ada-dunmore');
+  await wren.getByRole('button', { name: 'Change the record' }).click();
+  const form = wren.getByRole('form', { name: 'Change the record' });
+  await form.getByRole('combobox', { name: 'What changes' }).click();
+  await wren.getByRole('option', { name: 'Post', exact: true }).click();
+  await form.getByRole('combobox', { name: 'Post', exact: true }).fill('Observatory lead');
+  await wren.getByRole('option', { name: /Observatory lead/ }).click();
+  await typeDay(wren, 'From', '01042026');
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  await expect(form.getByText(/Tobias Fennimore holds it on Wed 1 April 2026/)).toBeVisible();
+  for (const path of ['/people?words=ova', '/people/tobias']) {
+    await wren.goto(path);
+    await expect(wren.getByRole('heading', { level: 1 })).toBeVisible();
+    await expect(wren.getByText('Tobias Fennimore').first()).toBeVisible();
+    for (const colorScheme of ['light', 'dark'] as const) {
+      await wren.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
+      const { violations } = await new AxeBuilder({ page: wren }).analyze();
+      expect(violations.map(v => `${path} ${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+    }
+    await wren.emulateMedia({ colorScheme: 'light' });
+  }
+});
