@@ -47,6 +47,36 @@ test('hours are changed for a coming day with what follows, seen by the person, 
   await expect(changes).toContainText('Taken back');
 });
 
+test('somebody new is put on file, found without the marks of their letters, and asked for by no account of theirs yet', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/people');
+  await wren.getByRole('button', { name: 'Somebody new' }).click();
+  const form = wren.getByRole('form', { name: 'Somebody new' });
+  await form.getByLabel('Name', { exact: true }).fill('Bjørg Åsgaard');
+  await form.getByLabel('Mail address').fill('bjorg.asgaard@selkie.example');
+  await typeDay(wren, 'First day', '16032026');
+  for (const [field, value] of [
+    ['Place', 'Ovay Station'],
+    ['Department', 'Observatory'],
+    ['Leave plan', 'Standard'],
+  ]) {
+    await form.getByRole('combobox', { name: field, exact: true }).click();
+    await wren.getByRole('option', { name: value, exact: true }).click();
+  }
+  await form.getByRole('combobox', { name: 'Work pattern' }).click();
+  await wren.getByRole('option', { name: 'Ovay office' }).click();
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  await expect(form.getByText('Bjørg Åsgaard comes on Mon 16 March 2026.')).toBeVisible();
+  await form.getByLabel('Why').fill('Signed on Friday.');
+  await form.getByRole('button', { name: 'Put them on file' }).click();
+  await expect(form).toHaveCount(0);
+  await wren.goto('/people?standing=comes&words=bjorg+asg');
+  await wren.getByRole('link', { name: 'Bjørg Åsgaard' }).click();
+  await expect(wren.getByText('comes on Mon 16 March')).toBeVisible();
+  await expect(wren).toHaveURL(/\/people\/bjorg-asgaard$/);
+});
+
 test('what stands in the way is said at its place; people and a person have no faults for those who cannot see them well', async ({
   browser,
 }) => {

@@ -17,6 +17,17 @@ export const PersonRow = z.strictObject({
   standing: z.enum(['here', 'comes', 'left']),
 });
 export type PersonRow = z.infer<typeof PersonRow>;
+/** What may be chosen where a record is changed. */
+export const RecordChoices = z.strictObject({
+  places: list(Named),
+  departments: list(Named),
+  patterns: list(Named),
+  plans: list(Named),
+  posts: list(z.strictObject({ id: z.string(), name: z.string(), where: z.string(), holder: z.string().nullable() })),
+  roles: list(z.string()),
+});
+export type RecordChoices = z.infer<typeof RecordChoices>;
+
 export const PeopleView = z.strictObject({
   today: CivilDate,
   rows: list(PersonRow),
@@ -24,7 +35,8 @@ export const PeopleView = z.strictObject({
   more: z.number(),
   places: list(Named),
   departments: list(Named),
-  mayChange: z.boolean(),
+  /** Nothing for those who may put nobody on file. */
+  choices: RecordChoices.nullable(),
 });
 export type PeopleView = z.infer<typeof PeopleView>;
 
@@ -46,17 +58,6 @@ export const FactChangeView = z.strictObject({
   takenBack: z.boolean(),
 });
 export type FactChangeView = z.infer<typeof FactChangeView>;
-
-/** What may be chosen where a record is changed. */
-export const RecordChoices = z.strictObject({
-  places: list(Named),
-  departments: list(Named),
-  patterns: list(Named),
-  plans: list(Named),
-  posts: list(z.strictObject({ id: z.string(), name: z.string(), where: z.string(), holder: z.string().nullable() })),
-  roles: list(z.string()),
-});
-export type RecordChoices = z.infer<typeof RecordChoices>;
 
 export const PersonPageView = z.strictObject({
   today: CivilDate,

@@ -2,7 +2,14 @@
 import { randomUUID } from 'node:crypto';
 import type { CoverRow, CoversView, FoundPeople, SetCover } from '@north-pebble/contract';
 import { awayOf } from '@north-pebble/core/leave';
-import { type Cover, type DirectoryIndex, isEmployed, type PersonId } from '@north-pebble/core/people';
+import {
+  type Cover,
+  type DirectoryIndex,
+  isEmployed,
+  nameLetters,
+  type PersonId,
+  plainLetters,
+} from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, rangeWords, yearOf } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
@@ -135,9 +142,9 @@ const mostFound = 20;
 export async function findPeople(house: House, caller: Caller, words: string): Promise<FoundPeople> {
   const { index, now } = await house.moment(house.db);
   const today = civilDateAt(now, 'UTC');
-  const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const parts = plainLetters(words).split(/\s+/).filter(Boolean);
   const people = index.directory.people
-    .filter(p => isEmployed(p, today) && parts.every(part => p.name.toLowerCase().includes(part)))
+    .filter(p => isEmployed(p, today) && parts.every(part => nameLetters(p).includes(part)))
     .slice(0, mostFound)
     .map(p => {
       const holding = index.directory.holdings.find(h => h.person === p.id && h.main && (!h.to || h.to >= today));
@@ -153,7 +160,7 @@ export async function findPeople(house: House, caller: Caller, words: string): P
       };
     });
   const roles = [...new Set(index.directory.roles.map(r => r.role))].filter(role =>
-    parts.every(part => role.toLowerCase().includes(part)),
+    parts.every(part => plainLetters(role).includes(part)),
   );
   return { people, roles };
 }

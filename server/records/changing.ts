@@ -13,6 +13,7 @@ import {
   type PeopleChange,
   type PersonId,
   personName,
+  postsOf,
   reversed,
 } from '@north-pebble/core/people';
 import { addDays, amountWords, type CivilDate, fullDate } from '@north-pebble/core/time';
@@ -63,11 +64,16 @@ async function work(house: House, db: Executor, change: PeopleChange): Promise<W
   return { moment, edits: found.edits, after: indexDirectory(now.directory), digest: digestOf(found.edits) };
 }
 
-/** Nobody changes their own record, rights of HR operations or not. */
-const mustNotBeOwn = (caller: Caller, edits: readonly FactEdit[]): void => {
-  if (touched(edits).includes(caller.id))
+/** Nobody changes their own record or their own line, rights of HR operations or not. */
+function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }: Moment): void {
+  const own = new Set(postsOf(index, caller.id, now.slice(0, 10) as CivilDate).map(post => post.id));
+  const isOwnLine = edits.some(({ before, after }) => {
+    const fact = after ?? before;
+    return fact?.kind === 'line' && own.has(fact.post);
+  });
+  if (isOwnLine || touched(edits).includes(caller.id))
     throw new ProblemError('not allowed', 'Your own record is kept by somebody else.');
-};
+}
 
 /** Leave of the last years and of all that is to come. */
 const reach = 800;
@@ -104,7 +110,7 @@ const unitWords = (amount: number, unit: 'days' | 'hours'): string =>
 
 export async function previewChange(house: House, caller: Caller, change: PeopleChange): Promise<ChangePreview> {
   const worked = await work(house, house.db, change);
-  mustNotBeOwn(caller, worked.edits);
+  mustNotBeOwn(caller, worked.edits, worked.moment);
   const { index } = worked.moment;
   const rules = await rulesFor(house.db, index);
   const found = await follows(house, worked, change);
@@ -186,7 +192,7 @@ export async function saveChange(
 ): Promise<{ id: number }> {
   return locked(house, async tx => {
     const worked = await work(house, tx, change);
-    mustNotBeOwn(caller, worked.edits);
+    mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== digest)
       throw new ProblemError('stale', 'Somebody changed it meanwhile. Look at what follows as it is now.');
     const { now } = worked.moment;
@@ -212,8 +218,9 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
     const [taken] = await tx.select().from(t.factChanges).where(eq(t.factChanges.takesBack, id));
     if (taken) throw new ProblemError('stale', 'It was taken back already.');
     const edits = reversed(row.edits);
-    mustNotBeOwn(caller, edits);
-    const { index, now } = await house.moment(tx);
+    const moment = await house.moment(tx);
+    mustNotBeOwn(caller, edits, moment);
+    const { index, now } = moment;
     const found = edited(index.directory, edits);
     if (!found.ok)
       throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');

@@ -18,6 +18,7 @@ import {
   type PersonId,
   peopleReasonWords,
   personName,
+  plainLetters,
   postsOf,
   type RecordPart,
   recordOn,
@@ -33,19 +34,6 @@ import { editWords, partWords } from './words.ts';
 
 const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>
   person.joined > today ? 'comes' : isEmployed(person, today) ? 'here' : 'left';
-
-/** Letters without their marks, so that `Odegard` finds `Ødegård`. */
-const plain = (text: string): string =>
-  text
-    .normalize('NFD')
-    .replaceAll(/\p{M}/gu, '')
-    .replaceAll(/[øØ]/g, 'o')
-    .replaceAll(/[æÆ]/g, 'ae')
-    .replaceAll('ß', 'ss')
-    .replaceAll(/[łŁ]/g, 'l')
-    .replaceAll(/[đĐðÐ]/g, 'd')
-    .replaceAll(/[þÞ]/g, 'th')
-    .toLowerCase();
 
 type Looked = PersonRow & { readonly letters: string; readonly placeId: string; readonly departmentId: string };
 /** Everybody as they are on a day, worked out once for each directory. */
@@ -70,7 +58,7 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
       joined: person.joined,
       left: person.left,
       standing: standingOf(person, today),
-      letters: plain([person.name, post ?? '', place, department, person.mail].join(' ')),
+      letters: plainLetters([person.name, post ?? '', place, department, person.mail].join(' ')),
       placeId: record?.place ?? '',
       departmentId: record?.department ?? '',
     };
@@ -86,7 +74,7 @@ const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
 export async function peopleView(house: House, caller: Caller, find: FindRecords): Promise<PeopleView> {
   const { index, now } = await house.moment(house.db);
   const today = todayFor(index, caller.id, now);
-  const parts = plain(find.words).split(/\s+/).filter(Boolean);
+  const parts = plainLetters(find.words).split(/\s+/).filter(Boolean);
   const found = everybody(index, today).filter(
     row =>
       (find.standing === 'all' || row.standing === find.standing) &&
@@ -102,7 +90,7 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
     more: Math.max(0, found.length - mostRows),
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
-    mayChange: mayChangeRecords(caller),
+    choices: mayChangeRecords(caller) ? choicesOf(index, await rulesFor(house.db, index), today) : null,
   };
 }
 

@@ -45,7 +45,7 @@ describe('people found', () => {
     ]);
     expect((await found('standing=left')).rows.map(row => row.name)).toEqual(['Olda Leaver']);
     expect((await found('place=moon')).rows).toEqual([]);
-    expect((await found('')).mayChange).toBe(false);
+    expect((await found('')).choices).toBeNull();
   });
 });
 
@@ -180,6 +180,9 @@ describe('a change', () => {
   test('nobody keeps their own record, and nobody keeps records who may not', async () => {
     const own = { what: 'record', person: 'kay', from: '2026-03-01', set: { fte: 0.5 } };
     expect((await preview(own)).status).toBe(403);
+    const line = { what: 'line', post: 'keeper', from: '2026-03-01', reportsTo: 'director' };
+    expect((await preview(line)).status).toBe(403);
+    expect((await preview(line, at.dora)).status).toBe(200);
     expect((await preview(own, at.dora)).status).toBe(200);
     for (const who of [at.ina, at.tom, at.per])
       expect((await preview(hours('2026-10-01', 'office'), who)).status).toBe(403);
@@ -189,7 +192,7 @@ describe('a change', () => {
     const change = {
       what: 'comes',
       person: {
-        id: 'mika',
+        id: 'new',
         name: 'Mika Ødegård',
         mail: 'mika@selkie.example',
         joined: '2026-03-13',
@@ -209,6 +212,6 @@ describe('a change', () => {
       (await preview({ ...change, person: { ...change.person, id: 'mika-2' } })).problem.faults?.[0].message,
     ).toContain('Mika Ødegård has it already');
     expect((await at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'Never came.' })).status).toBe(200);
-    expect((await at.kay.get('/records/mika')).status).toBe(404);
+    expect((await at.kay.get('/records/mika-odegard')).status).toBe(404);
   });
 });

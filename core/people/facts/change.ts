@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { addDays, CivilDate } from '../../time/index.ts';
 import { type Directory, PersonId, type PersonRecord, recordOn } from '../directory.ts';
+import { plainLetters } from '../letters.ts';
 import { reportsTo } from '../reportingLine.ts';
 import { type Fact, type FactEdit, type FactOf, factLike, sameFact } from './fact.ts';
 
@@ -49,6 +50,7 @@ export const PeopleChange = z.discriminatedUnion('what', [
   }),
   z.strictObject({
     what: z.literal('comes'),
+    /** Under an id of their own, or `new` for one that is made of the name. */
     person: z.strictObject({ id: PersonId, name: Name, mail: Mail, joined: CivilDate, ...recordParts }),
     /** The post that they hold from their first day. */
     post: Id.nullable(),
@@ -269,9 +271,10 @@ function roleEdits(directory: Directory, { what: _, held, ...role }: Of<'role'>)
 
 function comingEdits(
   directory: Directory,
-  { person: { id, name, mail, joined, ...record }, post }: Of<'comes'>,
+  { person: { id: given, name, mail, joined, ...record }, post }: Of<'comes'>,
   plans: readonly { readonly id: string }[],
 ): ChangeEdits {
+  const id = given === 'new' ? freeId(directory, name) : given;
   if (personOf(directory, id)) return no({ code: 'taken', field: 'id', by: id });
   const other = mailOf(directory, mail, id);
   if (other) return no({ code: 'taken', field: 'mail', by: other });
@@ -298,10 +301,7 @@ function comingEdits(
 export function freeId(directory: Directory, name: string): PersonId {
   const taken = new Set<string>(directory.people.map(one => one.id));
   const wanted =
-    name
-      .normalize('NFD')
-      .replaceAll(/\p{M}/gu, '')
-      .toLowerCase()
+    plainLetters(name)
       .replaceAll(/[^a-z0-9]+/g, '-')
       .replaceAll(/^-+|-+$/g, '')
       .slice(0, 34) || 'person';

@@ -1,22 +1,14 @@
 /** Accounts: made under a name that nobody has, changed, closed and opened again. */
 
 import { groupChange, groupsBy, type Standing } from '@north-pebble/core/access';
+import { plainLetters } from '@north-pebble/core/people';
 import { type Client, enterprise, quoted, type Resource, refuse, Stop, user } from './client.ts';
 import { accountOf, byKey, type Deed, needed, notedFirst, type TakingBack, text, type Values } from './deed.ts';
 import { carryGroups, findGroups, groupsBack, groupsTold, standingOf } from './groups.ts';
 
 /** `Åse Müller-Lund` is `ase.muller-lund`: small letters, figures, dots and hyphens of the whole name. */
 export const accountName = (name: string): string =>
-  name
-    .normalize('NFD')
-    .replaceAll(/\p{M}/gu, '')
-    .replaceAll('ß', 'ss')
-    .replaceAll(/[øØ]/g, 'o')
-    .replaceAll(/[æÆ]/g, 'ae')
-    .replaceAll(/[łŁ]/g, 'l')
-    .replaceAll(/[ðđÐĐ]/g, 'd')
-    .replaceAll(/[þÞ]/g, 'th')
-    .toLowerCase()
+  plainLetters(name)
     .replaceAll(/[^a-z0-9-]+/g, '.')
     .replaceAll(/^[.-]+|[.-]+$/g, '')
     .slice(0, 60);

@@ -1,20 +1,17 @@
 /** One thing of a record changed from a day on: what follows is shown before it is made. */
-import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import Typography from '@mui/material/Typography';
 import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
-import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { call, problemOf } from '../../api/client.ts';
-import { queryClient } from '../../api/queries.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Follows } from './Follows.tsx';
+import { PostField } from './PostField.tsx';
+import { useChange } from './useChange.ts';
 
 const kinds = [
   ['pattern', 'Work pattern'],
@@ -61,6 +58,9 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
 }
 const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department', 'plan', 'post']);
 
+/** Where the value of a change may be found at fault. */
+const fields = ['post', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
+
 type Props = { view: PersonPageView; choices: RecordChoices; onDone: () => void };
 
 export function ChangeForm({ view, choices, onDone }: Props) {
@@ -69,40 +69,16 @@ export function ChangeForm({ view, choices, onDone }: Props) {
   const [from, setFrom] = useState('');
   const [reason, setReason] = useState('');
   const change = changeOf(view.id, kind, value, from);
-  const preview = useMutation({
-    mutationFn: (one: PeopleChange) => call('POST /records/preview', { body: { change: one } }),
-  });
-  const save = useMutation({
-    mutationFn: (one: { change: PeopleChange; digest: string }) =>
-      call('POST /records/changes', { body: { ...one, reason } }),
-    onSuccess: async () => {
-      await queryClient.invalidateQueries({ queryKey: ['records'] });
-      onDone();
-    },
-  });
-  /** What was shown is of no use any more once something else is said. */
+  const { preview, save, faultOf, fault, anew: forget } = useChange(onDone);
   const anew =
     <T,>(set: (next: T) => void) =>
     (next: T) => {
       set(next);
-      preview.reset();
-      save.reset();
+      forget();
     };
-  const faults = [...(problemOf(preview.error)?.faults ?? []), ...(problemOf(save.error)?.faults ?? [])];
-  const faultOf = (...ends: string[]) => faults.find(one => ends.some(end => one.field.endsWith(end)))?.message;
-  const valueFault = faultOf(
-    `.${kind}`,
-    '.post',
-    '.place',
-    '.department',
-    '.pattern',
-    '.plan',
-    '.fte',
-    '.mail',
-    '.name',
-    '.dottedTo',
-  );
-  const dayFault = faultOf('.from', '.left', 'change');
+  const hasDay = dated.has(kind) || kind === 'left';
+  const valueFault = faultOf(...fields, ...(hasDay ? [] : ['change']));
+  const dayFault = faultOf('from', 'left', 'change');
   const listOf = {
     pattern: choices.patterns,
     place: choices.places,
@@ -113,7 +89,7 @@ export function ChangeForm({ view, choices, onDone }: Props) {
   const send = (event: FormEvent) => {
     event.preventDefault();
     if (!change) return;
-    if (preview.data) save.mutate({ change, digest: preview.data.digest });
+    if (preview.data) save.mutate({ change, digest: preview.data.digest, reason });
     else preview.mutate(change);
   };
   const setText = anew(setValue);
@@ -158,28 +134,7 @@ export function ChangeForm({ view, choices, onDone }: Props) {
         </TextField>
       )}
       {kind === 'post' && (
-        <Autocomplete
-          options={[...choices.posts]}
-          getOptionLabel={post => post.name}
-          getOptionKey={post => post.id}
-          value={choices.posts.find(post => post.id === value) ?? null}
-          onChange={(_, post) => setText(post?.id ?? '')}
-          renderOption={({ key, ...props }, post) => (
-            <Box component="li" key={key} {...props}>
-              <span>
-                {post.name}
-                <Typography component="span" variant="body2" color="textSecondary">
-                  {' '}
-                  {post.where}
-                  {post.holder ? `, held by ${post.holder}` : ', vacant'}
-                </Typography>
-              </span>
-            </Box>
-          )}
-          renderInput={props => (
-            <TextField {...props} label="Post" error={valueFault !== undefined} helperText={valueFault} />
-          )}
-        />
+        <PostField label="Post" posts={choices.posts} value={value} onChange={setText} fault={valueFault} />
       )}
       {(kind === 'fte' || kind === 'name' || kind === 'mail') && (
         <TextField
@@ -198,7 +153,7 @@ export function ChangeForm({ view, choices, onDone }: Props) {
           onChange={to => setText(to && 'person' in to ? to.person : '')}
         />
       )}
-      {(dated.has(kind) || kind === 'left') && (
+      {hasDay && (
         <DayField
           label={kind === 'left' ? 'Last day' : 'From'}
           date={from}
@@ -223,7 +178,7 @@ export function ChangeForm({ view, choices, onDone }: Props) {
           />
         </>
       )}
-      {faults.length === 0 && <FailureNote fault={preview.error ?? save.error} />}
+      <FailureNote fault={fault} />
       <Box sx={{ display: 'flex', gap: 1 }}>
         <Button
           type="submit"

@@ -1,5 +1,6 @@
 /** Everybody on file: found by any letters of name, post, place or department; what is looked for stands in the address. */
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -7,12 +8,13 @@ import Typography from '@mui/material/Typography';
 import type { PeopleView, PersonRow } from '@north-pebble/contract';
 import { dateWords } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { recordsQuery } from '../../api/queries.ts';
 import { useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { NewPerson } from './NewPerson.tsx';
 
 const standings = [
   ['', 'who work here'],
@@ -90,6 +92,8 @@ export function PeoplePlace() {
     ),
     placeholderData: keepPreviousData,
   });
+  const [isOpen, setIsOpen] = useState(false);
+  const choices = found.data?.choices ?? null;
   const set = (key: string) => (event: { target: { value: string } }) => {
     const next = new URLSearchParams(search);
     if (event.target.value) next.set(key, event.target.value);
@@ -114,7 +118,20 @@ export function PeoplePlace() {
     </TextField>
   );
   return (
-    <Page wide title="People" sub="Who works here, where, and to whom they report.">
+    <Page
+      wide
+      title="People"
+      sub="Who works here, where, and to whom they report."
+      actions={
+        choices &&
+        !isOpen && (
+          <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
+            Somebody new
+          </Button>
+        )
+      }
+    >
+      {choices && isOpen && <NewPerson choices={choices} onDone={() => setIsOpen(false)} />}
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
         <TextField
           label="Name, post, place or department"

@@ -79,7 +79,7 @@ describe('people', () => {
     more: 0,
     places: [{ id: 'ovay', name: 'Ovay Station' }],
     departments: [],
-    mayChange: false,
+    choices: null,
   };
   test('what is looked for stands in the address and is asked of the server', async () => {
     const sent = serve({ 'GET /records': view });
@@ -158,6 +158,63 @@ describe('a person', () => {
     await mouse.keyboard('01012010');
     await mouse.click(form.getByRole('button', { name: 'See what follows' }));
     expect(await form.findByText('Their first day is Wed 1 January 2020.')).toBeTruthy();
+  });
+});
+
+describe('somebody new', () => {
+  const choices = {
+    places: [{ id: 'ovay', name: 'Ovay Station' }],
+    departments: [{ id: 'observatory', name: 'Observatory' }],
+    patterns: [{ id: 'office', name: 'Office' }],
+    plans: [],
+    posts: [{ id: 'lead', name: 'Lead', where: 'Observatory', holder: 'Tom Lund' }],
+    roles: [],
+  };
+  test('is put on file once everything needed is said, with what stands in the way at its field', async () => {
+    const sent = serve({
+      'GET /records': { today: date('2026-02-02'), rows: [], more: 0, places: [], departments: [], choices },
+      'POST /records/preview': new Refusal('Tom Lund holds it.', [
+        { field: 'change.post', message: 'Tom Lund holds it on Fri 13 March 2026.' },
+      ]),
+    });
+    const mouse = userEvent.setup();
+    at('/people');
+    await mouse.click(await screen.findByRole('button', { name: 'Somebody new' }));
+    const form = within(screen.getByRole('form', { name: 'Somebody new' }));
+    const see = form.getByRole('button', { name: 'See what follows' });
+    expect(see).toHaveProperty('disabled', true);
+    await mouse.type(form.getByLabelText('Name'), 'Mika Ødegård');
+    await mouse.type(form.getByLabelText('Mail address'), 'mika@selkie.example');
+    await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await mouse.keyboard('13032026');
+    for (const [field, value] of [
+      ['Post (may stay empty)', /Lead/],
+      ['Place', 'Ovay Station'],
+      ['Department', 'Observatory'],
+      ['Work pattern', 'Office'],
+    ] as const) {
+      await mouse.click(form.getByRole('combobox', { name: field }));
+      await mouse.click(await screen.findByRole('option', { name: value }));
+    }
+    await mouse.click(see);
+    expect(await form.findByText('Tom Lund holds it on Fri 13 March 2026.')).toBeTruthy();
+    expect(sent.find(one => one.method === 'POST')?.body).toEqual({
+      change: {
+        what: 'comes',
+        person: {
+          id: 'new',
+          name: 'Mika Ødegård',
+          mail: 'mika@selkie.example',
+          joined: '2026-03-13',
+          place: 'ovay',
+          department: 'observatory',
+          pattern: 'office',
+          fte: 1,
+          plan: null,
+        },
+        post: 'lead',
+      },
+    });
   });
 });
 

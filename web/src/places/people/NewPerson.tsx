@@ -1,0 +1,140 @@
+/** Somebody new on file, from their first day on; what follows is shown before it is saved. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { RecordChoices } from '@north-pebble/contract';
+import type { PeopleChange } from '@north-pebble/core/people';
+import { type FormEvent, useState } from 'react';
+import { DayField } from '../../parts/form/DayField.tsx';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { Follows } from './Follows.tsx';
+import { PostField } from './PostField.tsx';
+import { useChange } from './useChange.ts';
+
+const empty = {
+  name: '',
+  mail: '',
+  joined: '',
+  post: '',
+  place: '',
+  department: '',
+  pattern: '',
+  hours: '100',
+  plan: '',
+};
+type Typed = typeof empty;
+
+/** As it is sent; nothing while something is missing. */
+export function comingOf(typed: Typed): PeopleChange | null {
+  const { name, mail, joined, post, place, department, pattern, hours, plan } = typed;
+  const share = Number(hours.replace(',', '.')) / 100;
+  const given = [name, mail, joined, place, department, pattern, hours].every(one => one.trim() !== '');
+  if (!given || !Number.isFinite(share)) return null;
+  const fte = Math.round(share * 10_000) / 10_000;
+  const person = { id: 'new', name, mail, joined, place, department, pattern, fte, plan: plan || null };
+  return { what: 'comes', person, post: post || null } as unknown as PeopleChange;
+}
+
+export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone: () => void }) {
+  const [typed, setTyped] = useState<Typed>(empty);
+  const [reason, setReason] = useState('');
+  const { preview, save, faultOf, fault, anew } = useChange(onDone);
+  const change = comingOf(typed);
+  const put = (more: Partial<Typed>) => {
+    setTyped({ ...typed, ...more });
+    anew();
+  };
+  const chosen = (key: 'place' | 'department' | 'pattern' | 'plan', label: string, none?: string) => (
+    <TextField
+      select
+      label={label}
+      value={typed[key]}
+      onChange={event => put({ [key]: event.target.value })}
+      error={faultOf(key) !== undefined}
+      helperText={faultOf(key)}
+      slotProps={none ? { select: { displayEmpty: true }, inputLabel: { shrink: true } } : {}}
+    >
+      {none && <MenuItem value="">{none}</MenuItem>}
+      {choices[`${key}s`].map(({ id, name }) => (
+        <MenuItem key={id} value={id}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const written = (key: 'name' | 'mail' | 'hours', label: string) => (
+    <TextField
+      label={label}
+      value={typed[key]}
+      onChange={event => put({ [key]: event.target.value })}
+      error={faultOf(key === 'hours' ? 'fte' : key) !== undefined}
+      helperText={faultOf(key === 'hours' ? 'fte' : key)}
+      autoComplete="off"
+    />
+  );
+  const send = (event: FormEvent) => {
+    event.preventDefault();
+    if (change && preview.data) save.mutate({ change, digest: preview.data.digest, reason });
+    else if (change) preview.mutate(change);
+  };
+  return (
+    <Box
+      component="form"
+      aria-label="Somebody new"
+      onSubmit={send}
+      sx={{ my: 2, maxWidth: 760, display: 'grid', gap: 2, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}
+    >
+      <Typography variant="h3" component="h2" sx={{ gridColumn: '1 / -1' }}>
+        Somebody new
+      </Typography>
+      {written('name', 'Name')}
+      {written('mail', 'Mail address')}
+      <DayField
+        label="First day"
+        date={typed.joined}
+        onDate={joined => put({ joined })}
+        fault={faultOf('joined') !== undefined}
+        help={faultOf('joined')}
+      />
+      <PostField
+        posts={choices.posts}
+        value={typed.post}
+        onChange={post => put({ post })}
+        fault={faultOf('change.post')}
+        label="Post (may stay empty)"
+      />
+      {chosen('place', 'Place')}
+      {chosen('department', 'Department')}
+      {chosen('pattern', 'Work pattern')}
+      {written('hours', 'Hours in percent of full time')}
+      {chosen('plan', 'Leave plan', 'no leave plan')}
+      <Box sx={{ gridColumn: '1 / -1', display: 'grid', gap: 2 }}>
+        {preview.data && (
+          <>
+            <Follows preview={preview.data} />
+            <TextField
+              label="Why"
+              value={reason}
+              onChange={event => setReason(event.target.value)}
+              helperText="It is kept with the record, for whoever asks later."
+            />
+          </>
+        )}
+        <FailureNote fault={fault} />
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button
+            type="submit"
+            variant="contained"
+            color="primary"
+            disabled={!change || preview.isPending || save.isPending || (preview.data !== undefined && !reason.trim())}
+          >
+            {preview.data ? 'Put them on file' : 'See what follows'}
+          </Button>
+          <Button onClick={onDone}>Not now</Button>
+        </Box>
+      </Box>
+    </Box>
+  );
+}
