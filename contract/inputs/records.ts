@@ -1,5 +1,6 @@
 /** Records of people: looked for, and changed. */
 import { PeopleChange } from '@north-pebble/core/people';
+import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
 export const FindRecords = z.object({
@@ -15,3 +16,6 @@ export const PreviewChange = z.object({ change: PeopleChange });
 export const SaveChange = z.object({ change: PeopleChange, reason: Reason, digest: z.string().length(64) });
 export type SaveChange = z.infer<typeof SaveChange>;
 export const TakeChangeBack = z.object({ reason: Reason });
+
+/** Today where nothing is said. */
+export const LinesOn = z.object({ day: NearDate.optional() });

@@ -1,8 +1,8 @@
 /** Records of people, posts, lines and roles. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { FindRecords, PreviewChange, SaveChange, TakeChangeBack } from '../inputs/records.ts';
-import { Changed, ChangePreview, PeopleView, PersonPageView } from '../views/records.ts';
+import { FindRecords, LinesOn, PreviewChange, SaveChange, TakeChangeBack } from '../inputs/records.ts';
+import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView } from '../views/records.ts';
 import { declare } from './route.ts';
 
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
@@ -14,6 +14,7 @@ export const recordRoutes = declare({
     query: FindRecords,
     answer: PeopleView,
   },
+  'GET /lines': { says: 'The reporting lines on a day.', who: 'signed in', query: LinesOn, answer: LinesView },
   'GET /records/:person': {
     says: 'A person as they are on file; through time for those who may see that.',
     who: 'signed in',

@@ -122,3 +122,27 @@ export const ChangePreview = z.strictObject({
 });
 export type ChangePreview = z.infer<typeof ChangePreview>;
 export const Changed = z.strictObject({ id: z.number() });
+
+/** The reporting lines on a day; whoever stands under whom is told by the ids of posts. */
+export const LinesView = z.strictObject({
+  day: CivilDate,
+  today: CivilDate,
+  top: list(z.string()),
+  /** Posts above which there is no top: in a circle, or under a post that is not on file. */
+  loose: list(z.string()),
+  posts: list(
+    z.strictObject({
+      id: z.string(),
+      title: z.string(),
+      where: z.string(),
+      holder: NamedPerson.nullable(),
+      holdsOthers: z.boolean(),
+      below: list(z.string()),
+      all: z.number(),
+      /** Posts held by the reader: their own line is kept by somebody else. */
+      mine: z.boolean(),
+    }),
+  ),
+  mayMove: z.boolean(),
+});
+export type LinesView = z.infer<typeof LinesView>;

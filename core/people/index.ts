@@ -4,6 +4,7 @@ export * from './change.ts';
 export * from './directory.ts';
 export * from './facts/index.ts';
 export * from './letters.ts';
+export * from './lines.ts';
 export * from './mailChoice.ts';
 export * from './peopleRule.ts';
 export * from './reason.ts';

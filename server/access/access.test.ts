@@ -144,6 +144,8 @@ const table: Row[] = [
   }),
   row('POST', '/reviews/answers', [401, 404, 404, 404, 404, 404, 404], { items: [1], answer: 'keep' }),
   row('POST', '/first-password', [422, 422, 422, 422, 422, 422, 422], { token: 'x'.repeat(43) }),
+  row('GET', '/lines', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/lines?day=2026-13-01', [401, 400, 400, 400, 400, 400, 400]),
   row('GET', '/records', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/records/ina', [401, 200, 200, 200, 200, 200, 200]),
   row('POST', '/records/preview', [401, 403, 403, 200, 200, 403, 403], {

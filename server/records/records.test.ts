@@ -1,6 +1,6 @@
 /** Records of people: found, looked at by those who may, changed with what follows, taken back, and two at once. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { ChangePreview, PeopleView, PersonPageView } from '@north-pebble/contract';
+import type { ChangePreview, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
@@ -68,6 +68,26 @@ describe('a person on file', () => {
     expect(ina.choices).toBeNull();
     expect((await page('ina')).choices?.patterns.map(one => one.name)).toEqual(['Office', 'Three days']);
     expect((await at.kay.get('/records/nobody')).status).toBe(404);
+  });
+});
+
+describe('reporting lines', () => {
+  test('on a day, with who holds what, what is vacant, and what hangs on nothing', async () => {
+    const { body } = await at.ina.get<LinesView>('/lines');
+    expect(body).toMatchObject({
+      day: '2026-02-02',
+      top: ['deputy', 'director'],
+      loose: ['ring-a', 'ring-b'],
+      mayMove: false,
+    });
+    const posts = new Map(body.posts.map(post => [post.id, post]));
+    expect(posts.get('lead')).toMatchObject({ holder: { name: 'Tom Lund' }, all: 2, mine: false });
+    expect(posts.get('empty')).toMatchObject({ holder: null });
+    expect(posts.get('observer-1')).toMatchObject({ mine: true });
+    expect((await at.kay.get<LinesView>('/lines?day=2027-01-01')).body).toMatchObject({
+      day: '2027-01-01',
+      mayMove: true,
+    });
   });
 });
 

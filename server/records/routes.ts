@@ -3,11 +3,13 @@ import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { previewChange, saveChange, takeBack } from './changing.ts';
+import { linesView } from './lines.ts';
 import { peopleView, personPage } from './page.ts';
 
 export function recordRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
+  at('GET /lines', ({ caller, query }) => linesView(house, caller, query.day));
   at('GET /records', ({ caller, query }) => peopleView(house, caller, query));
   at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change));
   at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));

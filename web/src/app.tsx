@@ -105,6 +105,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/people/PeoplePlace.tsx')).PeoplePlace }),
       },
       {
+        path: 'people/lines',
+        lazy: async () => ({ Component: (await import('./places/people/LinesPlace.tsx')).LinesPlace }),
+      },
+      {
         path: 'people/:person',
         lazy: async () => ({ Component: (await import('./places/people/PersonPlace.tsx')).PersonPlace }),
       },

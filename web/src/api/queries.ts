@@ -1,3 +1,4 @@
+import type { CivilDate } from '@north-pebble/core/time';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { call, RefusedCall } from './client.ts';
 
@@ -210,6 +211,11 @@ export const recordsQuery = (words: string, place: string, department: string, s
         query: { words, place, department, ...(standing ? { standing: standing as 'all' } : {}) },
         signal,
       }),
+  });
+export const linesQuery = (day: string) =>
+  queryOptions({
+    queryKey: ['records', 'lines', day],
+    queryFn: () => call('GET /lines', { query: day ? { day: day as CivilDate } : {} }),
   });
 export const personQuery = (person: string) =>
   queryOptions({

@@ -123,12 +123,16 @@ export function PeoplePlace() {
       title="People"
       sub="Who works here, where, and to whom they report."
       actions={
-        choices &&
-        !isOpen && (
-          <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
-            Somebody new
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button component={RouterLink} to="/people/lines">
+            Reporting lines
           </Button>
-        )
+          {choices && !isOpen && (
+            <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
+              Somebody new
+            </Button>
+          )}
+        </Box>
       }
     >
       {choices && isOpen && <NewPerson choices={choices} onDone={() => setIsOpen(false)} />}
