@@ -77,6 +77,38 @@ test('somebody new is put on file, found without the marks of their letters, and
   await expect(wren).toHaveURL(/\/people\/bjorg-asgaard$/);
 });
 
+test('a post is moved with its branch: the open request stays where it is, the next one goes to the new manager', async ({
+  browser,
+}) => {
+  const alva = await personBy(browser, 'alva.tarrant');
+  await askForLeave(alva, '13042026', '17042026');
+  const first = await send(alva);
+  await expect(alva.getByText(/waits for Tobias Fennimore/).first()).toBeVisible();
+
+  const wren = await personAt(browser, 'Wren Castellane', '/people/lines');
+  await wren.getByRole('button', { name: 'Open all' }).click();
+  const branch = wren.locator('li > div', { has: wren.getByRole('link', { name: 'Alva Tarrant' }) }).last();
+  await branch.getByRole('button', { name: /^Move/ }).click();
+  const form = wren.getByRole('form', { name: 'Move Instrument supervisor' });
+  await form.getByRole('combobox', { name: 'Reports to' }).fill('Workshop lead');
+  await wren.getByRole('option', { name: /Workshop lead/ }).click();
+  await typeDay(wren, 'From', '02022026');
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  const follows = form.getByRole('region', { name: 'What follows' });
+  await expect(follows.getByText(/Alva Tarrant: Tobias Fennimore → /)).toBeVisible();
+  await expect(follows.getByText(/, with Tobias Fennimore/).first()).toBeVisible();
+  const next = /→ (.*)$/.exec((await follows.getByText(/Alva Tarrant: Tobias/).textContent()) ?? '')?.[1] ?? '';
+  await form.getByLabel('Why').fill('Gauges are mended by the workshop.');
+  await form.getByRole('button', { name: 'Move it' }).click();
+  await expect(form).toHaveCount(0);
+
+  await askForLeave(alva, '20042026', '24042026');
+  await send(alva);
+  await expect(alva.getByText(`waits for ${next}`).first()).toBeVisible();
+  await alva.goto(`/requests/${first}`);
+  await expect(alva.getByText(/waits for Tobias Fennimore/).first()).toBeVisible();
+});
+
 test('what stands in the way is said at its place; people and a person have no faults for those who cannot see them well', async ({
   browser,
 }) => {
@@ -90,7 +122,7 @@ test('what stands in the way is said at its place; people and a person have no f
   await typeDay(wren, 'From', '01042026');
   await form.getByRole('button', { name: 'See what follows' }).click();
   await expect(form.getByText(/Tobias Fennimore holds it on Wed 1 April 2026/)).toBeVisible();
-  for (const path of ['/people?words=ova', '/people/tobias']) {
+  for (const path of ['/people?words=ova', '/people/tobias', '/people/lines']) {
     await wren.goto(path);
     await expect(wren.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(wren.getByText('Tobias Fennimore').first()).toBeVisible();

@@ -17,8 +17,8 @@ import {
   reversed,
 } from '@north-pebble/core/people';
 import { addDays, amountWords, type CivilDate, fullDate } from '@north-pebble/core/time';
-import { and, eq, inArray } from 'drizzle-orm';
-import { type Executor, inTransaction, tables as t } from '../database/index.ts';
+import { and, eq, inArray, or } from 'drizzle-orm';
+import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, keepFacts, loadEntries, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { editWords } from './words.ts';
@@ -222,6 +222,8 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
     mustNotBeOwn(caller, edits, moment);
     const { index, now } = moment;
     const found = edited(index.directory, edits);
+    for (const { before, after } of edits)
+      if (before?.kind === 'person' && after === null) await mustBeTouchedByNothing(tx, before.id);
     if (!found.ok)
       throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');
     return {
@@ -237,6 +239,20 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
       }),
     };
   });
+}
+
+/** Whoever has asked for something, holds something or can sign in stays on file: what they did names them. */
+async function mustBeTouchedByNothing(tx: Transaction, person: PersonId): Promise<void> {
+  const counts = [
+    await tx.$count(t.requests, or(eq(t.requests.asker, person), eq(t.requests.subject, person))),
+    await tx.$count(t.tasks, eq(t.tasks.holder, person)),
+    await tx.$count(t.leaveEntries, eq(t.leaveEntries.person, person)),
+    await tx.$count(t.papers, eq(t.papers.person, person)),
+    await tx.$count(t.accounts, eq(t.accounts.person, person)),
+    await tx.$count(t.covers, or(eq(t.covers.person, person), eq(t.covers.by, person))),
+  ];
+  if (counts.some(n => n > 0))
+    throw new ProblemError('refused', 'Something here is theirs already. Give them a last day instead.');
 }
 
 export const mayChangeRecords = (caller: Caller): boolean => may(caller, 'keep records');

@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ChangePreview, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
+import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
@@ -231,7 +232,13 @@ describe('a change', () => {
     expect(
       (await preview({ ...change, person: { ...change.person, id: 'mika-2' } })).problem.faults?.[0].message,
     ).toContain('Mika Ødegård has it already');
-    expect((await at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'Never came.' })).status).toBe(200);
+    const back = () => at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'Never came.' });
+    // Whoever has something here stays on file.
+    const account = { person: 'mika-odegard', passwordHash: 'x', rights: [], card: null, cardWords: '' };
+    await small.db.insert(t.accounts).values(account);
+    expect((await back()).problem.detail).toContain('Give them a last day instead');
+    await small.db.delete(t.accounts).where(eq(t.accounts.person, 'mika-odegard'));
+    expect((await back()).status).toBe(200);
     expect((await at.kay.get('/records/mika-odegard')).status).toBe(404);
   });
 });
