@@ -5,6 +5,7 @@ import { addDays, type CivilDate } from '@north-pebble/core/time';
 import {
   type Context,
   type Definition,
+  guestStepsOf,
   handle,
   newRequest,
   planOf,
@@ -39,8 +40,11 @@ function definition(): Definition {
     },
   });
   const ask = newColleague.steps[0];
+  // What the joiner gives is asked at no step here.
+  const asked = newColleague.form.fields.filter(field => guestStepsOf(newColleague, field).length === 0);
   return {
     ...newColleague,
+    form: { ...newColleague.form, fields: asked },
     access: {},
     countsBack: { field: 'start', place: 'post', tightWithin: 2 },
     steps: [
@@ -73,6 +77,7 @@ export function planRows(): Row[] {
       start: addDays(demoDay, 20 + (n % 90)),
       kit: [],
       boat: n % 2 === 0,
+      'private-mail': `joiner.${n}@post.example`,
     };
     const result = handle(joining, newRequest(`R-${n}`), { kind: 'submit', answers }, context);
     if (!result.ok) throw new Error(result.refusal.message);
