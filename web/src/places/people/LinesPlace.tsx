@@ -2,19 +2,18 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { LinesView } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
 import { fullDate } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { type FormEvent, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { linesQuery } from '../../api/queries.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
-import { FailureNote, Note } from '../../parts/Notes.tsx';
+import { Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { Follows } from './Follows.tsx';
+import { ChangeEnd } from './ChangeEnd.tsx';
 import { PostField } from './PostField.tsx';
 import { useChange } from './useChange.ts';
 
@@ -92,8 +91,6 @@ function Branch({ id, around }: { id: string; around: Around }) {
 function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone: () => void }) {
   const [above, setAbove] = useState('');
   const [from, setFrom] = useState('');
-  const [reason, setReason] = useState('');
-  const { preview, save, faultOf, fault, anew } = useChange(onDone);
   const choices = useMemo(
     () =>
       view.posts
@@ -106,16 +103,13 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
     above === '' || from === ''
       ? null
       : ({ what: 'line', post: post.id, from, reportsTo: above } as unknown as PeopleChange);
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    if (change && preview.data) save.mutate({ change, digest: preview.data.digest, reason });
-    else if (change) preview.mutate(change);
-  };
+  const changing = useChange(change, onDone);
+  const { faultOf, anew } = changing;
   return (
     <Box
       component="form"
       aria-label={`Move ${post.title}`}
-      onSubmit={send}
+      onSubmit={changing.send}
       sx={{ display: 'grid', gap: 2, maxWidth: 560, mb: 3 }}
     >
       <Typography variant="h3" component="h2">
@@ -142,24 +136,7 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
         fault={faultOf('from') !== undefined}
         help={faultOf('from')}
       />
-      {preview.data && (
-        <>
-          <Follows preview={preview.data} />
-          <TextField label="Why" value={reason} onChange={event => setReason(event.target.value)} />
-        </>
-      )}
-      <FailureNote fault={fault} />
-      <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button
-          type="submit"
-          variant="contained"
-          color="primary"
-          disabled={!change || preview.isPending || save.isPending || (preview.data !== undefined && !reason.trim())}
-        >
-          {preview.data ? 'Move it' : 'See what follows'}
-        </Button>
-        <Button onClick={onDone}>Not now</Button>
-      </Box>
+      <ChangeEnd changing={changing} verb="Move it" onCancel={onDone} />
     </Box>
   );
 }

@@ -1,15 +1,13 @@
 /** Somebody new on file, from their first day on; what follows is shown before it is saved. */
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RecordChoices } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
 import { DayField } from '../../parts/form/DayField.tsx';
-import { FailureNote } from '../../parts/Notes.tsx';
-import { Follows } from './Follows.tsx';
+import { ChangeEnd } from './ChangeEnd.tsx';
 import { PostField } from './PostField.tsx';
 import { useChange } from './useChange.ts';
 
@@ -39,12 +37,11 @@ export function comingOf(typed: Typed): PeopleChange | null {
 
 export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone: () => void }) {
   const [typed, setTyped] = useState<Typed>(empty);
-  const [reason, setReason] = useState('');
-  const { preview, save, faultOf, fault, anew } = useChange(onDone);
-  const change = comingOf(typed);
+  const changing = useChange(comingOf(typed), onDone);
+  const { faultOf } = changing;
   const put = (more: Partial<Typed>) => {
     setTyped({ ...typed, ...more });
-    anew();
+    changing.anew();
   };
   const chosen = (key: 'place' | 'department' | 'pattern' | 'plan', label: string, none?: string) => (
     <TextField
@@ -74,16 +71,11 @@ export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone:
       autoComplete="off"
     />
   );
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    if (change && preview.data) save.mutate({ change, digest: preview.data.digest, reason });
-    else if (change) preview.mutate(change);
-  };
   return (
     <Box
       component="form"
       aria-label="Somebody new"
-      onSubmit={send}
+      onSubmit={changing.send}
       sx={{ my: 2, maxWidth: 760, display: 'grid', gap: 2, gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' } }}
     >
       <Typography variant="h3" component="h2" sx={{ gridColumn: '1 / -1' }}>
@@ -111,29 +103,7 @@ export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone:
       {written('hours', 'Hours in percent of full time')}
       {chosen('plan', 'Leave plan', 'no leave plan')}
       <Box sx={{ gridColumn: '1 / -1', display: 'grid', gap: 2 }}>
-        {preview.data && (
-          <>
-            <Follows preview={preview.data} />
-            <TextField
-              label="Why"
-              value={reason}
-              onChange={event => setReason(event.target.value)}
-              helperText="It is kept with the record, for whoever asks later."
-            />
-          </>
-        )}
-        <FailureNote fault={fault} />
-        <Box sx={{ display: 'flex', gap: 1 }}>
-          <Button
-            type="submit"
-            variant="contained"
-            color="primary"
-            disabled={!change || preview.isPending || save.isPending || (preview.data !== undefined && !reason.trim())}
-          >
-            {preview.data ? 'Put them on file' : 'See what follows'}
-          </Button>
-          <Button onClick={onDone}>Not now</Button>
-        </Box>
+        <ChangeEnd changing={changing} verb="Put them on file" onCancel={onDone} />
       </Box>
     </Box>
   );

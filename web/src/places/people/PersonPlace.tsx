@@ -15,7 +15,7 @@ import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
-import { ChangeForm } from './ChangeForm.tsx';
+import { RecordChange } from './RecordChange.tsx';
 import { Through } from './Through.tsx';
 
 const to = (id: string): string => `/people/${id}`;
@@ -176,7 +176,7 @@ function Person({ view }: { view: PersonPageView }) {
         {view.choices && (
           <Box sx={{ mt: 2 }}>
             {isOpen ? (
-              <ChangeForm view={view} choices={view.choices} onDone={() => setIsOpen(false)} />
+              <RecordChange person={view.id} choices={view.choices} onDone={() => setIsOpen(false)} />
             ) : (
               <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
                 Change the record

@@ -6,9 +6,9 @@ import userEvent from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
 import { date, person } from '../../../../core/testing/house.ts';
 import { here, open, Refusal, serve, unserve } from '../../testing/page.tsx';
-import { changeOf } from './ChangeForm.tsx';
 import { PeoplePlace } from './PeoplePlace.tsx';
 import { PersonPlace } from './PersonPlace.tsx';
+import { changeOf } from './RecordChange.tsx';
 import { window } from './Through.tsx';
 
 afterEach(() => {

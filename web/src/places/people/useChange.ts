@@ -1,12 +1,15 @@
 /** A change that is previewed and then made; what was shown is of no use any more once something else is said. */
 import type { PeopleChange } from '@north-pebble/core/people';
 import { useMutation } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
 
-export function useChange(onDone: () => void) {
+/** @param change as it stands in the form; nothing while something is missing */
+export function useChange(change: PeopleChange | null, onDone: () => void) {
+  const [reason, setReason] = useState('');
   const preview = useMutation({
-    mutationFn: (change: PeopleChange) => call('POST /records/preview', { body: { change } }),
+    mutationFn: (wanted: PeopleChange) => call('POST /records/preview', { body: { change: wanted } }),
   });
   const save = useMutation({
     mutationFn: (body: { change: PeopleChange; digest: string; reason: string }) =>
@@ -19,8 +22,17 @@ export function useChange(onDone: () => void) {
   const fault = save.error ?? preview.error;
   const faults = problemOf(fault)?.faults ?? [];
   return {
-    preview,
-    save,
+    shown: preview.data,
+    isBusy: preview.isPending || save.isPending,
+    reason,
+    setReason,
+    mayGo: change !== null && (preview.data === undefined || reason.trim() !== ''),
+    /** Shows what follows; once that is shown, makes the change. */
+    send: (event: FormEvent) => {
+      event.preventDefault();
+      if (change && preview.data) save.mutate({ change, digest: preview.data.digest, reason });
+      else if (change) preview.mutate(change);
+    },
     /** Said at its field, where a field is named. */
     faultOf: (...ends: string[]): string | undefined =>
       faults.find(one => ends.some(end => one.field === end || one.field.endsWith(`.${end}`)))?.message,
@@ -32,3 +44,4 @@ export function useChange(onDone: () => void) {
     },
   };
 }
+export type Changing = ReturnType<typeof useChange>;

@@ -1,15 +1,13 @@
 /** One thing of a record changed from a day on: what follows is shown before it is made. */
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
 import type { PeopleChange } from '@north-pebble/core/people';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
-import { FailureNote } from '../../parts/Notes.tsx';
-import { Follows } from './Follows.tsx';
+import { ChangeEnd } from './ChangeEnd.tsx';
 import { PostField } from './PostField.tsx';
 import { useChange } from './useChange.ts';
 
@@ -61,20 +59,20 @@ const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department
 /** Where the value of a change may be found at fault. */
 const fields = ['post', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
 
-type Props = { view: PersonPageView; choices: RecordChoices; onDone: () => void };
+type Props = { person: PersonPageView['id']; choices: RecordChoices; onDone: () => void };
 
-export function ChangeForm({ view, choices, onDone }: Props) {
+export function RecordChange({ person, choices, onDone }: Props) {
   const [kind, setKind] = useState<Kind>('pattern');
   const [value, setValue] = useState('');
   const [from, setFrom] = useState('');
-  const [reason, setReason] = useState('');
-  const change = changeOf(view.id, kind, value, from);
-  const { preview, save, faultOf, fault, anew: forget } = useChange(onDone);
+  const change = changeOf(person, kind, value, from);
+  const changing = useChange(change, onDone);
+  const { faultOf } = changing;
   const anew =
     <T,>(set: (next: T) => void) =>
     (next: T) => {
       set(next);
-      forget();
+      changing.anew();
     };
   const hasDay = dated.has(kind) || kind === 'left';
   const valueFault = faultOf(...fields, ...(hasDay ? [] : ['change']));
@@ -86,18 +84,12 @@ export function ChangeForm({ view, choices, onDone }: Props) {
     plan: choices.plans,
   };
   const label = kinds.find(([one]) => one === kind)?.[1] ?? '';
-  const send = (event: FormEvent) => {
-    event.preventDefault();
-    if (!change) return;
-    if (preview.data) save.mutate({ change, digest: preview.data.digest, reason });
-    else preview.mutate(change);
-  };
   const setText = anew(setValue);
   return (
     <Box
       component="form"
       aria-label="Change the record"
-      onSubmit={send}
+      onSubmit={changing.send}
       sx={{ display: 'grid', gap: 2, maxWidth: 560, my: 2 }}
     >
       <TextField
@@ -165,33 +157,7 @@ export function ChangeForm({ view, choices, onDone }: Props) {
           }
         />
       )}
-      {preview.data && (
-        <>
-          <Follows preview={preview.data} />
-          <TextField
-            label="Why"
-            value={reason}
-            onChange={event => setReason(event.target.value)}
-            error={faultOf('reason') !== undefined}
-            helperText={faultOf('reason') ?? 'It is kept with the change, for whoever asks later.'}
-            multiline
-          />
-        </>
-      )}
-      <FailureNote fault={fault} />
-      <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button
-          type="submit"
-          variant="contained"
-          color="primary"
-          disabled={
-            !change || preview.isPending || save.isPending || (preview.data !== undefined && reason.trim() === '')
-          }
-        >
-          {preview.data ? 'Make the change' : preview.isPending ? 'One moment …' : 'See what follows'}
-        </Button>
-        <Button onClick={onDone}>Not now</Button>
-      </Box>
+      <ChangeEnd changing={changing} verb="Make the change" onCancel={onDone} />
     </Box>
   );
 }
