@@ -35,7 +35,12 @@ import { editWords, partWords } from './words.ts';
 const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>
   person.joined > today ? 'comes' : isEmployed(person, today) ? 'here' : 'left';
 
-type Looked = PersonRow & { readonly letters: string; readonly placeId: string; readonly departmentId: string };
+type Looked = PersonRow & {
+  readonly managerId: PersonId | null;
+  readonly letters: string;
+  readonly placeId: string;
+  readonly departmentId: string;
+};
 /** Everybody as they are on a day, worked out once for each directory. */
 const lookedUp = new WeakMap<DirectoryIndex, { today: CivilDate; rows: readonly Looked[] }>();
 
@@ -55,6 +60,7 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
       place,
       department,
       manager: 'person' in manager ? manager.person.name : null,
+      managerId: 'person' in manager ? manager.person.id : null,
       joined: person.joined,
       left: person.left,
       standing: standingOf(person, today),
@@ -86,7 +92,7 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
     today,
     rows: byName(found)
       .slice(0, mostRows)
-      .map(({ letters: _, placeId: _p, departmentId: _d, ...row }) => row),
+      .map(({ letters: _, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
     more: Math.max(0, found.length - mostRows),
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
@@ -226,11 +232,7 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
     posts: postsOf(index, id, today).map(post => ({ title: post.title, main: post.id === main?.id })),
     reports: byName(
       everybody(index, today)
-        .filter(one => one.standing === 'here' && one.manager === person.name)
-        .filter(one => {
-          const found = managerOf(index, one.id, today);
-          return 'person' in found && found.person.id === id;
-        })
+        .filter(one => one.standing === 'here' && one.managerId === id)
         .map(one => named(one.id)),
     ),
     roles: index.directory.roles

@@ -72,6 +72,60 @@ describe('a person on file', () => {
   });
 });
 
+describe('people unlike one another', () => {
+  test.each<[string, string, Partial<PersonPageView>, string]>([
+    ['who has left', 'old', { standing: 'left', left: '2025-12-31' as never }, ''],
+    ['who holds no post', 'con', { manager: null, posts: [] }, 'holds no post, so no line manager is on file.'],
+    ['whose line goes in a circle', 'rin', { manager: null }, 'The reporting line goes in a circle'],
+    ['whose manager has left', 'sub', { manager: { id: 'dora' as never, name: 'Dora Quill' } }, 'Olda Leaver left on'],
+    ['at the top', 'dora', { manager: null }, 'Nobody is above Director.'],
+  ])('%s has a page that says so', async (_, who, expected, why) => {
+    const found = await page(who);
+    expect(found).toMatchObject(expected);
+    expect(found.managerWhy.join(' ')).toContain(why);
+  });
+
+  test('who has left cannot be changed for a day after; before it they can', async () => {
+    const late = { what: 'record', person: 'old', from: '2026-01-15', set: { fte: 0.5 } };
+    expect((await preview(late)).problem.faults?.[0].message).toContain('Their last day is Wed 31 December 2025');
+    expect((await preview({ ...late, from: '2025-06-01' })).status).toBe(200);
+  });
+});
+
+describe('a hostile caller', () => {
+  const record = { what: 'record', person: 'ina', from: '2026-03-01', set: { fte: 0.5 } };
+  test.each<[string, unknown]>([
+    ['a day at the end of time', { what: 'last day', person: 'ina', left: '9999-12-31' }],
+    ['a day before all time', { ...record, from: '0001-01-01' }],
+    ['no day at all', { ...record, from: '2026-02-30' }],
+    ['less than nothing', { ...record, set: { fte: -1 } }],
+    ['what is no number', { ...record, set: { fte: 'NaN' } }],
+    ['a field that is none', { ...record, set: { rights: ['administrator'] } }],
+    ['an id as long as a book', { ...record, person: 'x'.repeat(5000) }],
+    ['a name as long as a book', { what: 'own', person: 'ina', set: { name: 'x'.repeat(5000) } }],
+    ['no change', null],
+    ['a list', [record]],
+  ])('%s is refused as bad input, and nothing is stored', async (_, change) => {
+    const before = await small.db.$count(t.factChanges);
+    expect((await preview(change)).status).toBe(400);
+    expect((await save(change, 'd'.repeat(64))).status).toBe(400);
+    expect(await small.db.$count(t.factChanges)).toBe(before);
+  });
+  test('a digest that was made up makes nothing, and a change that never was is not taken back', async () => {
+    expect((await save(record, 'd'.repeat(64))).status).toBe(409);
+    expect((await save(record, 'd')).status).toBe(400);
+    expect((await at.kay.call('POST', '/records/changes/999/back', { reason: 'x' })).status).toBe(404);
+    expect((await at.kay.call('POST', '/records/changes/1e9/back', { reason: 'x' })).status).toBe(404);
+    expect((await at.kay.call('POST', '/records/changes/-1/back', { reason: 'x' })).status).toBe(400);
+    expect((await at.ina.get('/lines?day=9999-12-31')).status).toBe(400);
+    expect((await at.ina.get(`/records?words=${'x'.repeat(101)}`)).status).toBe(400);
+  });
+  test('what is typed to find somebody is letters, whatever they mean elsewhere', async () => {
+    for (const words of ['%', '(', '.*', "' or 1=1", '\\', '<b>'])
+      expect((await at.ina.get<PeopleView>(`/records?words=${encodeURIComponent(words)}`)).body.rows).toEqual([]);
+  });
+});
+
 describe('reporting lines', () => {
   test('on a day, with who holds what, what is vacant, and what hangs on nothing', async () => {
     const { body } = await at.ina.get<LinesView>('/lines');

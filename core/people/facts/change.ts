@@ -1,6 +1,6 @@
 /** What HR changes of people and posts, as edits of facts: each from a day on where facts have days. */
 import { z } from 'zod';
-import { addDays, CivilDate } from '../../time/index.ts';
+import { addDays, type CivilDate, NearDate } from '../../time/index.ts';
 import { type Directory, PersonId, type PersonRecord, recordOn } from '../directory.ts';
 import { plainLetters } from '../letters.ts';
 import { reportsTo } from '../reportingLine.ts';
@@ -29,7 +29,7 @@ export const PeopleChange = z.discriminatedUnion('what', [
   z.strictObject({
     what: z.literal('record'),
     person: PersonId,
-    from: CivilDate,
+    from: NearDate,
     set: z.strictObject(recordParts).partial(),
   }),
   z.strictObject({
@@ -37,9 +37,9 @@ export const PeopleChange = z.discriminatedUnion('what', [
     person: PersonId,
     set: z.strictObject({ name: Name, mail: Mail, dottedTo: PersonId.nullable() }).partial(),
   }),
-  z.strictObject({ what: z.literal('last day'), person: PersonId, left: CivilDate.nullable() }),
-  z.strictObject({ what: z.literal('post'), person: PersonId, from: CivilDate, post: Id }),
-  z.strictObject({ what: z.literal('line'), post: Id, from: CivilDate, reportsTo: Id.nullable() }),
+  z.strictObject({ what: z.literal('last day'), person: PersonId, left: NearDate.nullable() }),
+  z.strictObject({ what: z.literal('post'), person: PersonId, from: NearDate, post: Id }),
+  z.strictObject({ what: z.literal('line'), post: Id, from: NearDate, reportsTo: Id.nullable() }),
   z.strictObject({
     what: z.literal('role'),
     role: z.string().trim().min(1, 'Say which role.').max(80),
@@ -51,7 +51,7 @@ export const PeopleChange = z.discriminatedUnion('what', [
   z.strictObject({
     what: z.literal('comes'),
     /** Under an id of their own, or `new` for one that is made of the name. */
-    person: z.strictObject({ id: PersonId, name: Name, mail: Mail, joined: CivilDate, ...recordParts }),
+    person: z.strictObject({ id: PersonId, name: Name, mail: Mail, joined: NearDate, ...recordParts }),
     /** The post that they hold from their first day. */
     post: Id.nullable(),
   }),
