@@ -7,7 +7,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import { like } from 'drizzle-orm';
-import { flow } from '../../core/testing/run.ts';
+import { halves } from '../../core/testing/house.ts';
+import { flow, given } from '../../core/testing/run.ts';
 import { directoryApp } from '../../standins/directory/app.ts';
 import { tables as t } from '../database/index.ts';
 import { Browser, eventually, putLive, type Small, signedIn, startMail, startSmall } from '../testing/serving.ts';
@@ -56,16 +57,7 @@ test('whoever gets an account is written an address, which shows the password on
     waits: true,
   });
   await putLive(small.db, 'joining', definition);
-  const answers = {
-    kind: 'sick',
-    dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
-    amount: 250,
-    start: '2026-03-02',
-    urgent: true,
-    lead: 'tom',
-    post: 'lead',
-    remark: 'Mika Odegard',
-  };
+  const answers = { ...given, dates: halves('2026-02-09', '2026-02-10'), remark: 'Mika Odegard' };
   const ina = await signedIn(small.base, 'ina');
   const sent = await ina.call('POST', '/requests', { id: randomUUID(), workflow: 'joining', answers });
   expect(sent.status).toBe(201);

@@ -4,8 +4,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/g
 import type { ConnectionsView, RequestView, StuckRow } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
-import { contextFor, date, instant } from '../../core/testing/house.ts';
-import { decide, flow, who } from '../../core/testing/run.ts';
+import { contextFor, date, halves, instant } from '../../core/testing/house.ts';
+import { decide, flow, given, who } from '../../core/testing/run.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { carryOutInside } from '../requests/effects.ts';
 import { Browser, eventually, putLive, type Small, signedIn, startSmall } from '../testing/serving.ts';
@@ -57,16 +57,7 @@ async function asked(...steps: unknown[]): Promise<string> {
   const id = `w-${randomUUID().slice(0, 8)}`;
   const definition = flow(...steps);
   await putLive(small.db, id, definition);
-  const answers = {
-    kind: 'sick',
-    dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
-    amount: 250,
-    start: '2026-03-02',
-    urgent: true,
-    lead: 'tom',
-    post: 'lead',
-    remark: 'ina',
-  };
+  const answers = { ...given, dates: halves('2026-02-09', '2026-02-10'), remark: 'ina' };
   const sent = await ina.call<{ request: string }>('POST', '/requests', { id: randomUUID(), workflow: id, answers });
   if (sent.status !== 201) throw new Error(JSON.stringify(sent.problem));
   return sent.body.request;

@@ -6,7 +6,8 @@ import { randomUUID } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { flow } from '../../core/testing/run.ts';
+import { halves } from '../../core/testing/house.ts';
+import { flow, given } from '../../core/testing/run.ts';
 import { audit } from '../audit/index.ts';
 import { openDatabase, tables as t } from '../database/index.ts';
 import { eventually, freePort, putLive, smallHouse, startMail, startProcess } from './serving.ts';
@@ -82,15 +83,7 @@ export async function effectsRun({
       await house.start(n);
     };
     const asked: string[] = [];
-    const answers = {
-      kind: 'sick',
-      dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
-      amount: 250,
-      start: '2026-03-02',
-      urgent: true,
-      lead: 'tom',
-      post: 'lead',
-    };
+    const answers = { ...given, dates: halves('2026-02-09', '2026-02-10') };
     for (let n = 0; n < requests || killed < kills; n++) {
       const body = { id: randomUUID(), workflow: 'calls', answers };
       const sent = until(async at => {

@@ -2,7 +2,8 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { HoldsView } from '@north-pebble/contract';
-import { flow, task } from '../../../core/testing/run.ts';
+import { halves } from '../../../core/testing/house.ts';
+import { flow, given, task } from '../../../core/testing/run.ts';
 import { tables as t } from '../../database/index.ts';
 import { type Browser, putLive, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 
@@ -15,15 +16,7 @@ beforeAll(async () => {
 });
 afterAll(() => small.stop());
 
-const answers = {
-  kind: 'sick',
-  dates: { from: { date: '2026-02-09', half: 'am' }, to: { date: '2026-02-10', half: 'pm' } },
-  amount: 250,
-  start: '2026-03-02',
-  urgent: true,
-  lead: 'tom',
-  post: 'lead',
-};
+const answers = { ...given, dates: halves('2026-02-09', '2026-02-10') };
 const effect = (action: 'add to group' | 'create space' | 'create account', values: object, more: object = {}) => ({
   key: randomUUID(),
   connection: 'Directory',
