@@ -1,5 +1,5 @@
 /** Records of people: looked for, and changed. */
-import { PeopleChange } from '@north-pebble/core/people';
+import { HouseChange } from '@north-pebble/core/facts';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
@@ -12,8 +12,8 @@ export const FindRecords = z.object({
 export type FindRecords = z.infer<typeof FindRecords>;
 
 const Reason = z.string().trim().min(1, 'Say why: whoever looks later will want to know.').max(500);
-export const PreviewChange = z.object({ change: PeopleChange });
-export const SaveChange = z.object({ change: PeopleChange, reason: Reason, digest: z.string().length(64) });
+export const PreviewChange = z.object({ change: HouseChange });
+export const SaveChange = z.object({ change: HouseChange, reason: Reason, digest: z.string().length(64) });
 export type SaveChange = z.infer<typeof SaveChange>;
 export const TakeChangeBack = z.object({ reason: Reason });
 

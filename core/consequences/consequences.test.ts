@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
+import { edited, editsOf, type HouseChange, reversed } from '../facts/index.ts';
 import type { LeaveEntry } from '../leave/index.ts';
-import { type Directory, edited, editsOf, indexDirectory, type PeopleChange, reversed } from '../people/index.ts';
+import { type Directory, indexDirectory } from '../people/index.ts';
 import { bookOf, date, directory, halves, person } from '../testing/house.ts';
 import { consequencesOf, touched } from './consequences.ts';
 
@@ -23,7 +24,7 @@ const week: LeaveEntry = {
   span: halves('2026-05-11', '2026-05-15'),
   state: 'booked',
 };
-const follows = (change: PeopleChange, day: string, from: Directory = house) => {
+const follows = (change: HouseChange, day: string, from: Directory = house) => {
   const index = indexDirectory(from);
   const found = editsOf(from, change, plans);
   if (!found.ok) throw new Error(found.fault.code);

@@ -2,18 +2,11 @@
  * What a change of facts does to whom, before it is saved: other line managers, leave counted anew, balances at the end of
  * the year, posts and roles that nobody holds any more. The same functions as ever, asked of the house before and after.
  */
+
+import { type Fact, type FactEdit, factOfEdit } from '../facts/index.ts';
 import { amountOf, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
-import {
-  type DirectoryIndex,
-  type Fact,
-  type FactEdit,
-  hasLeft,
-  holderOf,
-  isEmployed,
-  managerOf,
-  type PersonId,
-} from '../people/index.ts';
-import type { CivilDate } from '../time/index.ts';
+import { type DirectoryIndex, hasLeft, holderOf, isEmployed, managerOf, type PersonId } from '../people/index.ts';
+import { type CivilDate, calendarChain } from '../time/index.ts';
 
 export type OtherManager = {
   readonly person: PersonId;
@@ -51,7 +44,7 @@ export type Consequences = {
 
 /** Those whose own facts an edit is about. */
 export const touched = (edits: readonly FactEdit[]): PersonId[] => [
-  ...new Set(edits.flatMap(({ before, after }) => personsOf((after ?? before) as Fact))),
+  ...new Set(edits.flatMap(edit => personsOf(factOfEdit(edit)))),
 ];
 const personsOf = (fact: Fact): PersonId[] => {
   switch (fact.kind) {
@@ -60,12 +53,46 @@ const personsOf = (fact: Fact): PersonId[] => {
     case 'record':
     case 'holding':
     case 'role':
+    case 'adjustment':
+    case 'booking':
       return [fact.person];
     case 'post':
     case 'line':
+    case 'place':
+    case 'department':
+    case 'pattern':
+    case 'calendar':
+    case 'holiday':
+    case 'list':
+    case 'row':
       return [];
   }
 };
+
+/** Those whose days are counted by something that is edited: their own record, their pattern, the calendar of their place. */
+export function counted(before: DirectoryIndex, after: DirectoryIndex, edits: readonly FactEdit[]): PersonId[] {
+  const patterns = new Set<string>();
+  const places = new Set<string>();
+  const calendars = new Set<string>();
+  for (const edit of edits) {
+    const fact = factOfEdit(edit);
+    if (fact.kind === 'pattern') patterns.add(fact.id);
+    if (fact.kind === 'place') places.add(fact.id);
+    if (fact.kind === 'calendar') calendars.add(fact.id);
+    if (fact.kind === 'holiday') calendars.add(fact.calendar);
+  }
+  if (calendars.size > 0)
+    for (const { directory } of [before, after])
+      for (const place of directory.places)
+        if (calendarChain(directory.calendars, place.calendar).some(id => calendars.has(id))) places.add(place.id);
+  const own = touched(edits);
+  if (patterns.size === 0 && places.size === 0) return own;
+  const found = new Set(own);
+  for (const { directory } of [before, after])
+    for (const { id, records } of directory.people)
+      if (records.some(record => patterns.has(record.pattern) || places.has(record.place))) found.add(id);
+  return [...found];
+}
 
 /**
  * @param book leave of those whose facts change, by the directory before
@@ -78,7 +105,7 @@ export function consequencesOf(
   day: CivilDate,
 ): Consequences {
   const before = book.index;
-  const people = touched(edits);
+  const people = counted(before, after, edits);
   const changed = { ...book, index: after };
   const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
   return {
@@ -143,7 +170,7 @@ function otherBalances(book: LeaveBook, changed: LeaveBook, person: PersonId, on
 
 function emptied(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): string[] {
   const held = (index: DirectoryIndex, role: string): boolean =>
-    index.holdingsOfRole(role).some(({ person }) => {
+    index.holdersOfRole(role, day).some(({ person }) => {
       const found = index.person(person);
       return found !== undefined && !hasLeft(found, day);
     });

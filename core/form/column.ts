@@ -7,7 +7,8 @@ export const columnKinds = ['text', 'number', 'money', 'date', 'yes/no'] as cons
 export const Column = z.object({ id: Id, label: Name, kind: z.enum(columnKinds) });
 export type Column = z.infer<typeof Column>;
 
-export type Cell = string | number | boolean | null;
+export const Cell = z.union([z.string().max(2000), z.number(), z.boolean(), z.null()]);
+export type Cell = z.infer<typeof Cell>;
 
 /** What amounts are in where a form says no currency, as in the columns of a table. */
 export const usualCurrency = 'EUR';
@@ -44,6 +45,9 @@ export function cellSchema(column: Column): z.ZodType<Cell> {
       return z.boolean();
   }
 }
+
+/** Whether a value may stand in a column. */
+export const cellFits = (column: Column, value: Cell): boolean => cellSchema(column).safeParse(value).success;
 
 /** What stands in one cell of a table. */
 export function cellWords(column: Column, value: unknown): string {

@@ -2,7 +2,7 @@
 export * from './access.ts';
 export * from './answer.ts';
 export * from './answers.ts';
-export { type Cell, Column, cellWords, columnKinds, moneyWords, usualCurrency } from './column.ts';
+export { Cell, Column, cellFits, cellWords, columnKinds, moneyWords, usualCurrency } from './column.ts';
 export * from './field.ts';
 export * from './file.ts';
 export {

@@ -1,12 +1,22 @@
 /** Reference lists: rows kept by the house, that a form lets people pick from. */
-import type { DirectoryIndex } from '../people/index.ts';
+import type { DirectoryIndex, PersonId } from '../people/index.ts';
+import type { CivilDate } from '../time/index.ts';
 import type { Cell, Column } from './column.ts';
 
-export type ListRow = { readonly id: string; readonly title: string; readonly cells: Readonly<Record<string, Cell>> };
+export type ListRow = {
+  readonly id: string;
+  readonly title: string;
+  readonly cells: Readonly<Record<string, Cell>>;
+  /** The days on which it may be picked, both included; always where nothing is said. */
+  readonly from?: CivilDate | null;
+  readonly to?: CivilDate | null;
+};
 export type ReferenceList = {
   readonly id: string;
   readonly name: string;
   readonly columns: readonly Column[];
+  /** Those who may edit its rows, beside those who keep records. */
+  readonly owners?: readonly PersonId[];
   readonly rows: readonly ListRow[];
 };
 

@@ -54,6 +54,8 @@ export type Post = {
   readonly grade?: number | null;
   /** What its holder may spend on one request, in the house's currency. */
   readonly spending?: number | null;
+  /** The last day on which the post is there; nothing while it has no end. */
+  readonly closed?: CivilDate | null;
   /** Whom the post reports to from a day on; nothing at the top. */
   readonly lines: readonly { readonly from: CivilDate; readonly reportsTo: PostId | null }[];
 };
@@ -88,6 +90,9 @@ export type RoleHolding = {
   /** Only for the people of this place, or of this department; for everybody when nothing is said. */
   readonly place?: string | null;
   readonly department?: string | null;
+  /** The days on which it is held, both included; without an end where nothing is said. */
+  readonly from?: CivilDate | null;
+  readonly to?: CivilDate | null;
 };
 
 /** The role of those in HR who look after people, all of them or those of a place. */
@@ -133,7 +138,8 @@ export type DirectoryIndex = {
   readonly coversOf: (id: PersonId) => readonly Cover[];
   /** Posts that report to a post, or did or will on some other day. */
   readonly postsUnder: (id: PostId) => readonly Post[];
-  readonly holdingsOfRole: (role: string) => readonly RoleHolding[];
+  /** Who has a role on a day. */
+  readonly holdersOfRole: (role: string, day: CivilDate) => readonly RoleHolding[];
   readonly holidays: (calendar: string) => HolidayIndex;
   /** Monday to Friday less the calendar of a place, in days of no particular length. */
   readonly placeTime: (place: string) => WorkingTime;
@@ -194,7 +200,7 @@ export function indexDirectory(directory: Directory): DirectoryIndex {
     holdingsOfPost: id => byPost.get(id) ?? [],
     coversOf: id => covers.get(id) ?? [],
     postsUnder: id => (under.get(id) ?? []).map(line => line.post),
-    holdingsOfRole: role => roles.get(role) ?? [],
+    holdersOfRole: (role, day) => (roles.get(role) ?? []).filter(holding => isHeldOn(holding, day)),
     holidays: holidaysOf,
     placeTime(place) {
       const known = placeTimes.get(place);
@@ -214,6 +220,10 @@ export function recordOn(person: Person, day: CivilDate): PersonRecord {
   return found;
 }
 
+/** Whether a role is held on a day. */
+export const isHeldOn = ({ from, to }: Pick<RoleHolding, 'from' | 'to'>, day: CivilDate): boolean =>
+  (!from || from <= day) && (!to || to >= day);
+
 /** Whether a role is held for somebody with this record; for somebody who is not on file only when it is held for everybody. */
 export const isHeldFor = ({ place, department }: RoleHolding, record: PersonRecord | undefined): boolean =>
   (!place || record?.place === place) && (!department || record?.department === department);
@@ -222,12 +232,12 @@ export const isHeldFor = ({ place, department }: RoleHolding, record: PersonReco
 export function looksAfter(index: DirectoryIndex, who: PersonId, person: PersonId, day: CivilDate): boolean {
   const found = index.person(person);
   const record = found && recordOn(found, day);
-  return index.holdingsOfRole(hrPartner).some(holding => holding.person === who && isHeldFor(holding, record));
+  return index.holdersOfRole(hrPartner, day).some(holding => holding.person === who && isHeldFor(holding, record));
 }
 
 /** Whether somebody in HR looks after anybody at all. */
-export const looksAfterSome = (index: DirectoryIndex, who: PersonId): boolean =>
-  index.holdingsOfRole(hrPartner).some(holding => holding.person === who);
+export const looksAfterSome = (index: DirectoryIndex, who: PersonId, day: CivilDate): boolean =>
+  index.holdersOfRole(hrPartner, day).some(holding => holding.person === who);
 
 export const isEmployed = (person: Pick<Person, 'joined' | 'left'>, day: CivilDate): boolean =>
   person.joined <= day && (person.left === null || person.left >= day);

@@ -1,8 +1,6 @@
 /** People: effective-dated records, reporting lines, and the rules that find who handles a step. */
 
-export * from './change.ts';
 export * from './directory.ts';
-export * from './facts/index.ts';
 export * from './letters.ts';
 export * from './lines.ts';
 export * from './mailChoice.ts';

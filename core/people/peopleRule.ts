@@ -300,7 +300,7 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
     case 'role': {
       const mine = person ? recordOn(person, day) : undefined;
       const able = index
-        .holdingsOfRole(rule.role)
+        .holdersOfRole(rule.role, day)
         .filter(holding => isHeldFor(holding, mine))
         .flatMap(holding => {
           const holder = index.person(holding.person);

@@ -172,7 +172,7 @@ describe('the line above', () => {
     expect(partnerOf('nobody')).toEqual(['dora']);
     expect(looksAfter(house, person('tom'), person('kay'), date('2026-02-02'))).toBe(true);
     expect(looksAfter(house, person('tom'), person('ina'), date('2026-02-02'))).toBe(false);
-    expect(looksAfterSome(house, person('ina'))).toBe(false);
+    expect(looksAfterSome(house, person('ina'), date('2026-02-02'))).toBe(false);
   });
 
   test('a vacant post is passed over, a circle is told', () => {

@@ -126,6 +126,10 @@ function chainOf(calendars: readonly Calendar[], id: string): Calendar[] {
   return chain;
 }
 
+/** The ids of a calendar and of all that it builds on. */
+export const calendarChain = (calendars: readonly Calendar[], id: string): string[] =>
+  chainOf(calendars, id).map(one => one.id);
+
 /** What a calendar takes off, in whatever year is asked for: each year is worked out when it is first looked at. */
 export function calendarIndex(calendars: readonly Calendar[], id: string): HolidayIndex {
   const chain = chainOf(calendars, id);

@@ -6,6 +6,7 @@ import {
   type DirectoryIndex,
   isAbove,
   isHeldFor,
+  isHeldOn,
   looksAfter,
   looksAfterSome,
   type PersonId,
@@ -112,7 +113,7 @@ export function readerOf(
   return {
     own: request.asker === caller.id || request.subject === caller.id,
     steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
-    roles: roles.filter(r => r.person === caller.id && isHeldFor(r, record)).map(r => r.role),
+    roles: roles.filter(r => r.person === caller.id && isHeldOn(r, day) && isHeldFor(r, record)).map(r => r.role),
     all: may(caller, 'read every record') || looksAfter(index, caller.id, subject, day),
   };
 }
@@ -135,11 +136,11 @@ export const maySetCoverFor = (caller: Caller, person: PersonId, index: Director
 export const maySeePaper = (caller: Caller, person: PersonId | null, index: DirectoryIndex, day: CivilDate): boolean =>
   (person !== null && person === caller.id) ||
   may(caller, 'help requests on') ||
-  (person === null ? looksAfterSome(index, caller.id) : looksAfter(index, caller.id, person, day));
+  (person === null ? looksAfterSome(index, caller.id, day) : looksAfter(index, caller.id, person, day));
 
 /** Whether there is anybody else for whom cover may be set. */
-export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex): boolean =>
-  may(caller, 'help requests on') || looksAfterSome(index, caller.id);
+export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex, day: CivilDate): boolean =>
+  may(caller, 'help requests on') || looksAfterSome(index, caller.id, day);
 
 export const mustSetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): void =>
   must(maySetCoverFor(caller, person, index, day), 'Cover for somebody else is set by HR operations.');
@@ -149,5 +150,5 @@ export const mayPlan = (caller: Caller, person: PersonId, index: DirectoryIndex,
   may(caller, 'read every record') || looksAfter(index, caller.id, person, day);
 
 /** Whether there is a place or department to look at as a whole. */
-export const mayPlanForSome = (caller: Caller, index: DirectoryIndex): boolean =>
-  may(caller, 'read every record') || looksAfterSome(index, caller.id);
+export const mayPlanForSome = (caller: Caller, index: DirectoryIndex, day: CivilDate): boolean =>
+  may(caller, 'read every record') || looksAfterSome(index, caller.id, day);

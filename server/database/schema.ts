@@ -4,10 +4,11 @@
  */
 
 import type { Difference } from '@north-pebble/core/access';
+import type { FactEdit, HouseChange } from '@north-pebble/core/facts';
 import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
 import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { PaperRules } from '@north-pebble/core/papers';
-import type { FactEdit, MailChoice, PeopleChange } from '@north-pebble/core/people';
+import type { MailChoice, PersonId } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import {
   type Definition,
@@ -115,6 +116,8 @@ export const posts = mysqlTable('posts', {
   grade: int('grade'),
   /** What its holder may spend on one request. */
   spending: double('spending'),
+  /** The last day on which it is there. */
+  closed: day('closed_on'),
 });
 
 export const postLines = mysqlTable(
@@ -151,7 +154,7 @@ export const factChanges = mysqlTable(
     /** The day from which it holds; nothing for what has no days. */
     from: day('from_day'),
     /** What was wanted; nothing where an earlier change is taken back. */
-    change: json<PeopleChange>('wanted'),
+    change: json<HouseChange>('wanted'),
     edits: json<FactEdit[]>('edits').notNull(),
     /** The change that this one takes back: once. */
     takesBack: int('takes_back'),
@@ -164,6 +167,22 @@ export const factChangePeople = mysqlTable(
   'fact_change_people',
   { person: id('person').notNull(), change: int('change_id').notNull() },
   t => [primaryKey({ columns: [t.person, t.change] })],
+);
+
+/** Booked leave that a change of facts counted anew: what it took before and takes since, with the change that did it. */
+export const restatements = mysqlTable(
+  'restatements',
+  {
+    change: int('change_id').notNull(),
+    person: id('person').notNull(),
+    request: id('request').notNull(),
+    type: id('type').notNull(),
+    before: double('amount_before').notNull(),
+    after: double('amount_after').notNull(),
+    unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.change, t.request] }), index('restatements_of_person').on(t.person)],
 );
 
 export const covers = mysqlTable(
@@ -189,6 +208,8 @@ export const roles = mysqlTable(
     /** Held for the people of this place or department only; empty for everybody. */
     place: id('place').notNull().default(''),
     department: id('department').notNull().default(''),
+    from: day('from_day'),
+    to: day('to_day'),
   },
   t => [primaryKey({ columns: [t.role, t.person, t.place, t.department] })],
 );
@@ -337,9 +358,12 @@ export type Permissions = { edit: string[]; publish: string[]; see: string[] };
 /** Lists that forms let people pick from. */
 export const lists = mysqlTable('lists', {
   id: id('id').primaryKey(),
-  position: int('position').notNull(),
+  /** One that came later stands after those that were there, by its name. */
+  position: int('position').notNull().default(1000),
   name: varchar('name', { length: 200 }).notNull(),
   columns: json<Column[]>('columns').notNull(),
+  /** Those who may edit its rows, beside those who keep records. */
+  owners: json<PersonId[]>('owners'),
 });
 
 export const listRows = mysqlTable(
@@ -349,6 +373,9 @@ export const listRows = mysqlTable(
     id: id('id').notNull(),
     title: varchar('title', { length: 200 }).notNull(),
     cells: json<ListRow['cells']>('cells').notNull(),
+    /** The days on which it may be picked. */
+    from: day('from_day'),
+    to: day('to_day'),
   },
   t => [primaryKey({ columns: [t.list, t.id] })],
 );

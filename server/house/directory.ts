@@ -7,7 +7,7 @@ import { type Executor, tables as t } from '../database/index.ts';
 const day = (text: string): CivilDate => text as CivilDate;
 const person = (text: string): PersonId => text as PersonId;
 
-function byKey<T>(rows: readonly T[], key: (row: T) => string): Map<string, T[]> {
+export function byKey<T>(rows: readonly T[], key: (row: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();
   for (const row of rows) {
     const group = groups.get(key(row));
@@ -35,6 +35,7 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
     })),
     posts: posts.map(p => ({
       ...p,
+      closed: p.closed === null ? null : day(p.closed),
       lines: (lines.get(p.id) ?? []).map(l => ({ from: day(l.from), reportsTo: l.reportsTo })),
     })),
     holdings: (await db.select().from(t.holdings)).map(h => ({
@@ -56,6 +57,8 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       person: person(r.person),
       ...(r.place ? { place: r.place } : {}),
       ...(r.department ? { department: r.department } : {}),
+      ...(r.from ? { from: day(r.from) } : {}),
+      ...(r.to ? { to: day(r.to) } : {}),
     })),
     places: await db.select().from(t.places),
     departments: await db.select().from(t.departments),
@@ -105,13 +108,14 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
   await insertMany(
     db,
     t.posts,
-    directory.posts.map(({ id, title, department, place, grade = null, spending = null }) => ({
+    directory.posts.map(({ id, title, department, place, grade = null, spending = null, closed = null }) => ({
       id,
       title,
       department,
       place,
       grade,
       spending,
+      closed,
     })),
   );
   await insertMany(
@@ -128,7 +132,13 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
   await insertMany(
     db,
     t.roles,
-    directory.roles.map(r => ({ ...r, place: r.place ?? '', department: r.department ?? '' })),
+    directory.roles.map(r => ({
+      ...r,
+      place: r.place ?? '',
+      department: r.department ?? '',
+      from: r.from ?? null,
+      to: r.to ?? null,
+    })),
   );
   await insertMany(db, t.places, directory.places);
   await insertMany(db, t.departments, directory.departments);

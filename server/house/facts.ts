@@ -1,9 +1,12 @@
-/** Facts of people and posts as they are stored: a change, its edits, and the rows that they are of, in one transaction. */
+/** Facts of the house as they are stored: a change, its edits, and the rows that they are of, in one transaction. */
 import { touched } from '@north-pebble/core/consequences';
-import type { Fact, FactEdit, PeopleChange, PersonId } from '@north-pebble/core/people';
+import { type Fact, type FactEdit, factKey, factOfEdit, type HouseChange, sameValue } from '@north-pebble/core/facts';
+import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, getTableColumns, type SQL } from 'drizzle-orm';
+import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { type Transaction, tables as t } from '../database/index.ts';
+import { insertMany } from './directory.ts';
 import { raiseDirectoryVersion } from './house.ts';
 
 /** A fact is not as the edit says: somebody was faster. The transaction is done again from how it stands then. */
@@ -11,107 +14,126 @@ class FactChanged extends Error {
   readonly code = 'ER_CHECKREAD';
 }
 
-type Row = Readonly<Record<string, unknown>> | undefined;
-type Stored = {
-  add: (tx: Transaction) => unknown;
-  remove: (tx: Transaction) => unknown;
-  /** As it stands, kept from others until the transaction ends. */
-  row: (tx: Transaction) => Promise<Row>;
-  /** What its row holds. */
-  values: Readonly<Record<string, unknown>>;
+/** The row of a fact: by which columns it is found, and what its others hold. */
+type Placed = {
+  readonly table: MySqlTable;
+  readonly key: Readonly<Record<string, unknown>>;
+  readonly values: Readonly<Record<string, unknown>>;
 };
 
-/** How a fact is stored, taken away, and looked at. */
-function rowOf(fact: Fact): Stored {
+function placed(fact: Fact): Placed {
   switch (fact.kind) {
     case 'person': {
       const { kind: _, id, left, ...rest } = fact;
-      const values = { ...rest, leftOn: left };
-      const own = eq(t.people.id, id);
-      return {
-        values,
-        add: tx =>
-          tx
-            .insert(t.people)
-            .values({ id, ...values })
-            .onDuplicateKeyUpdate({ set: values }),
-        remove: tx => tx.delete(t.people).where(own),
-        row: async tx => (await tx.select().from(t.people).where(own).for('update'))[0],
-      };
+      return { table: t.people, key: { id }, values: { ...rest, leftOn: left } };
     }
     case 'record': {
       const { kind: _, person, from, ...values } = fact;
-      const own = and(eq(t.personRecords.person, person), eq(t.personRecords.from, from));
-      return {
-        values,
-        add: tx =>
-          tx
-            .insert(t.personRecords)
-            .values({ person, from, ...values })
-            .onDuplicateKeyUpdate({ set: values }),
-        remove: tx => tx.delete(t.personRecords).where(own),
-        row: async tx => (await tx.select().from(t.personRecords).where(own).for('update'))[0],
-      };
+      return { table: t.personRecords, key: { person, from }, values };
     }
     case 'post': {
       const { kind: _, id, ...values } = fact;
-      const own = eq(t.posts.id, id);
-      return {
-        values,
-        add: tx =>
-          tx
-            .insert(t.posts)
-            .values({ id, ...values })
-            .onDuplicateKeyUpdate({ set: values }),
-        remove: tx => tx.delete(t.posts).where(own),
-        row: async tx => (await tx.select().from(t.posts).where(own).for('update'))[0],
-      };
+      return { table: t.posts, key: { id }, values };
     }
     case 'line': {
       const { kind: _, post, from, ...values } = fact;
-      const own = and(eq(t.postLines.post, post), eq(t.postLines.from, from));
-      return {
-        values,
-        add: tx =>
-          tx
-            .insert(t.postLines)
-            .values({ post, from, ...values })
-            .onDuplicateKeyUpdate({ set: values }),
-        remove: tx => tx.delete(t.postLines).where(own),
-        row: async tx => (await tx.select().from(t.postLines).where(own).for('update'))[0],
-      };
+      return { table: t.postLines, key: { post, from }, values };
     }
     case 'holding': {
       const { kind: _, post, person, from, ...values } = fact;
-      const own = and(eq(t.holdings.post, post), eq(t.holdings.person, person), eq(t.holdings.from, from));
-      return {
-        values,
-        add: tx =>
-          tx
-            .insert(t.holdings)
-            .values({ post, person, from, ...values })
-            .onDuplicateKeyUpdate({ set: values }),
-        remove: tx => tx.delete(t.holdings).where(own),
-        row: async tx => (await tx.select().from(t.holdings).where(own).for('update'))[0],
-      };
+      return { table: t.holdings, key: { post, person, from }, values };
     }
     case 'role': {
-      const { role, person, place, department } = fact;
-      const values = { role, person, place: place ?? '', department: department ?? '' };
-      const own = and(
-        eq(t.roles.role, role),
-        eq(t.roles.person, person),
-        eq(t.roles.place, values.place),
-        eq(t.roles.department, values.department),
-      );
+      const { role, person, place, department, from, to } = fact;
+      const key = { role, person, place: place ?? '', department: department ?? '' };
+      return { table: t.roles, key, values: { from: from ?? null, to: to ?? null } };
+    }
+    case 'place': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.places, key: { id }, values };
+    }
+    case 'department': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.departments, key: { id }, values };
+    }
+    case 'pattern': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.patterns, key: { id }, values };
+    }
+    case 'calendar': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.calendars, key: { id }, values };
+    }
+    case 'holiday': {
+      const { calendar, date, part, name } = fact;
+      return { table: t.holidays, key: { calendar, date, part }, values: { name } };
+    }
+    case 'list': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.lists, key: { id }, values };
+    }
+    case 'row': {
+      const { kind: _, list, id, ...values } = fact;
+      return { table: t.listRows, key: { list, id }, values };
+    }
+    case 'adjustment': {
+      const { person, type, date, reason, amount } = fact;
+      return { table: t.leaveAdjustments, key: { person, type, date, reason }, values: { amount } };
+    }
+    case 'booking': {
+      const { id: request, person, type, span } = fact;
+      const days = { firstDay: span.from.date, lastDay: span.to.date };
       return {
-        values,
-        add: tx => tx.insert(t.roles).ignore().values(values),
-        remove: tx => tx.delete(t.roles).where(own),
-        row: async tx => (await tx.select().from(t.roles).where(own).for('update'))[0],
+        table: t.leaveEntries,
+        key: { request },
+        values: { person, type, state: 'booked', span, ...days, planner: true },
       };
     }
   }
+}
+
+/** Told to be unlike one another by a reader of the database that puts nothing for an empty list. */
+const stands = (there: unknown, wanted: unknown): boolean =>
+  sameValue(there, wanted) || ((there ?? null) === null && Array.isArray(wanted) && wanted.length === 0);
+
+const rowAt = ({ table, key }: Placed): SQL | undefined =>
+  and(...Object.entries(key).map(([name, value]) => eq(getTableColumns(table)[name] as never, value)));
+
+async function keepOne(tx: Transaction, { before, after }: FactEdit): Promise<void> {
+  const was = placed((before ?? after) as Fact);
+  const [there] = await tx.select().from(was.table).where(rowAt(was)).for('update');
+  const found = there as Readonly<Record<string, unknown>> | undefined;
+  const isAsSaid = before
+    ? found && Object.entries(was.values).every(([name, value]) => stands(found[name], value))
+    : !found;
+  if (!isAsSaid) throw new FactChanged('somebody changed it meanwhile');
+  const is = after && placed(after);
+  if (is && before) await tx.update(is.table).set(is.values).where(rowAt(is));
+  else if (is) await tx.insert(is.table).values({ ...is.key, ...is.values } as never);
+  else await tx.delete(was.table).where(rowAt(was));
+}
+
+/** So many facts come one by one; more come some hundreds a statement. */
+const few = 100;
+
+async function keepMany(tx: Transaction, edits: readonly FactEdit[]): Promise<void> {
+  const times = new Map<string, number>();
+  for (const edit of edits) {
+    const key = factKey(factOfEdit(edit));
+    times.set(key, (times.get(key) ?? 0) + 1);
+  }
+  const coming = new Map<MySqlTable, object[]>();
+  for (const edit of edits) {
+    if (edit.before !== null || edit.after === null || times.get(factKey(edit.after)) !== 1) {
+      await keepOne(tx, edit);
+      continue;
+    }
+    const { table, key, values } = placed(edit.after);
+    const rows = coming.get(table) ?? [];
+    rows.push({ ...key, ...values });
+    coming.set(table, rows);
+  }
+  for (const [table, rows] of coming) await insertMany(tx, table, rows as never);
 }
 
 export type ToKeep = {
@@ -120,7 +142,7 @@ export type ToKeep = {
   readonly request: string | null;
   readonly reason: string;
   readonly from: CivilDate | null;
-  readonly change: PeopleChange | null;
+  readonly change: HouseChange | null;
   readonly edits: readonly FactEdit[];
   readonly takesBack: number | null;
 };
@@ -130,19 +152,16 @@ export type ToKeep = {
  * @returns the number of the change
  */
 export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep): Promise<number> {
-  for (const { before, after } of edits) {
-    const there = await rowOf((before ?? after) as Fact).row(tx);
-    const wanted = before && rowOf(before).values;
-    const stands =
-      wanted === null ? !there : there && Object.entries(wanted).every(([name, value]) => there[name] === value);
-    if (!stands) throw new FactChanged('somebody changed it meanwhile');
-    if (after) await rowOf(after).add(tx);
-    else if (before) await rowOf(before).remove(tx);
-  }
+  if (edits.length > few) await keepMany(tx, edits);
+  else for (const edit of edits) await keepOne(tx, edit);
   const [{ insertId }] = await tx.insert(t.factChanges).values({ ...change, edits: [...edits] });
   const people = touched(edits);
   if (people.length > 0)
-    await tx.insert(t.factChangePeople).values(people.map(person => ({ person, change: insertId })));
+    await insertMany(
+      tx,
+      t.factChangePeople,
+      people.map(person => ({ person, change: insertId })),
+    );
   await raiseDirectoryVersion(tx);
   return insertId;
 }

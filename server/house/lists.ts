@@ -1,19 +1,25 @@
 /** Reference lists: rows that forms let people pick from, and that requests may add to and change. */
 import { type Cell, idFrom, type ListRow, type ReferenceList } from '@north-pebble/core/form';
+import type { CivilDate } from '@north-pebble/core/time';
 import type { Effect, NamedValues } from '@north-pebble/core/workflow';
 import { and, asc, eq } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
-import { insertMany } from './directory.ts';
+import { byKey, insertMany } from './directory.ts';
 
 export async function loadLists(db: Executor): Promise<ReferenceList[]> {
-  const lists = await db.select().from(t.lists).orderBy(asc(t.lists.position));
+  const lists = await db.select().from(t.lists).orderBy(asc(t.lists.position), asc(t.lists.name));
   if (lists.length === 0) return [];
-  const rows = await db.select().from(t.listRows).orderBy(asc(t.listRows.title));
+  const of = byKey(await db.select().from(t.listRows).orderBy(asc(t.listRows.title)), row => row.list);
   return lists.map(list => ({
     id: list.id,
     name: list.name,
     columns: list.columns,
-    rows: rows.filter(row => row.list === list.id).map(({ id, title, cells }) => ({ id, title, cells })),
+    owners: list.owners ?? [],
+    rows: (of.get(list.id) ?? []).map(({ list: _, ...row }) => ({
+      ...row,
+      from: row.from as CivilDate | null,
+      to: row.to as CivilDate | null,
+    })),
   }));
 }
 
@@ -21,7 +27,13 @@ export async function storeLists(db: Executor, lists: readonly ReferenceList[]):
   await insertMany(
     db,
     t.lists,
-    lists.map(({ id, name, columns }, position) => ({ id, name, position, columns: [...columns] })),
+    lists.map(({ id, name, columns, owners = [] }, position) => ({
+      id,
+      name,
+      position,
+      columns: [...columns],
+      owners: [...owners],
+    })),
   );
   await insertMany(
     db,

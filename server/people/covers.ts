@@ -62,7 +62,7 @@ export async function coversView(house: House, caller: Caller, person: PersonId)
       .map(away => (away.from < today ? { ...away, from: today } : away))
       .map(({ from, to }) => ({ from, to })),
     workflows,
-    forOthers: caller.id !== person || maySetCoverForSome(caller, index),
+    forOthers: caller.id !== person || maySetCoverForSome(caller, index, today),
   };
 }
 

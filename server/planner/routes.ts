@@ -59,7 +59,7 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
 
   const groups: { name: string; people: Person[] }[] = [];
   const whole = asked.place !== undefined || asked.department !== undefined;
-  const looks = mayPlanForSome(caller, index);
+  const looks = mayPlanForSome(caller, index, today);
   if (whole && !looks) throw notFound();
   if (whole) groups.push(wholeGroup(index, caller, asked, today));
   for (const lead of whole ? [] : leads) {

@@ -2,20 +2,9 @@
 import { createHash } from 'node:crypto';
 import { type ChangePreview, may, type SaveChange } from '@north-pebble/contract';
 import { type Consequences, consequencesOf, touched } from '@north-pebble/core/consequences';
+import { changeFaultWords, edited, editsOf, type FactEdit, type HouseChange, reversed } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
-import {
-  changeFaultWords,
-  type DirectoryIndex,
-  edited,
-  editsOf,
-  type FactEdit,
-  indexDirectory,
-  type PeopleChange,
-  type PersonId,
-  personName,
-  postsOf,
-  reversed,
-} from '@north-pebble/core/people';
+import { type DirectoryIndex, indexDirectory, type PersonId, personName, postsOf } from '@north-pebble/core/people';
 import { addDays, amountWords, type CivilDate, fullDate } from '@north-pebble/core/time';
 import { and, eq, inArray, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
@@ -31,7 +20,7 @@ type Worked = {
 };
 
 /** The day from which a change holds; nothing for what has no days. */
-export const dayOf = (change: PeopleChange): CivilDate | null => {
+export const dayOf = (change: HouseChange): CivilDate | null => {
   switch (change.what) {
     case 'record':
     case 'post':
@@ -42,8 +31,20 @@ export const dayOf = (change: PeopleChange): CivilDate | null => {
     case 'last day':
       return change.left === null ? null : addDays(change.left, 1);
     case 'own':
-    case 'role':
+    case 'place':
+    case 'department':
+    case 'pattern':
+    case 'calendar':
+    case 'list':
       return null;
+    case 'role':
+      return change.from ?? null;
+    case 'a post':
+      return change.under?.from ?? null;
+    case 'row':
+      return change.row.from;
+    case 'several':
+      return change.changes.map(dayOf).find(day => day !== null) ?? null;
   }
 };
 
@@ -51,15 +52,16 @@ export const dayOf = (change: PeopleChange): CivilDate | null => {
 const digestOf = (edits: readonly FactEdit[]): string =>
   createHash('sha256').update(JSON.stringify(edits)).digest('hex');
 
-async function work(house: House, db: Executor, change: PeopleChange): Promise<Worked> {
+async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
   const moment = await house.moment(db);
   const { plans } = await rulesFor(db, moment.index);
-  const found = editsOf(moment.index.directory, change, plans);
+  const file = { ...moment.index.directory, lists: moment.lists };
+  const found = editsOf(file, change, plans);
   if (!found.ok) {
     const field = found.fault.field === '' ? 'change' : `change.${found.fault.field}`;
     throw refusedField(field, changeFaultWords(moment.index, found.fault));
   }
-  const now = edited(moment.index.directory, found.edits);
+  const now = edited(file, found.edits);
   if (!now.ok) throw new Error(`edits of a change do not fit the directory that they were made of: ${now.stale}`);
   return { moment, edits: found.edits, after: indexDirectory(now.directory), digest: digestOf(found.edits) };
 }
@@ -78,7 +80,7 @@ function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }
 /** Leave of the last years and of all that is to come. */
 const reach = 800;
 
-async function follows(house: House, worked: Worked, change: PeopleChange): Promise<Consequences> {
+async function follows(house: House, worked: Worked, change: HouseChange): Promise<Consequences> {
   const { db } = house;
   const { index, now } = worked.moment;
   const today = now.slice(0, 10) as CivilDate;
@@ -108,7 +110,7 @@ const mostShown = 60;
 const unitWords = (amount: number, unit: 'days' | 'hours'): string =>
   `${amountWords(amount)} ${amount === 1 ? unit.slice(0, -1) : unit}`;
 
-export async function previewChange(house: House, caller: Caller, change: PeopleChange): Promise<ChangePreview> {
+export async function previewChange(house: House, caller: Caller, change: HouseChange): Promise<ChangePreview> {
   const worked = await work(house, house.db, change);
   mustNotBeOwn(caller, worked.edits, worked.moment);
   const { index } = worked.moment;
@@ -221,7 +223,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
     const moment = await house.moment(tx);
     mustNotBeOwn(caller, edits, moment);
     const { index, now } = moment;
-    const found = edited(index.directory, edits);
+    const found = edited({ ...index.directory, lists: moment.lists }, edits);
     for (const { before, after } of edits)
       if (before?.kind === 'person' && after === null) await mustBeTouchedByNothing(tx, before.id);
     if (!found.ok)

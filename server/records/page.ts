@@ -8,6 +8,7 @@ import type {
   RecordChoices,
   Stretch,
 } from '@north-pebble/contract';
+import type { RecordPart } from '@north-pebble/core/facts';
 import {
   type DirectoryIndex,
   holderOf,
@@ -20,7 +21,6 @@ import {
   personName,
   plainLetters,
   postsOf,
-  type RecordPart,
   recordOn,
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';

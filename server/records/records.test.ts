@@ -1,7 +1,7 @@
 /** Records of people: found, looked at by those who may, changed with what follows, taken back, and two at once. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ChangePreview, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
-import type { PeopleChange } from '@north-pebble/core/people';
+import type { HouseChange } from '@north-pebble/core/facts';
 import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
@@ -28,14 +28,14 @@ const preview = (change: unknown, browser = at.kay) =>
   browser.call<ChangePreview>('POST', '/records/preview', { change });
 const save = (change: unknown, digest: string, reason = 'Agreed.', browser = at.kay) =>
   browser.call<{ id: number }>('POST', '/records/changes', { change, reason, digest });
-async function made(change: PeopleChange): Promise<number> {
+async function made(change: HouseChange): Promise<number> {
   const { body } = await preview(change);
   const { status, body: saved } = await save(change, body.digest);
   expect(status).toBe(200);
   return saved.id;
 }
 const hours = (from: string, pattern = 'three') =>
-  ({ what: 'record', person: 'ina', from, set: { pattern } }) as unknown as PeopleChange;
+  ({ what: 'record', person: 'ina', from, set: { pattern } }) as unknown as HouseChange;
 
 describe('people found', () => {
   const found = async (query: string) => (await at.ina.get<PeopleView>(`/records?${query}`)).body;
@@ -190,7 +190,7 @@ describe('a change', () => {
 
   test('what a later change stands on is not taken back from under it', async () => {
     const first = await made(hours('2026-09-01'));
-    await made({ what: 'record', person: 'ina', from: '2026-09-01', set: { fte: 0.5 } } as unknown as PeopleChange);
+    await made({ what: 'record', person: 'ina', from: '2026-09-01', set: { fte: 0.5 } } as unknown as HouseChange);
     const { status, problem } = await at.kay.call('POST', `/records/changes/${first}/back`, { reason: 'No.' });
     expect(status).toBe(422);
     expect(problem.detail).toContain('later change stands on it');
@@ -202,7 +202,7 @@ describe('a change', () => {
     const { body } = await preview(change);
     expect(body.managers).toEqual([{ name: 'Ina Okell', before: 'Tom Lund', after: 'Dora Quill' }]);
     expect(body.open).toContainEqual(expect.objectContaining({ request, holder: 'Tom Lund' }));
-    await made(change as unknown as PeopleChange);
+    await made(change as unknown as HouseChange);
     expect((await page('ina')).manager?.name).toBe('Dora Quill');
     // The next one goes to the new manager; the open one stays.
     const next = (await at.ina.ask('2026-06-08', '2026-06-12')).body.request;
@@ -279,7 +279,7 @@ describe('a change', () => {
       },
       post: 'deputy',
     };
-    const id = await made(change as unknown as PeopleChange);
+    const id = await made(change as unknown as HouseChange);
     expect((await at.ina.get<PeopleView>('/records?words=odegard&standing=comes')).body.rows).toMatchObject([
       { name: 'Mika Ødegård', joined: '2026-03-13' },
     ]);

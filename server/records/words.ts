@@ -1,7 +1,9 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
-import type { DirectoryIndex, Fact, FactEdit, RecordPart } from '@north-pebble/core/people';
+
+import type { Fact, FactEdit, RecordPart } from '@north-pebble/core/facts';
+import type { DirectoryIndex } from '@north-pebble/core/people';
 import { personName } from '@north-pebble/core/people';
-import { fullDate } from '@north-pebble/core/time';
+import { amountWords, fullDate } from '@north-pebble/core/time';
 
 type Names = {
   readonly index: DirectoryIndex;
@@ -83,13 +85,75 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
         : [`${own} reports to ${above(fact.reportsTo)} from ${fullDate(fact.from)}: taken away.`];
     }
     case 'post':
+      if (before?.kind === 'post' && after?.kind === 'post')
+        return [
+          ...(before.title === after.title ? [] : [`The post ${before.title} is called ${after.title}.`]),
+          ...(before.closed === after.closed || after.closed === null
+            ? []
+            : [`The post ${after.title} is closed: its last day is ${fullDate(after.closed)}.`]),
+          ...(before.closed !== null && after.closed === null ? [`The post ${after.title} has no end any more.`] : []),
+          ...(before.grade === after.grade
+            ? []
+            : [`Grade of ${after.title}: ${before.grade ?? 'none'} → ${after.grade ?? 'none'}.`]),
+          ...(before.spending === after.spending
+            ? []
+            : [
+                `What ${after.title} may spend: ${before.spending ?? 'nothing said'} → ${after.spending ?? 'nothing said'}.`,
+              ]),
+          ...(before.place === after.place && before.department === after.department
+            ? []
+            : [
+                `${after.title} is at ${index.place(after.place)?.name ?? after.place}, ${index.department(after.department)?.name ?? after.department}.`,
+              ]),
+        ];
       return [after ? `The post ${fact.title} is on file.` : `The post ${fact.title} is taken off file.`];
     case 'role': {
       const where = fact.place ? ` for ${index.place(fact.place)?.name ?? fact.place}` : '';
       const unit = fact.department ? ` for ${index.department(fact.department)?.name ?? fact.department}` : '';
+      const days = after ? [fact.from && ` from ${fullDate(fact.from)}`, fact.to && ` until ${fullDate(fact.to)}`] : [];
       return [
-        `${personName(index, fact.person)} ${after ? 'has' : 'no longer has'} the role ${fact.role}${where}${unit}.`,
+        `${personName(index, fact.person)} ${after ? 'has' : 'no longer has'} the role ${fact.role}${where}${unit}${days.filter(Boolean).join('')}.`,
       ];
     }
+    case 'place':
+      return keptWords('place', fact.name, before, after);
+    case 'department':
+      return keptWords('department', fact.name, before, after);
+    case 'pattern':
+      return keptWords('work pattern', fact.name, before, after);
+    case 'calendar':
+      return keptWords('calendar', fact.name, before, after);
+    case 'list':
+      return keptWords('list', fact.name, before, after);
+    case 'holiday': {
+      const calendar = index.directory.calendars.find(one => one.id === fact.calendar)?.name ?? fact.calendar;
+      const part = fact.part === 'day' ? '' : fact.part === 'am' ? ' in the morning' : ' in the afternoon';
+      return [
+        `${calendar}: ${fact.name}, ${fullDate(fact.date)}${part}, ${after ? 'is a holiday' : 'is no holiday any more'}.`,
+      ];
+    }
+    case 'row': {
+      if (!before) return [`“${fact.title}” is added to a list.`];
+      if (!after) return [`“${fact.title}” is taken off a list.`];
+      return after.kind === 'row' && before.kind === 'row' && after.to !== before.to && after.to !== null
+        ? [`“${fact.title}” can be picked until ${fullDate(after.to)}.`]
+        : [`“${fact.title}” of a list is another.`];
+    }
+    case 'adjustment':
+      return [
+        `${personName(index, fact.person)}: ${amountWords(fact.amount)} put on the balance on ${fullDate(fact.date)}${after ? '' : ', taken back'}.`,
+      ];
+    case 'booking':
+      return [
+        `${personName(index, fact.person)}: leave from ${fullDate(fact.span.from.date)} to ${fullDate(fact.span.to.date)}${after ? '' : ', taken back'}.`,
+      ];
   }
 }
+
+/** What is kept under a name comes, goes, or is another: of what is different the change itself tells. */
+const keptWords = (what: string, name: string, before: Fact | null, after: Fact | null): string[] => {
+  if (!before) return [`The ${what} ${name} is on file.`];
+  if (!after) return [`The ${what} ${name} is taken off file.`];
+  const was = 'name' in before ? before.name : name;
+  return was === name ? [`The ${what} ${name} is another.`] : [`The ${what} ${was} is called ${name}.`];
+};

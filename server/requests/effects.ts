@@ -1,6 +1,7 @@
 /** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
 
-import { asPeopleChange, type Directory, edited, editsOf } from '@north-pebble/core/people';
+import { asHouseChange, edited, editsOf } from '@north-pebble/core/facts';
+import type { Directory } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
@@ -161,7 +162,7 @@ async function changeRecord(
   { person, change, from }: Extract<Inside, { kind: 'change person' }>,
   around: Around,
 ): Promise<void> {
-  const wanted = asPeopleChange(person, change, from);
+  const wanted = asHouseChange(person, change, from);
   const found = editsOf(around.directory, wanted, around.plans);
   if (!found.ok) {
     if (found.fault.code === 'nothing changes') return;

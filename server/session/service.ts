@@ -155,7 +155,7 @@ export async function sessionView(house: House, caller: Caller | null, isNew: bo
             zone: zoneOf(index, person, today),
             rights: [...caller.rights],
             withheld: [...(caller.withheld ?? [])],
-            looksAfterSome: looksAfterSome(index, person.id),
+            looksAfterSome: looksAfterSome(index, person.id, today),
             hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
           }
         : null,

@@ -1,15 +1,9 @@
 /** Reasons and what was asked for, in words: the one place where they are made, with the names that hold where they are read. */
+
+import { type ChangeRefusal, changeFaultWords, type PersonChange } from '../../facts/index.ts';
 import { answerWords } from '../../form/index.ts';
 import { type LeaveBook, obstacleWords } from '../../leave/index.ts';
-import {
-  type ChangeRefusal,
-  changeFaultWords,
-  type DirectoryIndex,
-  isPeopleReason,
-  type PersonChange,
-  type PersonId,
-  peopleReasonWords,
-} from '../../people/index.ts';
+import { type DirectoryIndex, isPeopleReason, type PersonId, peopleReasonWords } from '../../people/index.ts';
 import {
   type CivilDate,
   fullDate,

@@ -3,10 +3,10 @@
  * left over is said, and nothing is made a task that may be a decision, a condition or a limit.
  */
 
+import { recordProperties } from '../../facts/index.ts';
 import { idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
-import { recordProperties } from '../../people/index.ts';
 import type { AtLimit, Go, Limit, LimitTime, Outcome, Quorum, Step, StepOf } from '../definition/definition.ts';
 import { provisions } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';

@@ -1,8 +1,9 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
 
+import type { PersonChange } from '../../facts/index.ts';
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
-import type { Holder, PersonChange, PersonId } from '../../people/index.ts';
+import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 import type { Ask, Reason } from './reason.ts';

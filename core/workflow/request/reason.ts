@@ -2,8 +2,10 @@
  * Why something went as it went, and what was asked for: codes and what they are about, by ids. They are stored with what
  * happened; the words for them are in `execution/reasonWords.ts`, and nothing reads or compares a sentence.
  */
+
+import type { ChangeRefusal, PersonChange } from '../../facts/index.ts';
 import type { Obstacle } from '../../leave/index.ts';
-import type { ChangeRefusal, PeopleReason, PersonChange, PersonId } from '../../people/index.ts';
+import type { PeopleReason, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant, WorkingAmount } from '../../time/index.ts';
 import type { FormulaReason, Inputs } from '../figures/formulaReason.ts';
 

@@ -1,8 +1,8 @@
 /** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
 
+import { changeOf, inTheWay, recordProperties } from '../../facts/index.ts';
 import { filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
-import { changeOf, inTheWay, recordProperties } from '../../people/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';

@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { LinesView } from '@north-pebble/contract';
-import type { PeopleChange } from '@north-pebble/core/people';
+import type { HouseChange } from '@north-pebble/core/facts';
 import { fullDate } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -102,7 +102,7 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
   const change =
     above === '' || from === ''
       ? null
-      : ({ what: 'line', post: post.id, from, reportsTo: above } as unknown as PeopleChange);
+      : ({ what: 'line', post: post.id, from, reportsTo: above } as unknown as HouseChange);
   const changing = useChange(change, onDone);
   const { faultOf, anew } = changing;
   return (

@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RecordChoices } from '@north-pebble/contract';
-import type { PeopleChange } from '@north-pebble/core/people';
+import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { ChangeEnd } from './ChangeEnd.tsx';
@@ -25,14 +25,14 @@ const empty = {
 type Typed = typeof empty;
 
 /** As it is sent; nothing while something is missing. */
-export function comingOf(typed: Typed): PeopleChange | null {
+export function comingOf(typed: Typed): HouseChange | null {
   const { name, mail, joined, post, place, department, pattern, hours, plan } = typed;
   const share = Number(hours.replace(',', '.')) / 100;
   const given = [name, mail, joined, place, department, pattern, hours].every(one => one.trim() !== '');
   if (!given || !Number.isFinite(share)) return null;
   const fte = Math.round(share * 10_000) / 10_000;
   const person = { id: 'new', name, mail, joined, place, department, pattern, fte, plan: plan || null };
-  return { what: 'comes', person, post: post || null } as unknown as PeopleChange;
+  return { what: 'comes', person, post: post || null } as unknown as HouseChange;
 }
 
 export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone: () => void }) {

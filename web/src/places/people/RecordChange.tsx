@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
-import type { PeopleChange } from '@north-pebble/core/people';
+import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
@@ -26,10 +26,10 @@ const kinds = [
 type Kind = (typeof kinds)[number][0];
 
 /** The change as it is sent; nothing while something is missing. */
-export function changeOf(person: string, kind: Kind, value: string, from: string): PeopleChange | null {
+export function changeOf(person: string, kind: Kind, value: string, from: string): HouseChange | null {
   const dated = (set: object) =>
-    from === '' ? null : ({ what: 'record', person, from, set } as unknown as PeopleChange);
-  const own = (set: object) => ({ what: 'own', person, set }) as unknown as PeopleChange;
+    from === '' ? null : ({ what: 'record', person, from, set } as unknown as HouseChange);
+  const own = (set: object) => ({ what: 'own', person, set }) as unknown as HouseChange;
   switch (kind) {
     case 'pattern':
     case 'place':
@@ -44,9 +44,9 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
     case 'post':
       return value === '' || from === ''
         ? null
-        : ({ what: 'post', person, from, post: value } as unknown as PeopleChange);
+        : ({ what: 'post', person, from, post: value } as unknown as HouseChange);
     case 'left':
-      return { what: 'last day', person, left: from === '' ? null : from } as unknown as PeopleChange;
+      return { what: 'last day', person, left: from === '' ? null : from } as unknown as HouseChange;
     case 'name':
     case 'mail':
       return value.trim() === '' ? null : own({ [kind]: value });

@@ -1,18 +1,18 @@
 /** A change that is previewed and then made; what was shown is of no use any more once something else is said. */
-import type { PeopleChange } from '@north-pebble/core/people';
+import type { HouseChange } from '@north-pebble/core/facts';
 import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
 
 /** @param change as it stands in the form; nothing while something is missing */
-export function useChange(change: PeopleChange | null, onDone: () => void) {
+export function useChange(change: HouseChange | null, onDone: () => void) {
   const [reason, setReason] = useState('');
   const preview = useMutation({
-    mutationFn: (wanted: PeopleChange) => call('POST /records/preview', { body: { change: wanted } }),
+    mutationFn: (wanted: HouseChange) => call('POST /records/preview', { body: { change: wanted } }),
   });
   const save = useMutation({
-    mutationFn: (body: { change: PeopleChange; digest: string; reason: string }) =>
+    mutationFn: (body: { change: HouseChange; digest: string; reason: string }) =>
       call('POST /records/changes', { body }),
     onSuccess: async () => {
       await queryClient.invalidateQueries({ queryKey: ['records'] });

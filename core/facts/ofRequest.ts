@@ -1,8 +1,10 @@
 /** A change of one thing in a person’s record, read from what a request worked out. */
+
+import type { DirectoryIndex, PersonId } from '../people/index.ts';
+import { mainPost } from '../people/index.ts';
 import { type CivilDate, isCivilDate } from '../time/index.ts';
-import type { DirectoryIndex, PersonId } from './directory.ts';
-import { type ChangeFault, editsOf, type PeopleChange } from './facts/index.ts';
-import { mainPost } from './reportingLine.ts';
+import type { ChangeFault, HouseChange } from './change.ts';
+import { editsOf } from './edits.ts';
 
 /** What a person’s record has that may be changed. */
 export const recordProperties = [
@@ -41,7 +43,7 @@ export type ChangeRefusal =
 type Read = { ok: true; change: PersonChange } | { ok: false; why: ChangeRefusal };
 
 /** The same as HR would make it by hand, from a day on. */
-export function asPeopleChange(person: PersonId, change: PersonChange, from: CivilDate): PeopleChange {
+export function asHouseChange(person: PersonId, change: PersonChange, from: CivilDate): HouseChange {
   switch (change.what) {
     case 'name':
     case 'mail':
@@ -72,7 +74,7 @@ export function inTheWay(
   from: CivilDate,
   plans: readonly { readonly id: string }[],
 ): ChangeRefusal | null {
-  const found = editsOf(index.directory, asPeopleChange(person, change, from), plans);
+  const found = editsOf(index.directory, asHouseChange(person, change, from), plans);
   return found.ok || found.fault.code === 'nothing changes'
     ? null
     : { code: 'facts in the way', property, fault: found.fault };

@@ -1,11 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { date, directory as house, person } from '../../testing/house.ts';
-import { addDays } from '../../time/index.ts';
-import { type Directory, indexDirectory, type PersonId, recordOn } from '../directory.ts';
-import { managerOf } from '../reportingLine.ts';
-import { editsOf, freeId, type PeopleChange } from './change.ts';
-import { edited, reversed } from './fact.ts';
+import { type Directory, indexDirectory, managerOf, type PersonId, recordOn } from '../people/index.ts';
+import { date, directory as house, person } from '../testing/house.ts';
+import { addDays } from '../time/index.ts';
+import { edited, editsOf, freeId, type HouseChange, reversed } from './index.ts';
 
 /** The house of tests with a second place, and without its circle. */
 const directory: Directory = {
@@ -17,24 +15,24 @@ const directory: Directory = {
   ),
 };
 const plans = [{ id: 'standard' }];
-const made = (change: PeopleChange, from: Directory = directory): Directory => {
+const made = (change: HouseChange, from: Directory = directory): Directory => {
   const found = editsOf(from, change, plans);
   if (!found.ok) throw new Error(found.fault.code);
   const now = edited(from, found.edits);
   if (!now.ok) throw new Error(now.stale.join());
   return now.directory;
 };
-const fault = (change: PeopleChange, from: Directory = directory) => {
+const fault = (change: HouseChange, from: Directory = directory) => {
   const found = editsOf(from, change, plans);
   return found.ok ? null : found.fault;
 };
-const record = (from: string, set: Extract<PeopleChange, { what: 'record' }>['set'], of = 'ina'): PeopleChange => ({
+const record = (from: string, set: Extract<HouseChange, { what: 'record' }>['set'], of = 'ina'): HouseChange => ({
   what: 'record',
   person: person(of),
   from: date(from),
   set,
 });
-const line = (post: string, reportsTo: string | null, from = '2026-03-01'): PeopleChange => ({
+const line = (post: string, reportsTo: string | null, from = '2026-03-01'): HouseChange => ({
   what: 'line',
   post,
   from: date(from),
@@ -61,7 +59,7 @@ describe('a record changed from a day on', () => {
     const house = made(record('2026-04-01', { department: directory.departments.at(-1)?.id }), later);
     expect(on(house, 'ina', '2026-06-01')).toMatchObject({ fte: 0.5, department: directory.departments.at(-1)?.id });
   });
-  test.each<[string, PeopleChange, object]>([
+  test.each<[string, HouseChange, object]>([
     ['nobody', record('2026-04-01', { fte: 0.5 }, 'nobody'), { code: 'not on file', field: 'person' }],
     ['a place that is not there', record('2026-04-01', { place: 'moon' }), { code: 'not on file', field: 'place' }],
     ['a plan that is not there', record('2026-04-01', { plan: 'moon' }), { code: 'not on file', field: 'plan' }],
@@ -94,7 +92,7 @@ describe('posts, lines and roles', () => {
   test('a post has one main holder on a day; whoever takes another leaves the old one on the day before', () => {
     const holding = directory.holdings.find(one => one.main && one.to === null);
     const other = directory.people.find(one => one.id !== holding?.person && one.left === null)?.id as PersonId;
-    const takes = (post: string, from = '2026-05-01'): PeopleChange => ({
+    const takes = (post: string, from = '2026-05-01'): HouseChange => ({
       what: 'post',
       person: other,
       from: date(from),
@@ -119,7 +117,7 @@ describe('posts, lines and roles', () => {
 
 describe('people who come and go', () => {
   const [first] = directory.people;
-  const coming = (more: object = {}): PeopleChange => ({
+  const coming = (more: object = {}): HouseChange => ({
     what: 'comes',
     person: {
       id: person('mika'),
@@ -138,7 +136,7 @@ describe('people who come and go', () => {
     post: null,
   });
   test('a mail address belongs to one of them', () => {
-    const { from: _, ...change } = coming() as { from?: string } & PeopleChange;
+    const { from: _, ...change } = coming() as { from?: string } & HouseChange;
     expect(
       fault({ ...change, person: { ...(change as { person: object }).person, mail: first?.mail } } as never),
     ).toMatchObject({ code: 'taken', field: 'mail' });
@@ -166,7 +164,7 @@ describe('laws', () => {
   const ids = directory.people.filter(one => one.left === null).map(one => one.id);
   const day = fc.integer({ min: 0, max: 300 }).map(n => addDays(date('2026-02-01'), n));
   const place = fc.constantFrom(...directory.places.map(one => one.id));
-  const change: fc.Arbitrary<PeopleChange> = fc.oneof(
+  const change: fc.Arbitrary<HouseChange> = fc.oneof(
     fc.record({
       what: fc.constant('record' as const),
       person: fc.constantFrom(...ids),

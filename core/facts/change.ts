@@ -1,0 +1,156 @@
+/** What HR changes of the house, as edits of facts: each from a day on where facts have days. */
+import { z } from 'zod';
+import { Cell, Column } from '../form/index.ts';
+import { PersonId } from '../people/index.ts';
+import { type CivilDate, HolidayRule, NearDate, WorkPattern, Zone } from '../time/index.ts';
+import { type FactEdit, sameFact } from './fact.ts';
+
+export const FactId = z.string().trim().min(1).max(40);
+/** Of something that comes: `new` for one that is made of the name. */
+const Id = FactId;
+const Name = z.string().trim().min(1, 'Write the name.').max(200);
+export const Mail = z
+  .string()
+  .trim()
+  .max(200)
+  .regex(/^[^@\s]+@[^@\s]+$/, 'Write an address like name@house.example.');
+const Share = z.number().positive('More than nothing.').max(1, 'At most the whole.');
+
+const recordParts = {
+  place: Id,
+  department: Id,
+  pattern: Id,
+  fte: Share,
+  plan: Id.nullable(),
+};
+export const recordPartNames = ['place', 'department', 'pattern', 'fte', 'plan'] as const;
+export type RecordPart = (typeof recordPartNames)[number];
+
+const part = z.enum(['day', 'am', 'pm']);
+
+const changes = [
+  z.strictObject({
+    what: z.literal('record'),
+    person: PersonId,
+    from: NearDate,
+    set: z.strictObject(recordParts).partial(),
+  }),
+  z.strictObject({
+    what: z.literal('own'),
+    person: PersonId,
+    set: z.strictObject({ name: Name, mail: Mail, dottedTo: PersonId.nullable() }).partial(),
+  }),
+  z.strictObject({ what: z.literal('last day'), person: PersonId, left: NearDate.nullable() }),
+  z.strictObject({ what: z.literal('post'), person: PersonId, from: NearDate, post: Id }),
+  z.strictObject({ what: z.literal('line'), post: Id, from: NearDate, reportsTo: Id.nullable() }),
+  z.strictObject({
+    what: z.literal('role'),
+    role: z.string().trim().min(1, 'Say which role.').max(80),
+    person: PersonId,
+    place: Id.nullable(),
+    department: Id.nullable(),
+    /** The days on which it is held, both included; always where nothing is said. */
+    from: NearDate.nullable().optional(),
+    to: NearDate.nullable().optional(),
+    held: z.boolean(),
+  }),
+  z.strictObject({
+    what: z.literal('comes'),
+    /** Under an id of their own, or `new` for one that is made of the name. */
+    person: z.strictObject({ id: PersonId, name: Name, mail: Mail, joined: NearDate, ...recordParts }),
+    /** The post that they hold from their first day. */
+    post: Id.nullable(),
+  }),
+  z.strictObject({
+    what: z.literal('a post'),
+    post: z.strictObject({
+      id: Id,
+      title: Name,
+      department: Id,
+      place: Id,
+      grade: z.number().int().min(0).max(99).nullable(),
+      spending: z.number().min(0).max(1e9).nullable(),
+      closed: NearDate.nullable(),
+    }),
+    /** Whom a new post reports to, from the day on which it is there. */
+    under: z.strictObject({ from: NearDate, reportsTo: Id.nullable() }).nullable(),
+  }),
+  z.strictObject({
+    what: z.literal('place'),
+    place: z.strictObject({ id: Id, name: Name, zone: Zone, calendar: Id, head: Id.nullable() }),
+  }),
+  z.strictObject({
+    what: z.literal('department'),
+    department: z.strictObject({ id: Id, name: Name, head: Id.nullable() }),
+  }),
+  z.strictObject({
+    what: z.literal('pattern'),
+    pattern: z.strictObject({
+      id: Id,
+      name: Name,
+      anchor: NearDate,
+      cycle: WorkPattern.shape.cycle.max(366, 'A cycle has at most 366 days.'),
+    }),
+  }),
+  z.strictObject({
+    what: z.literal('calendar'),
+    calendar: z.strictObject({
+      id: Id,
+      name: Name,
+      buildsOn: Id.nullable(),
+      rules: z.array(HolidayRule).max(200),
+      holidays: z.array(z.strictObject({ date: NearDate, part, name: Name })).max(2000),
+    }),
+  }),
+  z.strictObject({
+    what: z.literal('list'),
+    list: z.strictObject({ id: Id, name: Name, columns: z.array(Column).max(20), owners: z.array(PersonId).max(20) }),
+  }),
+  z.strictObject({
+    what: z.literal('row'),
+    list: Id,
+    row: z.strictObject({
+      id: Id,
+      title: Name,
+      cells: z.record(z.string().max(40), Cell),
+      from: NearDate.nullable(),
+      to: NearDate.nullable(),
+    }),
+  }),
+] as const;
+export const OneChange = z.discriminatedUnion('what', changes);
+export type OneChange = z.infer<typeof OneChange>;
+
+/** One change, or several that are made together or not at all. */
+export const HouseChange = z.discriminatedUnion('what', [
+  ...changes,
+  z.strictObject({ what: z.literal('several'), changes: z.array(OneChange).min(1).max(300) }),
+]);
+export type HouseChange = z.infer<typeof HouseChange>;
+export type Of<What extends OneChange['what']> = Extract<OneChange, { what: What }>;
+
+/** Why a change cannot be made, at the field that it is about. */
+export type ChangeFault =
+  | { readonly code: 'not on file'; readonly field: string }
+  | { readonly code: 'nothing changes'; readonly field: string }
+  | { readonly code: 'before joining'; readonly field: string; readonly joined: CivilDate }
+  | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }
+  | { readonly code: 'leaves before joining'; readonly field: string; readonly joined: CivilDate }
+  | { readonly code: 'circle'; readonly field: string; readonly day: CivilDate; readonly posts: readonly string[] }
+  | { readonly code: 'post is held'; readonly field: string; readonly by: PersonId; readonly day: CivilDate }
+  | { readonly code: 'post is closed'; readonly field: string; readonly closed: CivilDate }
+  | { readonly code: 'taken'; readonly field: string; readonly by: PersonId }
+  | { readonly code: 'name taken'; readonly field: string; readonly name: string }
+  | { readonly code: 'ends before it begins'; readonly field: string }
+  | { readonly code: 'parts overlap'; readonly field: string; readonly day: number }
+  | { readonly code: 'builds on itself'; readonly field: string; readonly calendars: readonly string[] }
+  | { readonly code: 'day twice'; readonly field: string; readonly date: CivilDate }
+  | { readonly code: 'cell does not fit'; readonly field: string; readonly column: string; readonly kind: string };
+
+export type ChangeEdits = { ok: true; edits: readonly FactEdit[] } | { ok: false; fault: ChangeFault };
+
+export const no = (fault: ChangeFault): ChangeEdits => ({ ok: false, fault });
+export function yes(...edits: readonly FactEdit[]): ChangeEdits {
+  const other = edits.filter(edit => !sameFact(edit.before, edit.after));
+  return other.length === 0 ? no({ code: 'nothing changes', field: '' }) : { ok: true, edits: other };
+}

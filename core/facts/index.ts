@@ -1,0 +1,9 @@
+/** Facts of the house: what is on file, changes of it, and what stands in their way. */
+export * from './change.ts';
+export * from './edits.ts';
+export * from './fact.ts';
+export { overlapIn } from './keeping.ts';
+export * from './ofRequest.ts';
+export { freeId } from './people.ts';
+export * from './shelves.ts';
+export * from './words.ts';

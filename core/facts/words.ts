@@ -1,0 +1,58 @@
+/** Why a change of facts cannot be made, in words. */
+
+import type { DirectoryIndex } from '../people/index.ts';
+import { personName } from '../people/index.ts';
+import { fullDate } from '../time/index.ts';
+import type { ChangeFault } from './change.ts';
+
+const postName = (index: DirectoryIndex, id: string): string => index.post(id)?.title ?? id;
+
+function cellKindWords(kind: string): string {
+  switch (kind) {
+    case 'number':
+      return 'a number';
+    case 'money':
+      return 'an amount with at most two decimals';
+    case 'date':
+      return 'a date';
+    case 'yes/no':
+      return 'yes or no';
+    default:
+      return 'words, at most 300 letters';
+  }
+}
+
+export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): string {
+  switch (fault.code) {
+    case 'not on file':
+      return 'This is not on file. Choose one that is.';
+    case 'nothing changes':
+      return 'It is so already: nothing would be different.';
+    case 'before joining':
+      return `Their first day is ${fullDate(fault.joined)}. Choose that day or a later one.`;
+    case 'after leaving':
+      return `Their last day is ${fullDate(fault.left)}. Choose that day or an earlier one.`;
+    case 'leaves before joining':
+      return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
+    case 'circle':
+      return `The line would go in a circle on ${fullDate(fault.day)}: ${fault.posts.map(post => postName(index, post)).join(' → ')}.`;
+    case 'post is held':
+      return `${personName(index, fault.by)} holds it on ${fullDate(fault.day)}. A post has one main holder on a day.`;
+    case 'post is closed':
+      return `The post is closed: its last day is ${fullDate(fault.closed)}.`;
+    case 'name taken':
+      return `${fault.name} is on file already. Choose another name, or change that one.`;
+    case 'ends before it begins':
+      return 'The last day is before the first one.';
+    case 'parts overlap':
+      return `Two parts are at the same time on day ${fault.day} of the cycle, or the one before it goes on past midnight into it.`;
+    case 'builds on itself':
+      return `The calendar would build on itself: ${fault.calendars.join(' → ')}.`;
+    case 'day twice':
+      return `${fullDate(fault.date)} is there twice.`;
+    case 'cell does not fit':
+      return `${fault.column} takes ${cellKindWords(fault.kind)}.`;
+    case 'taken':
+      return `${personName(index, fault.by)} has it already.`;
+  }
+}

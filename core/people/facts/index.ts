@@ -1,4 +1,0 @@
-/** Facts of people and posts, and changes of them. */
-export * from './change.ts';
-export * from './fact.ts';
-export * from './words.ts';

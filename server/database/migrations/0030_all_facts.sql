@@ -1,0 +1,20 @@
+CREATE TABLE `restatements` (
+	`change_id` int NOT NULL,
+	`person` varchar(40) NOT NULL,
+	`request` varchar(40) NOT NULL,
+	`type` varchar(40) NOT NULL,
+	`amount_before` double NOT NULL,
+	`amount_after` double NOT NULL,
+	`unit` varchar(5) NOT NULL,
+	`at` char(20) NOT NULL,
+	CONSTRAINT `restatements_change_id_request_pk` PRIMARY KEY(`change_id`,`request`)
+);
+--> statement-breakpoint
+ALTER TABLE `lists` MODIFY COLUMN `position` int NOT NULL DEFAULT 1000;--> statement-breakpoint
+ALTER TABLE `list_rows` ADD `from_day` char(10);--> statement-breakpoint
+ALTER TABLE `list_rows` ADD `to_day` char(10);--> statement-breakpoint
+ALTER TABLE `lists` ADD `owners` longtext;--> statement-breakpoint
+ALTER TABLE `posts` ADD `closed_on` char(10);--> statement-breakpoint
+ALTER TABLE `roles` ADD `from_day` char(10);--> statement-breakpoint
+ALTER TABLE `roles` ADD `to_day` char(10);--> statement-breakpoint
+CREATE INDEX `restatements_of_person` ON `restatements` (`person`);
