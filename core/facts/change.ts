@@ -133,6 +133,7 @@ export type Of<What extends OneChange['what']> = Extract<OneChange, { what: What
 export type ChangeFault =
   | { readonly code: 'not on file'; readonly field: string }
   | { readonly code: 'nothing changes'; readonly field: string }
+  | { readonly code: 'no record'; readonly field: string }
   | { readonly code: 'before joining'; readonly field: string; readonly joined: CivilDate }
   | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }
   | { readonly code: 'leaves before joining'; readonly field: string; readonly joined: CivilDate }

@@ -6,4 +6,5 @@ export { overlapIn } from './keeping.ts';
 export * from './ofRequest.ts';
 export { freeId } from './people.ts';
 export * from './shelves.ts';
+export * from './soundness.ts';
 export * from './words.ts';

@@ -28,6 +28,8 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return 'This is not on file. Choose one that is.';
     case 'nothing changes':
       return 'It is so already: nothing would be different.';
+    case 'no record':
+      return 'Nothing says where and when they work: a record from their first day on is missing.';
     case 'before joining':
       return `Their first day is ${fullDate(fault.joined)}. Choose that day or a later one.`;
     case 'after leaving':

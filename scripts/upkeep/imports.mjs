@@ -32,6 +32,7 @@ const rooms = {
       'form',
       'facts',
       'consequences',
+      'movingIn',
       'workflow',
       'proof',
       'formats',

@@ -1,0 +1,129 @@
+/** What people bring with them: balances on a day, and leave that was decided elsewhere. */
+import type { FactOf } from '../../facts/index.ts';
+import type { LeaveSpan } from '../../leave/index.ts';
+import { isTimed } from '../../leave/index.ts';
+import type { PersonId } from '../../people/index.ts';
+import { type Line, namesOf, type Placed, peopleNames, type TableKind } from '../table.ts';
+
+const typeColumn = {
+  id: 'type',
+  label: 'Leave',
+  means: 'The kind of leave, by its short name or its name.',
+  needed: true,
+  like: 'annual',
+} as const;
+const personColumn = {
+  id: 'person',
+  label: 'Person',
+  means: 'Their number or short name on file, or their mail address.',
+  needed: true,
+  like: 'ines',
+} as const;
+
+export const balances: TableKind = {
+  id: 'balances',
+  name: 'Leave balances',
+  says: 'Amounts that are put on balances on a day: what somebody brings with them, or a correction.',
+  columns: [
+    personColumn,
+    typeColumn,
+    { id: 'date', label: 'On', means: 'The day on which it is put there.', needed: true, like: '2026-01-01' },
+    {
+      id: 'amount',
+      label: 'Amount',
+      means: 'In days, or in hours where the plan counts hours.',
+      needed: true,
+      like: '3.5',
+    },
+    { id: 'reason', label: 'Why', means: 'Said on the statement.', like: 'Brought from before' },
+  ],
+  read(all, { file, types }) {
+    const [persons, names] = [peopleNames(file), namesOf(types)];
+    return all.flatMap((line): Placed[] => {
+      const [person, type] = [line.needNamed('person', persons), line.needNamed('type', names)];
+      const [date, amount] = [line.needDate('date'), line.number('amount')];
+      const reason = line.text('reason', 500) || 'Brought from before';
+      if (amount === null) line.fault('amount', 'needed', '', 'A number, as in 3.5.');
+      if (amount && Math.abs(amount) > 10_000) line.fault('amount', 'does not fit', String(amount), 'At most 10,000.');
+      if (line.isBad || !person || !type || !date || amount === null || amount === undefined) return [];
+      return [{ line: line.at, fact: { kind: 'adjustment', person: person as PersonId, type, date, amount, reason } }];
+    });
+  },
+  write: ({ file }) => file.adjustments.map(one => ({ ...one, amount: String(one.amount) })),
+};
+
+type End = LeaveSpan['from'];
+/** `am`, `pm` or a time of day. */
+function endOf(line: Line, column: 'from' | 'to'): End | undefined {
+  const date = line.needDate(column);
+  const text = line.text(`${column}Half`).toLowerCase();
+  if (!date) return undefined;
+  if (text === '') return { date, half: column === 'from' ? 'am' : 'pm' };
+  if (text === 'am' || text === 'morning') return { date, half: 'am' };
+  if (text === 'pm' || text === 'afternoon') return { date, half: 'pm' };
+  if (/^([01]\d|2[0-3]):[0-5]\d$|^24:00$/.test(text)) return { date, time: text };
+  return line.fault(`${column}Half`, 'does not fit', text, 'morning, afternoon, or a time as in 09:30.');
+}
+
+/** An id of a stretch of leave that nobody here was asked for: of whose it is, of what kind, and when it begins. */
+export function bookingId(person: string, type: string, from: string): string {
+  let hash = 0xcbf29ce484222325n;
+  for (const letter of `${person} ${type} ${from}`) {
+    hash ^= BigInt(letter.codePointAt(0) ?? 0);
+    hash = (hash * 0x100000001b3n) & 0xffffffffffffffffn;
+  }
+  return `before-${hash.toString(16).padStart(16, '0')}`;
+}
+
+export const bookings: TableKind = {
+  id: 'bookings',
+  name: 'Booked leave',
+  says: 'Leave that was decided elsewhere. It is counted by the records here.',
+  columns: [
+    personColumn,
+    typeColumn,
+    { id: 'from', label: 'From', means: 'The first day.', needed: true, like: '2026-07-06' },
+    {
+      id: 'fromHalf',
+      label: 'From half',
+      means: 'morning, afternoon, or a time; the morning where nothing is said.',
+      like: '',
+    },
+    { id: 'to', label: 'To', means: 'The last day.', needed: true, like: '2026-07-17' },
+    {
+      id: 'toHalf',
+      label: 'To half',
+      means: 'morning, afternoon, or a time; the afternoon where nothing is said.',
+      like: '',
+    },
+  ],
+  read(all, { file, types }) {
+    const [persons, names] = [peopleNames(file), namesOf(types)];
+    return all.flatMap((line): Placed[] => {
+      const [person, type] = [line.needNamed('person', persons), line.needNamed('type', names)];
+      const [from, to] = [endOf(line, 'from'), endOf(line, 'to')];
+      if (from && to && to.date < from.date) line.fault('to', 'does not fit', to.date, `On or after ${from.date}.`);
+      if (from && to && 'time' in from !== 'time' in to)
+        line.fault('toHalf', 'does not fit', line.text('toHalf'), 'Both ends by halves, or both with times.');
+      if (line.isBad || !person || !type || !from || !to) return [];
+      const id = bookingId(person, type, from.date + ('time' in from ? from.time : from.half));
+      const fact: FactOf<'booking'> = {
+        kind: 'booking',
+        id,
+        person: person as PersonId,
+        type,
+        span: { from, to } as LeaveSpan,
+      };
+      return [{ line: line.at, fact }];
+    });
+  },
+  write: ({ file }) =>
+    file.bookings.map(({ person, type, span }) => ({
+      person,
+      type,
+      from: span.from.date,
+      fromHalf: isTimed(span) ? span.from.time : span.from.half,
+      to: span.to.date,
+      toHalf: isTimed(span) ? span.to.time : span.to.half,
+    })),
+};
