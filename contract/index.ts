@@ -19,6 +19,7 @@ export * from './views/directoryRoom.ts';
 export * from './views/guests.ts';
 export * from './views/holds.ts';
 export * from './views/leave.ts';
+export * from './views/moving.ts';
 export * from './views/papers.ts';
 export * from './views/people.ts';
 export * from './views/plans.ts';

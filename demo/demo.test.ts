@@ -1,5 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { beforeAll, describe, expect, test } from '@jest/globals';
+import { emptyFile, factKey, factsOf } from '@north-pebble/core/facts';
+import { matched, moveIn, writtenOut } from '@north-pebble/core/movingIn';
 import { indexDirectory, isEmployed, managerOf } from '@north-pebble/core/people';
 import { starters } from '@north-pebble/core/starters';
 import type { Instant } from '@north-pebble/core/time';
@@ -17,6 +19,7 @@ import {
   liveWorkflows,
   loadDemo,
   organisation,
+  plans,
 } from './index.ts';
 import { recount } from './testing/recount.ts';
 
@@ -55,6 +58,25 @@ describe('the demo organisation', () => {
       return 'person' in above ? 1 + depth(above.person.id) : 1;
     };
     expect(Math.max(...directory.people.filter(p => isEmployed(p, demoDay)).map(p => depth(p.id)))).toBe(5);
+  });
+
+  test('written out and read into an empty house is the same, fact by fact', () => {
+    const house = { ...emptyFile, ...directory, lists };
+    const rules = { plans, types: leaveTypes };
+    const form = { dates: 'year first', decimal: '.' } as const;
+    const files = writtenOut({ file: house, ...rules }).map(({ table, headings, rows }) => ({
+      table,
+      form,
+      columns: matched(table, headings),
+      rows,
+    }));
+    const found = moveIn(emptyFile, files, rules, (_, fault) => JSON.stringify(fault));
+    expect(found.faults).toEqual([]);
+    const keyed = (facts: ReturnType<typeof factsOf>) => new Map(facts.map(fact => [factKey(fact), fact]));
+    const read = keyed(found.edits.flatMap(({ after }) => (after ? [after] : [])));
+    const there = keyed(factsOf(house));
+    expect(read.size).toBe(there.size);
+    for (const [key, fact] of there) expect(read.get(key)).toEqual(fact);
   });
 
   test.each(starters)('the starter $id has no finding in this house', ({ definition }) => {

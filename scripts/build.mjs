@@ -17,6 +17,7 @@ await main(async () => {
   // The threads look for their beginnings beside the server.
   await bundle('server/proving/worker.ts', 'start.mjs');
   await bundle('server/papers/worker.ts', 'paperThread.mjs');
+  await bundle('server/reckoning/worker.ts', 'reckonThread.mjs');
   cpSync(join(root, 'server', 'database', 'migrations'), join(target, 'migrations'), { recursive: true });
   cpSync(join(root, 'web', 'dist'), join(target, 'pages'), { recursive: true });
   say('Built. Start it with: npm start');

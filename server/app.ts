@@ -17,6 +17,7 @@ import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send
 import { leaveRoutes } from './leave/index.ts';
 import type { Live } from './live/index.ts';
 import { mailroomRoutes, type StandIn } from './messages/index.ts';
+import { movingBody, movingRoutes } from './moving/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
 import { recordRoutes } from './records/index.ts';
@@ -118,8 +119,11 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     });
   }
   api.use(ownPagesOnly);
+  api.use('/moving', knowCaller(house), movingBody);
   api.use(express.json({ limit: '2mb' }));
-  api.use(boundedBody);
+  api.use((request, response, next) =>
+    request.path.startsWith('/moving') ? next() : boundedBody(request, response, next),
+  );
   api.use(knowCaller(house));
   api.use(describeRoutes());
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
@@ -128,6 +132,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(fileRoutes(house, mustReadFile));
   api.use(paperRoutes(house));
   api.use(recordRoutes(house));
+  api.use(movingRoutes(house));
   api.use(reviewRoutes(house));
   api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));
   api.use(guestRoutes(house, options.signInTriesPerMinute));

@@ -117,6 +117,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       await postman.stop();
       await proving.stop();
       await house.papers.stop();
+      await house.reckoning.stop();
       await db.pool.end();
     },
   };

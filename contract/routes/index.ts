@@ -1,6 +1,7 @@
 /** Every route of the API. */
 import type { z } from 'zod';
 import { guestRoutes } from './guests.ts';
+import { movingRoutes } from './moving.ts';
 import { paperRoutes } from './papers.ts';
 import { peopleRoutes } from './people.ts';
 import { recordRoutes } from './records.ts';
@@ -16,6 +17,7 @@ export const routes = {
   ...workflowRoutes,
   ...peopleRoutes,
   ...recordRoutes,
+  ...movingRoutes,
   ...guestRoutes,
   ...paperRoutes,
   ...reviewRoutes,

@@ -38,20 +38,27 @@ export type Moved = {
 
 const mostFaults = 200;
 
-type Rules = Pick<Around, 'plans' | 'types'>;
+type Rules = Pick<Around, 'plans' | 'types'> & {
+  /** Bookings that were decided here: a file may name them, and change none. */
+  readonly decidedHere?: readonly string[];
+};
 type FaultWords = (file: OnFile, fault: ChangeFault) => string;
 
 /** @param words what a fault of the house as a whole is in words */
 export function moveIn(start: Required<OnFile>, given: readonly Given[], rules: Rules, words: FaultWords): Moved {
+  const decidedHere = new Set(rules.decidedHere);
   let file = start;
   const faults: LineFault[] = [];
   const edits: FactEdit[] = [];
   const counts: Moved['counts'][number][] = [];
+  /** What lines that could not be read would have been named by. */
+  const notRead = new Set<string>();
   const from = new Map<string, { table: TableId; line: number }>();
   for (const id of tableIds) {
     for (const one of given.filter(each => each.table === id)) {
-      const lines = linesOf(one, faults);
+      const lines = linesOf(one, faults, notRead);
       const placed = tables[id].read(lines, { file, ...rules });
+      for (const line of lines) if (line.isBad) for (const name of line.names) notRead.add(name);
       const known = new Map(
         factsOf(file, [...new Set(placed.map(({ fact }) => fact.kind))]).map(fact => [factKey(fact), fact]),
       );
@@ -76,6 +83,17 @@ export function moveIn(start: Required<OnFile>, given: readonly Given[], rules: 
         const before = known.get(key) ?? null;
         if (sameFact(before, fact)) {
           same++;
+          continue;
+        }
+        if (fact.kind === 'booking' && decidedHere.has(fact.id)) {
+          faults.push({
+            table: id,
+            line,
+            column: '',
+            code: 'stands in the way',
+            value: '',
+            right: 'This leave was decided here. It is changed by its request.',
+          });
           continue;
         }
         if (before) changed++;
@@ -126,29 +144,31 @@ function squashed(edits: readonly FactEdit[]): FactEdit[] {
   return [...found.values()].filter(edit => !sameFact(edit.before, edit.after));
 }
 
-function linesOf({ table, form, columns, rows }: Given, faults: LineFault[]): Line[] {
+function linesOf({ table, form, columns, rows }: Given, faults: LineFault[], notRead: ReadonlySet<string>): Line[] {
   return rows.flatMap((row, i) => {
     // An empty line says nothing.
     if (row.every(cell => cell.trim() === '')) return [];
     const cells: Record<string, string> = {};
     for (const [n, column] of columns.entries()) if (column !== null) cells[column] = row[n] ?? '';
-    return [new Line(i + 2, tables[table], cells, form, faults)];
+    return [new Line(i + 2, tables[table], cells, form, faults, notRead)];
   });
 }
 
+type Written = { table: TableId; headings: string[]; rows: string[][] };
+
 /** What is on file as lines of its tables, with the labels of their columns. */
-export function writtenOut(around: Around): { table: TableId; headings: string[]; rows: string[][] }[] {
-  return tableIds.map(table => {
-    const kind = tables[table];
-    const written = kind.write(around);
-    const ids = kind.columns.map(one => one.id);
-    const own = kind.own
-      ? [...new Set(written.flatMap(row => Object.keys(row)))].filter(name => !ids.includes(name))
-      : [];
-    return {
-      table,
-      headings: [...kind.columns.map(one => one.label), ...own],
-      rows: written.map(row => [...ids, ...own].map(name => row[name] ?? '')),
-    };
-  });
+export const writtenOut = (around: Around): Written[] => tableIds.map(table => writtenTable(table, around));
+
+export function writtenTable(table: TableId, around: Around): Written {
+  const kind = tables[table];
+  const written = kind.write(around);
+  const ids = kind.columns.map(one => one.id);
+  const own = kind.own
+    ? [...new Set(written.flatMap(row => Object.keys(row)))].filter(name => !ids.includes(name))
+    : [];
+  return {
+    table,
+    headings: [...kind.columns.map(one => one.label), ...own],
+    rows: written.map(row => [...ids, ...own].map(name => row[name] ?? '')),
+  };
 }

@@ -115,6 +115,7 @@ export class Line {
   readonly #cells: Readonly<Record<string, string>>;
   readonly #form: FileForm;
   readonly #faults: LineFault[];
+  readonly #notRead: ReadonlySet<string>;
   #bad = false;
 
   constructor(
@@ -123,17 +124,24 @@ export class Line {
     cells: Readonly<Record<string, string>>,
     form: FileForm,
     faults: LineFault[],
+    notRead: ReadonlySet<string>,
   ) {
     this.at = at;
     this.#table = table;
     this.#cells = cells;
     this.#form = form;
     this.#faults = faults;
+    this.#notRead = notRead;
   }
 
   /** Whether something in it could not be read. */
   get isBad(): boolean {
     return this.#bad;
+  }
+
+  /** What it would be named by. */
+  get names(): string[] {
+    return ['id', 'mail', 'name', 'title'].flatMap(column => this.#cells[column]?.trim().toLowerCase() || []);
   }
 
   fault(column: string, code: LineFault['code'], value: string, right: string): undefined {
@@ -206,6 +214,11 @@ export class Line {
     if (text === '') return null;
     const id = names.get(text.toLowerCase());
     if (id !== undefined) return id;
+    if (this.#notRead.has(text.toLowerCase())) {
+      // Its own line is told already: once that is right, this is.
+      this.#bad = true;
+      return undefined;
+    }
     const near = closest(names, text);
     return this.fault(
       column,

@@ -162,10 +162,10 @@ export const factChanges = mysqlTable(
   t => [uniqueIndex('fact_change_taken_back').on(t.takesBack), index('fact_changes_of_request').on(t.request)],
 );
 
-/** Whom each change is about. */
+/** Whom each change is about; of a large one with the edits that are about them. */
 export const factChangePeople = mysqlTable(
   'fact_change_people',
-  { person: id('person').notNull(), change: int('change_id').notNull() },
+  { person: id('person').notNull(), change: int('change_id').notNull(), edits: json<FactEdit[]>('edits') },
   t => [primaryKey({ columns: [t.person, t.change] })],
 );
 

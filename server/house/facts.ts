@@ -136,6 +136,18 @@ async function keepMany(tx: Transaction, edits: readonly FactEdit[]): Promise<vo
   for (const [table, rows] of coming) await insertMany(tx, table, rows as never);
 }
 
+/** The edits that are about each person. */
+function ofPeople(edits: readonly FactEdit[]): Map<PersonId, FactEdit[]> {
+  const of = new Map<PersonId, FactEdit[]>();
+  for (const edit of edits)
+    for (const person of touched([edit])) {
+      const own = of.get(person);
+      if (own) own.push(edit);
+      else of.set(person, [edit]);
+    }
+  return of;
+}
+
 export type ToKeep = {
   readonly at: Instant;
   readonly by: PersonId | null;
@@ -156,11 +168,12 @@ export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep): 
   else for (const edit of edits) await keepOne(tx, edit);
   const [{ insertId }] = await tx.insert(t.factChanges).values({ ...change, edits: [...edits] });
   const people = touched(edits);
+  const of = edits.length > few ? ofPeople(edits) : null;
   if (people.length > 0)
     await insertMany(
       tx,
       t.factChangePeople,
-      people.map(person => ({ person, change: insertId })),
+      people.map(person => ({ person, change: insertId, edits: of?.get(person) ?? null })),
     );
   await raiseDirectoryVersion(tx);
   return insertId;

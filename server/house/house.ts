@@ -8,6 +8,7 @@ import type { Logger } from 'pino';
 import { type Database, type Executor, inOneTrip, type Prepared, prepared, tables } from '../database/index.ts';
 import { Papers } from '../papers/index.ts';
 import type { Proving } from '../proving/index.ts';
+import { Reckoning } from '../reckoning/index.ts';
 import { loadDirectory } from './directory.ts';
 import { loadLists } from './lists.ts';
 
@@ -50,6 +51,8 @@ export type House = {
   /** The thread on which definitions are proven, and the one on which papers are made. */
   readonly proving: Proving;
   readonly papers: Papers;
+  /** The thread on which it is worked out what changes of facts, and files, would bring. */
+  readonly reckoning: Reckoning;
   /** When what works in the background last came round, by what it is. */
   readonly beats: Map<string, number>;
   /** Called when something new may be waiting to go out. */
@@ -75,7 +78,7 @@ function readHouseRow(found: unknown): HouseRow {
 }
 
 type Parts = Pick<House, 'db' | 'log' | 'demo' | 'address' | 'proving' | 'wake'> &
-  Partial<Pick<House, 'domain' | 'keepDays' | 'beats' | 'papers'>>;
+  Partial<Pick<House, 'domain' | 'keepDays' | 'beats' | 'papers' | 'reckoning'>>;
 
 export function openHouse(given: Parts): House {
   const parts = {
@@ -83,6 +86,7 @@ export function openHouse(given: Parts): House {
     keepDays: usualKeepDays,
     beats: new Map<string, number>(),
     papers: new Papers(),
+    reckoning: new Reckoning(),
     ...given,
   };
   // Kept while its version stands; other servers that change people raise the version in the database.

@@ -6,12 +6,12 @@ const deepest = 40;
 const mostPieces = 200_000;
 
 /** Whether a value read from JSON is deeper or has more pieces than anything that is sent here; looked at without recursion. */
-export function isOutOfBounds(value: unknown): boolean {
+export function isOutOfBounds(value: unknown, most = mostPieces): boolean {
   const open: { value: unknown; depth: number }[] = [{ value, depth: 0 }];
   let pieces = 0;
   for (let next = open.pop(); next; next = open.pop()) {
     pieces += 1;
-    if (pieces > mostPieces || next.depth > deepest) return true;
+    if (pieces > most || next.depth > deepest) return true;
     if (typeof next.value !== 'object' || next.value === null) continue;
     for (const inside of Object.values(next.value)) {
       if (typeof inside === 'object' && inside !== null) open.push({ value: inside, depth: next.depth + 1 });

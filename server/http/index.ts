@@ -5,3 +5,4 @@ export * from './describe.ts';
 export * from './problem.ts';
 export * from './route.ts';
 export * from './slow.ts';
+export * from './tables.ts';

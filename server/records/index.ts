@@ -1,2 +1,3 @@
 /** People, posts, lines and roles as they are on file: found, looked at through time, changed with what follows from it. */
 export { recordRoutes } from './routes.ts';
+export { editWords } from './words.ts';

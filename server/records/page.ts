@@ -8,7 +8,8 @@ import type {
   RecordChoices,
   Stretch,
 } from '@north-pebble/contract';
-import type { RecordPart } from '@north-pebble/core/facts';
+import { touched } from '@north-pebble/core/consequences';
+import type { FactEdit, RecordPart } from '@north-pebble/core/facts';
 import {
   type DirectoryIndex,
   holderOf,
@@ -24,7 +25,7 @@ import {
   recordOn,
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
-import { desc, eq, inArray } from 'drizzle-orm';
+import { desc, eq, sql } from 'drizzle-orm';
 import { maySeeBalance } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import { type House, type Rules, rulesFor, todayFor } from '../house/index.ts';
@@ -154,14 +155,17 @@ async function changesOf(
   person: PersonId,
 ): Promise<FactChangeView[]> {
   const { db } = house;
-  const about = db
-    .select({ change: t.factChangePeople.change })
-    .from(t.factChangePeople)
-    .where(eq(t.factChangePeople.person, person));
+  const { id, at, by, request, reason, from, takesBack } = t.factChanges;
   const rows = await db
-    .select()
-    .from(t.factChanges)
-    .where(inArray(t.factChanges.id, about))
+    .select({
+      ...{ id, at, by, request, reason, from, takesBack },
+      // Of a large change only what is about them is read.
+      own: t.factChangePeople.edits,
+      all: sql<string | null>`if(${t.factChangePeople.edits} is null, ${t.factChanges.edits}, null)`,
+    })
+    .from(t.factChangePeople)
+    .innerJoin(t.factChanges, eq(t.factChanges.id, t.factChangePeople.change))
+    .where(eq(t.factChangePeople.person, person))
     .orderBy(desc(t.factChanges.id))
     .limit(mostChanges);
   const taken = new Set(rows.flatMap(row => row.takesBack ?? []));
@@ -172,7 +176,10 @@ async function changesOf(
     request: row.request,
     reason: row.reason,
     from: row.from as CivilDate | null,
-    says: row.edits.flatMap(edit => editWords({ index, plans: rules.plans }, edit)),
+    says: (row.own ?? (JSON.parse(row.all ?? '[]') as FactEdit[])).flatMap(edit => {
+      const about = touched([edit]);
+      return about.length === 0 || about.includes(person) ? editWords({ index, plans: rules.plans }, edit) : [];
+    }),
     takesBack: row.takesBack,
     takenBack: taken.has(row.id),
   }));

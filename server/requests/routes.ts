@@ -2,14 +2,13 @@
 import type { Answers } from '@north-pebble/core/form';
 import { Router } from 'express';
 import type { House } from '../house/index.ts';
-import { mustHave, ProblemError, serving } from '../http/index.ts';
+import { mustHave, ProblemError, serving, writeCsv, writeXlsx } from '../http/index.ts';
 import { bookLeave, command, preview, submit } from './commands/commands.ts';
 import { dropBegun, keepBegun } from './drafts/begun.ts';
 import { deleteSet, savedSets, saveSet } from './drafts/sets.ts';
 import { keepUnsent } from './drafts/unsent.ts';
 import { comingTimers } from './views/coming.ts';
 import { desk } from './views/desk.ts';
-import { writeCsv, writeXlsx } from './views/exporting.ts';
 import { holdsView } from './views/holds.ts';
 import { look } from './views/looking.ts';
 import { allPlans, tryDate } from './views/plans.ts';

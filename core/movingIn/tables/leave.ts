@@ -65,6 +65,10 @@ function endOf(line: Line, column: 'from' | 'to'): End | undefined {
   return line.fault(`${column}Half`, 'does not fit', text, 'morning, afternoon, or a time as in 09:30.');
 }
 
+const before = 'before-';
+/** Whether a stretch of leave was decided elsewhere: no request here is of it. */
+export const isBookedBefore = (request: string): boolean => request.startsWith(before);
+
 /** An id of a stretch of leave that nobody here was asked for: of whose it is, of what kind, and when it begins. */
 export function bookingId(person: string, type: string, from: string): string {
   let hash = 0xcbf29ce484222325n;
@@ -72,7 +76,7 @@ export function bookingId(person: string, type: string, from: string): string {
     hash ^= BigInt(letter.codePointAt(0) ?? 0);
     hash = (hash * 0x100000001b3n) & 0xffffffffffffffffn;
   }
-  return `before-${hash.toString(16).padStart(16, '0')}`;
+  return `${before}${hash.toString(16).padStart(16, '0')}`;
 }
 
 export const bookings: TableKind = {

@@ -79,7 +79,7 @@ function partOf(line: Line): 'day' | 'am' | 'pm' | undefined {
   return line.fault('part', 'does not fit', text, 'day, morning or afternoon.');
 }
 
-const ruleKey = (rule: HolidayRule): string => `${rule.name} ${rule.part} ${rule.from ?? ''}`;
+const ruleKey = (rule: HolidayRule): string => `${rule.name} ${rule.part} ${ruleDayWords(rule.on)} ${rule.from ?? ''}`;
 
 export const holidays: TableKind = {
   id: 'holidays',

@@ -10,8 +10,8 @@ import Papa from 'papaparse';
 import { date } from '../../../core/testing/house.ts';
 import { tables as t } from '../../database/index.ts';
 import { raiseDirectoryVersion } from '../../house/index.ts';
+import { defused } from '../../http/index.ts';
 import { type Browser, houseNow, type Small, signedIn, startSmall } from '../../testing/serving.ts';
-import { defused } from './exporting.ts';
 
 let small: Small;
 const people = {} as Record<'ina' | 'tom' | 'dora' | 'kay' | 'per' | 'sub', Browser>;

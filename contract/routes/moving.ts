@@ -1,0 +1,34 @@
+/** Moving in by files, and the house written out as files. */
+import { tableIds } from '@north-pebble/core/movingIn';
+import { z } from 'zod';
+import { FilesInput, MovedIn, MoveInput, MovingPreview } from '../views/moving.ts';
+import { declare } from './route.ts';
+
+const Table = z.object({ table: z.enum(tableIds) });
+
+export const movingRoutes = declare({
+  'GET /moving/:table/template.csv': {
+    says: 'An empty file with the headings of a table, and one line that shows how it is filled in.',
+    who: 'keep records',
+    params: Table,
+    answer: { media: ['text/csv'] },
+  },
+  'GET /moving/:table/file.csv': {
+    says: 'What is on file, as the table by which it is read.',
+    who: 'keep records',
+    params: Table,
+    answer: { media: ['text/csv'] },
+  },
+  'POST /moving/preview': {
+    says: 'What files would bring, or what is wrong in which line; nothing is stored.',
+    who: 'keep records',
+    body: FilesInput,
+    answer: MovingPreview,
+  },
+  'POST /moving': {
+    says: 'Takes files over that were previewed: all of it or nothing.',
+    who: 'keep records',
+    body: MoveInput,
+    answer: MovedIn,
+  },
+});

@@ -1,0 +1,1 @@
+ALTER TABLE `fact_change_people` ADD `edits` longtext;

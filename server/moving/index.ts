@@ -1,0 +1,2 @@
+/** Moving in by files. */
+export { movingBody, movingRoutes } from './routes.ts';

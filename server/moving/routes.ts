@@ -1,0 +1,41 @@
+/** Moving in by files, over HTTP. */
+
+import { may } from '@north-pebble/contract';
+import express, { type RequestHandler, Router } from 'express';
+import type { House } from '../house/index.ts';
+import { callerOrNobody, isOutOfBounds, ProblemError, send, serving } from '../http/index.ts';
+import { writeTable, writeTemplate } from './files.ts';
+import { previewFiles, takeOver } from './moving.ts';
+
+const mostCells = 2_000_000;
+const large = express.json({ limit: '24mb' });
+
+/** Files of a house are larger than anything else that is sent: read for those alone who may move in. */
+export const movingBody: RequestHandler = (request, response, next) => {
+  const caller = callerOrNobody(request);
+  if (!caller || !may(caller, 'keep records')) return next();
+  large(request, response, fault => {
+    if (fault || !isOutOfBounds(request.body, mostCells)) next(fault);
+    else send(response, new ProblemError('bad input', 'This is nested too deeply, or has too many cells.'));
+  });
+};
+
+export function movingRoutes(house: House): Router {
+  const router = Router();
+  const at = serving(router);
+  const asFile = (response: express.Response, name: string) => {
+    response.setHeader('Content-Disposition', `attachment; filename="${name}.csv"`);
+    response.type('csv');
+  };
+  at('GET /moving/:table/template.csv', async ({ params: { table }, response }) => {
+    asFile(response, `${table}-template`);
+    await writeTemplate(response, table);
+  });
+  at('GET /moving/:table/file.csv', async ({ params: { table }, response }) => {
+    asFile(response, table);
+    await writeTable(house, response, table, await house.moment(house.db));
+  });
+  at('POST /moving/preview', ({ body }) => previewFiles(house, body.files));
+  at('POST /moving', ({ caller, body }) => takeOver(house, caller, body));
+  return router;
+}

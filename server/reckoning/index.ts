@@ -1,0 +1,54 @@
+/** Working out on a thread of its own what follows from a change of facts, and what files would bring. */
+import type { Consequences } from '@north-pebble/core/consequences';
+import type { DirectoryIndex } from '@north-pebble/core/people';
+import { Thread, TooLong } from '../threads/index.ts';
+import type { Asked, Files, FilesRead, Follows } from './worker.ts';
+
+export type { FilesRead } from './worker.ts';
+
+/** It could not be worked out within the budget. */
+export class TooMuchToReckon extends Error {
+  constructor() {
+    super('working out what follows took longer than its budget');
+  }
+}
+
+const budgetMilliseconds = 60_000;
+
+export class Reckoning {
+  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead>;
+  /** The directory that the thread knows. */
+  #known: DirectoryIndex | undefined;
+
+  constructor(budget = budgetMilliseconds) {
+    this.#thread = new Thread(new URL('./reckonThread.mjs', import.meta.url), budget, () => {
+      this.#known = undefined;
+    });
+  }
+
+  /** @throws TooMuchToReckon when the budget is used up */
+  follows(index: DirectoryIndex, asked: Omit<Follows, 'what'>): Promise<Consequences> {
+    return this.#ask(index, { what: 'follows', ...asked }) as Promise<Consequences>;
+  }
+
+  /** @throws TooMuchToReckon when the budget is used up */
+  files(index: DirectoryIndex, asked: Omit<Files, 'what'>): Promise<FilesRead> {
+    return this.#ask(index, { what: 'files', ...asked }) as Promise<FilesRead>;
+  }
+
+  stop(): Promise<void> {
+    return this.#thread.stop();
+  }
+
+  async #ask(index: DirectoryIndex, asked: Follows | Files): Promise<Consequences | FilesRead> {
+    try {
+      return await this.#thread.ask(() => {
+        const isKnown = this.#known === index;
+        this.#known = index;
+        return { ...asked, ...(isKnown ? {} : { directory: index.directory }) };
+      });
+    } catch (fault) {
+      throw fault instanceof TooLong ? new TooMuchToReckon() : fault;
+    }
+  }
+}
