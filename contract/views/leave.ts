@@ -7,7 +7,7 @@ import { z } from 'zod';
 const Unit = z.enum(['days', 'hours']);
 const Line = z.strictObject({
   date: CivilDate,
-  kind: z.enum(['accrued', 'carried', 'lapsed', 'adjustment', 'taken']),
+  kind: z.enum(['accrued', 'carried', 'lapsed', 'adjustment', 'taken', 'restated']),
   amount: z.number(),
   balance: z.number(),
   reason: z.string(),
@@ -15,6 +15,7 @@ const Line = z.strictObject({
   days: z.array(z.strictObject({ date: CivilDate, amount: z.number() })).exactOptional(),
   request: z.string().exactOptional(),
   held: z.literal(true).exactOptional(),
+  change: z.number().exactOptional(),
 });
 const Expiring = z.array(z.strictObject({ amount: z.number(), on: CivilDate }));
 

@@ -40,7 +40,16 @@ describe('what a change does to whom', () => {
     const record = { what: 'record', person: person('ina'), set: { pattern: 'three' } } as const;
     const inTime = follows({ ...record, from: date('2026-03-01') }, '2026-03-01');
     expect(inTime.leave).toEqual([
-      { person: 'ina', type: 'annual', span: week.span, request: 'R-1', before: 5, after: 3, unit: 'days' },
+      {
+        person: 'ina',
+        type: 'annual',
+        span: week.span,
+        request: 'R-1',
+        state: 'booked',
+        before: 5,
+        after: 3,
+        unit: 'days',
+      },
     ]);
     const [balance] = inTime.balances;
     expect((balance.after ?? 0) - (balance.before ?? 0)).toBe(2);

@@ -19,6 +19,7 @@ export type OtherAmount = {
   readonly type: string;
   readonly span: LeaveSpan;
   readonly request: string | null;
+  readonly state: 'held' | 'booked';
   readonly before: number;
   readonly after: number;
   readonly unit: 'days' | 'hours';
@@ -136,7 +137,8 @@ function otherManagers(before: DirectoryIndex, after: DirectoryIndex, day: Civil
   });
 }
 
-function otherAmounts(book: LeaveBook, changed: LeaveBook, person: PersonId): OtherAmount[] {
+/** Leave that is counted otherwise afterwards. */
+export function otherAmounts(book: LeaveBook, changed: LeaveBook, person: PersonId): OtherAmount[] {
   if (!book.index.person(person) || !changed.index.person(person)) return [];
   return book.entries.flatMap(entry => {
     const type = book.types.find(one => one.id === entry.type);
@@ -149,6 +151,7 @@ function otherAmounts(book: LeaveBook, changed: LeaveBook, person: PersonId): Ot
         type: type.id,
         span: entry.span,
         request: entry.request ?? null,
+        state: entry.state,
         before: was.amount,
         after: is.amount,
         unit: is.unit,

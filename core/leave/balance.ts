@@ -30,7 +30,7 @@ export const BalanceInput = z.object({
 });
 export type BalanceInput = z.infer<typeof BalanceInput>;
 
-export type LineKind = 'accrued' | 'carried' | 'lapsed' | 'adjustment' | 'taken';
+export type LineKind = 'accrued' | 'carried' | 'lapsed' | 'adjustment' | 'taken' | 'restated';
 
 /** What is taken or adjusted on a day, exact; each day of a booking is one of its own. */
 export type Moved = {
@@ -55,6 +55,8 @@ export type StatementLine = {
   days?: { date: CivilDate; amount: number }[];
   request?: string;
   held?: true;
+  /** The change of facts by which it was counted anew. */
+  change?: number;
 };
 
 export type Balance = { balance: number; expiring: { amount: number; on: CivilDate }[] };

@@ -35,6 +35,7 @@ import {
   explainLeave,
   Portion,
 } from './counting.ts';
+import { isBookedBefore } from './elsewhere.ts';
 import { compare, decimal, toNumber } from './fraction.ts';
 import type { Obstacle } from './obstacle.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema } from './plan.ts';
@@ -227,7 +228,8 @@ function movedBy(
   const counted = countDays(time, type, entry.span, isGivenBack);
   const { request, state } = entry;
   const how = state === 'held' ? 'asked for' : 'taken';
-  const where = request === 'new' ? 'here' : `with request ${request}`;
+  const where =
+    request === 'new' ? 'here' : isBookedBefore(request) ? 'as decided elsewhere' : `with request ${request}`;
   const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
   const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
   return inUnit(counted, unit)

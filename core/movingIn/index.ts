@@ -4,5 +4,4 @@ export * from './matching.ts';
 export * from './moveIn.ts';
 export { type ColumnDef, type LineFault, type TableId, tableIds } from './table.ts';
 export { tables as movingTables } from './tables/index.ts';
-export { bookingId, isBookedBefore } from './tables/leave.ts';
 export { readRuleDay, ruleDayWords } from './tables/places.ts';

@@ -177,6 +177,8 @@ export const restatements = mysqlTable(
     person: id('person').notNull(),
     request: id('request').notNull(),
     type: id('type').notNull(),
+    /** The booking as it was then: one that is changed afterwards is counted anew as a whole. */
+    span: json<LeaveSpan>('span').notNull(),
     before: double('amount_before').notNull(),
     after: double('amount_after').notNull(),
     unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),

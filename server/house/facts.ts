@@ -8,6 +8,7 @@ import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { type Transaction, tables as t } from '../database/index.ts';
 import { insertMany } from './directory.ts';
 import { raiseDirectoryVersion } from './house.ts';
+import { type Restating, restate } from './restating.ts';
 
 /** A fact is not as the edit says: somebody was faster. The transaction is done again from how it stands then. */
 class FactChanged extends Error {
@@ -160,10 +161,12 @@ export type ToKeep = {
 };
 
 /**
- * Stores edits that were worked out from the directory as it stands in this transaction, with who made them and why.
+ * Stores edits that were worked out from the directory as it stands in this transaction, with who made them and why, and
+ * what booked leave they count anew.
+ * @param around how things stand before the edits
  * @returns the number of the change
  */
-export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep): Promise<number> {
+export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep, around: Restating): Promise<number> {
   if (edits.length > few) await keepMany(tx, edits);
   else for (const edit of edits) await keepOne(tx, edit);
   const [{ insertId }] = await tx.insert(t.factChanges).values({ ...change, edits: [...edits] });
@@ -175,6 +178,7 @@ export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep): 
       t.factChangePeople,
       people.map(person => ({ person, change: insertId, edits: of?.get(person) ?? null })),
     );
+  await restate(tx, { id: insertId, at: change.at, reason: change.reason, edits }, around);
   await raiseDirectoryVersion(tx);
   return insertId;
 }

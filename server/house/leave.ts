@@ -160,6 +160,17 @@ export async function loadEntries(
   return rows.map(entry);
 }
 
+/** All entries of some people, whenever they are. */
+export async function loadEntriesOf(db: Executor, people: readonly PersonId[]): Promise<LeaveEntry[]> {
+  if (people.length === 0) return [];
+  return (
+    await db
+      .select()
+      .from(t.leaveEntries)
+      .where(inArray(t.leaveEntries.person, [...people]))
+  ).map(entry);
+}
+
 /** Lines on the planner that are no leave: a trip, a course. */
 export async function loadLines(
   db: Executor,

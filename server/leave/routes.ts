@@ -1,11 +1,18 @@
 /** Statements of leave. */
 import type { BalanceView } from '@north-pebble/contract';
-import { heldOf, statementOf } from '@north-pebble/core/leave';
+import {
+  heldOf,
+  isBookedBefore,
+  type StatementOf,
+  standing,
+  statementOf,
+  withRestated,
+} from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { Router } from 'express';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
-import { type House, loadBook, todayFor } from '../house/index.ts';
+import { type House, loadBook, restatementsOf, todayFor } from '../house/index.ts';
 import { type Caller, notFound, serving } from '../http/index.ts';
 
 async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
@@ -14,6 +21,15 @@ async function balances(house: House, caller: Caller, id: PersonId): Promise<Bal
   const today = todayFor(index, id, await house.now(house.db));
   if (!person || !maySeeBalance(caller, id, index, today)) throw notFound();
   const book = await loadBook(house.db, index, id, today);
+  const restated = standing(await restatementsOf(house.db, id), book.entries);
+  /** Bookings as they were booked, and what was counted anew beneath them. */
+  const told = (type: string, found: StatementOf): StatementOf => ({
+    ...found,
+    lines: withRestated(
+      found.lines,
+      restated.filter(one => one.type === type && one.unit === found.unit),
+    ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
+  });
   const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;
   return {
     person: id,
@@ -23,7 +39,15 @@ async function balances(house: House, caller: Caller, id: PersonId): Promise<Bal
       const now = statementOf(book, id, type, today);
       const ahead = statementOf(book, id, type, yearEnd, book.entries);
       return now && ahead
-        ? [{ id: type.id, name: type.name, held: heldOf(book, id, type), statement: now, ahead }]
+        ? [
+            {
+              id: type.id,
+              name: type.name,
+              held: heldOf(book, id, type),
+              statement: told(type.id, now),
+              ahead: told(type.id, ahead),
+            },
+          ]
         : [];
     }),
     others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),

@@ -1,8 +1,8 @@
 /** The house written out as files: what is on file, or an empty table with the line that shows how it is filled in. */
 import type { Writable } from 'node:stream';
 import type { Booking, OnFile } from '@north-pebble/core/facts';
-import { isTimed, type LeaveSpan } from '@north-pebble/core/leave';
-import { bookingId, isBookedBefore, movingTables, type TableId, writtenTable } from '@north-pebble/core/movingIn';
+import { bookingId, isBookedBefore, isTimed, type LeaveSpan } from '@north-pebble/core/leave';
+import { movingTables, type TableId, writtenTable } from '@north-pebble/core/movingIn';
 import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';

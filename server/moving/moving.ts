@@ -2,14 +2,14 @@
 import type { GivenFile, MovedIn, MoveInput, MovingPreview } from '@north-pebble/contract';
 import { may } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
-import { edited } from '@north-pebble/core/facts';
+import { edited, factOfEdit } from '@north-pebble/core/facts';
 import { indexDirectory } from '@north-pebble/core/people';
 import { eq } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 import type { FilesRead } from '../reckoning/index.ts';
-import { editWords } from '../records/index.ts';
+import { aroundOf, countedAhead, editWords } from '../records/index.ts';
 import { leaveOnFile } from './files.ts';
 
 const mostFacts = 80_000;
@@ -35,8 +35,7 @@ export async function previewFiles(house: House, files: readonly GivenFile[]): P
   const found = await read(house, moment, files);
   const { plans } = await rulesFor(house.db, moment.index);
   const shown = found.edits.slice(0, mostSaid);
-  const now = edited({ ...moment.index.directory, lists: moment.lists }, named(found.edits));
-  const index = now.ok ? indexDirectory(now.directory) : moment.index;
+  const index = afterwards(moment, found).after;
   return {
     digest: found.digest,
     counts: found.counts,
@@ -46,9 +45,13 @@ export async function previewFiles(house: House, files: readonly GivenFile[]): P
     moreSays: Math.max(0, found.edits.length - mostSaid),
   };
 }
-/** What names are taken from when edits are said. */
-const named = (edits: FilesRead['edits']) =>
-  edits.filter(({ after }) => after !== null && !['adjustment', 'booking', 'row', 'list'].includes(after.kind));
+/** The directory as the files leave it; what they put on balances and book is no part of it. */
+function afterwards({ index, lists }: Moment, found: FilesRead) {
+  const edits = found.edits.filter(edit => !['adjustment', 'booking'].includes(factOfEdit(edit).kind));
+  const now = edited({ ...index.directory, lists }, edits);
+  if (!now.ok) throw new Error(`edits of files do not fit the directory: ${now.stale}`);
+  return { edits, after: indexDirectory(now.directory) };
+}
 
 export async function takeOver(house: House, caller: Caller, { files, digest }: MoveInput): Promise<MovedIn> {
   const moment = await house.moment(house.db);
@@ -59,6 +62,8 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
   // What was looked at already is there: taken over again without harm.
   if (found.edits.length === 0) return { id: null, facts: 0 };
   await mustNotKeepThemselves(house, caller, found);
+  const { after, edits } = afterwards(moment, found);
+  const leave = await countedAhead(house, { moment, edits, after, digest }, null);
   return inTransaction(house.db, async tx => {
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const now = await house.moment(tx);
@@ -67,16 +72,21 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
         'stale',
         'Somebody changed something meanwhile. Look at what the files bring as it is now.',
       );
-    const id = await keepFacts(tx, {
-      at: now.now,
-      by: caller.id,
-      request: null,
-      reason: 'Moved in by files.',
-      from: null,
-      change: null,
-      edits: found.edits,
-      takesBack: null,
-    });
+    const id = await keepFacts(
+      tx,
+      {
+        at: now.now,
+        by: caller.id,
+        request: null,
+        reason: 'Moved in by files.',
+        from: null,
+        change: null,
+        edits: found.edits,
+        takesBack: null,
+      },
+      { ...aroundOf(now), ...(leave ? { leave } : {}) },
+    );
+    house.wake();
     return { id, facts: found.edits.length };
   });
 }

@@ -1,23 +1,23 @@
 /** Changes of what is on file: what would follow, made, and taken back. */
 import { createHash } from 'node:crypto';
 import { type ChangePreview, may, type SaveChange } from '@north-pebble/contract';
-import { type Consequences, consequencesOf, touched } from '@north-pebble/core/consequences';
-import { changeFaultWords, edited, editsOf, type FactEdit, type HouseChange, reversed } from '@north-pebble/core/facts';
-import type { LeaveBook } from '@north-pebble/core/leave';
-import { type DirectoryIndex, indexDirectory, type PersonId, personName, postsOf } from '@north-pebble/core/people';
-import { addDays, amountWords, type CivilDate, fullDate } from '@north-pebble/core/time';
-import { and, eq, inArray, or } from 'drizzle-orm';
+import { touched } from '@north-pebble/core/consequences';
+import {
+  changeFaultWords,
+  edited,
+  editsOf,
+  type FactEdit,
+  factOfEdit,
+  type HouseChange,
+  reversed,
+} from '@north-pebble/core/facts';
+import { indexDirectory, type PersonId, postsOf } from '@north-pebble/core/people';
+import { addDays, type CivilDate } from '@north-pebble/core/time';
+import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { type House, keepFacts, loadEntries, type Moment, rulesFor } from '../house/index.ts';
+import { type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
-import { editWords } from './words.ts';
-
-type Worked = {
-  readonly moment: Moment;
-  readonly edits: readonly FactEdit[];
-  readonly after: DirectoryIndex;
-  readonly digest: string;
-};
+import { concernsMany, follows, shown, type Worked } from './follows.ts';
 
 /** The day from which a change holds; nothing for what has no days. */
 export const dayOf = (change: HouseChange): CivilDate | null => {
@@ -77,106 +77,10 @@ function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }
     throw new ProblemError('not allowed', 'Your own record is kept by somebody else.');
 }
 
-/** Leave of the last years and of all that is to come. */
-const reach = 800;
-
-async function follows(house: House, worked: Worked, change: HouseChange): Promise<Consequences> {
-  const { db } = house;
-  const { index, now } = worked.moment;
-  const today = now.slice(0, 10) as CivilDate;
-  const people = touched(worked.edits);
-  const rules = await rulesFor(db, index);
-  const entries = await loadEntries(db, people, addDays(today, -reach), addDays(today, reach));
-  const adjustments =
-    people.length === 0
-      ? []
-      : await db.select().from(t.leaveAdjustments).where(inArray(t.leaveAdjustments.person, people));
-  const book: LeaveBook = {
-    ...rules,
-    index,
-    today,
-    entries,
-    adjustments: adjustments.map(({ person, date, ...row }) => ({
-      ...row,
-      person: person as PersonId,
-      date: date as CivilDate,
-    })),
-  };
-  const day = dayOf(change);
-  return consequencesOf(book, worked.after, worked.edits, day !== null && day > today ? day : today);
-}
-
-const mostShown = 60;
-const unitWords = (amount: number, unit: 'days' | 'hours'): string =>
-  `${amountWords(amount)} ${amount === 1 ? unit.slice(0, -1) : unit}`;
-
 export async function previewChange(house: House, caller: Caller, change: HouseChange): Promise<ChangePreview> {
   const worked = await work(house, house.db, change);
   mustNotBeOwn(caller, worked.edits, worked.moment);
-  const { index } = worked.moment;
-  const rules = await rulesFor(house.db, index);
-  const found = await follows(house, worked, change);
-  const nameIn = (id: PersonId | null) => (id === null ? null : personName(worked.after, id));
-  const typeName = (id: string) => rules.types.find(one => one.id === id)?.name ?? id;
-  return {
-    digest: worked.digest,
-    says: worked.edits.flatMap(edit => editWords({ index: worked.after, plans: rules.plans }, edit)),
-    managers: found.managers.slice(0, mostShown).map(one => ({
-      name: personName(worked.after, one.person),
-      before: nameIn(one.before),
-      after: nameIn(one.after),
-    })),
-    leave: found.leave.slice(0, mostShown).map(one => ({
-      name: personName(worked.after, one.person),
-      what: `${typeName(one.type)}, ${fullDate(one.span.from.date)} to ${fullDate(one.span.to.date)}`,
-      request: one.request,
-      before: unitWords(one.before, one.unit),
-      after: unitWords(one.after, one.unit),
-    })),
-    balances: found.balances.map(one => ({
-      name: personName(worked.after, one.person),
-      what: `${typeName(one.type)} on ${fullDate(one.on)}`,
-      before: one.before === null ? null : unitWords(one.before, one.unit),
-      after: one.after === null ? null : unitWords(one.after, one.unit),
-    })),
-    open: await staying(house, found),
-    notes: [
-      ...(found.managers.length > mostShown
-        ? [`${found.managers.length - mostShown} more get another line manager.`]
-        : []),
-      ...found.vacant.map(post => `Nobody holds the post ${worked.after.post(post)?.title ?? post} then.`),
-      ...found.empty.map(role => `Nobody has the role ${role} then.`),
-    ],
-  };
-}
-
-/** Open requests of those who get another manager, as far as the one of before has them: they stay there. */
-async function staying(house: House, { managers }: Consequences): Promise<ChangePreview['open'][number][]> {
-  const moved = managers.filter(one => one.before !== null).slice(0, 500);
-  if (moved.length === 0) return [];
-  const rows = await house.db
-    .select({ request: t.requests.id, title: t.requests.title, asker: t.requests.asker, holder: t.tasks.holder })
-    .from(t.tasks)
-    .innerJoin(t.requests, eq(t.requests.id, t.tasks.request))
-    .where(
-      and(
-        eq(t.tasks.open, true),
-        inArray(
-          t.requests.asker,
-          moved.map(one => one.person),
-        ),
-      ),
-    )
-    .limit(500);
-  const index = await house.directory(house.db);
-  return rows
-    .filter(row => moved.some(one => one.person === row.asker && one.before === row.holder))
-    .slice(0, mostShown)
-    .map(row => ({
-      request: row.request ?? '',
-      title: row.title,
-      holder: personName(index, row.holder as PersonId),
-    }));
+  return shown(house, worked, await follows(house, worked, dayOf(change)));
 }
 
 /** Changes are made one after another, each from the house as it stands then. */
@@ -187,59 +91,90 @@ async function locked<T>(house: House, work: Parameters<typeof inTransaction<T>>
   });
 }
 
+const changedMeanwhile = () =>
+  new ProblemError('stale', 'Somebody changed it meanwhile. Look at what follows as it is now.');
+
+/** Leave that is counted anew for many is worked out before anything is locked; it holds as long as the house is the same. */
+export const countedAhead = async (house: House, worked: Worked, day: CivilDate | null) =>
+  concernsMany(worked) ? (await follows(house, worked, day)).leave : undefined;
+
+export const aroundOf = ({ index, lists, now }: Moment) => ({ index, lists, today: now.slice(0, 10) as CivilDate });
+
 export async function saveChange(
   house: House,
   caller: Caller,
   { change, reason, digest }: SaveChange,
 ): Promise<{ id: number }> {
+  const from = dayOf(change);
+  const ahead = await work(house, house.db, change);
+  const leave = await countedAhead(house, ahead, from);
   return locked(house, async tx => {
     const worked = await work(house, tx, change);
     mustNotBeOwn(caller, worked.edits, worked.moment);
-    if (worked.digest !== digest)
-      throw new ProblemError('stale', 'Somebody changed it meanwhile. Look at what follows as it is now.');
-    const { now } = worked.moment;
-    const from = dayOf(change);
-    const id = await keepFacts(tx, {
-      at: now,
-      by: caller.id,
-      request: null,
-      reason,
-      from,
-      change,
-      edits: worked.edits,
-      takesBack: null,
-    });
+    if (worked.digest !== digest) throw changedMeanwhile();
+    if (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion) throw changedMeanwhile();
+    const id = await keepFacts(
+      tx,
+      {
+        at: worked.moment.now,
+        by: caller.id,
+        request: null,
+        reason,
+        from,
+        change,
+        edits: worked.edits,
+        takesBack: null,
+      },
+      { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
+    );
+    house.wake();
     return { id };
   });
 }
 
+/** What takes a change back, as long as nothing later stands on it. */
+async function backOf(house: House, db: Executor, id: number): Promise<Worked & { from: CivilDate | null }> {
+  const [row] = await db.select().from(t.factChanges).where(eq(t.factChanges.id, id));
+  if (!row) throw notFound();
+  const [taken] = await db.select().from(t.factChanges).where(eq(t.factChanges.takesBack, id));
+  if (taken) throw new ProblemError('stale', 'It was taken back already.');
+  const edits = reversed(row.edits);
+  const moment = await house.moment(db);
+  const beside = edits.some(edit => ['adjustment', 'booking'].includes(factOfEdit(edit).kind));
+  if (beside) throw new ProblemError('refused', 'Leave that was moved in is corrected by another file, or by hand.');
+  const found = edited({ ...moment.index.directory, lists: moment.lists }, edits);
+  if (!found.ok)
+    throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');
+  const after = indexDirectory(found.directory);
+  return { moment, edits, after, digest: digestOf(edits), from: row.from as CivilDate | null };
+}
+
 export async function takeBack(house: House, caller: Caller, id: number, reason: string): Promise<{ id: number }> {
+  const ahead = await backOf(house, house.db, id);
+  const leave = await countedAhead(house, ahead, ahead.from);
   return locked(house, async tx => {
-    const [row] = await tx.select().from(t.factChanges).where(eq(t.factChanges.id, id));
-    if (!row) throw notFound();
-    const [taken] = await tx.select().from(t.factChanges).where(eq(t.factChanges.takesBack, id));
-    if (taken) throw new ProblemError('stale', 'It was taken back already.');
-    const edits = reversed(row.edits);
-    const moment = await house.moment(tx);
-    mustNotBeOwn(caller, edits, moment);
-    const { index, now } = moment;
-    const found = edited({ ...index.directory, lists: moment.lists }, edits);
-    for (const { before, after } of edits)
+    const worked = await backOf(house, tx, id);
+    mustNotBeOwn(caller, worked.edits, worked.moment);
+    if (worked.digest !== ahead.digest || (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion))
+      throw changedMeanwhile();
+    for (const { before, after } of worked.edits)
       if (before?.kind === 'person' && after === null) await mustBeTouchedByNothing(tx, before.id);
-    if (!found.ok)
-      throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');
-    return {
-      id: await keepFacts(tx, {
-        at: now,
+    const made = await keepFacts(
+      tx,
+      {
+        at: worked.moment.now,
         by: caller.id,
         request: null,
         reason,
-        from: row.from as CivilDate | null,
+        from: worked.from,
         change: null,
-        edits,
+        edits: worked.edits,
         takesBack: id,
-      }),
-    };
+      },
+      { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
+    );
+    house.wake();
+    return { id: made };
   });
 }
 

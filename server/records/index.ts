@@ -1,3 +1,4 @@
 /** People, posts, lines and roles as they are on file: found, looked at through time, changed with what follows from it. */
+export { aroundOf, countedAhead } from './changing.ts';
 export { recordRoutes } from './routes.ts';
 export { editWords } from './words.ts';

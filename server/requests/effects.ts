@@ -1,8 +1,8 @@
 /** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
 
 import { asHouseChange, edited, editsOf } from '@north-pebble/core/facts';
-import type { Directory } from '@north-pebble/core/people';
-import type { Instant } from '@north-pebble/core/time';
+import { type Directory, indexDirectory } from '@north-pebble/core/people';
+import type { CivilDate, Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
@@ -168,16 +168,11 @@ async function changeRecord(
     if (found.fault.code === 'nothing changes') return;
     throw new Error(`a record was to be changed that cannot be: ${found.fault.code}`);
   }
-  await keepFacts(tx, {
-    at: around.now,
-    by: null,
-    request,
-    reason: '',
-    from,
-    change: wanted,
-    edits: found.edits,
-    takesBack: null,
-  });
+  await keepFacts(
+    tx,
+    { at: around.now, by: null, request, reason: '', from, change: wanted, edits: found.edits, takesBack: null },
+    { index: indexDirectory(around.directory), lists: around.lists ?? [], today: around.now.slice(0, 10) as CivilDate },
+  );
   const now = edited(around.directory, found.edits);
   if (now.ok) around.directory = now.directory;
 }

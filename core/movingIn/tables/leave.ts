@@ -1,7 +1,7 @@
 /** What people bring with them: balances on a day, and leave that was decided elsewhere. */
 import type { FactOf } from '../../facts/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
-import { isTimed } from '../../leave/index.ts';
+import { bookingId, isTimed } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { type Line, namesOf, type Placed, peopleNames, type TableKind } from '../table.ts';
 
@@ -63,20 +63,6 @@ function endOf(line: Line, column: 'from' | 'to'): End | undefined {
   if (text === 'pm' || text === 'afternoon') return { date, half: 'pm' };
   if (/^([01]\d|2[0-3]):[0-5]\d$|^24:00$/.test(text)) return { date, time: text };
   return line.fault(`${column}Half`, 'does not fit', text, 'morning, afternoon, or a time as in 09:30.');
-}
-
-const before = 'before-';
-/** Whether a stretch of leave was decided elsewhere: no request here is of it. */
-export const isBookedBefore = (request: string): boolean => request.startsWith(before);
-
-/** An id of a stretch of leave that nobody here was asked for: of whose it is, of what kind, and when it begins. */
-export function bookingId(person: string, type: string, from: string): string {
-  let hash = 0xcbf29ce484222325n;
-  for (const letter of `${person} ${type} ${from}`) {
-    hash ^= BigInt(letter.codePointAt(0) ?? 0);
-    hash = (hash * 0x100000001b3n) & 0xffffffffffffffffn;
-  }
-  return `${before}${hash.toString(16).padStart(16, '0')}`;
 }
 
 export const bookings: TableKind = {

@@ -3,6 +3,7 @@ CREATE TABLE `restatements` (
 	`person` varchar(40) NOT NULL,
 	`request` varchar(40) NOT NULL,
 	`type` varchar(40) NOT NULL,
+	`span` longtext NOT NULL,
 	`amount_before` double NOT NULL,
 	`amount_after` double NOT NULL,
 	`unit` varchar(5) NOT NULL,
@@ -11,6 +12,7 @@ CREATE TABLE `restatements` (
 );
 --> statement-breakpoint
 ALTER TABLE `lists` MODIFY COLUMN `position` int NOT NULL DEFAULT 1000;--> statement-breakpoint
+ALTER TABLE `fact_change_people` ADD `edits` longtext;--> statement-breakpoint
 ALTER TABLE `list_rows` ADD `from_day` char(10);--> statement-breakpoint
 ALTER TABLE `list_rows` ADD `to_day` char(10);--> statement-breakpoint
 ALTER TABLE `lists` ADD `owners` longtext;--> statement-breakpoint

@@ -36,6 +36,7 @@ export const lineWords: Record<StatementLine['kind'], string> = {
   lapsed: 'Lapsed',
   adjustment: 'Adjusted',
   taken: 'Taken',
+  restated: 'Restated',
 };
 
 const signed = (amount: number): string =>

@@ -36,6 +36,7 @@ const lineColour: Record<StatementLine['kind'], string> = {
   lapsed: 'error.main',
   adjustment: 'secondary.main',
   taken: 'text.primary',
+  restated: 'warning.main',
 };
 
 function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; today: CivilDate }) {
@@ -122,7 +123,13 @@ const signed = (amount: number): string =>
 function wordsOf(line: StatementLine, isAhead: boolean): string {
   if (line.kind === 'taken') return line.held ? 'Asked for' : isAhead ? 'Booked' : 'Taken';
   if (!isAhead) return lineWords[line.kind];
-  return { accrued: 'To be earned', carried: 'To be carried', lapsed: 'Will lapse', adjustment: 'Adjusted' }[line.kind];
+  return {
+    accrued: 'To be earned',
+    carried: 'To be carried',
+    lapsed: 'Will lapse',
+    adjustment: 'Adjusted',
+    restated: 'Restated',
+  }[line.kind];
 }
 
 /** The request that a line names leads to it. */

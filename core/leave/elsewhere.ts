@@ -1,0 +1,14 @@
+/** Leave that was decided elsewhere, before the house moved in: no request here is of it. */
+const before = 'before-';
+
+export const isBookedBefore = (request: string): boolean => request.startsWith(before);
+
+/** An id of such leave: of whose it is, of what kind, and when it begins. */
+export function bookingId(person: string, type: string, from: string): string {
+  let hash = 0xcbf29ce484222325n;
+  for (const letter of `${person} ${type} ${from}`) {
+    hash ^= BigInt(letter.codePointAt(0) ?? 0);
+    hash = (hash * 0x100000001b3n) & 0xffffffffffffffffn;
+  }
+  return `${before}${hash.toString(16).padStart(16, '0')}`;
+}

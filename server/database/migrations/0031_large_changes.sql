@@ -1,1 +1,0 @@
-ALTER TABLE `fact_change_people` ADD `edits` longtext;

@@ -1,0 +1,125 @@
+/** What follows from a change before it is made: worked out where it stands for few people, on a thread for many. */
+import type { ChangePreview } from '@north-pebble/contract';
+import { type Consequences, consequencesOf, counted } from '@north-pebble/core/consequences';
+import type { FactEdit } from '@north-pebble/core/facts';
+import type { LeaveBook } from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
+import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time';
+import { and, eq, inArray } from 'drizzle-orm';
+import { tables as t } from '../database/index.ts';
+import { type House, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
+import { editWords } from './words.ts';
+
+export type Worked = {
+  readonly moment: Moment;
+  readonly edits: readonly FactEdit[];
+  readonly after: DirectoryIndex;
+  readonly digest: string;
+};
+
+/** So many people are counted anew where it stands; more on the thread. */
+const few = 40;
+export const concernsMany = ({ moment, after, edits }: Worked): boolean =>
+  counted(moment.index, after, edits).length > few;
+
+/** @param day from which the change holds; today where it has begun already */
+export async function follows(house: House, worked: Worked, day: CivilDate | null): Promise<Consequences> {
+  const { db } = house;
+  const { index, now, lists } = worked.moment;
+  const today = now.slice(0, 10) as CivilDate;
+  const people = counted(index, worked.after, worked.edits);
+  const { types, plans } = await rulesFor(db, index);
+  const entries = await loadEntriesOf(db, people);
+  const adjustments =
+    people.length === 0
+      ? []
+      : await db.select().from(t.leaveAdjustments).where(inArray(t.leaveAdjustments.person, people));
+  const book: Omit<LeaveBook, 'index'> = {
+    types,
+    plans,
+    today,
+    entries,
+    adjustments: adjustments.map(({ person, date, type, amount, reason }) => ({
+      ...{ type, amount, reason },
+      person: person as PersonId,
+      date: date as CivilDate,
+    })),
+  };
+  const on = day !== null && day > today ? day : today;
+  return people.length > few
+    ? house.reckoning.follows(index, { book, edits: worked.edits, day: on, beside: { lists } })
+    : consequencesOf({ ...book, index }, worked.after, worked.edits, on);
+}
+
+const mostShown = 60;
+
+/** What follows in words, by person. */
+export async function shown(house: House, worked: Worked, found: Consequences): Promise<ChangePreview> {
+  const { index } = worked.moment;
+  const rules = await rulesFor(house.db, index);
+  const nameIn = (id: PersonId | null) => (id === null ? null : personName(worked.after, id));
+  const typeName = (id: string) => rules.types.find(one => one.id === id)?.name ?? id;
+  return {
+    digest: worked.digest,
+    says: worked.edits
+      .slice(0, mostShown)
+      .flatMap(edit => editWords({ index: worked.after, plans: rules.plans }, edit)),
+    managers: found.managers.slice(0, mostShown).map(one => ({
+      name: personName(worked.after, one.person),
+      before: nameIn(one.before),
+      after: nameIn(one.after),
+    })),
+    leave: found.leave.slice(0, mostShown).map(one => ({
+      name: personName(worked.after, one.person),
+      what: `${typeName(one.type)}, ${fullDate(one.span.from.date)} to ${fullDate(one.span.to.date)}`,
+      request: one.request,
+      before: amountOfUnit(one.before, one.unit),
+      after: amountOfUnit(one.after, one.unit),
+    })),
+    balances: found.balances.slice(0, mostShown).map(one => ({
+      name: personName(worked.after, one.person),
+      what: `${typeName(one.type)} on ${fullDate(one.on)}`,
+      before: one.before === null ? null : amountOfUnit(one.before, one.unit),
+      after: one.after === null ? null : amountOfUnit(one.after, one.unit),
+    })),
+    open: await staying(house, found),
+    notes: [
+      ...(found.managers.length > mostShown
+        ? [`${found.managers.length - mostShown} more get another line manager.`]
+        : []),
+      ...(found.leave.length > mostShown ? [`${found.leave.length - mostShown} more bookings are counted anew.`] : []),
+      ...(found.balances.length > mostShown ? [`${found.balances.length - mostShown} more balances are another.`] : []),
+      ...found.vacant.map(post => `Nobody holds the post ${worked.after.post(post)?.title ?? post} then.`),
+      ...found.empty.map(role => `Nobody has the role ${role} then.`),
+    ],
+  };
+}
+
+/** Open requests of those who get another manager, as far as the one of before has them: they stay there. */
+async function staying(house: House, { managers }: Consequences): Promise<ChangePreview['open'][number][]> {
+  const moved = managers.filter(one => one.before !== null).slice(0, 500);
+  if (moved.length === 0) return [];
+  const rows = await house.db
+    .select({ request: t.requests.id, title: t.requests.title, asker: t.requests.asker, holder: t.tasks.holder })
+    .from(t.tasks)
+    .innerJoin(t.requests, eq(t.requests.id, t.tasks.request))
+    .where(
+      and(
+        eq(t.tasks.open, true),
+        inArray(
+          t.requests.asker,
+          moved.map(one => one.person),
+        ),
+      ),
+    )
+    .limit(500);
+  const index = await house.directory(house.db);
+  return rows
+    .filter(row => moved.some(one => one.person === row.asker && one.before === row.holder))
+    .slice(0, mostShown)
+    .map(row => ({
+      request: row.request ?? '',
+      title: row.title,
+      holder: personName(index, row.holder as PersonId),
+    }));
+}
