@@ -18,6 +18,7 @@ export * from './views/differences.ts';
 export * from './views/directoryRoom.ts';
 export * from './views/guests.ts';
 export * from './views/holds.ts';
+export * from './views/kept.ts';
 export * from './views/leave.ts';
 export * from './views/moving.ts';
 export * from './views/papers.ts';

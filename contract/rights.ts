@@ -22,6 +22,8 @@ export const capabilities = {
   'rule papers': ['designer', 'administrator'],
   'correct answers': ['administrator'],
   'keep accounts': ['administrator'],
+  /** North Pebble as somebody else sees it: reading only, and each time is kept. */
+  'see as others': ['administrator'],
   'read connections': ['designer', 'administrator', 'auditor'],
   'keep connections': ['administrator'],
   'move the clock': ['designer'],
@@ -29,6 +31,25 @@ export const capabilities = {
   'write in the Mailroom': ['designer'],
 } as const satisfies Record<string, readonly Right[]>;
 export type Capability = keyof typeof capabilities;
+
+/** The same in words, for whoever asks what a right opens. */
+export const capabilityWords: Record<Capability, string> = {
+  'design workflows': 'Designs, tries and publishes workflows.',
+  'read workflows': 'Reads workflows and their versions.',
+  'read every workflow': 'Reads also workflows that are seen by some only.',
+  'read every record': 'Reads every request, balance and line of the planner, whoever it is about.',
+  'help requests on': 'Sees what is stuck and what comes next, helps it on, and keeps leave and cover for others.',
+  'keep records': 'Keeps people, posts, lines, roles, patterns, calendars and lists; never their own record.',
+  'rule papers': 'Says what is done about papers of each kind, and for how long they are kept.',
+  'correct answers': 'Corrects what was answered in a request, with a reason.',
+  'keep accounts': 'Gives and takes accounts and rights.',
+  'see as others': 'Sees North Pebble as somebody else does, reading only; every time is kept.',
+  'read connections': 'Reads connections and what was asked of them.',
+  'keep connections': 'Sets up connections to what is outside.',
+  'move the clock': 'Moves the clock, in the demo.',
+  'read the Mailroom': 'Reads the Mailroom, in the demo.',
+  'write in the Mailroom': 'Answers mails in the Mailroom, in the demo.',
+};
 
 export const may = (holder: { readonly rights: readonly Right[] }, capability: Capability): boolean =>
   (capabilities[capability] as readonly Right[]).some(right => holder.rights.includes(right));

@@ -15,6 +15,7 @@ import { guestRoutes } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
 import { leaveRoutes } from './leave/index.ts';
+import { leavingRoutes } from './leaving/index.ts';
 import type { Live } from './live/index.ts';
 import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { movingBody, movingRoutes } from './moving/index.ts';
@@ -133,6 +134,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(paperRoutes(house));
   api.use(recordRoutes(house));
   api.use(movingRoutes(house));
+  api.use(leavingRoutes(house));
   api.use(reviewRoutes(house));
   api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));
   api.use(guestRoutes(house, options.signInTriesPerMinute));

@@ -1,5 +1,6 @@
 /** Records of people: looked for, and changed. */
 import { HouseChange } from '@north-pebble/core/facts';
+import { PersonId } from '@north-pebble/core/people';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
@@ -16,6 +17,9 @@ export const PreviewChange = z.object({ change: HouseChange });
 export const SaveChange = z.object({ change: HouseChange, reason: Reason, digest: z.string().length(64) });
 export type SaveChange = z.infer<typeof SaveChange>;
 export const TakeChangeBack = z.object({ reason: Reason });
+
+/** Who would decide something of somebody, on a day. */
+export const WhoDecides = z.object({ person: PersonId, workflow: z.string().max(40), day: NearDate.optional() });
 
 /** Today where nothing is said. */
 export const LinesOn = z.object({ day: NearDate.optional() });

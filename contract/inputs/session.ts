@@ -1,4 +1,5 @@
 /** Signing in, and the demo’s clock. */
+import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
 import { rights } from '../rights.ts';
 
@@ -36,3 +37,9 @@ export const MoveClock = z
   })
   .refine(move => move.days + move.hours > 0, 'Move it forward by an hour at least.');
 export type MoveClock = z.infer<typeof MoveClock>;
+
+/** As whom North Pebble is seen, and why. */
+export const SeeAs = z.object({
+  person: PersonId,
+  reason: z.string().trim().min(1, 'Say why: it is kept.').max(500),
+});

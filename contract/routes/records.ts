@@ -1,7 +1,20 @@
 /** Records of people, posts, lines and roles. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { FindRecords, LinesOn, PreviewChange, SaveChange, TakeChangeBack } from '../inputs/records.ts';
+import { FindRecords, LinesOn, PreviewChange, SaveChange, TakeChangeBack, WhoDecides } from '../inputs/records.ts';
+import {
+  ChangesView,
+  DecidesChoices,
+  DecidesView,
+  HandedOver,
+  HandOver,
+  HandOverView,
+  ListsView,
+  MeasuresView,
+  MovesView,
+  PostsView,
+  RolesView,
+} from '../views/kept.ts';
 import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView } from '../views/records.ts';
 import { declare } from './route.ts';
 
@@ -15,6 +28,48 @@ export const recordRoutes = declare({
     answer: PeopleView,
   },
   'GET /lines': { says: 'The reporting lines on a day.', who: 'signed in', query: LinesOn, answer: LinesView },
+  'GET /posts': { says: 'Every post with who holds it, through time.', who: 'keep records', answer: PostsView },
+  'GET /roles': {
+    says: 'Who has which role and which right, and what each opens.',
+    who: 'keep records',
+    answer: RolesView,
+  },
+  'GET /measures': {
+    says: 'Work patterns, calendars, places and departments, with who has them.',
+    who: 'keep records',
+    answer: MeasuresView,
+  },
+  'GET /lists': { says: 'The lists that the caller may edit.', who: 'signed in', answer: ListsView },
+  'GET /records/changes': {
+    says: 'What was changed of the house lately, by whom and why.',
+    who: 'keep records',
+    answer: ChangesView,
+  },
+  'GET /decides': {
+    says: 'Who would have each step of a workflow for somebody, on a day, and why.',
+    who: 'keep records',
+    query: WhoDecides,
+    answer: DecidesView,
+  },
+  'GET /decides/choices': {
+    says: 'The workflows that can be tried.',
+    who: 'keep records',
+    answer: DecidesChoices,
+  },
+  'GET /moves': { says: 'Who comes and who leaves, by date.', who: 'keep records', answer: MovesView },
+  'GET /records/:person/hand-over': {
+    says: 'What somebody holds that others must have when they leave.',
+    who: 'keep records',
+    params: z.object({ person: PersonId }),
+    answer: HandOverView,
+  },
+  'POST /records/:person/hand-over': {
+    says: 'Gives several of these things to somebody else, together.',
+    who: 'keep records',
+    params: z.object({ person: PersonId }),
+    body: HandOver,
+    answer: HandedOver,
+  },
   'GET /records/:person': {
     says: 'A person as they are on file; through time for those who may see that.',
     who: 'signed in',
@@ -22,14 +77,14 @@ export const recordRoutes = declare({
     answer: PersonPageView,
   },
   'POST /records/preview': {
-    says: 'What would follow from a change; nothing is stored.',
-    who: 'keep records',
+    says: 'What would follow from a change; nothing is stored. Owners of a list may change its rows.',
+    who: 'signed in',
     body: PreviewChange,
     answer: ChangePreview,
   },
   'POST /records/changes': {
     says: 'Makes a change that was previewed.',
-    who: 'keep records',
+    who: 'signed in',
     body: SaveChange,
     answer: Changed,
   },

@@ -11,7 +11,7 @@ import {
   RequireFactor,
   SetUp,
 } from '../inputs/accounts.ts';
-import { GivePassword, MoveClock, SignIn } from '../inputs/session.ts';
+import { GivePassword, MoveClock, SeeAs, SignIn } from '../inputs/session.ts';
 import {
   AccountRows,
   FactorCodes,
@@ -36,6 +36,12 @@ export const sessionRoutes = declare({
   'GET /session': { says: 'Who is signed in, and the house.', who: 'anybody', answer: SessionView },
   'POST /session': { says: 'Signs in.', who: 'anybody', body: SignIn, status: 201, answer: Nothing },
   'DELETE /session': { says: 'Signs out.', who: 'anybody' },
+  'POST /session/as': {
+    says: 'Sees North Pebble as somebody else, reading only; every time is kept.',
+    who: 'see as others',
+    body: SeeAs,
+  },
+  'DELETE /session/as': { says: 'Sees as oneself again.', who: 'signed in' },
   'GET /sessions': { says: 'One’s own sessions.', who: 'signed in', answer: SessionRows },
   'DELETE /sessions/others': { says: 'Ends one’s other sessions.', who: 'signed in' },
   'POST /setup': { says: 'Sets an empty house up, by a one-time address.', who: 'anybody', body: SetUp },

@@ -66,6 +66,7 @@ const PostView = z.strictObject({
   place: z.string(),
   grade: z.number().nullable().exactOptional(),
   spending: z.number().nullable().exactOptional(),
+  closed: CivilDate.nullable().exactOptional(),
   lines: list(z.strictObject({ from: CivilDate, reportsTo: z.string().nullable() })),
 });
 const CalendarView = z.strictObject({
@@ -105,6 +106,8 @@ export const DirectoryView: z.ZodType<Directory> = z.strictObject({
       person: PersonId,
       place: z.string().nullable().exactOptional(),
       department: z.string().nullable().exactOptional(),
+      from: CivilDate.nullable().exactOptional(),
+      to: CivilDate.nullable().exactOptional(),
     }),
   ),
   places: list(

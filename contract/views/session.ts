@@ -12,6 +12,8 @@ export const Self = z.strictObject({
   rights: z.array(Right),
   /** Rights that wait for a second factor: the account has none, or it was not used to sign in. */
   withheld: z.array(Right),
+  /** The name of the administrator who sees as they do, reading only. */
+  seenBy: z.string().nullable(),
   hasReports: z.boolean(),
   looksAfterSome: z.boolean(),
 });

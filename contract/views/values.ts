@@ -2,6 +2,7 @@
 import type { Answer, Answers, ReferenceList } from '@north-pebble/core/form';
 import { columnKinds, GivenFile } from '@north-pebble/core/form';
 import { LeaveSpan } from '@north-pebble/core/leave';
+import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import type { FigureValues } from '@north-pebble/core/workflow';
 import { z } from 'zod';
@@ -47,7 +48,16 @@ export const List: z.ZodType<ReferenceList> = z.strictObject({
   id: z.string(),
   name: z.string(),
   columns: list(Column),
-  rows: list(z.strictObject({ id: z.string(), title: z.string(), cells: byName(Cell) })),
+  owners: list(PersonId).exactOptional(),
+  rows: list(
+    z.strictObject({
+      id: z.string(),
+      title: z.string(),
+      cells: byName(Cell),
+      from: CivilDate.nullable().exactOptional(),
+      to: CivilDate.nullable().exactOptional(),
+    }),
+  ),
 });
 
 /** Something to choose from. */

@@ -42,6 +42,16 @@ const changes = [
   }),
   z.strictObject({ what: z.literal('last day'), person: PersonId, left: NearDate.nullable() }),
   z.strictObject({ what: z.literal('post'), person: PersonId, from: NearDate, post: Id }),
+  /** Somebody stands in on a post beside their own, for a time. */
+  z.strictObject({
+    what: z.literal('acts'),
+    person: PersonId,
+    post: Id,
+    from: NearDate,
+    to: NearDate.nullable(),
+  }),
+  /** Somebody holds a post no longer; they take no other with it. */
+  z.strictObject({ what: z.literal('leaves post'), person: PersonId, post: Id, last: NearDate }),
   z.strictObject({ what: z.literal('line'), post: Id, from: NearDate, reportsTo: Id.nullable() }),
   z.strictObject({
     what: z.literal('role'),

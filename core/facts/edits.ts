@@ -3,7 +3,7 @@ import { type ChangeEdits, type HouseChange, no, type OneChange, yes } from './c
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
 import { comingEdits, lastDayEdits, ownEdits, recordEdits } from './people.ts';
-import { aPostEdits, holdingEdits, lineEdits, roleEdits } from './posts.ts';
+import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
 
 type Plans = readonly { readonly id: string }[];
@@ -19,6 +19,10 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return lastDayEdits(file, change);
     case 'post':
       return holdingEdits(file, change);
+    case 'acts':
+      return actingEdits(file, change);
+    case 'leaves post':
+      return leavingEdits(file, change);
     case 'line':
       return lineEdits(file, change);
     case 'role':

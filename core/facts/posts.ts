@@ -35,6 +35,44 @@ export function holdingEdits(directory: Directory, { person: id, from, post }: O
 const isOf = (a: Fact | null, b: FactOf<'holding'>): boolean =>
   a?.kind === 'holding' && a.post === b.post && a.person === b.person && a.from === b.from;
 
+export function actingEdits(directory: Directory, { person: id, post, from, to }: Of<'acts'>): ChangeEdits {
+  const person = personOf(directory, id);
+  if (!person) return no({ code: 'not on file', field: 'person' });
+  if (!onFile(directory.posts, post)) return no({ code: 'not on file', field: 'post' });
+  if (to !== null && to < from) return no({ code: 'ends before it begins', field: 'to' });
+  const missed = outside(person, from) ?? (to === null ? null : outside(person, to));
+  if (missed) return no(missed);
+  const gone = closedBefore(directory, post, to ?? from);
+  if (gone) return no({ code: 'post is closed', field: 'post', closed: gone });
+  const other = directory.holdings.find(
+    one =>
+      one.post === post &&
+      one.person === id &&
+      one.from !== from &&
+      (one.to === null || one.to >= from) &&
+      (to === null || one.from <= to),
+  );
+  if (other) return no({ code: 'post is held', field: 'post', by: id, day: other.from > from ? other.from : from });
+  const after: FactOf<'holding'> = { kind: 'holding', post, person: id, from, to, main: false };
+  const before = factLike(directory, after);
+  if (before?.kind === 'holding' && before.main) return no({ code: 'post is held', field: 'post', by: id, day: from });
+  return yes({ before, after });
+}
+
+/** The holding ends on a day; one that has not begun by then is taken away. */
+export function leavingEdits(directory: Directory, { person, post, last }: Of<'leaves post'>): ChangeEdits {
+  const held = directory.holdings.filter(
+    one => one.person === person && one.post === post && (one.to === null || one.to > last),
+  );
+  if (held.length === 0) return no({ code: 'not on file', field: 'post' });
+  return yes(
+    ...held.map((one): FactEdit => {
+      const before: FactOf<'holding'> = { kind: 'holding', ...one };
+      return { before, after: one.from > last ? null : { ...before, to: last } };
+    }),
+  );
+}
+
 export function lineEdits(directory: Directory, { post: id, from, reportsTo: above }: Of<'line'>): ChangeEdits {
   const post = directory.posts.find(one => one.id === id);
   if (!post) return no({ code: 'not on file', field: 'post' });

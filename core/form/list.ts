@@ -39,6 +39,7 @@ export function postsAsList(index: DirectoryIndex): ReferenceList {
         place: index.place(post.place)?.name ?? post.place,
         department: index.department(post.department)?.name ?? post.department,
       },
+      ...(post.closed ? { to: post.closed } : {}),
     })),
   };
 }
@@ -51,6 +52,10 @@ export const rowById = (list: ReferenceList | undefined, id: unknown): ListRow |
 
 /** Only rows whose column has the answer of another field. */
 export type Where = { column: string; field: string };
+
+/** Whether a row may be picked on a day. */
+export const isPickable = ({ from, to }: Pick<ListRow, 'from' | 'to'>, day: CivilDate): boolean =>
+  (!from || from <= day) && (!to || to >= day);
 
 /** The rows that may be picked now: those that agree with the other field, when the pick depends on one. */
 export function rowsToPick(

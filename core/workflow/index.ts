@@ -32,6 +32,7 @@ export {
   pieces,
 } from './drafting/compare.ts';
 export * from './drafting/edit.ts';
+export { mayBeAsker } from './execution/assigning.ts';
 export { spacesAsked, undeliveredBy } from './execution/delivery.ts';
 export { askWords, changeWords, reasonWords, stuckWords, type Telling } from './execution/reasonWords.ts';
 export * from './execution/trail.ts';

@@ -70,7 +70,7 @@ const rooms = {
       'files accounts people records leave planner connections',
       'moving session',
       'requests',
-      'guests register reviews firstPasswords',
+      'guests register reviews firstPasswords leaving',
       'audit timers live messages workflows differences',
       'clock outbox',
     ],

@@ -151,7 +151,22 @@ const table: Row[] = [
   row('POST', '/records/preview', [401, 403, 403, 200, 200, 403, 403], {
     change: { what: 'record', person: 'sub', from: '2026-03-01', set: { fte: 0.5 } },
   }),
-  row('POST', '/records/changes', [401, 403, 403, 400, 400, 403, 403], {}),
+  row('POST', '/records/changes', [401, 400, 400, 400, 400, 400, 400], {}),
+  row('GET', '/posts', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/roles', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/measures', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/lists', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/records/changes', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/decides?person=ina&workflow=annual', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/decides?person=ina&workflow=none', [401, 403, 403, 404, 404, 403, 403]),
+  row('GET', '/decides/choices', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/moves', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/records/old/hand-over', [401, 403, 403, 200, 200, 403, 403]),
+  row('POST', '/records/old/hand-over', [401, 403, 403, 400, 400, 403, 403], {}),
+  row('POST', '/moving/preview', [401, 403, 403, 400, 400, 403, 403], {}),
+  row('POST', '/moving', [401, 403, 403, 400, 400, 403, 403], {}),
+  row('POST', '/session/as', [401, 403, 403, 400, 403, 403, 403], {}),
+  row('DELETE', '/session/as', [401, 204, 204, 204, 204, 204, 204]),
   row('POST', '/records/changes/1/back', [401, 403, 403, 404, 404, 403, 403], { reason: 'No.' }),
   row('GET', '/papers', [401, 200, 200, 200, 200, 200, 200]),
   row('POST', '/papers/1/number', [401, 200, 404, 200, 200, 404, 404, 200]),
@@ -321,6 +336,8 @@ test('files and the stream of news are for those who are signed in, everybody’
   const all = async (path: string) => Promise.all(roles.map(role => status(role, path)));
   expect(await all('/live')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
   expect(await all('/requests/export.csv')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
+  for (const file of ['template', 'file'])
+    expect(await all(`/moving/people/${file}.csv`)).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
   expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403, 403]);
 });
 
@@ -393,6 +410,9 @@ describe('the rules themselves', () => {
       'GET /api/ready',
       'GET /openapi.json',
       'GET /requests/export.csv',
+      // Files, beneath.
+      'GET /moving/people/template.csv',
+      'GET /moving/people/file.csv',
     ];
     const fits = (method: string, pattern: string) => {
       const path = pattern.replaceAll('.', '\\.').replace(/:[a-zA-Z]+/g, '[^/]+');

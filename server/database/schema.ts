@@ -303,6 +303,15 @@ export const accounts = mysqlTable('accounts', {
   cardWords: varchar('card_words', { length: 200 }),
 });
 
+/** Every time an administrator saw North Pebble as somebody else: who, as whom, when and why. */
+export const seenAs = mysqlTable('seen_as', {
+  id: int('id').autoincrement().primaryKey(),
+  by: id('by_person').notNull(),
+  as: id('as_person').notNull(),
+  at: instant('at').notNull(),
+  reason: varchar('reason', { length: 500 }).notNull(),
+});
+
 /** One-time links: to set the house up, to take up an invitation, to choose a new password. Only their hashes are kept. */
 export const links = mysqlTable(
   'links',
@@ -336,6 +345,9 @@ export const sessions = mysqlTable(
     expires: machineTime('expires').notNull(),
     /** Whether a second factor was used. */
     strong: boolean('strong').notNull().default(false),
+    /** Whose view an administrator looks through just now, reading only, and until when. */
+    seesAs: id('sees_as'),
+    seesUntil: machineTime('sees_until').notNull().default(0),
   },
   t => [index('sessions_by_expiry').on(t.expires)],
 );

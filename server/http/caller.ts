@@ -11,6 +11,8 @@ export type Caller = {
   readonly withheld?: readonly Right[];
   /** Whether they signed in with a second factor. */
   readonly isStrong?: boolean;
+  /** The administrator who sees as they do, reading only. */
+  readonly seenBy?: PersonId;
 };
 
 type Known = { caller: Caller; again: () => Promise<Caller | null> };

@@ -30,6 +30,7 @@ const refusals: Record<Capability, string> = {
   'rule papers': 'What is done about papers is said by HR operations.',
   'correct answers': 'Corrections are made by administrators.',
   'keep accounts': 'Accounts are looked after by administrators.',
+  'see as others': 'North Pebble is seen as somebody else by administrators alone.',
   'read connections': 'Connections are looked after by administrators.',
   'keep records': 'Records are kept by HR operations.',
   'keep connections': 'Connections are set up by administrators.',
@@ -41,6 +42,9 @@ const refusals: Record<Capability, string> = {
 export function mustHave(caller: Caller, capability: Capability): void {
   if (!may(caller, capability)) throw new ProblemError('not allowed', refusals[capability]);
 }
+
+/** What may be done while somebody sees as another: to stop it, or to sign out. */
+const endsSeeing: ReadonlySet<Name> = new Set(['DELETE /session/as', 'DELETE /session']);
 
 type CallerFor<N extends Name> = Routes[N]['who'] extends 'anybody' ? Caller | null : Caller;
 
@@ -74,6 +78,8 @@ export const serving =
     const status = statusOf(route);
     const handler: RequestHandler = async (request, response) => {
       const caller = who === 'anybody' ? callerOrNobody(request) : callerOf(request);
+      if (caller?.seenBy && methodOf(name) !== 'GET' && !endsSeeing.has(name))
+        throw new ProblemError('not allowed', 'You see North Pebble as somebody else: reading only. Stop that first.');
       if (who !== 'anybody' && who !== 'signed in') mustHave(caller as Caller, who);
       const call = {
         caller,

@@ -25,7 +25,10 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
     case 'record':
     case 'post':
     case 'line':
+    case 'acts':
       return change.from;
+    case 'leaves post':
+      return addDays(change.last, 1);
     case 'comes':
       return change.person.joined;
     case 'last day':
@@ -78,6 +81,7 @@ function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }
 }
 
 export async function previewChange(house: House, caller: Caller, change: HouseChange): Promise<ChangePreview> {
+  await mustChange(house, caller, change);
   const worked = await work(house, house.db, change);
   mustNotBeOwn(caller, worked.edits, worked.moment);
   return shown(house, worked, await follows(house, worked, dayOf(change)));
@@ -94,6 +98,16 @@ async function locked<T>(house: House, work: Parameters<typeof inTransaction<T>>
 const changedMeanwhile = () =>
   new ProblemError('stale', 'Somebody changed it meanwhile. Look at what follows as it is now.');
 
+/** Whoever keeps records changes anything; the owners of a list change its rows. */
+async function mustChange(house: House, caller: Caller, change: HouseChange): Promise<void> {
+  if (mayChangeRecords(caller)) return;
+  const lists = await house.lists(house.db);
+  const isOwner = (one: HouseChange): boolean =>
+    one.what === 'row' && (lists.find(list => list.id === one.list)?.owners?.includes(caller.id) ?? false);
+  const all = change.what === 'several' ? change.changes : [change];
+  if (!all.every(isOwner)) throw new ProblemError('not allowed', 'Records are kept by HR operations.');
+}
+
 /** Leave that is counted anew for many is worked out before anything is locked; it holds as long as the house is the same. */
 export const countedAhead = async (house: House, worked: Worked, day: CivilDate | null) =>
   concernsMany(worked) ? (await follows(house, worked, day)).leave : undefined;
@@ -105,6 +119,7 @@ export async function saveChange(
   caller: Caller,
   { change, reason, digest }: SaveChange,
 ): Promise<{ id: number }> {
+  await mustChange(house, caller, change);
   const from = dayOf(change);
   const ahead = await work(house, house.db, change);
   const leave = await countedAhead(house, ahead, from);

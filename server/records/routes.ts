@@ -3,6 +3,8 @@ import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { previewChange, saveChange, takeBack } from './changing.ts';
+import { decidesChoices, decidesView } from './deciding.ts';
+import { changesView, listsView, measuresView, postsView, rolesView } from './kept.ts';
 import { linesView } from './lines.ts';
 import { peopleView, personPage } from './page.ts';
 
@@ -14,6 +16,13 @@ export function recordRoutes(house: House): Router {
   at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change));
   at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));
   at('POST /records/changes/:id/back', ({ caller, params, body }) => takeBack(house, caller, params.id, body.reason));
+  at('GET /posts', ({ caller }) => postsView(house, caller));
+  at('GET /roles', ({ caller }) => rolesView(house, caller));
+  at('GET /measures', ({ caller }) => measuresView(house, caller));
+  at('GET /lists', ({ caller }) => listsView(house, caller));
+  at('GET /decides', ({ query }) => decidesView(house, query));
+  at('GET /decides/choices', () => decidesChoices(house));
+  at('GET /records/changes', ({ caller }) => changesView(house, caller));
   at('GET /records/:person', ({ caller, params }) => personPage(house, caller, params.person));
   return router;
 }

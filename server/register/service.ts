@@ -152,10 +152,10 @@ export async function paperFor(house: House, caller: Caller, id: number): Promis
 
 /** Keeps that somebody looked, before they see it; one’s own papers are looked at by oneself. */
 export async function keepLook(house: House, caller: Caller, paper: Paper, what: 'number' | 'file'): Promise<void> {
-  if (paper.person === caller.id) return;
+  if (paper.person === caller.id && !caller.seenBy) return;
   await house.db
     .insert(t.paperLooks)
-    .values({ paper: paper.id, person: caller.id, what, at: await house.now(house.db) });
+    .values({ paper: paper.id, person: caller.seenBy ?? caller.id, what, at: await house.now(house.db) });
 }
 
 export async function numberOf(house: House, caller: Caller, id: number): Promise<{ number: string | null }> {

@@ -4,7 +4,7 @@ import { ipKeyGenerator } from 'express-rate-limit';
 import { accountRoutes, hashOf, isNewHouse } from '../accounts/index.ts';
 import type { House } from '../house/index.ts';
 import { ProblemError, send, serving, setCaller, slowDown } from '../http/index.ts';
-import { callersByToken, sessionView, signIn, signOut } from './service.ts';
+import { callersByToken, seeAs, sessionView, signIn, signOut, stopSeeing } from './service.ts';
 
 const cookieName = 'np_session';
 
@@ -89,6 +89,12 @@ export function sessionRoutes(house: House, triesPerMinute: number): Router {
     const token = tokenOf(request.headers.cookie);
     if (token) await signOut(house, token);
     response.setHeader('Set-Cookie', cookie('', 0, isSecure));
+  });
+  at('POST /session/as', async ({ caller, request, body }) =>
+    seeAs(house, caller, tokenOf(request.headers.cookie) ?? '', body),
+  );
+  at('DELETE /session/as', async ({ request }) => {
+    await stopSeeing(house, tokenOf(request.headers.cookie) ?? '');
   });
   return router;
 }

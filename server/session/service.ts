@@ -1,8 +1,8 @@
 /** Signing in and out. Only a token's hash is kept; each sign-in gets a new token. */
 import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import type { Right, SessionView, SignIn } from '@north-pebble/contract';
-import { isEmployed, looksAfterSome, type PersonId, reportsOf, zoneOf } from '@north-pebble/core/people';
+import { may, type Right, type SessionView, type SignIn } from '@north-pebble/contract';
+import { isEmployed, looksAfterSome, type PersonId, personName, reportsOf, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { hashOf, mustBeRight, takeCode } from '../accounts/index.ts';
@@ -68,6 +68,34 @@ export async function signIn(house: House, input: SignIn): Promise<string> {
   return token;
 }
 
+/** For how long somebody is seen as at once. */
+const seesMinutes = 30;
+
+/** From now on this session sees as somebody else does, reading only; kept for whoever asks later. */
+export async function seeAs(
+  house: House,
+  caller: Caller,
+  token: string,
+  { person, reason }: { person: PersonId; reason: string },
+): Promise<void> {
+  const { index, now } = await house.moment(house.db);
+  const found = index.person(person);
+  if (!found || person === caller.id) throw refusedField('person', 'Choose somebody else who is on file.');
+  await inTransaction(house.db, async tx => {
+    await tx.insert(t.seenAs).values({ by: caller.id, as: person, at: now, reason });
+    await tx
+      .update(t.sessions)
+      .set({ seesAs: person, seesUntil: Date.now() + seesMinutes * 60_000 })
+      .where(eq(t.sessions.tokenHash, hashOf(token)));
+  });
+}
+
+export const stopSeeing = (house: House, token: string) =>
+  house.db
+    .update(t.sessions)
+    .set({ seesAs: null, seesUntil: 0 })
+    .where(eq(t.sessions.tokenHash, hashOf(token)));
+
 export async function signOut(house: House, token: string): Promise<void> {
   await house.db.delete(t.sessions).where(eq(t.sessions.tokenHash, hashOf(token)));
 }
@@ -83,6 +111,8 @@ const sessionsByHash = prepared<'hashes'>((build, slot) =>
       expires: t.sessions.expires,
       rights: t.accounts.rights,
       strong: t.sessions.strong,
+      seesAs: t.sessions.seesAs,
+      seesUntil: t.sessions.seesUntil,
       joined: t.people.joined,
       leftOn: t.people.leftOn,
       now: sql<string | null>`(select ${t.house.now} from ${t.house} where ${t.house.id} = 1)`.as('now'),
@@ -102,6 +132,8 @@ type SessionRow = {
   expires: number;
   rights: string;
   strong: number;
+  sees_as: PersonId | null;
+  sees_until: number;
   required: string | null;
   joined: CivilDate;
   left_on: CivilDate | null;
@@ -132,7 +164,10 @@ export function callersByToken(house: House): (token: string) => Promise<Caller 
     const rights = JSON.parse(row.rights) as Right[];
     const required = row.required && !isStrong ? (JSON.parse(row.required) as Right[]) : [];
     const withheld = rights.filter(right => required.includes(right));
-    return { id: row.person, rights: rights.filter(right => !withheld.includes(right)), withheld, isStrong };
+    const caller = { id: row.person, rights: rights.filter(right => !withheld.includes(right)), withheld, isStrong };
+    if (row.sees_as === null || row.sees_until <= Date.now() || !may(caller, 'see as others')) return caller;
+    const [other] = await house.db.select().from(t.accounts).where(eq(t.accounts.person, row.sees_as));
+    return { id: row.sees_as, rights: other && !other.closed ? other.rights : [], seenBy: row.person };
   };
 }
 
@@ -155,6 +190,7 @@ export async function sessionView(house: House, caller: Caller | null, isNew: bo
             zone: zoneOf(index, person, today),
             rights: [...caller.rights],
             withheld: [...(caller.withheld ?? [])],
+            seenBy: caller.seenBy ? personName(index, caller.seenBy) : null,
             looksAfterSome: looksAfterSome(index, person.id, today),
             hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
           }

@@ -22,6 +22,7 @@ describe('sessions', () => {
       id: 'ina',
       name: 'Ina Okell',
       zone: 'Europe/Lisbon',
+      seenBy: null,
       hasReports: false,
       looksAfterSome: false,
     });

@@ -9,7 +9,7 @@ import {
   type TeamStrip,
   type UsualTime,
 } from '@north-pebble/contract';
-import type { ReferenceList } from '@north-pebble/core/form';
+import { type Answers, isPickable, type ReferenceList } from '@north-pebble/core/form';
 import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
 import { pathAhead } from '@north-pebble/core/proof';
@@ -223,8 +223,12 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const { index, now, book } = context;
   const today = todayFor(index, subject, now);
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
-  const lists = listsFor(definition, index, context.lists ?? []);
   const { state } = stored;
+  const lists = listsFor(
+    definition,
+    { index, day: today, ...(context.lists ? { lists: context.lists } : {}) },
+    state.answers,
+  );
   const events = await loadEvents(db, id);
   const sights = await sightsFor(db, caller, stored, { index, day: today, events });
   const { answers, closed } = answersSeen(state.answers, sights);
@@ -340,10 +344,20 @@ const waitsForHolder = (definition: Definition, step: string): boolean => {
   return found?.verb === 'Decide' || found?.verb === 'Do';
 };
 
-/** The lists that the fields of a form pick from, posts on file among them. */
-const listsFor = (definition: Definition, index: DirectoryIndex, lists: readonly ReferenceList[]): ReferenceList[] => {
+/**
+ * The lists that the fields of a form pick from, posts on file among them: with the rows that may be picked on a day, and
+ * those that were.
+ */
+const listsFor = (
+  definition: Definition,
+  { index, lists = [], day }: { index: DirectoryIndex; lists?: readonly ReferenceList[]; day: CivilDate },
+  answers: Answers = {},
+): ReferenceList[] => {
   const wanted = new Set(definition.form.fields.flatMap(f => (f.kind === 'pick' ? [f.list] : [])));
-  return listsOf({ index, lists }).filter(list => wanted.has(list.id));
+  const picked = new Set(Object.values(answers));
+  return listsOf({ index, lists })
+    .filter(list => wanted.has(list.id))
+    .map(list => ({ ...list, rows: list.rows.filter(row => isPickable(row, day) || picked.has(row.id)) }));
 };
 
 /** Names to choose a person from, when the form asks for one. */
@@ -421,7 +435,7 @@ export async function askView(house: House, caller: Caller, workflow: string): P
     version,
     definition: forReaders(definition),
     leaveTypes: (await loadTypes(house.db)).map(typeChoice),
-    lists: listsFor(definition, index, lists),
+    lists: listsFor(definition, { index, lists, day: todayFor(index, caller.id, now) }),
     people: peopleFor(definition, index),
     subjects: subjects.map(id => ({ id, name: nameOf(index, id) })),
     usually: await usualDays(house.db, workflow),

@@ -39,6 +39,7 @@ const self = {
   zone: 'Europe/Lisbon',
   rights: [],
   withheld: [],
+  seenBy: null,
   hasReports: true,
   looksAfterSome: false,
 };

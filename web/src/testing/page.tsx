@@ -20,6 +20,7 @@ export const here = (id: string, rights: Here['self']['rights'] = []): Here => (
     zone: 'Europe/Lisbon',
     rights,
     withheld: [],
+    seenBy: null,
     hasReports: true,
     looksAfterSome: false,
   },

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { columnTypes } from '../../columnTypes.ts';
-import { listById, rowById, rowsToPick } from '../../list.ts';
+import { isPickable, listById, rowById, rowsToPick } from '../../list.ts';
 import { common, Id } from '../../parts.ts';
 import { fieldKind } from '../kind.ts';
 
@@ -18,7 +18,9 @@ export const pick = fieldKind({
   blank: () => ({ list: 'posts' }),
   type: 'text',
   answer: (field, house, given) => {
-    const rows = rowsToPick(field, listById(house.lists, field.list), given);
+    const rows = rowsToPick(field, listById(house.lists, field.list), given).filter(row =>
+      isPickable(row, house.today),
+    );
     return z.string().refine(id => rows.some(row => row.id === id), 'Choose a row of the list.');
   },
   say: (field, answer, naming) => naming.row(field.list, String(answer)),

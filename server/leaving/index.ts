@@ -1,0 +1,2 @@
+/** Who comes and who leaves, and handing over together. */
+export { leavingRoutes } from './routes.ts';
