@@ -21,5 +21,11 @@ export const TakeChangeBack = z.object({ reason: Reason });
 /** Who would decide something of somebody, on a day. */
 export const WhoDecides = z.object({ person: PersonId, workflow: z.string().max(40), day: NearDate.optional() });
 
+/** Of which country, and of which part of it. */
+export const WhichHolidays = z.object({
+  country: z.string().max(10).optional(),
+  region: z.string().max(20).optional(),
+});
+
 /** Today where nothing is said. */
 export const LinesOn = z.object({ day: NearDate.optional() });

@@ -1,7 +1,15 @@
 /** Records of people, posts, lines and roles. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { FindRecords, LinesOn, PreviewChange, SaveChange, TakeChangeBack, WhoDecides } from '../inputs/records.ts';
+import {
+  FindRecords,
+  LinesOn,
+  PreviewChange,
+  SaveChange,
+  TakeChangeBack,
+  WhichHolidays,
+  WhoDecides,
+} from '../inputs/records.ts';
 import {
   ChangesView,
   DecidesChoices,
@@ -13,6 +21,7 @@ import {
   MeasuresView,
   MovesView,
   PostsView,
+  ReadyHolidays,
   RolesView,
 } from '../views/kept.ts';
 import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView } from '../views/records.ts';
@@ -44,6 +53,17 @@ export const recordRoutes = declare({
     says: 'What was changed of the house lately, by whom and why.',
     who: 'keep records',
     answer: ChangesView,
+  },
+  'GET /ready-holidays': {
+    says: 'Ready holidays of a country, to begin a calendar from.',
+    who: 'keep records',
+    query: WhichHolidays,
+    answer: ReadyHolidays,
+  },
+  'GET /calendars/:id/file.ics': {
+    says: 'A calendar for other programs, as iCalendar.',
+    who: 'keep records',
+    answer: { media: ['text/calendar'] },
   },
   'GET /decides': {
     says: 'Who would have each step of a workflow for somebody, on a day, and why.',

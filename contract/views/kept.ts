@@ -149,6 +149,16 @@ export const DecidesView = z.strictObject({
 export type DecidesView = z.infer<typeof DecidesView>;
 export const DecidesChoices = z.strictObject({ workflows: list(Named) });
 
+/** Ready holidays of a country or a part of it. */
+export const ReadyHolidays = z.strictObject({
+  countries: list(Named),
+  regions: list(Named),
+  rules: list(HolidayRule),
+  /** Days that no rule of every year says, for some years. */
+  holidays: list(z.strictObject({ date: CivilDate, part: z.enum(['day', 'am', 'pm']), name: z.string() })),
+});
+export type ReadyHolidays = z.infer<typeof ReadyHolidays>;
+
 /** Who comes and who leaves, by date. */
 export const MovesView = z.strictObject({
   today: CivilDate,

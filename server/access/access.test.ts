@@ -160,6 +160,7 @@ const table: Row[] = [
   row('GET', '/decides?person=ina&workflow=annual', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/decides?person=ina&workflow=none', [401, 403, 403, 404, 404, 403, 403]),
   row('GET', '/decides/choices', [401, 403, 403, 200, 200, 403, 403]),
+  row('GET', '/ready-holidays?country=PT', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/moves', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/records/old/hand-over', [401, 403, 403, 200, 200, 403, 403]),
   row('POST', '/records/old/hand-over', [401, 403, 403, 400, 400, 403, 403], {}),
@@ -338,6 +339,7 @@ test('files and the stream of news are for those who are signed in, everybody’
   expect(await all('/requests/export.csv')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
   for (const file of ['template', 'file'])
     expect(await all(`/moving/people/${file}.csv`)).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
+  expect(await all('/calendars/ovay/file.ics')).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
   expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403, 403]);
 });
 
@@ -413,6 +415,7 @@ describe('the rules themselves', () => {
       // Files, beneath.
       'GET /moving/people/template.csv',
       'GET /moving/people/file.csv',
+      'GET /calendars/ovay/file.ics',
     ];
     const fits = (method: string, pattern: string) => {
       const path = pattern.replaceAll('.', '\\.').replace(/:[a-zA-Z]+/g, '[^/]+');

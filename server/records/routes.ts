@@ -7,6 +7,7 @@ import { decidesChoices, decidesView } from './deciding.ts';
 import { changesView, listsView, measuresView, postsView, rolesView } from './kept.ts';
 import { linesView } from './lines.ts';
 import { peopleView, personPage } from './page.ts';
+import { calendarFile, readyHolidays } from './readyHolidays.ts';
 
 export function recordRoutes(house: House): Router {
   const router = Router();
@@ -20,6 +21,12 @@ export function recordRoutes(house: House): Router {
   at('GET /roles', ({ caller }) => rolesView(house, caller));
   at('GET /measures', ({ caller }) => measuresView(house, caller));
   at('GET /lists', ({ caller }) => listsView(house, caller));
+  at('GET /ready-holidays', ({ query }) => readyHolidays(house, query));
+  at('GET /calendars/:id/file.ics', async ({ params, response }) => {
+    const text = await calendarFile(house, params.id);
+    response.setHeader('Content-Disposition', 'attachment; filename="holidays.ics"');
+    response.type('text/calendar').send(text);
+  });
   at('GET /decides', ({ query }) => decidesView(house, query));
   at('GET /decides/choices', () => decidesChoices(house));
   at('GET /records/changes', ({ caller }) => changesView(house, caller));
