@@ -14,6 +14,8 @@ export const Self = z.strictObject({
   withheld: z.array(Right),
   /** The name of the administrator who sees as they do, reading only. */
   seenBy: z.string().nullable(),
+  /** Whether they own a list whose rows they edit. */
+  keepsLists: z.boolean(),
   hasReports: z.boolean(),
   looksAfterSome: z.boolean(),
 });

@@ -1,5 +1,6 @@
 /** Civil dates, work patterns, holidays, working time and deadlines. */
 export * from './civilDate.ts';
+export * from './cycle.ts';
 export * from './deadline.ts';
 export * from './holidays.ts';
 export * from './pattern.ts';

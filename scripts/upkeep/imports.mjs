@@ -78,10 +78,10 @@ const rooms = {
   },
   'server/requests': { order: ['commands', 'drafts', 'views'] },
   'web/src': { order: ['api', 'theme', 'workers', 'parts', 'places'] },
-  'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest'] },
+  'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest change'] },
   'web/src/places': {
     order: [
-      'accounts balances begin connections cover desk guest mailroom mails papers planner plans requests reviews signin stuck workflows',
+      'accounts balances begin connections cover desk guest house mailroom mails papers people planner plans requests reviews signin stuck workflows',
     ],
   },
   'web/src/places/workflows': {

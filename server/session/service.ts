@@ -191,6 +191,7 @@ export async function sessionView(house: House, caller: Caller | null, isNew: bo
             rights: [...caller.rights],
             withheld: [...(caller.withheld ?? [])],
             seenBy: caller.seenBy ? personName(index, caller.seenBy) : null,
+            keepsLists: (await house.lists(house.db)).some(list => list.owners?.includes(person.id)),
             looksAfterSome: looksAfterSome(index, person.id, today),
             hasReports: held.some(h => reportsOf(index, h.post, today).length > 0),
           }

@@ -23,6 +23,7 @@ describe('sessions', () => {
       name: 'Ina Okell',
       zone: 'Europe/Lisbon',
       seenBy: null,
+      keepsLists: false,
       hasReports: false,
       looksAfterSome: false,
     });

@@ -4,6 +4,7 @@ import Link from '@mui/material/Link';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
 import { Outlet, Link as RouterLink } from 'react-router';
+import { call } from './api/client.ts';
 import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
@@ -41,6 +42,36 @@ function Withheld() {
   );
 }
 
+/** Said on every page while an administrator sees as somebody else does. */
+function SeenAs({ name, by }: { name: string; by: string }) {
+  const stop = async () => {
+    await call('DELETE /session/as');
+    queryClient.clear();
+    window.location.assign('/house/roles');
+  };
+  return (
+    <Box
+      role="status"
+      sx={{
+        px: 3,
+        py: 0.75,
+        fontSize: 14,
+        bgcolor: 'secondary.main',
+        color: 'secondary.contrastText',
+        display: 'flex',
+        gap: 2,
+      }}
+    >
+      <span>
+        {by} sees North Pebble as {name} does. Nothing can be changed.
+      </span>
+      <Link component="button" type="button" onClick={() => void stop()} sx={{ color: 'inherit', fontWeight: 650 }}>
+        Stop
+      </Link>
+    </Box>
+  );
+}
+
 export function Shell() {
   const session = useQuery(sessionQuery);
   return (
@@ -52,6 +83,7 @@ export function Shell() {
             <HereProvider value={{ self, now, demo }}>
               <Live />
               <Bar />
+              {self.seenBy && <SeenAs name={self.name} by={self.seenBy} />}
               {self.withheld.length > 0 && <Withheld />}
               <Outlet />
             </HereProvider>

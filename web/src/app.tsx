@@ -109,6 +109,47 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/people/LinesPlace.tsx')).LinesPlace }),
       },
       {
+        path: 'people/decides',
+        lazy: async () => ({ Component: (await import('./places/people/DecidesPlace.tsx')).DecidesPlace }),
+      },
+      {
+        path: 'people/moves',
+        lazy: async () => ({ Component: (await import('./places/people/MovesPlace.tsx')).MovesPlace }),
+      },
+      {
+        path: 'people/:person/hand-over',
+        lazy: async () => ({ Component: (await import('./places/people/HandOverPlace.tsx')).HandOverPlace }),
+      },
+      {
+        path: 'house/posts',
+        lazy: async () => ({ Component: (await import('./places/house/PostsPlace.tsx')).PostsPlace }),
+      },
+      {
+        path: 'house/roles',
+        lazy: async () => ({ Component: (await import('./places/house/RolesPlace.tsx')).RolesPlace }),
+      },
+      {
+        path: 'house/patterns',
+        lazy: async () => ({ Component: (await import('./places/house/PatternsPlace.tsx')).PatternsPlace }),
+      },
+      {
+        path: 'house/calendars',
+        lazy: async () => ({ Component: (await import('./places/house/CalendarsPlace.tsx')).CalendarsPlace }),
+      },
+      {
+        path: 'house/lists',
+        lazy: async () => ({ Component: (await import('./places/house/ListsPlace.tsx')).ListsPlace }),
+      },
+      {
+        path: 'house/changes',
+        lazy: async () => ({ Component: (await import('./places/house/ChangesPlace.tsx')).ChangesPlace }),
+      },
+      {
+        path: 'house/moving',
+        lazy: async () => ({ Component: (await import('./places/house/MovingPlace.tsx')).MovingPlace }),
+      },
+      { path: 'house', element: <Navigate to="/house/posts" replace /> },
+      {
         path: 'people/:person',
         lazy: async () => ({ Component: (await import('./places/people/PersonPlace.tsx')).PersonPlace }),
       },

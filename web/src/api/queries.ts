@@ -1,3 +1,4 @@
+import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { call, RefusedCall } from './client.ts';
@@ -211,6 +212,40 @@ export const recordsQuery = (words: string, place: string, department: string, s
         query: { words, place, department, ...(standing ? { standing: standing as 'all' } : {}) },
         signal,
       }),
+  });
+export const postsQuery = queryOptions({ queryKey: ['records', 'posts'], queryFn: () => call('GET /posts') });
+export const rolesQuery = queryOptions({ queryKey: ['records', 'roles'], queryFn: () => call('GET /roles') });
+export const measuresQuery = queryOptions({ queryKey: ['records', 'measures'], queryFn: () => call('GET /measures') });
+export const listsQuery = queryOptions({ queryKey: ['records', 'lists'], queryFn: () => call('GET /lists') });
+export const changesQuery = queryOptions({
+  queryKey: ['records', 'changes'],
+  queryFn: () => call('GET /records/changes'),
+});
+export const movesQuery = queryOptions({ queryKey: ['records', 'moves'], queryFn: () => call('GET /moves') });
+export const handOverQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['records', person, 'hand-over'],
+    queryFn: () => call('GET /records/:person/hand-over', { params: { person: person as PersonId } }),
+  });
+export const decidesChoicesQuery = queryOptions({
+  queryKey: ['records', 'decides'],
+  queryFn: () => call('GET /decides/choices'),
+});
+export const decidesQuery = (person: string, workflow: string, day: string) =>
+  queryOptions({
+    queryKey: ['records', 'decides', person, workflow, day],
+    queryFn: () =>
+      call('GET /decides', {
+        query: { person: person as PersonId, workflow, ...(day ? { day: day as CivilDate } : {}) },
+      }),
+    enabled: person !== '' && workflow !== '',
+  });
+export const readyHolidaysQuery = (country: string, region: string) =>
+  queryOptions({
+    queryKey: ['ready-holidays', country, region],
+    queryFn: () =>
+      call('GET /ready-holidays', { query: { ...(country ? { country } : {}), ...(region ? { region } : {}) } }),
+    staleTime: Number.POSITIVE_INFINITY,
   });
 export const linesQuery = (day: string) =>
   queryOptions({

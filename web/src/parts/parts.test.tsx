@@ -40,6 +40,7 @@ const self = {
   rights: [],
   withheld: [],
   seenBy: null,
+  keepsLists: false,
   hasReports: true,
   looksAfterSome: false,
 };

@@ -21,6 +21,7 @@ export const here = (id: string, rights: Here['self']['rights'] = []): Here => (
     rights,
     withheld: [],
     seenBy: null,
+    keepsLists: false,
     hasReports: true,
     looksAfterSome: false,
   },

@@ -138,6 +138,11 @@ function Oneself() {
         <MenuItem component={NavLink} to="/account" onClick={close}>
           Your account
         </MenuItem>
+        {self.keepsLists && (
+          <MenuItem component={NavLink} to="/house/lists" onClick={close}>
+            Lists that you keep
+          </MenuItem>
+        )}
         {may(self, 'read connections') && (
           <MenuItem component={NavLink} to="/connections" onClick={close}>
             Connections

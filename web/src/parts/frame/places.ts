@@ -2,7 +2,16 @@
 import { may } from '@north-pebble/contract';
 import type { Here } from './session.ts';
 
-export type PlaceName = 'Desk' | 'Requests' | 'Planner' | 'Balances' | 'People' | 'Papers' | 'Workflows' | 'Mailroom';
+export type PlaceName =
+  | 'Desk'
+  | 'Requests'
+  | 'Planner'
+  | 'Balances'
+  | 'People'
+  | 'House'
+  | 'Papers'
+  | 'Workflows'
+  | 'Mailroom';
 
 export function placesFor({ self, demo }: Pick<Here, 'self' | 'demo'>): { name: PlaceName; to: string }[] {
   const designs = may(self, 'read workflows');
@@ -12,6 +21,7 @@ export function placesFor({ self, demo }: Pick<Here, 'self' | 'demo'>): { name: 
     { name: 'Planner', to: '/planner' },
     { name: 'Balances', to: '/balances' },
     { name: 'People', to: '/people' },
+    ...(may(self, 'keep records') ? [{ name: 'House' as const, to: '/house' }] : []),
     ...(may(self, 'help requests on') || self.looksAfterSome ? [{ name: 'Papers' as const, to: '/papers' }] : []),
     ...(designs ? [{ name: 'Workflows' as const, to: '/workflows' }] : []),
     ...(may(self, 'read the Mailroom') && demo ? [{ name: 'Mailroom' as const, to: '/mailroom' }] : []),

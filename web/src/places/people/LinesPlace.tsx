@@ -10,12 +10,12 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { linesQuery } from '../../api/queries.ts';
+import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
+import { PostField } from '../../parts/change/PostField.tsx';
+import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
-import { ChangeEnd } from './ChangeEnd.tsx';
-import { PostField } from './PostField.tsx';
-import { useChange } from './useChange.ts';
 
 type Post = LinesView['posts'][number];
 type Around = {

@@ -6,10 +6,10 @@ import Typography from '@mui/material/Typography';
 import type { RecordChoices } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
+import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
+import { PostField } from '../../parts/change/PostField.tsx';
+import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
-import { ChangeEnd } from './ChangeEnd.tsx';
-import { PostField } from './PostField.tsx';
-import { useChange } from './useChange.ts';
 
 const empty = {
   name: '',

@@ -127,6 +127,16 @@ export function PeoplePlace() {
           <Button component={RouterLink} to="/people/lines">
             Reporting lines
           </Button>
+          {choices && (
+            <>
+              <Button component={RouterLink} to="/people/decides">
+                Who decides for …?
+              </Button>
+              <Button component={RouterLink} to="/people/moves">
+                Who comes and leaves
+              </Button>
+            </>
+          )}
           {choices && !isOpen && (
             <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
               Somebody new

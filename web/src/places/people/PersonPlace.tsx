@@ -2,17 +2,15 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { FactChangeView, PersonPageView } from '@north-pebble/contract';
-import { dateWords, momentWords } from '@north-pebble/core/time';
-import { useMutation, useQuery } from '@tanstack/react-query';
+import type { PersonPageView } from '@north-pebble/contract';
+import { dateWords } from '@north-pebble/core/time';
+import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { call } from '../../api/client.ts';
-import { personQuery, queryClient } from '../../api/queries.ts';
-import { useHere, useYear } from '../../parts/frame/session.ts';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { personQuery } from '../../api/queries.ts';
+import { ChangeRow } from '../../parts/change/ChangeRow.tsx';
+import { useYear } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
 import { RecordChange } from './RecordChange.tsx';
@@ -84,72 +82,6 @@ function Facts({ view }: { view: PersonPageView }) {
   );
 }
 
-function Change({ one, may }: { one: FactChangeView; may: boolean }) {
-  const { self } = useHere();
-  const year = useYear();
-  const [asks, setAsks] = useState(false);
-  const [reason, setReason] = useState('');
-  const back = useMutation({
-    mutationFn: () => call('POST /records/changes/:id/back', { params: { id: one.id }, body: { reason } }),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['records'] }),
-  });
-  return (
-    <Box component="li" sx={{ py: 1.25, borderBottom: '1px solid', borderColor: 'divider' }}>
-      {one.takesBack !== null && (
-        <Typography variant="body2" sx={{ color: 'secondary.main', fontWeight: 600 }}>
-          Taken back
-        </Typography>
-      )}
-      {one.says.map(words => (
-        <Typography key={words} sx={one.takenBack ? { textDecoration: 'line-through', color: 'text.secondary' } : null}>
-          {words}
-        </Typography>
-      ))}
-      <Typography variant="body2" color="textSecondary">
-        {one.who ?? 'A request'}, {momentWords(one.at, self.zone, year)}: {one.reason}
-        {one.request && (
-          <>
-            {' '}
-            <Link component={RouterLink} to={`/requests/${one.request}`}>
-              {one.request}
-            </Link>
-          </>
-        )}
-      </Typography>
-      {may && one.takesBack === null && !one.takenBack && (
-        <Box sx={{ mt: 0.5 }}>
-          {asks ? (
-            <Box sx={{ display: 'flex', gap: 1, alignItems: 'start', flexWrap: 'wrap' }}>
-              <TextField
-                label="Why it is taken back"
-                value={reason}
-                onChange={event => setReason(event.target.value)}
-              />
-              <Button
-                variant="contained"
-                size="small"
-                disabled={reason.trim() === '' || back.isPending}
-                onClick={() => back.mutate()}
-                sx={{ mt: 0.5 }}
-              >
-                Take it back
-              </Button>
-              <Button size="small" onClick={() => setAsks(false)} sx={{ mt: 0.5 }}>
-                Leave it
-              </Button>
-            </Box>
-          ) : (
-            <Link component="button" type="button" sx={{ fontSize: 13 }} onClick={() => setAsks(true)}>
-              Take it back
-            </Link>
-          )}
-          <FailureNote fault={back.error} />
-        </Box>
-      )}
-    </Box>
-  );
-}
-
 function Person({ view }: { view: PersonPageView }) {
   const [isOpen, setIsOpen] = useState(false);
   return (
@@ -178,9 +110,17 @@ function Person({ view }: { view: PersonPageView }) {
             {isOpen ? (
               <RecordChange person={view.id} choices={view.choices} onDone={() => setIsOpen(false)} />
             ) : (
-              <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
-                Change the record
-              </Button>
+              <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+                <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
+                  Change the record
+                </Button>
+                <Button component={RouterLink} to={`/people/${view.id}/hand-over`}>
+                  Hand over
+                </Button>
+                <Button component={RouterLink} to={`/people/decides?person=${view.id}`}>
+                  Who decides for them
+                </Button>
+              </Box>
             )}
           </Box>
         )}
@@ -196,7 +136,7 @@ function Person({ view }: { view: PersonPageView }) {
             ) : (
               <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>
                 {view.changes.map(one => (
-                  <Change key={one.id} one={one} may={view.choices !== null} />
+                  <ChangeRow key={one.id} one={one} may={view.choices !== null} />
                 ))}
               </Box>
             )}

@@ -5,11 +5,11 @@ import TextField from '@mui/material/TextField';
 import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
+import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
+import { PostField } from '../../parts/change/PostField.tsx';
+import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
-import { ChangeEnd } from './ChangeEnd.tsx';
-import { PostField } from './PostField.tsx';
-import { useChange } from './useChange.ts';
 
 const kinds = [
   ['pattern', 'Work pattern'],

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { FailureNote } from '../Notes.tsx';
 import { Follows } from './Follows.tsx';
 import type { Changing } from './useChange.ts';
 
