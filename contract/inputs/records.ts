@@ -4,11 +4,18 @@ import { PersonId } from '@north-pebble/core/people';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 
+/** What can be told of people in a table, and what it can be sorted by. */
+export const peopleColumns = ['name', 'post', 'place', 'department', 'manager', 'joined', 'left', 'mail'] as const;
+export type PeopleColumn = (typeof peopleColumns)[number];
+
 export const FindRecords = z.object({
   words: z.string().trim().max(100).default(''),
   place: z.string().max(40).default(''),
   department: z.string().max(40).default(''),
   standing: z.enum(['here', 'comes', 'left', 'all']).default('here'),
+  sort: z.enum(peopleColumns).default('name'),
+  /** From the end of the alphabet, or from the newest. */
+  down: z.enum(['yes', 'no']).default('no'),
 });
 export type FindRecords = z.infer<typeof FindRecords>;
 

@@ -36,6 +36,12 @@ export const recordRoutes = declare({
     query: FindRecords,
     answer: PeopleView,
   },
+  'GET /records/file.csv': {
+    says: 'Everybody on file as they were found, as a table.',
+    who: 'signed in',
+    query: FindRecords,
+    answer: { media: ['text/csv'] },
+  },
   'GET /lines': { says: 'The reporting lines on a day.', who: 'signed in', query: LinesOn, answer: LinesView },
   'GET /posts': { says: 'Every post with who holds it, through time.', who: 'keep records', answer: PostsView },
   'GET /roles': {

@@ -137,6 +137,8 @@ export const DecidesView = z.strictObject({
     z.strictObject({
       number: z.string(),
       name: z.string(),
+      /** The step as it stands in the workflow, with when it is there. */
+      says: z.string(),
       people: list(z.strictObject({ name: z.string(), coverFor: z.string().nullable() })),
       why: list(z.string()),
       /** Why nobody is found. */

@@ -14,6 +14,7 @@ export const PersonRow = z.strictObject({
   manager: z.string().nullable(),
   joined: CivilDate,
   left: CivilDate.nullable(),
+  mail: z.string(),
   standing: z.enum(['here', 'comes', 'left']),
 });
 export type PersonRow = z.infer<typeof PersonRow>;

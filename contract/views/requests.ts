@@ -91,7 +91,7 @@ export type FoundRequests = z.infer<typeof FoundRequests>;
 
 export const SavedSet = z.strictObject({
   ...NewSet.shape,
-  place: z.enum(['requests', 'desk']),
+  place: z.enum(['requests', 'desk', 'people']),
   id: z.number(),
   own: z.boolean(),
   ownerName: z.string(),

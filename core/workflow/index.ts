@@ -56,6 +56,7 @@ export * from './planning/told.ts';
 export * from './planning/why.ts';
 export * from './procedure/procedure.ts';
 export * from './procedure/reader.ts';
+export { inSentence } from './procedure/stepWords.ts';
 export * from './request/command.ts';
 export * from './request/context.ts';
 export { dateIn } from './request/date.ts';

@@ -340,6 +340,7 @@ test('files and the stream of news are for those who are signed in, everybody’
   for (const file of ['template', 'file'])
     expect(await all(`/moving/people/${file}.csv`)).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
   expect(await all('/calendars/ovay/file.ics')).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
+  expect(await all('/records/file.csv')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
   expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403, 403]);
 });
 
@@ -415,6 +416,7 @@ describe('the rules themselves', () => {
       // Files, beneath.
       'GET /moving/people/template.csv',
       'GET /moving/people/file.csv',
+      'GET /records/file.csv',
       'GET /calendars/ovay/file.ics',
     ];
     const fits = (method: string, pattern: string) => {

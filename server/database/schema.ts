@@ -875,7 +875,7 @@ export const savedSets = mysqlTable(
     /** As it stands in the address. */
     query: varchar('query', { length: 2000 }).notNull(),
     shared: boolean('shared').notNull(),
-    place: varchar('place', { length: 10, enum: ['requests', 'desk'] })
+    place: varchar('place', { length: 10, enum: ['requests', 'desk', 'people'] })
       .notNull()
       .default('requests'),
   },

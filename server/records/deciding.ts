@@ -2,7 +2,7 @@
 import type { DecidesView } from '@north-pebble/contract';
 import { type PersonId, peopleReasonWords, personName, resolve } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import { mayBeAsker, structure } from '@north-pebble/core/workflow';
+import { mayBeAsker, inSentence as stepWords, structure } from '@north-pebble/core/workflow';
 import { asc, eq, isNotNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { type House, loadBookAndAway, loadDefinition, todayFor } from '../house/index.ts';
@@ -12,7 +12,7 @@ export async function decidesView(
   house: House,
   { person, workflow, day: wanted }: { person: PersonId; workflow: string; day?: CivilDate | undefined },
 ): Promise<DecidesView> {
-  const { index, now } = await house.moment(house.db);
+  const { index, lists, now } = await house.moment(house.db);
   const [row] = await house.db.select().from(t.workflows).where(eq(t.workflows.id, workflow));
   if (!index.person(person) || !row?.liveVersion) throw notFound();
   const today = todayFor(index, person, now);
@@ -39,6 +39,7 @@ export async function decidesView(
         {
           number,
           name: step.verb === 'Do' ? step.task : 'Decision',
+          says: stepWords(definition, step, index, lists),
           people: found.ok
             ? found.holders.map(({ person: id, coverFor }) => ({
                 name: personName(index, id),

@@ -1,12 +1,15 @@
 /** People found by words, and one person as they are on file, today and through time. */
-import type {
-  FactChangeView,
-  FindRecords,
-  PeopleView,
-  PersonPageView,
-  PersonRow,
-  RecordChoices,
-  Stretch,
+import type { Writable } from 'node:stream';
+import {
+  type FactChangeView,
+  type FindRecords,
+  type PeopleColumn,
+  type PeopleView,
+  type PersonPageView,
+  type PersonRow,
+  peopleColumns,
+  type RecordChoices,
+  type Stretch,
 } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
 import type { FactEdit, RecordPart } from '@north-pebble/core/facts';
@@ -29,7 +32,7 @@ import { desc, eq, sql } from 'drizzle-orm';
 import { maySeeBalance } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import { type House, type Rules, rulesFor, todayFor } from '../house/index.ts';
-import { type Caller, notFound } from '../http/index.ts';
+import { type Caller, notFound, writeCsv } from '../http/index.ts';
 import { mayChangeRecords } from './changing.ts';
 import { editWords, partWords } from './words.ts';
 
@@ -64,21 +67,26 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
       managerId: 'person' in manager ? manager.person.id : null,
       joined: person.joined,
       left: person.left,
+      mail: person.mail,
       standing: standingOf(person, today),
       letters: plainLetters([person.name, post ?? '', place, department, person.mail].join(' ')),
       placeId: record?.place ?? '',
       departmentId: record?.department ?? '',
     };
   });
-  lookedUp.set(index, { today, rows });
-  return rows;
+  const byTheirNames = rows.toSorted((a, b) => inOrder.compare(a.name, b.name));
+  lookedUp.set(index, { today, rows: byTheirNames });
+  return byTheirNames;
 }
 
 const mostRows = 1000;
 const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
   all.toSorted((a, b) => a.name.localeCompare(b.name));
 
-export async function peopleView(house: House, caller: Caller, find: FindRecords): Promise<PeopleView> {
+const inOrder = new Intl.Collator('en', { numeric: true });
+
+/** Those that are found, in the order that is asked for; whoever has nothing there comes last. */
+async function foundPeople(house: House, caller: Caller, find: FindRecords) {
   const { index, now } = await house.moment(house.db);
   const today = todayFor(index, caller.id, now);
   const parts = plainLetters(find.words).split(/\s+/).filter(Boolean);
@@ -89,16 +97,53 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
       (find.department === '' || row.departmentId === find.department) &&
       parts.every(part => row.letters.includes(part)),
   );
+  const { sort } = find;
+  const turn = find.down === 'yes' ? -1 : 1;
+  // Everybody is kept by name already: only another order is made anew.
+  const rows =
+    sort === 'name' && turn === 1
+      ? found
+      : found.toSorted((a, b) => {
+          const [x, y] = [a[sort], b[sort]];
+          if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;
+          return turn * inOrder.compare(x, y);
+        });
+  return { index, today, rows };
+}
+
+export async function peopleView(house: House, caller: Caller, find: FindRecords): Promise<PeopleView> {
+  const { index, today, rows } = await foundPeople(house, caller, find);
   return {
     today,
-    rows: byName(found)
-      .slice(0, mostRows)
-      .map(({ letters: _, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
-    more: Math.max(0, found.length - mostRows),
+    rows: rows.slice(0, mostRows).map(({ letters: _, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
+    more: Math.max(0, rows.length - mostRows),
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
     choices: mayChangeRecords(caller) ? choicesOf(index, await rulesFor(house.db, index), today) : null,
   };
+}
+
+const headings: Record<PeopleColumn, string> = {
+  name: 'Name',
+  post: 'Post',
+  place: 'Place',
+  department: 'Department',
+  manager: 'Line manager',
+  joined: 'Joined',
+  left: 'Left',
+  mail: 'Mail',
+};
+
+export async function writePeople(house: House, caller: Caller, find: FindRecords, out: Writable): Promise<void> {
+  const { rows } = await foundPeople(house, caller, find);
+  async function* lines() {
+    yield rows.map(row => peopleColumns.map(column => row[column] ?? ''));
+  }
+  await writeCsv(
+    out,
+    peopleColumns.map(column => headings[column]),
+    lines(),
+  );
 }
 
 /** Neighbours that say the same are one stretch. */

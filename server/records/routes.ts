@@ -6,13 +6,18 @@ import { previewChange, saveChange, takeBack } from './changing.ts';
 import { decidesChoices, decidesView } from './deciding.ts';
 import { changesView, listsView, measuresView, postsView, rolesView } from './kept.ts';
 import { linesView } from './lines.ts';
-import { peopleView, personPage } from './page.ts';
+import { peopleView, personPage, writePeople } from './page.ts';
 import { calendarFile, readyHolidays } from './readyHolidays.ts';
 
 export function recordRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
   at('GET /lines', ({ caller, query }) => linesView(house, caller, query.day));
+  at('GET /records/file.csv', async ({ caller, query, response }) => {
+    response.setHeader('Content-Disposition', 'attachment; filename="people.csv"');
+    response.type('csv');
+    await writePeople(house, caller, query, response);
+  });
   at('GET /records', ({ caller, query }) => peopleView(house, caller, query));
   at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change));
   at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));

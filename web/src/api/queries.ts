@@ -204,12 +204,12 @@ export const namedQuery = (connection: string, what: 'groups' | 'spaces', typed:
     queryFn: () => call('GET /connections/:name/named', { params: { name: connection }, query: { what, typed } }),
     staleTime: seconds(60),
   });
-export const recordsQuery = (words: string, place: string, department: string, standing: string) =>
+export const recordsQuery = (find: Readonly<Record<string, string>>) =>
   queryOptions({
-    queryKey: ['records', 'found', words, place, department, standing],
+    queryKey: ['records', 'found', find],
     queryFn: ({ signal }) =>
       call('GET /records', {
-        query: { words, place, department, ...(standing ? { standing: standing as 'all' } : {}) },
+        query: find as never,
         signal,
       }),
   });

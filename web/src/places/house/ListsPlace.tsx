@@ -250,14 +250,14 @@ function Rows({ list, today }: { list: OneList; today: string }) {
                   </th>
                 ))}
                 <th scope="col">Can be picked</th>
-                <th scope="col">
+                <Box component="th" scope="col" sx={{ position: 'relative' }}>
                   <Box
                     component="span"
                     sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
                   >
                     Change
                   </Box>
-                </th>
+                </Box>
               </tr>
             </thead>
             <tbody>

@@ -8,7 +8,7 @@ import type { PostRow, PostsView } from '@north-pebble/contract';
 import { plainLetters } from '@north-pebble/core/people';
 import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { type ReactNode, useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { postsQuery } from '../../api/queries.ts';
 import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
@@ -24,6 +24,13 @@ const standings = [
   { id: 'vacant', name: 'vacant' },
   { id: 'closed', name: 'closed' },
 ];
+
+/** Numbers stand under one another. */
+const Right = ({ children }: { children: ReactNode }) => (
+  <Box component="span" className="n" sx={{ display: 'block', textAlign: 'right', pr: 1 }}>
+    {children}
+  </Box>
+);
 
 function Holder({ row }: { row: PostRow }) {
   if (row.standing === 'closed') return <>closed</>;
@@ -172,14 +179,14 @@ function Posts({ view }: { view: PostsView }) {
       },
       {
         id: 'grade',
-        header: 'Grade',
-        cell: ({ row }) => <span className="n">{row.original.grade ?? '–'}</span>,
+        header: () => <Right>Grade</Right>,
+        cell: ({ row }) => <Right>{row.original.grade ?? '–'}</Right>,
         meta: { width: '70px' },
       },
       {
         id: 'spending',
-        header: 'May spend',
-        cell: ({ row }) => <span className="n">{money(row.original.spending)}</span>,
+        header: () => <Right>May spend</Right>,
+        cell: ({ row }) => <Right>{money(row.original.spending)}</Right>,
         meta: { width: '100px' },
       },
     ],
@@ -188,7 +195,7 @@ function Posts({ view }: { view: PostsView }) {
   return (
     <>
       {chosen && <Detail key={chosen.id} row={chosen} view={view} onClose={() => set('post', '')} />}
-      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2, '& > *': { minWidth: 220 } }}>
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2, '& > *': { minWidth: 280 } }}>
         <TextField
           label="Post, holder, place or department"
           value={words}

@@ -170,13 +170,15 @@ function Holders({ rows, used }: { rows: readonly Row[]; used: readonly string[]
             {row.standing === 'left' && ' (does not work here any more)'}
             {row.standing === 'over' && ' (over)'}
             {row.standing === 'later' && ' (planned)'}{' '}
-            <Button
-              size="small"
+            <Link
+              component="button"
+              type="button"
               aria-label={`End ${row.role} of ${row.person.name}`}
               onClick={() => setEnding(key(row))}
+              sx={{ fontSize: 13, ml: 1, fontWeight: 400 }}
             >
-              End
-            </Button>
+              End it
+            </Link>
             {ending === key(row) && <End row={row} onDone={() => setEnding(null)} />}
           </Box>
         ))}

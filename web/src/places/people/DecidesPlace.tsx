@@ -19,6 +19,9 @@ function Step({ step }: { step: DecidesView['steps'][number] }) {
       <Typography variant="h3" component="h2">
         {step.number} {step.name}
       </Typography>
+      <Typography variant="body2" color="textSecondary">
+        {step.says}
+      </Typography>
       {step.people.length > 0 && (
         <Typography sx={{ fontWeight: 600 }}>
           {step.people.map(one => (one.coverFor ? `${one.name}, for ${one.coverFor}` : one.name)).join(', ')}

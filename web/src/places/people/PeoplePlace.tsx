@@ -1,19 +1,22 @@
 /** Everybody on file: found by any letters of name, post, place or department; what is looked for stands in the address. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
 import Link from '@mui/material/Link';
+import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { PeopleView, PersonRow } from '@north-pebble/contract';
+import type { PeopleColumn, PeopleView, PersonRow } from '@north-pebble/contract';
 import { dateWords } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { recordsQuery } from '../../api/queries.ts';
 import { useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { Sets } from '../../parts/Sets.tsx';
 import { NewPerson } from './NewPerson.tsx';
 
 const standings = [
@@ -35,35 +38,108 @@ function Time({ row }: { row: PersonRow }) {
   return <>since {dateWords(row.joined, year)}</>;
 }
 
-const columns: LongColumn<PersonRow>[] = [
-  {
-    id: 'name',
-    header: 'Name',
-    cell: ({ row }) => (
-      <Link component={RouterLink} to={`/people/${row.original.id}`} sx={{ fontWeight: 600 }}>
-        {row.original.name}
-      </Link>
-    ),
-    meta: { width: 'minmax(170px, 1.2fr)' },
-  },
-  { id: 'post', header: 'Post', cell: ({ row }) => row.original.post ?? '–', meta: { width: 'minmax(150px, 1fr)' } },
-  { id: 'place', header: 'Place', cell: ({ row }) => row.original.place, meta: { width: 'minmax(120px, 1fr)' } },
-  {
-    id: 'department',
-    header: 'Department',
-    cell: ({ row }) => row.original.department,
-    meta: { width: 'minmax(120px, 1fr)' },
-  },
-  {
-    id: 'manager',
-    header: 'Line manager',
-    cell: ({ row }) => row.original.manager ?? 'nobody on file',
-    meta: { width: 'minmax(150px, 1fr)' },
-  },
-  { id: 'time', header: 'Here', cell: ({ row }) => <Time row={row.original} />, meta: { width: '210px' } },
+const named: readonly (readonly [PeopleColumn, string, string])[] = [
+  ['post', 'Post', 'minmax(150px, 1fr)'],
+  ['place', 'Place', 'minmax(120px, 1fr)'],
+  ['department', 'Department', 'minmax(120px, 1fr)'],
+  ['manager', 'Line manager', 'minmax(150px, 1fr)'],
+  ['joined', 'Here', '210px'],
+  ['mail', 'Mail', 'minmax(190px, 1.2fr)'],
 ];
+const usual = 'post place department manager joined';
 
-function People({ view }: { view: PeopleView }) {
+/** What is looked for, as it stands in the address. */
+const keys = ['words', 'place', 'department', 'standing', 'sort', 'down'] as const;
+const findOf = (search: URLSearchParams): Record<string, string> =>
+  Object.fromEntries(keys.flatMap(key => (search.get(key) ? [[key, search.get(key) as string]] : [])));
+
+type Sorted = { by: string; down: boolean; onSort: (by: PeopleColumn) => void };
+
+function Heading({ column, words, sorted }: { column: PeopleColumn; words: string; sorted: Sorted }) {
+  const isOwn = sorted.by === column;
+  return (
+    <Link
+      component="button"
+      type="button"
+      onClick={() => sorted.onSort(column)}
+      aria-label={`Sort by ${words}${isOwn ? (sorted.down ? ', from the end just now' : ', from the beginning just now') : ''}`}
+      sx={{
+        font: 'inherit',
+        color: isOwn ? 'text.primary' : 'inherit',
+        fontWeight: isOwn ? 650 : 'inherit',
+        textDecoration: 'none',
+      }}
+    >
+      {words} {isOwn && (sorted.down ? '↑' : '↓')}
+    </Link>
+  );
+}
+
+function columnsOf(shown: string, sorted: Sorted): LongColumn<PersonRow>[] {
+  return [
+    {
+      id: 'name',
+      header: () => <Heading column="name" words="Name" sorted={sorted} />,
+      cell: ({ row }) => (
+        <Link component={RouterLink} to={`/people/${row.original.id}`} sx={{ fontWeight: 600 }}>
+          {row.original.name}
+        </Link>
+      ),
+      meta: { width: 'minmax(170px, 1.2fr)' },
+    },
+    ...named
+      .filter(([column]) => shown.split(' ').includes(column))
+      .map(
+        ([column, words, width]): LongColumn<PersonRow> => ({
+          id: column,
+          header: () => <Heading column={column} words={words} sorted={sorted} />,
+          cell: ({ row }) =>
+            column === 'joined' ? (
+              <Time row={row.original} />
+            ) : (
+              (row.original[column] ?? (column === 'manager' ? 'nobody on file' : '–'))
+            ),
+          meta: { width },
+        }),
+      ),
+  ];
+}
+
+/** Which columns are shown. */
+function Columns({ shown, onShow }: { shown: string; onShow: (shown: string) => void }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const own = shown.split(' ');
+  return (
+    <>
+      <Button size="small" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
+        Columns
+      </Button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {named.map(([column, words]) => (
+          <MenuItem
+            key={column}
+            role="menuitemcheckbox"
+            aria-checked={own.includes(column)}
+            onClick={() =>
+              onShow(named.flatMap(([id]) => ((id === column) !== own.includes(id) ? [id] : [])).join(' ') || 'post')
+            }
+          >
+            <Checkbox
+              checked={own.includes(column)}
+              size="small"
+              tabIndex={-1}
+              slotProps={{ input: { 'aria-hidden': true } }}
+              sx={{ p: 0, mr: 1 }}
+            />
+            {words}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}
+
+function People({ view, columns }: { view: PeopleView; columns: LongColumn<PersonRow>[] }) {
   const rows = useMemo(() => [...view.rows], [view.rows]);
   const n = view.rows.length + view.more;
   if (n === 0)
@@ -74,7 +150,7 @@ function People({ view }: { view: PeopleView }) {
     <>
       <Typography variant="body2" color="textSecondary" role="status" sx={{ mb: 0.5 }}>
         {n === 1 ? 'One person' : `${n.toLocaleString('en-GB')} people`}
-        {view.more > 0 && `; the first ${view.rows.length} by name are shown`}
+        {view.more > 0 && `; the first ${view.rows.length} are shown`}
       </Typography>
       <LongTable label="People" columns={columns} rows={rows} rowKey={row => row.id} />
     </>
@@ -83,15 +159,8 @@ function People({ view }: { view: PeopleView }) {
 
 export function PeoplePlace() {
   const [search, setSearch] = useSearchParams();
-  const found = useQuery({
-    ...recordsQuery(
-      search.get('words') ?? '',
-      search.get('place') ?? '',
-      search.get('department') ?? '',
-      search.get('standing') ?? '',
-    ),
-    placeholderData: keepPreviousData,
-  });
+  const find = findOf(search);
+  const found = useQuery({ ...recordsQuery(find), placeholderData: keepPreviousData });
   const [isOpen, setIsOpen] = useState(false);
   const choices = found.data?.choices ?? null;
   const set = (key: string) => (event: { target: { value: string } }) => {
@@ -100,6 +169,25 @@ export function PeoplePlace() {
     else next.delete(key);
     setSearch(next, { replace: true });
   };
+  const by = search.get('sort') ?? 'name';
+  const down = search.get('down') === 'yes';
+  const shown = search.get('columns') ?? usual;
+  const latest = useRef(search);
+  useEffect(() => {
+    latest.current = search;
+  });
+  const onSort = useCallback(
+    (column: PeopleColumn) => {
+      const next = new URLSearchParams(latest.current);
+      const isAgain = (next.get('sort') ?? 'name') === column && next.get('down') !== 'yes';
+      next.set('sort', column);
+      if (isAgain) next.set('down', 'yes');
+      else next.delete('down');
+      setSearch(next, { replace: true });
+    },
+    [setSearch],
+  );
+  const columns = useMemo(() => columnsOf(shown, { by, down, onSort }), [shown, by, down, onSort]);
   const choice = (key: string, label: string, all: string, options: readonly { id: string; name: string }[]) => (
     <TextField
       select
@@ -171,7 +259,22 @@ export function PeoplePlace() {
           ))}
         </TextField>
       </Box>
-      <Loaded query={found}>{view => <People view={view} />}</Loaded>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+        <Sets place="people" query={search.toString()} onTake={query => setSearch(query)} />
+        <Box sx={{ flex: 1 }} />
+        <Columns
+          shown={shown}
+          onShow={next => {
+            const query = new URLSearchParams(search);
+            query.set('columns', next);
+            setSearch(query, { replace: true });
+          }}
+        />
+        <Button size="small" component="a" href={`/api/records/file.csv?${new URLSearchParams(find)}`} download>
+          As a table
+        </Button>
+      </Box>
+      <Loaded query={found}>{view => <People view={view} columns={columns} />}</Loaded>
     </Page>
   );
 }
