@@ -140,7 +140,7 @@ export const ComingView = z.strictObject({
       askerName: z.string(),
       holderName: z.string(),
       at: Instant,
-      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert', 'guest']),
+      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts']),
       /** What happens then, in words. */
       words: z.string(),
     }),
@@ -237,6 +237,16 @@ export const RequestView = z.strictObject({
   workflowVersion: z.number(),
   answers: AnswerValues,
   figures: Figures,
+  /** What changes of facts counted anew of it, oldest first. */
+  restated: list(
+    z.strictObject({
+      before: z.number(),
+      after: z.number(),
+      unit: z.enum(['days', 'hours']),
+      at: z.string(),
+      cause: z.string(),
+    }),
+  ),
   /** The steps at which it stands. */
   at: list(z.string()),
   subject: PersonId,

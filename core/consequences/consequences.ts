@@ -124,7 +124,8 @@ export function consequencesOf(
   };
 }
 
-function otherManagers(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): OtherManager[] {
+/** Those who have another line manager on a day. */
+export function otherManagers(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): OtherManager[] {
   const managerIn = (index: DirectoryIndex, person: PersonId): PersonId | null => {
     const found = managerOf(index, person, day);
     return 'person' in found ? found.person.id : null;

@@ -34,6 +34,7 @@ export {
 export * from './drafting/edit.ts';
 export { mayBeAsker } from './execution/assigning.ts';
 export { spacesAsked, undeliveredBy } from './execution/delivery.ts';
+export { tasksMoveWords } from './execution/movingAlong.ts';
 export { askWords, changeWords, reasonWords, stuckWords, type Telling } from './execution/reasonWords.ts';
 export * from './execution/trail.ts';
 export * from './execution/voting.ts';

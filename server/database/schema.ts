@@ -182,6 +182,8 @@ export const restatements = mysqlTable(
     before: double('amount_before').notNull(),
     after: double('amount_after').notNull(),
     unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),
+    /** Whether it was asked for only, or booked already. */
+    state: varchar('state', { length: 6, enum: ['held', 'booked'] }).notNull(),
     at: instant('at').notNull(),
   },
   t => [primaryKey({ columns: [t.change, t.request] }), index('restatements_of_person').on(t.person)],
@@ -846,7 +848,10 @@ export const timers = mysqlTable(
     key: varchar('timer_key', { length: 80 }).primaryKey(),
     request: id('request').notNull(),
     task: id('task').notNull(),
-    what: varchar('what', { length: 6, enum: ['remind', 'limit', 'hold', 'aside', 'alert', 'guest'] }).notNull(),
+    what: varchar('what', {
+      length: 6,
+      enum: ['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts'],
+    }).notNull(),
     at: instant('at').notNull(),
     /** How often it was tried in vain, why, and when it is tried again. */
     failures: int('failures').notNull().default(0),

@@ -8,7 +8,7 @@ import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { type Transaction, tables as t } from '../database/index.ts';
 import { insertMany } from './directory.ts';
 import { raiseDirectoryVersion } from './house.ts';
-import { type Restating, restate } from './restating.ts';
+import { lookAgain, type Restating, restate } from './restating.ts';
 
 /** A fact is not as the edit says: somebody was faster. The transaction is done again from how it stands then. */
 class FactChanged extends Error {
@@ -179,6 +179,7 @@ export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep, a
       people.map(person => ({ person, change: insertId, edits: of?.get(person) ?? null })),
     );
   await restate(tx, { id: insertId, at: change.at, reason: change.reason, edits }, around);
+  await lookAgain(tx, { id: insertId, at: change.at, from: change.from, edits }, around);
   await raiseDirectoryVersion(tx);
   return insertId;
 }

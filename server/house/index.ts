@@ -7,4 +7,4 @@ export * from './house.ts';
 export * from './leave.ts';
 export * from './lists.ts';
 export * from './papers.ts';
-export { restatementsOf } from './restating.ts';
+export { restatementsOf, restatementsOfRequest } from './restating.ts';

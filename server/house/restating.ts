@@ -1,11 +1,12 @@
 /** What a change of facts does to booked leave: kept beside the change, so that statements can tell it, and told once to each. */
-import { counted, type OtherAmount, otherAmounts } from '@north-pebble/core/consequences';
+import { counted, type OtherAmount, otherAmounts, otherManagers } from '@north-pebble/core/consequences';
 import { edited, type FactEdit, factOfEdit, type OnFile } from '@north-pebble/core/facts';
 import type { LeaveBook, LeaveType, Restatement } from '@north-pebble/core/leave';
 import { type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
-import { amountOfUnit, type CivilDate, type Instant, rangeWords } from '@north-pebble/core/time';
-import { asc, eq } from 'drizzle-orm';
+import { addDays, amountOfUnit, type CivilDate, dayOver, type Instant, rangeWords } from '@north-pebble/core/time';
+import { and, asc, eq, inArray, isNotNull, or } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { loadDefinition } from './definitions.ts';
 import { byKey, insertMany } from './directory.ts';
 import { loadEntriesOf, rulesFor } from './leave.ts';
 
@@ -57,7 +58,7 @@ function letterFor(types: readonly LeaveType[], own: readonly OtherAmount[], rea
       `- ${rangeWords(span.from.date, span.to.date, Number.NaN)}: ${unitWords(before, unit)} → ${unitWords(after, unit)}`,
   );
   return [
-    'Leave that is booked for you was counted anew, because something changed of what it is counted by.',
+    'Leave that is booked for you, or asked for, was counted anew, because something changed of what it is counted by.',
     ...(reason === '' ? [] : [`Why: ${reason}`]),
     sums.join('\n'),
     lines.join('\n'),
@@ -71,19 +72,17 @@ export async function restate(
   change: { id: number; at: Instant; reason: string; edits: readonly FactEdit[] },
   around: Restating,
 ): Promise<void> {
-  const all = (around.leave ?? (await countedAnew(tx, around, change.edits))).filter(
-    one => one.state === 'booked' && one.request !== null,
-  );
+  const all = (around.leave ?? (await countedAnew(tx, around, change.edits))).filter(one => one.request !== null);
   if (all.length === 0) return;
   const { types } = await rulesFor(tx, around.index);
   await insertMany(
     tx,
     t.restatements,
-    all.map(({ person, request, type, span, before, after, unit }) => ({
+    all.map(({ person, request, type, span, before, after, unit, state }) => ({
       change: change.id,
       at: change.at,
       request: request as string,
-      ...{ person, type, span, before, after, unit },
+      ...{ person, type, span, before, after, unit, state },
     })),
   );
   const of = byKey(all, one => one.person);
@@ -105,6 +104,79 @@ export async function restate(
   );
 }
 
+/** Open requests look once more who has their steps, where their workflow says so: now, or on the day from which it holds. */
+export async function lookAgain(
+  tx: Transaction,
+  change: { id: number; at: Instant; from: CivilDate | null; edits: readonly FactEdit[] },
+  { index, lists = [], today }: Restating,
+): Promise<void> {
+  if (!change.edits.some(edit => routing.has(factOfEdit(edit).kind))) return;
+  const workflows = await tx
+    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(isNotNull(t.workflows.liveVersion));
+  const moving: string[] = [];
+  for (const { id, version } of workflows) if ((await loadDefinition(tx, id, version ?? 1)).tasksMove) moving.push(id);
+  if (moving.length === 0) return;
+  const after = edited(
+    { ...index.directory, lists },
+    change.edits.filter(edit => routing.has(factOfEdit(edit).kind)),
+  );
+  const day = change.from !== null && change.from > today ? change.from : today;
+  const others = after.ok ? otherManagers(index, indexDirectory(after.directory), day).map(one => one.person) : [];
+  // Roles and heads are asked for anybody; other lines only for those whose line it is.
+  const isWide = change.edits.some(edit => ['role', 'place', 'department'].includes(factOfEdit(edit).kind));
+  if (!isWide && others.length === 0) return;
+  const open = await tx
+    .select({ id: t.requests.id })
+    .from(t.requests)
+    .where(
+      and(
+        eq(t.requests.status, 'open'),
+        inArray(t.requests.workflow, moving),
+        isWide ? isNotNull(t.requests.id) : or(inArray(t.requests.asker, others), inArray(t.requests.subject, others)),
+      ),
+    );
+  const zone = index.directory.places[0]?.zone ?? 'UTC';
+  const at = day === today ? change.at : dayOver(addDays(day, -1), zone);
+  await insertMany(
+    tx,
+    t.timers,
+    open.map(({ id }) => ({
+      key: `${id}:facts:${change.id}`,
+      request: id ?? '',
+      task: 'facts',
+      what: 'facts' as const,
+      at,
+    })),
+  );
+}
+const routing: ReadonlySet<string> = new Set([
+  'person',
+  'record',
+  'post',
+  'line',
+  'holding',
+  'role',
+  'place',
+  'department',
+]);
+
+/** What was counted anew of one request, for whoever looks at it. */
+export const restatementsOfRequest = (db: Executor, request: string) =>
+  db
+    .select({
+      before: t.restatements.before,
+      after: t.restatements.after,
+      unit: t.restatements.unit,
+      at: t.restatements.at,
+      cause: t.factChanges.reason,
+    })
+    .from(t.restatements)
+    .innerJoin(t.factChanges, eq(t.factChanges.id, t.restatements.change))
+    .where(eq(t.restatements.request, request))
+    .orderBy(asc(t.restatements.change));
+
 /** What was counted anew for somebody, oldest first. */
 export async function restatementsOf(db: Executor, person: PersonId): Promise<Restatement[]> {
   const rows = await db
@@ -121,7 +193,7 @@ export async function restatementsOf(db: Executor, person: PersonId): Promise<Re
     })
     .from(t.restatements)
     .innerJoin(t.factChanges, eq(t.factChanges.id, t.restatements.change))
-    .where(eq(t.restatements.person, person))
+    .where(and(eq(t.restatements.person, person), eq(t.restatements.state, 'booked')))
     .orderBy(asc(t.restatements.change));
   return rows.map(row => ({ ...row, at: row.at as Instant }));
 }

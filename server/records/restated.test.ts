@@ -1,6 +1,6 @@
 /** What a change of the past does to leave that is booked: shown beneath it with its cause, told once, and undone with the change. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { BalanceView, ChangePreview } from '@north-pebble/contract';
+import type { BalanceView, ChangePreview, RequestView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { like } from 'drizzle-orm';
 import { directory } from '../../core/testing/house.ts';
@@ -106,6 +106,17 @@ describe('a holiday added in the past', () => {
     await made(withDays('2026-01-10'), 'A Saturday.');
     expect(await letters()).toHaveLength(2);
   });
+});
+
+test('an open request shows its deciders from what to what it was counted anew, and why', async () => {
+  const asked = await at.ina.ask('2026-03-09', '2026-03-13');
+  expect(asked.status).toBe(201);
+  await made(withDays('2026-01-10', '2026-03-10'), 'Council day.');
+  const tom = await signedIn(small.base, 'tom');
+  const { body } = await tom.get<RequestView>(`/requests/${asked.body.request}`);
+  expect(body.restated).toMatchObject([{ before: 5, after: 4, unit: 'days', cause: 'Council day.' }]);
+  // Its statement shows nothing of it once it is booked: what is booked is what was counted last.
+  expect((await annual()).lines.filter(([kind]) => kind === 'restated')).toHaveLength(4);
 });
 
 test('a calendar that builds on itself, a day twice and a pattern whose nights overlap are told at their fields', async () => {

@@ -146,9 +146,9 @@ export class Browser {
     return this.call<T>('GET', path);
   }
 
-  ask(from: string, to: string, id = randomUUID()) {
+  ask(from: string, to: string, id = randomUUID(), workflow = 'annual') {
     const dates = { from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } };
-    const body = { id, workflow: 'annual', answers: { kind: 'annual', dates } };
+    const body = { id, workflow, answers: { kind: 'annual', dates } };
     return this.call<{ request: string; version: number }>('POST', '/requests', body);
   }
 

@@ -9,6 +9,7 @@ import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '..
 import { type Definition, fieldById } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import { passLimit, remind } from '../execution/assigning.ts';
+import { moveAlong } from '../execution/movingAlong.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn, levelAt } from '../figures/filling.ts';
 import {
@@ -243,6 +244,10 @@ function timer(definition: Definition, state: RequestState, command: TimerComman
   if (!isOpen(state)) return { ok: true, ...execution.outcome() };
   if (command.what === 'alert') {
     alert(execution);
+    return { ok: true, ...execution.outcome() };
+  }
+  if (command.what === 'facts') {
+    moveAlong(execution);
     return { ok: true, ...execution.outcome() };
   }
   if (command.what === 'guest') {

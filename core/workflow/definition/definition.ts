@@ -152,6 +152,8 @@ export const Definition = z.object({
   purpose: z.string().max(500),
   opening: Opening.optional(),
   afterwards: Afterwards.optional(),
+  /** Open tasks go to whoever has their step once the records say somebody else; they stay where nothing is said. */
+  tasksMove: z.literal(true).optional(),
   /** What else means an outcome in a reply by mail, by the label of the outcome. */
   phrases: z
     .record(Name, z.array(Name).max(10))

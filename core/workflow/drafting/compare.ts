@@ -3,6 +3,7 @@ import type { DirectoryIndex } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
 import { afterwardsOf } from '../commands/amending.ts';
 import type { Definition } from '../definition/definition.ts';
+import { tasksMoveWords } from '../execution/movingAlong.ts';
 import { closingWords, fieldWords, messageWords } from '../language/formWords.ts';
 import { peopleWords } from '../language/ruleWords.ts';
 import { type Line, procedure, readAloud } from '../procedure/procedure.ts';
@@ -27,6 +28,7 @@ const about = (d: Definition, index?: DirectoryIndex): Entry[] => [
   { id: 'opening', words: openingWords(d, index) },
   ...(d.countsBack ? [{ id: 'counts-back', words: countsBackWords(d, index) }] : []),
   { id: 'afterwards', words: afterwardsWords(d) },
+  ...(d.tasksMove ? [{ id: 'tasks-move', words: tasksMoveWords(d) }] : []),
   ...Object.entries(d.phrases ?? {}).map(([label, also]) => ({
     id: `phrases-${label}`,
     words: `In a reply by mail, “${label}” is also meant by ${also.map(one => `“${one}”`).join(', ')}.`,

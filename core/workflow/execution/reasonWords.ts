@@ -187,6 +187,7 @@ const about: WordsOf<'about', Telling> = {
   'passed up at limit': () => 'The limit passed and it went to the manager above',
   'passed on at limit': () => 'The limit passed and it went on',
   'limit passed': () => 'The limit passed',
+  'somebody else has it by now': () => 'By the records as they are now, it is somebody else’s',
   'given to somebody else': ({ by }, telling) => `${who(telling, by)} gave it to somebody else`,
   'taken by': ({ by }, telling) => `${who(telling, by)} took it`,
   'done by': ({ by }, telling) => `${who(telling, by)} did it`,

@@ -323,8 +323,12 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       const tone = closing?.tone === 'good' ? 'good' : closing?.tone === 'bad' ? 'bad' : 'plain';
       return { text: `closed: ${closing?.name ?? event.closing}`, tone };
     }
-    case 'entered':
     case 'ended':
+      // Other ends are told by what ended them.
+      return event.reason.code === 'somebody else has it by now' ? 
+        ? { text: 'looked by the records as they are now: it is somebody else’s' }
+        : null;
+    case 'entered':
     case 'lane done':
       return null;
   }

@@ -169,7 +169,7 @@ export type EventBody =
 export type RequestEvent = EventBody & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends EventBody['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
-export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert' | 'guest';
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert' | 'guest' | 'facts';
 
 /** The link of a guest that a letter brings; the letter is not kept with it. */
 export type LinkInLetter = { readonly step: string; readonly n: number; readonly until: Instant };

@@ -80,6 +80,7 @@ type About = {
   'passed up at limit': object;
   'passed on at limit': object;
   'limit passed': object;
+  'somebody else has it by now': object;
   'given to somebody else': { by: PersonId | null };
   'taken by': { by: PersonId | null };
   'done by': { by: PersonId | null };

@@ -7,6 +7,7 @@ CREATE TABLE `restatements` (
 	`amount_before` double NOT NULL,
 	`amount_after` double NOT NULL,
 	`unit` varchar(5) NOT NULL,
+	`state` varchar(6) NOT NULL,
 	`at` char(20) NOT NULL,
 	CONSTRAINT `restatements_change_id_request_pk` PRIMARY KEY(`change_id`,`request`)
 );

@@ -169,6 +169,7 @@ const timerWords = {
   aside: 'It should be back on a desk.',
   alert: 'It is time to look whether it is ready.',
   guest: 'A reminder to a guest is due.',
+  facts: 'It is time to look who has its steps by the records.',
 } as const;
 
 async function failingMails({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {

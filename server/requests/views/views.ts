@@ -56,6 +56,7 @@ import {
   loadDefinition,
   loadEntries,
   loadTypes,
+  restatementsOfRequest,
   subjectOf,
   todayFor,
 } from '../../house/index.ts';
@@ -268,6 +269,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     workflowVersion: stored.workflowVersion,
     answers,
     closed,
+    restated: stillOpen && leave ? await restatementsOfRequest(db, id) : [],
     figures: figuresSeen(definition, state.figures, sights, context.lists),
     at: state.at,
     subject,

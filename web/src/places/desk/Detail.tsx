@@ -21,6 +21,7 @@ import { Loaded } from '../../parts/Page.tsx';
 import { Delegation } from '../../parts/request/Delegation.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
+import { Restated } from '../../parts/request/Restated.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
 import { useUnsent } from '../../parts/request/unsent.ts';
 import { OwnFields, useOwnFields, Work } from '../../parts/request/Work.tsx';
@@ -219,6 +220,7 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
       <Typography variant="h2">
         {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
       </Typography>
+      <Restated request={view} />
       <Standing request={view} />
       <Progress request={view} />
       {view.afterwards && (

@@ -26,6 +26,7 @@ import { GiveUp } from '../../parts/request/GiveUp.tsx';
 import { Outside } from '../../parts/request/Outside.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
+import { Restated } from '../../parts/request/Restated.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
 import { Usually } from '../../parts/request/Usually.tsx';
 import { useUnsent } from '../../parts/request/unsent.ts';
@@ -241,6 +242,7 @@ function Request({ request }: { request: RequestView }) {
           {request.stuck} HR operations can see it and will help it on.
         </Note>
       )}
+      <Restated request={request} />
       <Progress request={request} />
       <PlanNote request={request} />
       {request.ahead && request.ahead.steps.length > 0 && (

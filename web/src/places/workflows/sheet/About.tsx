@@ -205,11 +205,22 @@ const AfterApproval = memo(
               ))}
             </TextField>
           ))}
+          <TextField
+            select
+            label="When somebody else would have a step"
+            value={definition.tasksMove ? 'move' : 'stay'}
+            disabled={readOnly}
+            onChange={event => onSet('tasksMove', event.target.value === 'move' ? true : undefined)}
+            helperText="After a change of posts, lines or roles."
+          >
+            <MenuItem value="stay">what is open stays with whom it is with</MenuItem>
+            <MenuItem value="move">what is open goes to them</MenuItem>
+          </TextField>
         </Box>
       </>
     );
   },
-  showsTheSame(['afterwards', 'steps']),
+  showsTheSame(['afterwards', 'steps', 'tasksMove']),
 );
 
 const CountingBack = memo(

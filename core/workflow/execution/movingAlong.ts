@@ -1,0 +1,43 @@
+/** Open tasks that go to whoever has the step by the records as they are now, where the workflow says so. */
+import type { Definition } from '../definition/definition.ts';
+import { assignTo, find, meantOf, personStep, tellAsker } from './assigning.ts';
+import type { Execution } from './execution.ts';
+
+/** What becomes of open tasks when somebody else would have their step, in words. */
+export const tasksMoveWords = ({ tasksMove }: Pick<Definition, 'tasksMove'>): string =>
+  tasksMove
+    ? 'When somebody else would have a step, what is open goes to them.'
+    : 'When somebody else would have a step, what is open stays with whom it is with.';
+
+/** What somebody was named for, was handed or is in the middle of stays; so do voices that are counted together. */
+export function moveAlong(execution: Execution): void {
+  if (!execution.definition.tasksMove) return;
+  for (const task of [...execution.state.tasks]) {
+    const step = personStep(execution, task.step);
+    const isGiven = task.reasons.some(reason => reason.code === 'named by' || reason.code === 'handed over');
+    if (!step || isGiven || task.aside || task.question || task.pool === 'taken') continue;
+    if (step.verb === 'Decide' && step.count !== undefined) continue;
+    const found = find(execution, step);
+    if (!found.ok) continue;
+    const meant = meantOf(task);
+    const stays = found.holders.some(
+      one => one.person === task.holder || one.person === meant || one.coverFor === meant,
+    );
+    if (stays) continue;
+    const reason = { code: 'somebody else has it by now' } as const;
+    execution.emit({ kind: 'ended', task: task.id, reason });
+    execution.mail(
+      task.holder,
+      `No longer needed: ${execution.title()}`,
+      `${execution.words(reason)}. Nothing is left for you to do.`,
+    );
+    const asked = new Set(execution.state.tasks.filter(one => one.step === step.id).map(one => one.holder));
+    const fresh = found.holders.filter(one => !asked.has(one.person));
+    for (const holder of fresh) assignTo(execution, step, holder, found.reasons);
+    if (fresh.length > 0)
+      tellAsker(
+        execution,
+        `It went to ${fresh.map(one => execution.who(one.person)).join(', ')}, who has it by now instead of ${execution.who(task.holder)}.`,
+      );
+  }
+}
