@@ -1,11 +1,12 @@
 /** Fills an empty database with the demo. */
 
 import { hash } from '@node-rs/argon2';
+import { edited, editsOf } from '@north-pebble/core/facts';
 import { usualRules } from '@north-pebble/core/papers';
 import { indexDirectory } from '@north-pebble/core/people';
 import { addDays, toMilliseconds } from '@north-pebble/core/time';
 import { type Database, inTransaction, type Transaction, tables as t } from '@north-pebble/server/database';
-import { changeList, insertMany, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
+import { changeList, insertMany, keepFacts, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { eq } from 'drizzle-orm';
 import { groupRules, type Provided } from './directory.ts';
@@ -61,6 +62,19 @@ function providedRows({ request, at, effect }: History['provided'][number], resu
         ]
       : []),
   ]);
+}
+
+/** Those whom a request put on file, each as it did it. */
+async function putOnFile(tx: Transaction, { directory, comes }: History): Promise<void> {
+  let file = directory;
+  for (const { request, at, change } of comes) {
+    const found = editsOf(file, change, plans);
+    const now = found.ok ? edited(file, found.edits) : null;
+    if (!found.ok || !now?.ok) throw new Error(`${change.person.name} cannot be put on file`);
+    const kept = { at, by: null, request, reason: '', from: change.person.joined, change, takesBack: null };
+    await keepFacts(tx, { ...kept, edits: found.edits }, { index: indexDirectory(file), lists, today: demoDay });
+    file = now.directory;
+  }
 }
 
 /** @param history played already, else it is played now */
@@ -195,6 +209,7 @@ export async function loadDemo(
       })),
     );
     for (const effect of history.rows) await changeList(tx, lists, effect);
+    await putOnFile(tx, history);
     for (const { request, effect } of history.kept) await keepPaper(tx, request, effect);
     for (const [key, renewal] of history.renewals)
       await tx.update(t.papers).set({ renewal }).where(eq(t.papers.key, key));

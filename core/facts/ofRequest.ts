@@ -1,10 +1,19 @@
 /** A change of one thing in a person’s record, read from what a request worked out. */
 
-import type { DirectoryIndex, PersonId } from '../people/index.ts';
-import { mainPost } from '../people/index.ts';
+import {
+  type Directory,
+  type DirectoryIndex,
+  isEmployed,
+  mainPost,
+  type PersonId,
+  plainLetters,
+  recordOn,
+} from '../people/index.ts';
 import { type CivilDate, isCivilDate } from '../time/index.ts';
-import type { ChangeFault, HouseChange } from './change.ts';
+import type { ChangeFault, HouseChange, OneChange } from './change.ts';
 import { editsOf } from './edits.ts';
+import { freeId } from './people.ts';
+import { mainHolder } from './standing.ts';
 
 /** What a person’s record has that may be changed. */
 export const recordProperties = [
@@ -163,4 +172,110 @@ export function changeOf(
     default:
       return { ok: false, why: { code: 'no such property', property } };
   }
+}
+
+/** What a request may say of somebody whom it puts on file; what it leaves out is as usual where their post is. */
+export const comingProperties = [
+  'name',
+  'mail',
+  'first day',
+  'post',
+  'place',
+  'department',
+  'work pattern',
+  'full-time share',
+  'leave plan',
+] as const;
+
+export type Coming = Extract<OneChange, { what: 'comes' }>;
+type ReadComing = { ok: true; change: Coming; heldBy: PersonId | null } | { ok: false; why: ChangeRefusal };
+
+/** What most people have of something at a place and in a department; else what most have anywhere. */
+function usual(
+  directory: Directory,
+  day: CivilDate,
+  part: 'pattern' | 'plan',
+  like: { place: string; department: string },
+) {
+  const counts = new Map<string | null, number>();
+  const here = directory.people.filter(one => isEmployed(one, day)).map(one => recordOn(one, day));
+  const alike = here.filter(one => one?.place === like.place && one.department === like.department);
+  for (const record of alike.length > 0 ? alike : here)
+    if (record) counts.set(record[part], (counts.get(record[part]) ?? 0) + 1);
+  return [...counts].toSorted((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+}
+
+/** An address in the house for a name: by the end that most addresses have, and one that nobody has. */
+function freeMail(directory: Directory, name: string): string {
+  const ends = new Map<string, number>();
+  for (const { mail } of directory.people) {
+    const end = mail.slice(mail.indexOf('@'));
+    ends.set(end, (ends.get(end) ?? 0) + 1);
+  }
+  const end = [...ends].toSorted((a, b) => b[1] - a[1])[0]?.[0] ?? '@house.example';
+  const own =
+    plainLetters(name)
+      .replaceAll(/[^a-z0-9]+/g, '.')
+      .replaceAll(/^\.+|\.+$/g, '') || 'person';
+  const taken = new Set(directory.people.map(one => one.mail.toLowerCase()));
+  for (let n = 1; ; n++) {
+    const mail = `${n === 1 ? own : `${own}.${n}`}${end}`;
+    if (!taken.has(mail.toLowerCase())) return mail;
+  }
+}
+
+/**
+ * @param values what the formulas of a workflow gave, by name
+ * @returns somebody who comes, without the post where another still holds it; or why they cannot be put on file
+ */
+export function comingOf(
+  index: DirectoryIndex,
+  values: Readonly<Record<string, unknown>>,
+  plans: readonly { readonly id: string; readonly name: string }[],
+): ReadComing {
+  const { directory } = index;
+  const unfit = (property: string, wanted: string): ReadComing => ({
+    ok: false,
+    why: { code: 'value does not fit', property, value: String(values[property] ?? ''), wanted },
+  });
+  const strange = Object.keys(values).find(name => !(comingProperties as readonly string[]).includes(name));
+  if (strange) return { ok: false, why: { code: 'no such property', property: strange } };
+  const name = values.name;
+  const joined = values['first day'];
+  if (typeof name !== 'string' || name.trim() === '') return unfit('name', 'name');
+  if (typeof joined !== 'string' || !isCivilDate(joined)) return unfit('first day', 'day');
+  const day = joined as CivilDate;
+  const post =
+    values.post === undefined || values.post === null || values.post === ''
+      ? null
+      : (directory.posts.find(one => one.id === values.post) ?? directory.posts.find(one => one.title === values.post));
+  if (post === undefined) return unfit('post', 'post');
+  const place = values.place === undefined ? index.place(post?.place ?? '') : named(directory.places, values.place);
+  if (!place) return unfit('place', 'place');
+  const department =
+    values.department === undefined
+      ? index.department(post?.department ?? '')
+      : named(directory.departments, values.department);
+  if (!department) return unfit('department', 'department');
+  const like = { place: place.id, department: department.id };
+  const pattern =
+    values['work pattern'] === undefined
+      ? index.pattern(usual(directory, day, 'pattern', like) ?? '')
+      : named(directory.patterns, values['work pattern']);
+  if (!pattern) return unfit('work pattern', 'work pattern');
+  const plan =
+    values['leave plan'] === undefined ? usual(directory, day, 'plan', like) : named(plans, values['leave plan'])?.id;
+  if (plan === undefined) return unfit('leave plan', 'leave plan');
+  const share = values['full-time share'] ?? 1;
+  if (typeof share !== 'number' || share <= 0 || share > 1) return unfit('full-time share', 'share of full time');
+  const mail = values.mail ?? freeMail(directory, name);
+  if (typeof mail !== 'string' || !/^[^@\s]+@[^@\s]+$/.test(mail)) return unfit('mail', 'mail address');
+  const id = freeId(directory, name);
+  const held = post && mainHolder(directory, post.id, null, day);
+  const person = { id, name: name.trim(), mail, joined: day, ...like, pattern: pattern.id, fte: share, plan };
+  return {
+    ok: true,
+    change: { what: 'comes', person, post: post && !held ? post.id : null },
+    heldBy: held ? held.by : null,
+  };
 }

@@ -211,6 +211,19 @@ export const newColleague = starter('new-colleague', {
         },
       ],
     },
+    {
+      verb: 'Record',
+      id: 'on-file',
+      when: null,
+      effect: {
+        kind: 'add person',
+        values: [
+          { name: 'name', formula: 'Name' },
+          { name: 'first day', formula: 'Start date' },
+          { name: 'post', formula: 'Post' },
+        ],
+      },
+    },
     { verb: 'Hold', id: 'day-before', when: null, until: { kind: 'before', workingDays: 1, field: 'start' } },
     tell('welcome', 'tomorrow', [asker, lineManager]),
     end('done'),

@@ -82,6 +82,8 @@ export class History {
   readonly files: { request: string; field: string; owner: PersonId; at: Instant; file: GivenFile }[] = [];
   /** What was asked of reference lists. */
   readonly rows: Extract<Effect, { kind: 'add row' | 'change row' }>[] = [];
+  /** Those who were put on file by a request, and did not stay away. */
+  readonly comes: { request: string; at: Instant; change: Extract<Effect, { kind: 'add person' }>['change'] }[] = [];
   /** What connections were asked for, with when; done some minutes later. */
   readonly provided: { request: string; at: Instant; effect: Extract<Effect, { kind: 'provision' }> }[] = [];
   /** What was put on the planner that is no leave. */
@@ -308,6 +310,10 @@ export class History {
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
         this.letters.push({ at: toInstant(at), effect });
       if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
+      if (effect.kind === 'add person')
+        this.comes.push({ request: request.id, at: toInstant(at), change: effect.change });
+      if (effect.kind === 'never came')
+        this.comes.splice(0, this.comes.length, ...this.comes.filter(one => one.request !== request.id));
       if (effect.kind === 'provision') this.#provide(request, effect, at);
       if (effect.kind === 'planner') this.lines.push({ request: request.id, effect });
       if (effect.kind === 'keep paper') this.#keepPaper(request, effect, at);

@@ -194,7 +194,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
 }
 
 /** Whoever has asked for something, holds something or can sign in stays on file: what they did names them. */
-async function mustBeTouchedByNothing(tx: Transaction, person: PersonId): Promise<void> {
+export async function isTouched(tx: Transaction, person: PersonId): Promise<boolean> {
   const counts = [
     await tx.$count(t.requests, or(eq(t.requests.asker, person), eq(t.requests.subject, person))),
     await tx.$count(t.tasks, eq(t.tasks.holder, person)),
@@ -203,7 +203,11 @@ async function mustBeTouchedByNothing(tx: Transaction, person: PersonId): Promis
     await tx.$count(t.accounts, eq(t.accounts.person, person)),
     await tx.$count(t.covers, or(eq(t.covers.person, person), eq(t.covers.by, person))),
   ];
-  if (counts.some(n => n > 0))
+  return counts.some(n => n > 0);
+}
+
+async function mustBeTouchedByNothing(tx: Transaction, person: PersonId): Promise<void> {
+  if (await isTouched(tx, person))
     throw new ProblemError('refused', 'Something here is theirs already. Give them a last day instead.');
 }
 

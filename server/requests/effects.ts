@@ -1,12 +1,13 @@
 /** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
 
-import { asHouseChange, edited, editsOf } from '@north-pebble/core/facts';
+import { asHouseChange, edited, editsOf, type HouseChange, reversed } from '@north-pebble/core/facts';
 import { type Directory, indexDirectory } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
-import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion } from '../house/index.ts';
+import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion, type ToKeep } from '../house/index.ts';
+import { isTouched } from '../records/index.ts';
 
 type EffectRow = typeof t.effects.$inferInsert;
 
@@ -66,6 +67,8 @@ type Inside = Extract<
       | 'planner'
       | 'keep paper'
       | 'change person'
+      | 'add person'
+      | 'never came'
       | 'add row'
       | 'change row'
       | 'undo'
@@ -78,6 +81,8 @@ const insideKinds: readonly Effect['kind'][] = [
   'planner',
   'keep paper',
   'change person',
+  'add person',
+  'never came',
   'add row',
   'change row',
   'undo',
@@ -119,6 +124,10 @@ async function carryOut(tx: Transaction, request: string, effect: Inside, around
       return keepPaper(tx, request, effect);
     case 'change person':
       return changeRecord(tx, request, effect, around);
+    case 'add person':
+      return keepChange(tx, request, effect.change, effect.change.person.joined, around);
+    case 'never came':
+      return takeOff(tx, request, around);
     case 'add row':
     case 'change row':
       await changeList(tx, lists, effect);
@@ -162,19 +171,59 @@ async function changeRecord(
   { person, change, from }: Extract<Inside, { kind: 'change person' }>,
   around: Around,
 ): Promise<void> {
-  const wanted = asHouseChange(person, change, from);
+  await keepChange(tx, request, asHouseChange(person, change, from), from, around);
+}
+
+async function keepChange(
+  tx: Transaction,
+  request: string,
+  wanted: HouseChange,
+  from: CivilDate,
+  around: Around,
+): Promise<void> {
   const found = editsOf(around.directory, wanted, around.plans);
   if (!found.ok) {
     if (found.fault.code === 'nothing changes') return;
     throw new Error(`a record was to be changed that cannot be: ${found.fault.code}`);
   }
+  await keepEdits(tx, request, { from, change: wanted, edits: found.edits, takesBack: null }, around);
+}
+
+async function keepEdits(
+  tx: Transaction,
+  request: string,
+  change: Pick<ToKeep, 'from' | 'change' | 'edits' | 'takesBack'>,
+  around: Around,
+): Promise<void> {
   await keepFacts(
     tx,
-    { at: around.now, by: null, request, reason: '', from, change: wanted, edits: found.edits, takesBack: null },
+    { at: around.now, by: null, request, reason: '', ...change },
     { index: indexDirectory(around.directory), lists: around.lists ?? [], today: around.now.slice(0, 10) as CivilDate },
   );
-  const now = edited(around.directory, found.edits);
+  const now = edited(around.directory, change.edits);
   if (now.ok) around.directory = now.directory;
+}
+
+/** Whoever never came is taken off file; where something is theirs by now, their first day was their last. */
+async function takeOff(tx: Transaction, request: string, around: Around): Promise<void> {
+  const rows = await tx.select().from(t.factChanges).where(eq(t.factChanges.request, request));
+  const taken = new Set(rows.map(row => row.takesBack));
+  for (const { id, from, change, edits } of rows) {
+    if (change?.what !== 'comes' || taken.has(id)) continue;
+    const back = reversed(edits);
+    const person = edits.find(edit => edit.after?.kind === 'person')?.after;
+    if (person?.kind !== 'person') continue;
+    if (edited(around.directory, back).ok && !(await isTouched(tx, person.id)))
+      await keepEdits(tx, request, { from: from as CivilDate, change: null, edits: back, takesBack: id }, around);
+    else
+      await keepChange(
+        tx,
+        request,
+        { what: 'last day', person: person.id, left: person.joined },
+        person.joined,
+        around,
+      );
+  }
 }
 
 /** What the house does itself, in the transaction of the command. */

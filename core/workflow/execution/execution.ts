@@ -421,6 +421,7 @@ export class Execution {
   /** Everything outside that this request brought about or asked for is taken back. */
   undoProvided(): void {
     for (const { key: of } of this.#state.provided ?? []) this.effect({ kind: 'undo', key: `${of}:undo`, of });
+    for (const of of this.#state.onFile ?? []) this.effect({ kind: 'never came', key: `${of}:never`, of });
     for (const { key: of } of this.#state.undelivered ?? [])
       if (of !== undefined) this.effect({ kind: 'call off', key: `${of}:called off`, of });
   }

@@ -325,7 +325,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'ended':
       // Other ends are told by what ended them.
-      return event.reason.code === 'somebody else has it by now' ? 
+      return event.reason.code === 'somebody else has it by now'
         ? { text: 'looked by the records as they are now: it is somebody else’s' }
         : null;
     case 'entered':

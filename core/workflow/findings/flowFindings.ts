@@ -49,7 +49,8 @@ function namesMissingStep(step: Step, label: string): boolean {
 const declines = (step: Step): boolean => step.verb === 'Decide' && step.outcomes.some(o => o.tone === 'bad');
 const hasEffect = (step: Step): boolean =>
   step.verb === 'Provision' ||
-  (step.verb === 'Record' && ['book leave', 'person', 'add row', 'change row', 'open'].includes(step.effect.kind));
+  (step.verb === 'Record' &&
+    ['book leave', 'person', 'add person', 'add row', 'change row', 'open'].includes(step.effect.kind));
 
 /** Something is carried out before anybody decided, and afterwards somebody may still decline. */
 function earlyEffects(findings: Findings): void {

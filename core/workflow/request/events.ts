@@ -1,6 +1,6 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
 
-import type { PersonChange } from '../../facts/index.ts';
+import type { Coming, PersonChange } from '../../facts/index.ts';
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
@@ -227,6 +227,10 @@ export type Effect =
       change: PersonChange;
       from: CivilDate;
     }
+  /** Somebody new is put on file. */
+  | { kind: 'add person'; key: string; change: Coming }
+  /** Whoever was put on file under that key never came. */
+  | { kind: 'never came'; key: string; of: string }
   | { kind: 'add row'; key: string; list: string; values: NamedValues }
   | { kind: 'change row'; key: string; list: string; row: string; values: NamedValues }
   | { kind: 'open request'; key: string; step: string; workflow: string; person: PersonId; values: NamedValues }

@@ -15,6 +15,7 @@ type Named = Readonly<Record<string, unknown>>;
 type Asks = {
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
   'record changed': { property: string; person: PersonId; change: PersonChange };
+  'person added': { person: PersonId; name: string; from: CivilDate; post: string | null; heldBy: PersonId | null };
   'paper kept': { as: string; holder: string; field: string };
   'row added': { list: string; values: Named };
   'row changed': { list: string; field: string; row: string; values: Named };

@@ -131,6 +131,8 @@ export type RequestState = {
   /** What was asked for outside and is not delivered, by step. */
   readonly undelivered: readonly Undelivered[];
   /** What was delivered outside and stands there, by the key of its effect. */
+  /** Keys of the effects that put somebody on file. */
+  readonly onFile?: readonly string[];
   readonly provided?: readonly { readonly step: string; readonly key: string }[];
   /** Messages that wait until what they tell of is done. */
   readonly heldBack?: readonly ({ readonly message: string } & HeldLetter)[];
@@ -398,6 +400,10 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return put(filled, { returned: null, changes, visited: [], reworks: state.reworks + 1 });
     }
     case 'recorded':
+      // Whoever was put on file is taken off again when they never come.
+      if (typeof event.what !== 'string' && event.what.code === 'person added' && event.key !== undefined)
+        return put(state, { onFile: [...(state.onFile ?? []), event.key] });
+      return event.undelivered ? asked(state, event.step, event.what, event.key) : state;
     case 'provisioned':
       return event.undelivered ? asked(state, event.step, event.what, event.key) : state;
     case 'opened': {

@@ -1,6 +1,6 @@
 /** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
 
-import { changeOf, inTheWay, recordProperties } from '../../facts/index.ts';
+import { changeOf, comingOf, comingProperties, editsOf, inTheWay, recordProperties } from '../../facts/index.ts';
 import { filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import type { CivilDate } from '../../time/index.ts';
@@ -70,6 +70,35 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         from,
       });
       recorded({ code: 'record changed', property: effect.property, person: execution.subject, change: read.change });
+      break;
+    }
+    case 'add person': {
+      // Whoever the request is for is on file already.
+      if (execution.subject !== execution.asker) break;
+      const found = values(execution, step.id, effect.values);
+      if (!found) return;
+      // A picked row goes by its id: several posts may have one title.
+      const picked = Object.fromEntries(
+        effect.values.flatMap(({ name, formula }) => {
+          const field = definition.form.fields.find(f => f.kind === 'pick' && f.label === formula.trim());
+          return field ? [[name, state.answers[field.id]]] : [];
+        }),
+      );
+      const { index, book } = execution.context;
+      const read = comingOf(index, { ...found, ...picked }, book.plans);
+      if (!read.ok) return execution.stuck(step.id, { code: 'record cannot change', why: read.why });
+      const { change, heldBy } = read;
+      const edits = editsOf(index.directory, change, book.plans);
+      if (!edits.ok)
+        return execution.stuck(step.id, {
+          code: 'record cannot change',
+          why: { code: 'facts in the way', property: 'name', fault: edits.fault },
+        });
+      const key = execution.key('comes');
+      execution.effect({ kind: 'add person', key, change });
+      const { id: person, name, joined: from } = change.person;
+      const what = { code: 'person added', person, name, from, post: change.post, heldBy } as const;
+      execution.emit({ kind: 'recorded', step: step.id, what, key });
       break;
     }
     case 'add row': {
@@ -211,10 +240,17 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
       case 'person':
         return [
           lead('Change'),
-          named(effect.property, { kind: 'text', path: [...at, 'property'], value: effect.property }),
+          named(effect.property, {
+            kind: 'choice',
+            path: [...at, 'property'],
+            value: effect.property,
+            choices: recordProperties.map(name => ({ value: name, words: name })),
+          }),
           say('of the subject’s record to'),
           formulaPhrase(effect.formula, [...at, 'formula']),
         ];
+      case 'add person':
+        return [lead('Put somebody on file with'), valuesPhrase(effect.values, [...at, 'values'])];
       case 'add row':
         return [
           lead('Add a row to'),
@@ -262,6 +298,7 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
 }
 
 function readEffect(s: Scanner, known: Known): RecordEffect {
+  if (s.eat(/put somebody on file with/)) return { kind: 'add person', values: readValues(s) };
   if (s.eat(/put/)) {
     const label = need(s, s.quoted(), 'as words on the planner');
     need(s, s.words('on the planner over') || undefined, '');
@@ -346,6 +383,30 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
       if (effect.holder !== undefined)
         fieldReference(findings, step, effect.holder, [...at, 'holder'], ['text'], 'the name of its holder');
       return;
+    case 'add person': {
+      const names = effect.values.map(one => one.name);
+      for (const [n, name] of names.entries())
+        if (!(comingProperties as readonly string[]).includes(name))
+          findings.add(
+            'stops',
+            'property',
+            step,
+            [...at, 'values', n, 'name'],
+            `Nobody is put on file with “${name}”`,
+            `There are ${comingProperties.join(', ')}.`,
+          );
+      for (const needed of ['name', 'first day'])
+        if (!names.includes(needed))
+          findings.add(
+            'stops',
+            'property',
+            step,
+            [...at, 'values'],
+            `Nobody is put on file without a ${needed}`,
+            'Say it among the values.',
+          );
+      return;
+    }
     case 'set':
       fieldReference(findings, step, effect.field, [...at, 'field'], null, 'the field that is set');
       return;

@@ -7,6 +7,8 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('book leave'), span: Id, type: Id, planner: z.boolean() }),
   z.object({ kind: z.literal('planner'), span: Id, label: Name }),
   z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
+  /** Somebody who is not on file yet is put there; nothing where the request is for somebody who is. */
+  z.object({ kind: z.literal('add person'), values: z.array(Valued).min(2).max(9) }),
   z.object({ kind: z.literal('add row'), list: z.string().min(1).max(40), values: z.array(Valued).min(1).max(12) }),
   z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
   /** A document of the form goes into the register of papers; `holder` names who has it, where that is not the subject. */

@@ -20,6 +20,10 @@ export const effectWords = (effect: Outgoing, rehearsal: Rehearsal): string | nu
       return `Among the papers of ${effect.holder}: ${effect.as}${effect.expires ? `, valid until ${effect.expires}` : ''}`;
     case 'change person':
       return `On file: ${effect.property} becomes ${changeWords(effect.change, tellingOf(rehearsal))}`;
+    case 'add person':
+      return `On file: ${effect.change.person.name} from ${effect.change.person.joined}`;
+    case 'never came':
+      return 'Taken off file again: whoever never came';
     case 'add row':
       return `A new row in ${effect.list}: ${Object.values(effect.values).join(', ')}`;
     case 'change row':

@@ -116,6 +116,7 @@ const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
   { kind: 'set', words: 'set a field' },
   { kind: 'keep paper', words: 'keep a paper in the register' },
   { kind: 'person', words: 'change the person’s record' },
+  { kind: 'add person', words: 'put somebody new on file' },
   { kind: 'add row', words: 'add a row to a list' },
   { kind: 'change row', words: 'change a row of a list' },
   { kind: 'open', words: 'open another request' },
@@ -146,6 +147,14 @@ export function newEffect(
       return { kind, field: first('document'), as: fieldsOf(definition, ['document'])[0]?.label ?? 'Paper' };
     case 'person':
       return { kind, property: 'post', formula: label };
+    case 'add person':
+      return {
+        kind,
+        values: [
+          { name: 'name', formula: definition.form.fields.find(f => f.kind === 'text')?.label ?? label },
+          { name: 'first day', formula: definition.form.fields.find(f => f.kind === 'date')?.label ?? label },
+        ],
+      };
     case 'add row':
       return { kind, list: around.lists[0]?.id ?? 'list', values: [{ name: 'Title', formula: label }] };
     case 'change row':
