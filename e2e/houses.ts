@@ -5,7 +5,7 @@
 export const houses = {
   harbour: {
     port: 8431,
-    tests: ['access', 'begin', 'designer', 'desk', 'directory', 'faults', 'zz-clock'],
+    tests: ['access', 'begin', 'designer', 'desk', 'directory', 'faults', 'house', 'movingIn', 'zz-clock'],
   },
   station: {
     port: 8432,

@@ -3,7 +3,7 @@
  * left over is said, and nothing is made a task that may be a decision, a condition or a limit.
  */
 
-import { recordProperties } from '../../facts/index.ts';
+import { comingProperties, recordProperties } from '../../facts/index.ts';
 import { idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
@@ -862,7 +862,8 @@ export class Sentence {
   }
 
   /** `Title = Name, From = Start date`. */
-  #values(): { name: string; formula: string }[] | undefined {
+  /** @param known names of several words that values may have */
+  #values(known: readonly string[] = []): { name: string; formula: string }[] | undefined {
     const { w } = this;
     const values: { name: string; formula: string }[] = [];
     const names: Named<string>[] = [
@@ -882,7 +883,16 @@ export class Sentence {
       const from = w.at;
       // The name is one word or one in marks, or all the words up to an equals sign.
       let end = w.at + 1;
-      if (!token.quoted)
+      const own = token.quoted
+        ? undefined
+        : w.try(() =>
+            w.name(
+              known.map(name => ({ name, value: name })),
+              false,
+            ),
+          );
+      if (own !== undefined) end = w.at;
+      else if (!token.quoted)
         while (
           end < w.tokens.length &&
           end < from + 5 &&
@@ -891,7 +901,7 @@ export class Sentence {
           ['=', 'is', 'as', ':'].includes(w.tokens[end + 1].low)
         )
           end++;
-      const name = token.quoted ? token.text : w.between(from, end);
+      const name = token.quoted ? token.text : (own ?? w.between(from, end));
       w.at = end;
       w.eat('=|:|is|as|from|of');
       const value = w.tokens[w.at];
@@ -993,6 +1003,12 @@ export class Sentence {
         const span = before ?? w.name(spans);
         const field = definition.form.fields.find(f => f.id === span);
         return field && span ? make({ kind: 'planner', span, label: label ?? field.label }) : undefined;
+      }) ??
+      w.try(() => {
+        if (!w.eat('put|puts somebody|someone|them|the? new? joiner|person|colleague? on|in the? file|records? with|:'))
+          return undefined;
+        const values = this.#values(comingProperties);
+        return values && make({ kind: 'add person', values });
       }) ??
       w.try(() => {
         if (!w.eat('add|adds a|an|one? new? row|line|entry to|in', 'add|adds to')) return undefined;

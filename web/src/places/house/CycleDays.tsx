@@ -82,40 +82,51 @@ const Row = memo(function Row({ n, day, name, isBad, hasBefore, onDay, onCopy, o
       </Box>
       <Box
         ref={strip}
-        tabIndex={day.am && day.pm ? -1 : 0}
-        role="button"
-        aria-label={`Day ${n + 1}: put a part in`}
-        onKeyDown={event => {
-          if (event.target !== event.currentTarget || (event.key !== 'Enter' && event.key !== ' ')) return;
-          event.preventDefault();
-          onDay(n, drawn(day, day.am || day.pm ? 13 * 60 : 9 * 60, day.am || day.pm ? 17 * 60 : 12 * 60 + 30));
-        }}
-        onPointerDown={event => {
-          if (event.target !== event.currentTarget || (day.am && day.pm)) return;
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const from = minutesAt(event);
-          setDrawing({ from, to: from });
-        }}
-        onPointerMove={event => drawing && setDrawing({ ...drawing, to: minutesAt(event) })}
-        onPointerUp={() => {
-          if (!drawing) return;
-          if (Math.abs(drawing.to - drawing.from) >= 10) onDay(n, drawn(day, drawing.from, drawing.to));
-          setDrawing(null);
-        }}
-        onPointerCancel={() => setDrawing(null)}
         sx={{
           position: 'relative',
           height: 30,
           borderRadius: '6px',
           border: '1px solid',
           borderColor: isBad ? 'error.main' : 'divider',
-          cursor: day.am && day.pm ? 'default' : 'crosshair',
-          touchAction: 'none',
           // A line at every sixth hour, and the hours of the day after in another shade.
           background: theme =>
             `linear-gradient(90deg, transparent 66.66%, color-mix(in srgb, ${theme.vars?.palette.text.primary} 6%, transparent) 66.66%), repeating-linear-gradient(90deg, ${theme.vars?.palette.divider} 0 1px, transparent 1px 16.666%)`,
         }}
       >
+        {!(day.am && day.pm) && (
+          <Box
+            component="button"
+            type="button"
+            aria-label={`Day ${n + 1}: put a part in`}
+            onKeyDown={event => {
+              if (event.key !== 'Enter' && event.key !== ' ') return;
+              event.preventDefault();
+              onDay(n, drawn(day, day.am || day.pm ? 13 * 60 : 9 * 60, day.am || day.pm ? 17 * 60 : 12 * 60 + 30));
+            }}
+            onPointerDown={event => {
+              event.currentTarget.setPointerCapture(event.pointerId);
+              const from = minutesAt(event);
+              setDrawing({ from, to: from });
+            }}
+            onPointerMove={event => drawing && setDrawing({ ...drawing, to: minutesAt(event) })}
+            onPointerUp={() => {
+              if (!drawing) return;
+              if (Math.abs(drawing.to - drawing.from) >= 10) onDay(n, drawn(day, drawing.from, drawing.to));
+              setDrawing(null);
+            }}
+            onPointerCancel={() => setDrawing(null)}
+            sx={{
+              position: 'absolute',
+              inset: 0,
+              width: '100%',
+              border: 0,
+              p: 0,
+              bgcolor: 'transparent',
+              cursor: 'crosshair',
+              touchAction: 'none',
+            }}
+          />
+        )}
         {drawing && (
           <Box
             sx={{
