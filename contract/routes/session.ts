@@ -26,6 +26,7 @@ import {
   RequiredFactor,
   SessionRows,
   SessionView,
+  WithoutAccount,
 } from '../views/session.ts';
 import { declare } from './route.ts';
 
@@ -83,6 +84,16 @@ export const sessionRoutes = declare({
     body: Invite,
     status: 201,
     answer: AccountRows,
+  },
+  'GET /accounts/missing': {
+    says: 'How many people on file have no account.',
+    who: 'keep accounts',
+    answer: WithoutAccount,
+  },
+  'POST /accounts/missing': {
+    says: 'Invites those on file who have no account, some hundreds at a time.',
+    who: 'keep accounts',
+    answer: WithoutAccount,
   },
   'POST /accounts/:person/invitation': {
     says: 'Sends an invitation again.',

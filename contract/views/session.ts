@@ -56,6 +56,8 @@ export const AccountRow = z.strictObject({
 });
 export type AccountRow = z.infer<typeof AccountRow>;
 export const AccountRows = z.array(AccountRow);
+/** How many people work here, or are to come, and have no account. */
+export const WithoutAccount = z.strictObject({ people: z.number() });
 
 export const SessionRow = z.strictObject({ id: z.string(), expires: z.string(), isThis: z.boolean() });
 export type SessionRow = z.infer<typeof SessionRow>;

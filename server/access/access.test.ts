@@ -239,6 +239,8 @@ const table: Row[] = [
   row('PUT', '/factor/required', [401, 403, 403, 422, 403, 403, 403], { rights: ['administrator'] }),
   row('GET', '/accounts', [401, 403, 403, 200, 403, 403, 403]),
   row('POST', '/accounts', [401, 403, 403, 400, 403, 403, 403], {}),
+  row('GET', '/accounts/missing', [401, 403, 403, 200, 403, 403, 403]),
+  row('POST', '/accounts/missing', [401, 403, 403, 200, 403, 403, 403]),
   row('POST', '/accounts/nobody/invitation', [401, 403, 403, 404, 403, 403, 403]),
   row('PUT', '/accounts/nobody', [401, 403, 403, 404, 403, 403, 403], {}),
   row('GET', '/connections', [401, 403, 403, 200, 200, 200, 403]),

@@ -13,7 +13,9 @@ import {
   forgotten,
   invite,
   inviteAgain,
+  inviteMissing,
   linkView,
+  missingAccounts,
 } from './service.ts';
 import { setUp } from './setup.ts';
 
@@ -76,6 +78,8 @@ export function accountRoutes(
     await invite(house, body);
     return accountRows(db);
   });
+  at('GET /accounts/missing', () => missingAccounts(house));
+  at('POST /accounts/missing', () => inviteMissing(house));
   at('POST /accounts/:person/invitation', async ({ params }) => {
     await inviteAgain(house, params.person);
     return accountRows(db);

@@ -3,7 +3,7 @@ import { setTimeout } from 'node:timers/promises';
 import { hash, verify } from '@node-rs/argon2';
 import { type AccountRow, type Invite, type LinkView, may } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
-import { isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/core/people';
+import { hasLeft, isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/core/people';
 import { civilDateAt } from '@north-pebble/core/time';
 import { and, asc, eq, ne } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
@@ -95,7 +95,14 @@ async function sendInvitation(house: House, tx: Transaction, person: string): Pr
 export async function inviteAgain(house: House, person: string): Promise<void> {
   await inTransaction(house.db, async tx => {
     const [account] = await tx.select().from(t.accounts).where(eq(t.accounts.person, person)).for('update');
-    if (!account) throw notFound();
+    if (!account) {
+      // On file, and never invited: somebody who came with the files of a house, or by a request.
+      const { index, now } = await house.moment(tx);
+      const found = index.person(person as PersonId);
+      if (!found || hasLeft(found, civilDateAt(now, 'UTC'))) throw notFound();
+      await tx.insert(t.accounts).values({ person, passwordHash: null, rights: [] });
+      return sendInvitation(house, tx, person);
+    }
     if (account.passwordHash !== null)
       throw new ProblemError(
         'refused',
@@ -104,6 +111,33 @@ export async function inviteAgain(house: House, person: string): Promise<void> {
     await sendInvitation(house, tx, person);
   });
   house.wake();
+}
+
+/** Who works here, or is to come, and has no account. */
+async function withoutAccount(house: House, tx: Executor): Promise<PersonId[]> {
+  const { index, now } = await house.moment(tx);
+  const today = civilDateAt(now, 'UTC');
+  const accounts = new Set((await tx.select({ person: t.accounts.person }).from(t.accounts)).map(row => row.person));
+  return index.directory.people.filter(one => !accounts.has(one.id) && !hasLeft(one, today)).map(one => one.id);
+}
+
+export const missingAccounts = async (house: House) => ({ people: (await withoutAccount(house, house.db)).length });
+
+const mostInvited = 300;
+
+/** Invites those who have no account, as many as one transaction takes well; asked again, it goes on. */
+export async function inviteMissing(house: House): Promise<{ people: number }> {
+  const left = await inTransaction(house.db, async tx => {
+    await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
+    const people = await withoutAccount(house, tx);
+    for (const person of people.slice(0, mostInvited)) {
+      await tx.insert(t.accounts).values({ person, passwordHash: null, rights: [] });
+      await sendInvitation(house, tx, person);
+    }
+    return Math.max(0, people.length - mostInvited);
+  });
+  house.wake();
+  return { people: left };
 }
 
 /** In ms, far more than writing a letter takes. */

@@ -192,6 +192,10 @@ export const accountsQuery = queryOptions({
   queryKey: ['accounts'],
   queryFn: () => call('GET /accounts'),
 });
+export const missingAccountsQuery = queryOptions({
+  queryKey: ['accounts', 'missing'],
+  queryFn: () => call('GET /accounts/missing'),
+});
 export const connectionsQuery = queryOptions({
   queryKey: ['connections'],
   queryFn: () => call('GET /connections'),

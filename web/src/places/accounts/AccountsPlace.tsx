@@ -10,10 +10,10 @@ import type { ToWhom } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
-import { accountsQuery, queryClient, requiredFactorQuery } from '../../api/queries.ts';
+import { accountsQuery, missingAccountsQuery, queryClient, requiredFactorQuery } from '../../api/queries.ts';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 import { useHere } from '../../parts/frame/session.ts';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { PersonPebble } from '../../parts/Pebble.tsx';
 
@@ -210,6 +210,32 @@ function Account({ row }: { row: AccountRow }) {
   );
 }
 
+/** Those who came with files, or by a request: on file, and not invited yet. */
+function Missing() {
+  const found = useQuery(missingAccountsQuery);
+  const invite = useMutation({
+    mutationFn: () => call('POST /accounts/missing'),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['accounts'] }),
+  });
+  const n = found.data?.people ?? 0;
+  if (n === 0 && !invite.error) return null;
+  return (
+    <Note tone="now" title={n === 1 ? 'One person on file has no account' : `${n} people on file have no account`}>
+      Each is sent an invitation to choose a password; it lasts two weeks.{' '}
+      <Button size="small" disabled={invite.isPending} onClick={() => invite.mutate()}>
+        {invite.isPending
+          ? 'One moment …'
+          : n === 1
+            ? 'Invite them'
+            : n > 300
+              ? 'Invite the first 300'
+              : 'Invite them all'}
+      </Button>
+      <FailureNote fault={invite.error} />
+    </Note>
+  );
+}
+
 export function AccountsPlace() {
   const accounts = useQuery(accountsQuery);
   const [invites, setInvites] = useState(false);
@@ -228,6 +254,7 @@ export function AccountsPlace() {
       }
     >
       <Required />
+      <Missing />
       {invites && <InviteForm onDone={() => setInvites(false)} />}
       <Loaded query={accounts}>
         {rows => {

@@ -9,10 +9,11 @@ import type { MeasuresView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { readRuleDay, ruleDayWords } from '@north-pebble/core/movingIn';
 import { type CivilDate, fullDate, type HolidayRule, holidaysIn } from '@north-pebble/core/time';
-import { type ChangeEvent, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
 import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
 import { useChange } from '../../parts/change/useChange.ts';
+import { FileButton } from '../../parts/FileButton.tsx';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { ReadyCountry } from './ReadyCountry.tsx';
@@ -127,9 +128,7 @@ export function CalendarEditor({ calendar, view, onDone }: Props) {
       ...more.holidays.filter(one => !has.has(`${one.date} ${one.part}`)).map(one => ({ ...one, key: ++keys })),
     ]);
   };
-  const readFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    event.target.value = '';
+  const readFile = async ([file]: readonly File[]) => {
     if (!file) return;
     const { readCalendar } = await import('@north-pebble/core/formats');
     const found = file.size < 2_000_000 ? readCalendar(await file.text()) : undefined;
@@ -167,10 +166,9 @@ export function CalendarEditor({ calendar, view, onDone }: Props) {
         <Button onClick={() => setIsReady(!isReady)} aria-expanded={isReady}>
           From a country
         </Button>
-        <Button component="label">
+        <FileButton accept=".ics,text/calendar" onFiles={readFile}>
           From a calendar file
-          <input type="file" accept=".ics,text/calendar" hidden onChange={readFile} />
-        </Button>
+        </FileButton>
         {calendar && (
           <Button component="a" href={`/api/calendars/${calendar.id}/file.ics`} download>
             Write a calendar file

@@ -7,9 +7,10 @@ import Typography from '@mui/material/Typography';
 import type { MovingPreview } from '@north-pebble/contract';
 import { movingTables, tableIds } from '@north-pebble/core/movingIn';
 import { useMutation } from '@tanstack/react-query';
-import { type ChangeEvent, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { call } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
+import { FileButton } from '../../parts/FileButton.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { FileColumns } from './FileColumns.tsx';
 import { HouseFrame } from './HouseFrame.tsx';
@@ -213,8 +214,8 @@ export function MovingPlace() {
     move.reset();
     setDone(null);
   };
-  const choose = (event: ChangeEvent<HTMLInputElement>) => {
-    const added = [...(event.target.files ?? [])].map((file): Chosen => {
+  const choose = (files: readonly File[]) => {
+    const added = files.map((file): Chosen => {
       const key = ++keys;
       const put = (more: Partial<Chosen>) =>
         setChosen(all => all.map(one => (one.key === key ? { ...one, ...more } : one)));
@@ -225,7 +226,6 @@ export function MovingPlace() {
       });
       return { key, name: file.name, share: 0, fault: null, file: null, stop };
     });
-    event.target.value = '';
     setChosen([...chosen, ...added]);
     anew();
   };
@@ -237,10 +237,9 @@ export function MovingPlace() {
       title="Moving in"
       sub="People, posts, lines, records, patterns, calendars, roles, lists, balances and booked leave from files."
       actions={
-        <Button variant="contained" color="primary" component="label">
+        <FileButton variant="contained" color="primary" accept=".csv,text/csv" multiple onFiles={choose}>
           Choose files
-          <input type="file" accept=".csv,text/csv" multiple hidden onChange={choose} />
-        </Button>
+        </FileButton>
       }
     >
       {done !== null && (
