@@ -22,7 +22,7 @@ const watched = ['tobias', 'leif', 'bettina', 'kofi', 'ines', 'wren'];
 const onEachDesk = 8;
 
 /** Adds copies of the demo’s people until there are as many as wanted. */
-async function growPeople(db: Database): Promise<string[]> {
+export async function growPeople(db: Database): Promise<string[]> {
   const known = new Set((await db.select({ id: t.people.id }).from(t.people)).map(row => row.id));
   const directory = manyPeople(everybody);
   const fresh = directory.people.filter(p => !known.has(p.id));

@@ -12,6 +12,7 @@ import { deskRows } from './load.ts';
 import { type Row, table } from './measure.ts';
 import { pageRows } from './page.ts';
 import { planRows } from './plans.ts';
+import { recordRows } from './records.ts';
 import { type Served, served } from './served.ts';
 import { sheetRows } from './sheet.ts';
 import { wireRows } from './wire.ts';
@@ -27,6 +28,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   live: async house => [await liveRow(house)],
   decision: decisionRows,
   page: pageRows,
+  records: recordRows,
   desk: deskRows,
 };
 

@@ -140,6 +140,8 @@ export const LinesView = z.strictObject({
       holdsOthers: z.boolean(),
       below: list(z.string()),
       all: z.number(),
+      /** Whom its holder answers to beside the line. */
+      dotted: list(z.string()),
       /** Posts held by the reader: their own line is kept by somebody else. */
       mine: z.boolean(),
     }),

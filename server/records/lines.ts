@@ -1,10 +1,15 @@
 /** The reporting lines as they are on a day. */
 import type { LinesView } from '@north-pebble/contract';
-import { linesOn, personName } from '@north-pebble/core/people';
+import { type DirectoryIndex, linesOn, type PersonId, personName } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type House, todayFor } from '../house/index.ts';
 import type { Caller } from '../http/index.ts';
 import { mayChangeRecords } from './changing.ts';
+
+function dottedOf(index: DirectoryIndex, holder: PersonId | null): string[] {
+  const to = holder === null ? null : (index.person(holder)?.dottedTo ?? null);
+  return to === null ? [] : [personName(index, to)];
+}
 
 export async function linesView(house: House, caller: Caller, wanted: CivilDate | undefined): Promise<LinesView> {
   const { index, now } = await house.moment(house.db);
@@ -27,6 +32,7 @@ export async function linesView(house: House, caller: Caller, wanted: CivilDate 
         holdsOthers: found?.holdsOthers ?? false,
         below: found?.below ?? [],
         all: found?.all ?? 0,
+        dotted: dottedOf(index, holder),
         mine: holder === caller.id,
       };
     }),

@@ -1,5 +1,5 @@
 /** A post, told apart from others of its title by where it is and who holds it. */
-import Autocomplete from '@mui/material/Autocomplete';
+import Autocomplete, { createFilterOptions } from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
@@ -13,10 +13,14 @@ type Props = {
   onChange: (post: string) => void;
 };
 
+const fitting = createFilterOptions<RecordChoices['posts'][number]>({ limit: 60 });
+
 export function PostField({ label, posts, value, fault, onChange }: Props) {
   return (
     <Autocomplete
-      options={[...posts]}
+      options={posts as RecordChoices['posts'][number][]}
+      // Of many posts those that fit best are shown: more letters find the others.
+      filterOptions={fitting}
       getOptionLabel={post => post.name}
       getOptionKey={post => post.id}
       value={posts.find(post => post.id === value) ?? null}

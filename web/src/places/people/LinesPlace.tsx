@@ -1,7 +1,6 @@
 /** The reporting lines of any day as an outline: who stands under whom, what is vacant, and a branch moved as one. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { LinesView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
@@ -16,77 +15,9 @@ import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { Outline } from './Outline.tsx';
 
 type Post = LinesView['posts'][number];
-type Around = {
-  posts: ReadonlyMap<string, Post>;
-  open: ReadonlySet<string>;
-  onOpen: (post: string) => void;
-  onMove: ((post: Post) => void) | null;
-};
-
-function Branch({ id, around }: { id: string; around: Around }) {
-  const post = around.posts.get(id);
-  if (!post) return null;
-  const isOpen = around.open.has(id);
-  return (
-    <li>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'baseline', py: 0.5, flexWrap: 'wrap' }}>
-        {post.below.length > 0 ? (
-          <Button
-            size="small"
-            aria-expanded={isOpen}
-            aria-label={`${post.title}: ${post.all} below`}
-            onClick={() => around.onOpen(id)}
-            sx={{ minWidth: 44, px: 0.5, py: 0 }}
-          >
-            {isOpen ? '–' : '+'} {post.all}
-          </Button>
-        ) : (
-          <Box component="span" sx={{ width: 44 }} />
-        )}
-        <Typography component="span" sx={{ fontWeight: 600 }}>
-          {post.title}
-        </Typography>
-        {post.holder ? (
-          <Link component={RouterLink} to={`/people/${post.holder.id}`}>
-            {post.holder.name}
-          </Link>
-        ) : (
-          <Typography component="span" variant="body2" sx={{ color: 'warning.main' }}>
-            vacant: it goes up from here
-          </Typography>
-        )}
-        <Typography component="span" variant="body2" color="textSecondary">
-          {post.where}
-          {post.holdsOthers && ' · holds another post too'}
-        </Typography>
-        {around.onMove && !post.mine && (
-          <Link component="button" type="button" sx={{ fontSize: 13 }} onClick={() => around.onMove?.(post)}>
-            Move
-            <Box
-              component="span"
-              sx={{ position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' }}
-            >
-              {' '}
-              {post.title}
-            </Box>
-          </Link>
-        )}
-      </Box>
-      {isOpen && post.below.length > 0 && (
-        <Box
-          component="ul"
-          sx={{ listStyle: 'none', m: 0, pl: 3, borderLeft: '1px solid', borderColor: 'divider', ml: 2.5 }}
-        >
-          {post.below.map(below => (
-            <Branch key={below} id={below} around={around} />
-          ))}
-        </Box>
-      )}
-    </li>
-  );
-}
 
 function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone: () => void }) {
   const [above, setAbove] = useState('');
@@ -146,12 +77,6 @@ function Lines({ view }: { view: LinesView }) {
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set(view.top));
   const [moved, setMoved] = useState<Post | null>(null);
   const vacant = view.posts.filter(post => post.holder === null).length;
-  const around: Around = {
-    posts,
-    open,
-    onOpen: id => setOpen(was => (was.has(id) ? new Set([...was].filter(one => one !== id)) : new Set([...was, id]))),
-    onMove: view.mayMove ? setMoved : null,
-  };
   return (
     <>
       {moved && <MoveForm key={moved.id} post={moved} view={view} onDone={() => setMoved(null)} />}
@@ -173,11 +98,20 @@ function Lines({ view }: { view: LinesView }) {
           Close all
         </Button>
       </Box>
-      <Box component="ul" aria-label="Reporting lines" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-        {view.top.map(id => (
-          <Branch key={id} id={id} around={around} />
-        ))}
-      </Box>
+      <Outline
+        posts={posts}
+        top={view.top}
+        open={open}
+        onOpen={(id, isOpen) =>
+          setOpen(was => {
+            const next = new Set(was);
+            if (isOpen) next.add(id);
+            else next.delete(id);
+            return next;
+          })
+        }
+        onMove={view.mayMove ? setMoved : null}
+      />
     </>
   );
 }

@@ -20,6 +20,7 @@ const post = (id: string, title: string, more: Partial<LinesView['posts'][number
   holdsOthers: false,
   below: [],
   all: 0,
+  dotted: [],
   mine: false,
   ...more,
 });
@@ -43,7 +44,7 @@ test('the outline opens branch by branch, says what is vacant and what hangs on 
   serve({ 'GET /lines': view({ mayMove: false }) });
   const mouse = userEvent.setup();
   open(<LinesPlace />, { as: kay });
-  const outline = within(await screen.findByRole('list', { name: 'Reporting lines' }));
+  const outline = within(await screen.findByRole('tree', { name: 'Reporting lines' }));
   expect(outline.getByText('vacant: it goes up from here')).toBeTruthy();
   expect(outline.queryByText('Observer')).toBeNull();
   await mouse.click(outline.getByRole('button', { name: 'Lead: 1 below' }));

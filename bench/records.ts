@@ -1,0 +1,175 @@
+/**
+ * A house of ten thousand people as HR keeps it: people found, a holiday added, a file looked at, and the lines drawn and
+ * moved, each while the server goes on answering others.
+ */
+import type { MovingPreview } from '@north-pebble/contract';
+import { matched } from '@north-pebble/core/movingIn';
+import { tables as t } from '@north-pebble/server/database';
+import { insertMany } from '@north-pebble/server/house';
+import { chromium } from '@playwright/test';
+import { growPeople } from './load.ts';
+import type { Row } from './measure.ts';
+import type { Served } from './served.ts';
+
+const many = 10_000;
+const row = (what: string, ours: number, most: number): Row => ({
+  what,
+  ours,
+  theirs: most,
+  baseline: 'the bar itself',
+  ratio: ours / most,
+  bar: 1,
+  better: 'less',
+});
+
+async function caller(base: string, cookie: string, path: string, body?: unknown): Promise<unknown> {
+  const answer = await fetch(`${base}/api${path}`, {
+    method: body === undefined ? 'GET' : 'POST',
+    headers: { Cookie: cookie, 'X-North-Pebble': '1', 'Content-Type': 'application/json' },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  });
+  const found = await answer.json();
+  if (!answer.ok) throw new Error(`${path}: ${JSON.stringify(found).slice(0, 300)}`);
+  return found;
+}
+
+/** How long something takes, in seconds, and the longest that a look at somebody else took meanwhile, in ms. */
+async function beside<T>(look: () => Promise<unknown>, work: () => Promise<T>) {
+  let isOver = false;
+  let longest = 0;
+  const looking = (async () => {
+    while (!isOver) {
+      const began = performance.now();
+      await look();
+      longest = Math.max(longest, performance.now() - began);
+      await new Promise(done => setTimeout(done, 20));
+    }
+  })();
+  const began = performance.now();
+  const done = await work();
+  const seconds = (performance.now() - began) / 1000;
+  isOver = true;
+  await looking;
+  return { done, seconds, longest };
+}
+
+export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
+  const people = await growPeople(db);
+  // Everybody has a week of leave that a holiday may fall into.
+  const span = { from: { date: '2026-05-11', half: 'am' }, to: { date: '2026-05-15', half: 'pm' } };
+  await insertMany(
+    db,
+    t.leaveEntries,
+    people.slice(0, many).map((person, n) => ({
+      request: `B-${n}`,
+      person,
+      type: 'annual',
+      state: 'booked' as const,
+      firstDay: span.from.date,
+      lastDay: span.to.date,
+      span: span as never,
+      planner: false,
+    })),
+  );
+  const [wren, ines] = [await signIn('wren'), await signIn('ines')];
+  await caller(base, wren, '/records');
+  const times: number[] = [];
+  const words = ['ina', 'observ lead', 'ovay', 'ferr', 'oksana', 'tide', 'okoro', 'zzz'];
+  for (let n = 0; n < 200; n++) {
+    const began = performance.now();
+    await caller(base, wren, `/records?words=${encodeURIComponent(words[n % words.length] ?? '')}`);
+    times.push(performance.now() - began);
+  }
+  const nineteenOfTwenty = times.toSorted((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0;
+
+  const { calendars } = (await caller(base, wren, '/measures')) as {
+    calendars: { id: string; name: string; buildsOn: string | null; rules: object[]; holidays: object[] }[];
+  };
+  const changes = calendars.map(({ id, name, buildsOn, rules, holidays }) => ({
+    what: 'calendar',
+    calendar: {
+      id,
+      name,
+      buildsOn,
+      rules,
+      holidays: [...holidays, { date: '2026-05-13', part: 'day', name: 'Regatta' }],
+    },
+  }));
+  const desk = () => caller(base, ines, '/desk');
+  await desk();
+  const holiday = await beside(desk, () =>
+    caller(base, wren, '/records/preview', { change: { what: 'several', changes } }),
+  );
+  const { leave, notes } = holiday.done as { leave: unknown[]; notes: string[] };
+  if (leave.length === 0) throw new Error('nothing was counted anew');
+  process.stderr.write(`${notes.join(' ')}\n`);
+
+  const form = { dates: 'year first', decimal: '.' };
+  const headings = ['Person', 'Name', 'Mail', 'Joined'];
+  const recordHeadings = ['Person', 'From', 'Place', 'Department', 'Work pattern', 'Leave plan'];
+  const ids = Array.from({ length: many }, (_, n) => `m${n}`);
+  const files = [
+    {
+      table: 'people',
+      form,
+      columns: matched('people', headings),
+      rows: ids.map(id => [id, `Name ${id}`, `${id}@moved.example`, '2026-03-02']),
+    },
+    {
+      table: 'records',
+      form,
+      columns: matched('records', recordHeadings),
+      rows: ids.map(id => [id, '2026-03-02', 'Ovay Station', 'Observatory', 'office', 'standard']),
+    },
+  ];
+  const file = await beside(desk, () => caller(base, wren, '/moving/preview', { files }));
+  const { faults } = file.done as MovingPreview;
+  if (faults.length > 0) throw new Error(JSON.stringify(faults[0]));
+  return [
+    row(
+      `people found by letters among ${many.toLocaleString('en')}, 95th of a hundred over HTTP, in ms`,
+      nineteenOfTwenty,
+      50,
+    ),
+    row(`what follows from a holiday for ${many.toLocaleString('en')} people, in seconds`, holiday.seconds, 10),
+    row('the longest answer to somebody else meanwhile, in ms', holiday.longest, 1000),
+    row(`a file of ${many.toLocaleString('en')} people and their records looked at, in seconds`, file.seconds, 10),
+    row('the longest answer to somebody else meanwhile, in ms', file.longest, 1000),
+    row(
+      `the lines of ${many.toLocaleString('en')} people opened, walked and moved: longest work on the page, in ms`,
+      await linesWork(base),
+      50,
+    ),
+  ];
+}
+
+async function linesWork(base: string): Promise<number> {
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu'],
+  });
+  try {
+    const page = await browser.newPage({ baseURL: base });
+    await page.request.post('/api/session', { data: { card: 'wren' }, headers: { 'X-North-Pebble': '1' } });
+    await page.goto('/people/lines');
+    await page.getByRole('button', { name: 'Open all' }).waitFor();
+    await page.evaluate(() => {
+      const busy: number[] = [];
+      (window as unknown as { busy: number[] }).busy = busy;
+      new PerformanceObserver(list => {
+        for (const entry of list.getEntries()) busy.push(entry.duration);
+      }).observe({ type: 'longtask' });
+    });
+    await page.getByRole('button', { name: 'Open all' }).click();
+    await page.getByRole('treeitem').first().focus();
+    for (let n = 0; n < 60; n++) await page.keyboard.press('ArrowDown');
+    for (let n = 0; n < 8; n++) await page.keyboard.press('PageDown');
+    await page.keyboard.press('m');
+    const above = page.getByRole('combobox', { name: 'Reports to' });
+    await above.fill('lead');
+    await page.getByRole('option').first().click();
+    return await page.evaluate(() => Math.max(0, ...(window as unknown as { busy: number[] }).busy));
+  } finally {
+    await browser.close();
+  }
+}
