@@ -24,7 +24,7 @@ import {
   ReadyHolidays,
   RolesView,
 } from '../views/kept.ts';
-import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView } from '../views/records.ts';
+import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView, RecordChoices } from '../views/records.ts';
 import { declare } from './route.ts';
 
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
@@ -55,6 +55,11 @@ export const recordRoutes = declare({
     answer: MeasuresView,
   },
   'GET /lists': { says: 'The lists that the caller may edit.', who: 'signed in', answer: ListsView },
+  'GET /records/choices': {
+    says: 'What may be chosen where a record is changed.',
+    who: 'keep records',
+    answer: RecordChoices,
+  },
   'GET /records/changes': {
     says: 'What was changed of the house lately, by whom and why.',
     who: 'keep records',

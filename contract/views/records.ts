@@ -36,8 +36,8 @@ export const PeopleView = z.strictObject({
   more: z.number(),
   places: list(Named),
   departments: list(Named),
-  /** Nothing for those who may put nobody on file. */
-  choices: RecordChoices.nullable(),
+  /** Whether the reader may put somebody on file. */
+  mayAdd: z.boolean(),
 });
 export type PeopleView = z.infer<typeof PeopleView>;
 
@@ -92,8 +92,8 @@ export const PersonPageView = z.strictObject({
       dottedTo: PersonId.nullable(),
     })
     .nullable(),
-  /** Nothing for those who may not change it. */
-  choices: RecordChoices.nullable(),
+  /** Whether the reader may change it. */
+  mayChange: z.boolean(),
   sees: z.strictObject({ balance: z.boolean() }),
 });
 export type PersonPageView = z.infer<typeof PersonPageView>;

@@ -107,12 +107,18 @@ export function consequencesOf(
 ): Consequences {
   const before = book.index;
   const people = counted(before, after, edits);
-  const changed = { ...book, index: after };
+  const own = booksOf(book, people);
+  const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, index: after });
+  const counts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
+  const ownFacts = new Set(touched(edits));
   const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
   return {
     managers: otherManagers(before, after, day),
-    leave: people.flatMap(person => otherAmounts(book, changed, person)),
-    balances: people.flatMap(person => otherBalances(book, changed, person, yearEnd)),
+    leave: counts.flat(),
+    // Whose leave counts the same has the same balance, where nothing of their own is changed.
+    balances: people.flatMap((person, n) =>
+      counts[n].length > 0 || ownFacts.has(person) ? otherBalances(own[n], changedOf(own[n]), person, yearEnd) : [],
+    ),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {
         const post = index.post(id);
@@ -123,6 +129,29 @@ export function consequencesOf(
     empty: emptied(before, after, day),
   };
 }
+
+/** The book of each of some people by itself: nobody’s leave is looked for among everybody’s. */
+function booksOf(book: LeaveBook, people: readonly PersonId[]): LeaveBook[] {
+  const of = <T extends { person: PersonId }>(all: readonly T[]) => {
+    const groups = new Map<PersonId, T[]>();
+    for (const one of all) {
+      const group = groups.get(one.person);
+      if (group) group.push(one);
+      else groups.set(one.person, [one]);
+    }
+    return groups;
+  };
+  const entries = of(book.entries);
+  const adjustments = of(book.adjustments);
+  return people.map(person => ({
+    ...book,
+    entries: entries.get(person) ?? [],
+    adjustments: adjustments.get(person) ?? [],
+    ...(people.length > few ? { once: true as const } : {}),
+  }));
+}
+/** So many are worked out with sums that are kept for whoever asks next. */
+const few = 40;
 
 /** Those who have another line manager on a day. */
 export function otherManagers(before: DirectoryIndex, after: DirectoryIndex, day: CivilDate): OtherManager[] {

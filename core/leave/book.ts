@@ -113,6 +113,8 @@ export type LeaveBook = {
   readonly entries: readonly LeaveEntry[];
   readonly adjustments: readonly Adjustment[];
   readonly today: CivilDate;
+  /** Each person is asked for a few spans only, as where very many are: days are walked, and no sums are kept. */
+  readonly once?: true;
 };
 
 /** What a span takes: in the unit of the balance, and in days and minutes as they are counted. */
@@ -131,7 +133,8 @@ function timeOf(book: LeaveBook, person: Person): WorkingTime {
   let time = ofIndex.get(person.id);
   if (!time) {
     const today = toDay(book.today);
-    time = workingTimeOf(book.index, person, { first: today - reach, last: today + reach });
+    const window = book.once ? { first: today, last: today } : { first: today - reach, last: today + reach };
+    time = workingTimeOf(book.index, person, window);
     ofIndex.set(person.id, time);
   }
   return time;

@@ -156,6 +156,7 @@ const table: Row[] = [
   row('GET', '/roles', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/measures', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/lists', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/records/choices', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/records/changes', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/decides?person=ina&workflow=annual', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/decides?person=ina&workflow=none', [401, 403, 403, 404, 404, 403, 403]),

@@ -79,11 +79,10 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
   return byTheirNames;
 }
 
-const mostRows = 1000;
-const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
-  all.toSorted((a, b) => a.name.localeCompare(b.name));
-
 const inOrder = new Intl.Collator('en', { numeric: true });
+const mostRows = 500;
+const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
+  all.toSorted((a, b) => inOrder.compare(a.name, b.name));
 
 /** Those that are found, in the order that is asked for; whoever has nothing there comes last. */
 async function foundPeople(house: House, caller: Caller, find: FindRecords) {
@@ -119,7 +118,7 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
     more: Math.max(0, rows.length - mostRows),
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
-    choices: mayChangeRecords(caller) ? choicesOf(index, await rulesFor(house.db, index), today) : null,
+    mayAdd: mayChangeRecords(caller),
   };
 }
 
@@ -230,6 +229,11 @@ async function changesOf(
   }));
 }
 
+export async function recordChoices(house: House, caller: Caller): Promise<RecordChoices> {
+  const { index, now } = await house.moment(house.db);
+  return choicesOf(index, await rulesFor(house.db, index), todayFor(index, caller.id, now));
+}
+
 function choicesOf(index: DirectoryIndex, rules: Rules, today: CivilDate): RecordChoices {
   const named = (all: readonly { id: string; name: string }[]) => byName(all.map(({ id, name }) => ({ id, name })));
   return {
@@ -309,7 +313,7 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
             dottedTo: person.dottedTo,
           }
         : null,
-    choices: mayChange ? choicesOf(index, rules, today) : null,
+    mayChange,
     sees: { balance: seesRecord },
   };
 }

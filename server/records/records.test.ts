@@ -1,6 +1,6 @@
 /** Records of people: found, looked at by those who may, changed with what follows, taken back, and two at once. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { ChangePreview, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
+import type { ChangePreview, LinesView, PeopleView, PersonPageView, RecordChoices } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
@@ -46,7 +46,7 @@ describe('people found', () => {
     ]);
     expect((await found('standing=left')).rows.map(row => row.name)).toEqual(['Olda Leaver']);
     expect((await found('place=moon')).rows).toEqual([]);
-    expect((await found('')).choices).toBeNull();
+    expect((await found('')).mayAdd).toBe(false);
   });
 });
 
@@ -58,7 +58,7 @@ describe('a person on file', () => {
       lines: null,
       changes: null,
       now: null,
-      choices: null,
+      mayChange: false,
     });
     expect(tom.reports.map(one => one.name)).toEqual(['Ina Okell', 'Per Lauder']);
     const ina = await page('ina', at.tom);
@@ -66,8 +66,10 @@ describe('a person on file', () => {
     expect(ina.lines?.find(line => line.of === 'Hours')?.stretches).toEqual([
       { from: '2020-01-01', to: null, words: 'full time' },
     ]);
-    expect(ina.choices).toBeNull();
-    expect((await page('ina')).choices?.patterns.map(one => one.name)).toEqual(['Office', 'Three days']);
+    expect(ina.mayChange).toBe(false);
+    expect((await page('ina')).mayChange).toBe(true);
+    const { body: choices } = await at.kay.get<RecordChoices>('/records/choices');
+    expect(choices.patterns.map(one => one.name)).toEqual(['Office', 'Three days']);
     expect((await at.kay.get('/records/nobody')).status).toBe(404);
   });
 });

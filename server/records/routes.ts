@@ -6,7 +6,7 @@ import { previewChange, saveChange, takeBack } from './changing.ts';
 import { decidesChoices, decidesView } from './deciding.ts';
 import { changesView, listsView, measuresView, postsView, rolesView } from './kept.ts';
 import { linesView } from './lines.ts';
-import { peopleView, personPage, writePeople } from './page.ts';
+import { peopleView, personPage, recordChoices, writePeople } from './page.ts';
 import { calendarFile, readyHolidays } from './readyHolidays.ts';
 
 export function recordRoutes(house: House): Router {
@@ -34,6 +34,7 @@ export function recordRoutes(house: House): Router {
   });
   at('GET /decides', ({ query }) => decidesView(house, query));
   at('GET /decides/choices', () => decidesChoices(house));
+  at('GET /records/choices', ({ caller }) => recordChoices(house, caller));
   at('GET /records/changes', ({ caller }) => changesView(house, caller));
   at('GET /records/:person', ({ caller, params }) => personPage(house, caller, params.person));
   return router;

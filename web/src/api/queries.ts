@@ -217,6 +217,10 @@ export const recordsQuery = (find: Readonly<Record<string, string>>) =>
         signal,
       }),
   });
+export const recordChoicesQuery = queryOptions({
+  queryKey: ['records', 'choices'],
+  queryFn: () => call('GET /records/choices'),
+});
 export const postsQuery = queryOptions({ queryKey: ['records', 'posts'], queryFn: () => call('GET /posts') });
 export const rolesQuery = queryOptions({ queryKey: ['records', 'roles'], queryFn: () => call('GET /roles') });
 export const measuresQuery = queryOptions({ queryKey: ['records', 'measures'], queryFn: () => call('GET /measures') });

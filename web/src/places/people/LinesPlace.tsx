@@ -19,6 +19,8 @@ import { Outline } from './Outline.tsx';
 
 type Post = LinesView['posts'][number];
 
+const inOrder = new Intl.Collator('en', { numeric: true });
+
 function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone: () => void }) {
   const [above, setAbove] = useState('');
   const [from, setFrom] = useState('');
@@ -27,7 +29,7 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
       view.posts
         .filter(one => one.id !== post.id)
         .map(one => ({ id: one.id, name: one.title, where: one.where, holder: one.holder?.name ?? null }))
-        .sort((a, b) => a.name.localeCompare(b.name)),
+        .sort((a, b) => inOrder.compare(a.name, b.name)),
     [view.posts, post.id],
   );
   const change =

@@ -12,7 +12,7 @@ import { dateWords } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
-import { recordsQuery } from '../../api/queries.ts';
+import { recordChoicesQuery, recordsQuery } from '../../api/queries.ts';
 import { useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
@@ -162,7 +162,8 @@ export function PeoplePlace() {
   const find = findOf(search);
   const found = useQuery({ ...recordsQuery(find), placeholderData: keepPreviousData });
   const [isOpen, setIsOpen] = useState(false);
-  const choices = found.data?.choices ?? null;
+  const mayAdd = found.data?.mayAdd ?? false;
+  const choices = useQuery({ ...recordChoicesQuery, enabled: mayAdd && isOpen });
   const set = (key: string) => (event: { target: { value: string } }) => {
     const next = new URLSearchParams(search);
     if (event.target.value) next.set(key, event.target.value);
@@ -215,7 +216,7 @@ export function PeoplePlace() {
           <Button component={RouterLink} to="/people/lines">
             Reporting lines
           </Button>
-          {choices && (
+          {mayAdd && (
             <>
               <Button component={RouterLink} to="/people/decides">
                 Who decides for …?
@@ -225,7 +226,7 @@ export function PeoplePlace() {
               </Button>
             </>
           )}
-          {choices && !isOpen && (
+          {mayAdd && !isOpen && (
             <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
               Somebody new
             </Button>
@@ -233,7 +234,7 @@ export function PeoplePlace() {
         </Box>
       }
     >
-      {choices && isOpen && <NewPerson choices={choices} onDone={() => setIsOpen(false)} />}
+      {isOpen && <Loaded query={choices}>{all => <NewPerson choices={all} onDone={() => setIsOpen(false)} />}</Loaded>}
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
         <TextField
           label="Name, post, place or department"

@@ -8,7 +8,7 @@ import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
-import { personQuery } from '../../api/queries.ts';
+import { personQuery, recordChoicesQuery } from '../../api/queries.ts';
 import { ChangeRow } from '../../parts/change/ChangeRow.tsx';
 import { useYear } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
@@ -84,6 +84,7 @@ function Facts({ view }: { view: PersonPageView }) {
 
 function Person({ view }: { view: PersonPageView }) {
   const [isOpen, setIsOpen] = useState(false);
+  const choices = useQuery({ ...recordChoicesQuery, enabled: isOpen });
   return (
     <Box
       sx={{
@@ -105,10 +106,12 @@ function Person({ view }: { view: PersonPageView }) {
             What held when is seen by them, by the line above and by those in HR who look after them.
           </Typography>
         )}
-        {view.choices && (
+        {view.mayChange && (
           <Box sx={{ mt: 2 }}>
             {isOpen ? (
-              <RecordChange person={view.id} choices={view.choices} onDone={() => setIsOpen(false)} />
+              <Loaded query={choices}>
+                {all => <RecordChange person={view.id} choices={all} onDone={() => setIsOpen(false)} />}
+              </Loaded>
             ) : (
               <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
                 <Button variant="contained" color="primary" onClick={() => setIsOpen(true)}>
@@ -136,7 +139,7 @@ function Person({ view }: { view: PersonPageView }) {
             ) : (
               <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>
                 {view.changes.map(one => (
-                  <ChangeRow key={one.id} one={one} may={view.choices !== null} />
+                  <ChangeRow key={one.id} one={one} may={view.mayChange} />
                 ))}
               </Box>
             )}

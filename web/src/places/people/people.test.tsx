@@ -43,17 +43,19 @@ const page = (more: Partial<PersonPageView> = {}): PersonPageView => ({
   ],
   changes: [],
   now: null,
-  choices: {
-    places: [],
-    departments: [],
-    patterns: [{ id: 'three', name: 'Three days' }],
-    plans: [],
-    posts: [],
-    roles: [],
-  },
+  mayChange: true,
+
   sees: { balance: true },
   ...more,
 });
+const choices = {
+  places: [],
+  departments: [],
+  patterns: [{ id: 'three', name: 'Three days' }],
+  plans: [],
+  posts: [],
+  roles: [],
+};
 const preview: ChangePreview = {
   digest: 'd'.repeat(64),
   says: ['Work pattern from Fri 1 May 2026: Office → Three days.'],
@@ -79,7 +81,7 @@ describe('people', () => {
     more: 0,
     places: [{ id: 'ovay', name: 'Ovay Station' }],
     departments: [],
-    choices: null,
+    mayAdd: false,
   };
   test('what is looked for stands in the address and is asked of the server', async () => {
     const sent = serve({ 'GET /records': view });
@@ -93,7 +95,7 @@ describe('people', () => {
 
 describe('a person', () => {
   test('through time, each stretch is said with its days, and what is now or planned', async () => {
-    serve({ 'GET /records/ina': page({ changes: null, choices: null }) });
+    serve({ 'GET /records/ina': page({ changes: null, mayChange: false }) });
     at('/people/ina');
     const line = within(await screen.findByRole('list', { name: 'Work pattern' }));
     expect(line.getAllByRole('listitem').map(one => one.title)).toEqual([
@@ -105,7 +107,7 @@ describe('a person', () => {
   });
 
   test('without the right to see it, nothing of the record is there', async () => {
-    serve({ 'GET /records/ina': page({ lines: null, changes: null, choices: null }) });
+    serve({ 'GET /records/ina': page({ lines: null, changes: null, mayChange: false }) });
     at('/people/ina');
     expect(await screen.findByText(/is seen by them, by the line above/)).toBeTruthy();
   });
@@ -113,6 +115,7 @@ describe('a person', () => {
   test('a change shows what follows before it is made, and is made with a reason', async () => {
     const sent = serve({
       'GET /records/ina': page(),
+      'GET /records/choices': choices,
       'POST /records/preview': preview,
       'POST /records/changes': { id: 3 },
     });
@@ -143,6 +146,7 @@ describe('a person', () => {
   test('what stands in the way is said at its place', async () => {
     serve({
       'GET /records/ina': page(),
+      'GET /records/choices': choices,
       'POST /records/preview': new Refusal('Their first day is later.', [
         { field: 'change.from', message: 'Their first day is Wed 1 January 2020.' },
       ]),
@@ -172,7 +176,8 @@ describe('somebody new', () => {
   };
   test('is put on file once everything needed is said, with what stands in the way at its field', async () => {
     const sent = serve({
-      'GET /records': { today: date('2026-02-02'), rows: [], more: 0, places: [], departments: [], choices },
+      'GET /records': { today: date('2026-02-02'), rows: [], more: 0, places: [], departments: [], mayAdd: true },
+      'GET /records/choices': choices,
       'POST /records/preview': new Refusal('Tom Lund holds it.', [
         { field: 'change.post', message: 'Tom Lund holds it on Fri 13 March 2026.' },
       ]),
