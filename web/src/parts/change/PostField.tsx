@@ -1,29 +1,47 @@
 /** A post, told apart from others of its title by where it is and who holds it. */
-import Autocomplete, { createFilterOptions } from '@mui/material/Autocomplete';
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RecordChoices } from '@north-pebble/contract';
+import { useMemo, useState } from 'react';
 
+type Post = RecordChoices['posts'][number];
 type Props = {
   label: string;
-  posts: RecordChoices['posts'];
+  posts: readonly Post[];
   value: string;
   fault: string | undefined;
   onChange: (post: string) => void;
 };
 
-const fitting = createFilterOptions<RecordChoices['posts'][number]>({ limit: 60 });
+/** Of many posts the first that fit are shown: more letters find the others. */
+const mostShown = 20;
+const inOrder = new Intl.Collator('en', { numeric: true });
+
+function fitting(posts: readonly Post[], words: string): Post[] {
+  const parts = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const found: Post[] = [];
+  for (const post of posts) {
+    const letters = `${post.name} ${post.where} ${post.holder ?? 'vacant'}`.toLowerCase();
+    if (parts.every(part => letters.includes(part))) found.push(post);
+    if (found.length === mostShown) break;
+  }
+  return found.sort((a, b) => inOrder.compare(a.name, b.name));
+}
 
 export function PostField({ label, posts, value, fault, onChange }: Props) {
+  const [words, setWords] = useState('');
+  const chosen = useMemo(() => posts.find(post => post.id === value) ?? null, [posts, value]);
+  const options = useMemo(() => fitting(posts, words === chosen?.name ? '' : words), [posts, words, chosen]);
   return (
     <Autocomplete
-      options={posts as RecordChoices['posts'][number][]}
-      // Of many posts those that fit best are shown: more letters find the others.
-      filterOptions={fitting}
+      options={chosen && !options.includes(chosen) ? [chosen, ...options] : options}
+      filterOptions={all => all}
       getOptionLabel={post => post.name}
       getOptionKey={post => post.id}
-      value={posts.find(post => post.id === value) ?? null}
+      value={chosen}
+      onInputChange={(_, text) => setWords(text)}
       onChange={(_, post) => onChange(post?.id ?? '')}
       renderOption={({ key, ...props }, post) => (
         <Box component="li" key={key} {...props}>

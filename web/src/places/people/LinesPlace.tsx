@@ -19,8 +19,6 @@ import { Outline } from './Outline.tsx';
 
 type Post = LinesView['posts'][number];
 
-const inOrder = new Intl.Collator('en', { numeric: true });
-
 function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone: () => void }) {
   const [above, setAbove] = useState('');
   const [from, setFrom] = useState('');
@@ -28,8 +26,7 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
     () =>
       view.posts
         .filter(one => one.id !== post.id)
-        .map(one => ({ id: one.id, name: one.title, where: one.where, holder: one.holder?.name ?? null }))
-        .sort((a, b) => inOrder.compare(a.name, b.name)),
+        .map(one => ({ id: one.id, name: one.title, where: one.where, holder: one.holder?.name ?? null })),
     [view.posts, post.id],
   );
   const change =
@@ -93,7 +90,7 @@ function Lines({ view }: { view: LinesView }) {
         </Note>
       )}
       <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
-        <Button size="small" onClick={() => setOpen(new Set(view.posts.map(post => post.id)))}>
+        <Button size="small" onClick={() => setOpen(new Set(posts.keys()))}>
           Open all
         </Button>
         <Button size="small" onClick={() => setOpen(new Set())}>

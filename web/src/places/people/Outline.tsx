@@ -40,6 +40,8 @@ type Props = {
 };
 
 const rowHeight = 38;
+/** So many rows at once. */
+const page = 15;
 const hidden = { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' } as const;
 
 export function Outline({ posts, top, open, onOpen, onMove }: Props) {
@@ -83,6 +85,12 @@ export function Outline({ posts, top, open, onOpen, onMove }: Props) {
         break;
       case 'ArrowUp':
         goTo(current - 1);
+        break;
+      case 'PageDown':
+        goTo(current + page);
+        break;
+      case 'PageUp':
+        goTo(current - page);
         break;
       case 'Home':
         goTo(0);
