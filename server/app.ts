@@ -13,7 +13,8 @@ import { fileRoutes } from './files/index.ts';
 import { firstPasswordRoutes } from './firstPasswords/index.ts';
 import { guestRoutes } from './guests/index.ts';
 import type { House } from './house/index.ts';
-import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send } from './http/index.ts';
+import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send, slowDown } from './http/index.ts';
+import { incomingRoutes, scimServer } from './incoming/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import { leavingRoutes } from './leaving/index.ts';
 import type { Live } from './live/index.ts';
@@ -110,6 +111,8 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     if (late.length > 0) response.status(503).json({ ready: false, late: late.map(([what]) => what) });
     else response.json({ ready: true });
   });
+  // Directories tell of people by a standard of their own, with a token instead of a session.
+  app.use('/scim/v2', slowDown(options.signInTriesPerMinute * 60), scimServer(house));
   const api = express.Router();
   if (options.watch) api.use(options.watch);
   api.use(neverAPage);
@@ -134,6 +137,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(paperRoutes(house));
   api.use(recordRoutes(house));
   api.use(movingRoutes(house));
+  api.use(incomingRoutes(house));
   api.use(leavingRoutes(house));
   api.use(reviewRoutes(house));
   api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));

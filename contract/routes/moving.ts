@@ -1,7 +1,7 @@
 /** Moving in by files, and the house written out as files. */
 import { tableIds } from '@north-pebble/core/movingIn';
 import { z } from 'zod';
-import { FilesInput, MovedIn, MoveInput, MovingPreview } from '../views/moving.ts';
+import { FilesInput, IncomingDirectory, IncomingToken, MovedIn, MoveInput, MovingPreview } from '../views/moving.ts';
 import { declare } from './route.ts';
 
 const Table = z.object({ table: z.enum(tableIds) });
@@ -18,6 +18,21 @@ export const movingRoutes = declare({
     who: 'keep records',
     params: Table,
     answer: { media: ['text/csv'] },
+  },
+  'GET /incoming-directory': {
+    says: 'Whether a directory may tell of people, and where.',
+    who: 'keep connections',
+    answer: IncomingDirectory,
+  },
+  'POST /incoming-directory': {
+    says: 'Gives a token by which a directory tells of people, once; the one before is good no more.',
+    who: 'keep connections',
+    answer: IncomingToken,
+  },
+  'DELETE /incoming-directory': {
+    says: 'Takes the token back: no directory tells of people any more.',
+    who: 'keep connections',
+    answer: IncomingDirectory,
   },
   'POST /moving/preview': {
     says: 'What files would bring, or what is wrong in which line; nothing is stored.',

@@ -37,5 +37,10 @@ export const MovingPreview = z.strictObject({
 });
 export type MovingPreview = z.infer<typeof MovingPreview>;
 
+/** Whether a directory may tell of people, and where. */
+export const IncomingDirectory = z.strictObject({ isOn: z.boolean(), address: z.string() });
+/** The token is shown once. */
+export const IncomingToken = z.strictObject({ token: z.string(), address: z.string() });
+
 export const MovedIn = z.strictObject({ id: z.number().nullable(), facts: z.number() });
 export type MovedIn = z.infer<typeof MovedIn>;

@@ -68,7 +68,7 @@ const rooms = {
       'house',
       'access',
       'files accounts people records leave planner connections',
-      'moving session',
+      'moving incoming session',
       'requests',
       'guests register reviews firstPasswords leaving',
       'audit timers live messages workflows differences',

@@ -69,7 +69,20 @@ export const house = mysqlTable('house', {
   anchorHead: char('anchor_head', { length: 64 }),
   anchoredUntil: machineTime('anchored_until').notNull().default(0),
   anchoredNumber: int('anchored_number').notNull().default(0),
+  /** The hash of the token by which a directory tells of people; nothing while none does. */
+  incomingToken: char('incoming_token', { length: 64 }),
 });
+
+/** People whom a directory tells of, by the names that it has for them. */
+export const incomingPeople = mysqlTable(
+  'incoming_people',
+  {
+    person: id('person').primaryKey(),
+    userName: varchar('user_name', { length: 200 }).notNull(),
+    externalId: varchar('external_id', { length: 200 }),
+  },
+  t => [uniqueIndex('incoming_user_name').on(t.userName)],
+);
 
 /** What the heads of requests were at some time: a request or an event that is taken away afterwards is missed. */
 export const anchors = mysqlTable(

@@ -147,6 +147,42 @@ export async function saveChange(
   });
 }
 
+/**
+ * A change that the house itself is told to make, as by a directory; what is so already stays so.
+ * @throws ProblemError where something stands in its way, at its field
+ */
+export async function keepByHouse(
+  house: House,
+  change: HouseChange,
+  reason: string,
+  also: (tx: Transaction) => Promise<void> = async () => {},
+): Promise<void> {
+  await locked(house, async tx => {
+    const moment = await house.moment(tx);
+    const { plans } = await rulesFor(tx, moment.index);
+    const found = editsOf({ ...moment.index.directory, lists: moment.lists }, change, plans);
+    if (!found.ok && found.fault.code !== 'nothing changes')
+      throw refusedField(found.fault.field, changeFaultWords(moment.index, found.fault));
+    if (found.ok)
+      await keepFacts(
+        tx,
+        {
+          at: moment.now,
+          by: null,
+          request: null,
+          reason,
+          from: dayOf(change),
+          change,
+          edits: found.edits,
+          takesBack: null,
+        },
+        aroundOf(moment),
+      );
+    await also(tx);
+  });
+  house.wake();
+}
+
 /** What takes a change back, as long as nothing later stands on it. */
 async function backOf(house: House, db: Executor, id: number): Promise<Worked & { from: CivilDate | null }> {
   const [row] = await db.select().from(t.factChanges).where(eq(t.factChanges.id, id));

@@ -1,3 +1,11 @@
+CREATE TABLE `incoming_people` (
+	`person` varchar(40) NOT NULL,
+	`user_name` varchar(200) NOT NULL,
+	`external_id` varchar(200),
+	CONSTRAINT `incoming_people_person` PRIMARY KEY(`person`),
+	CONSTRAINT `incoming_user_name` UNIQUE(`user_name`)
+);
+--> statement-breakpoint
 CREATE TABLE `restatements` (
 	`change_id` int NOT NULL,
 	`person` varchar(40) NOT NULL,
@@ -23,6 +31,7 @@ CREATE TABLE `seen_as` (
 --> statement-breakpoint
 ALTER TABLE `lists` MODIFY COLUMN `position` int NOT NULL DEFAULT 1000;--> statement-breakpoint
 ALTER TABLE `fact_change_people` ADD `edits` longtext;--> statement-breakpoint
+ALTER TABLE `house` ADD `incoming_token` char(64);--> statement-breakpoint
 ALTER TABLE `list_rows` ADD `from_day` char(10);--> statement-breakpoint
 ALTER TABLE `list_rows` ADD `to_day` char(10);--> statement-breakpoint
 ALTER TABLE `lists` ADD `owners` longtext;--> statement-breakpoint

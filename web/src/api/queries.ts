@@ -192,6 +192,10 @@ export const accountsQuery = queryOptions({
   queryKey: ['accounts'],
   queryFn: () => call('GET /accounts'),
 });
+export const incomingQuery = queryOptions({
+  queryKey: ['incoming-directory'],
+  queryFn: () => call('GET /incoming-directory'),
+});
 export const missingAccountsQuery = queryOptions({
   queryKey: ['accounts', 'missing'],
   queryFn: () => call('GET /accounts/missing'),

@@ -36,7 +36,7 @@ export function ChangeRow({ one, may }: { one: FactChangeView; may: boolean }) {
         </Typography>
       ))}
       <Typography variant="body2" color="textSecondary">
-        {one.who ?? 'A request'}, {momentWords(one.at, self.zone, year)}: {one.reason}
+        {one.who ?? (one.request ? 'A request' : 'The directory')}, {momentWords(one.at, self.zone, year)}: {one.reason}
         {one.request && (
           <>
             {' '}

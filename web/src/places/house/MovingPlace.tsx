@@ -4,15 +4,17 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import type { MovingPreview } from '@north-pebble/contract';
+import { type MovingPreview, may } from '@north-pebble/contract';
 import { movingTables, tableIds } from '@north-pebble/core/movingIn';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { call } from '../../api/client.ts';
 import { queryClient } from '../../api/queries.ts';
 import { FileButton } from '../../parts/FileButton.tsx';
+import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { FileColumns } from './FileColumns.tsx';
+import { FromDirectory } from './FromDirectory.tsx';
 import { HouseFrame } from './HouseFrame.tsx';
 import { faultWords, type ReadFile, readFile } from './reading.ts';
 
@@ -177,6 +179,7 @@ function Brings({ preview }: { preview: MovingPreview }) {
 }
 
 export function MovingPlace() {
+  const { self } = useHere();
   const [chosen, setChosen] = useState<readonly Chosen[]>([]);
   const [done, setDone] = useState<number | null>(null);
   const stopper = useRef<AbortController | null>(null);
@@ -335,6 +338,7 @@ export function MovingPlace() {
           )}
         </Box>
       )}
+      {may(self, 'keep connections') && <FromDirectory />}
       <Tables />
     </HouseFrame>
   );

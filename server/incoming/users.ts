@@ -1,0 +1,126 @@
+/** Users told by a directory, kept as people on file: they come, are called otherwise, work elsewhere, and are switched off. */
+import { comingOf, type HouseChange, type OneChange } from '@north-pebble/core/facts';
+import { type Person, type PersonId, recordOn } from '@north-pebble/core/people';
+import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import { eq } from 'drizzle-orm';
+import { tables as t } from '../database/index.ts';
+import { type House, type Moment, rulesFor } from '../house/index.ts';
+import { keepByHouse } from '../records/index.ts';
+import { enterpriseSchema, type IncomingUser, mailOf, nameOf, workSchema } from './resource.ts';
+
+const reason = 'Told by the directory.';
+
+/** Something in what was told cannot be taken over; `uniqueness` where somebody has it already. */
+export class NotTaken extends Error {
+  readonly type: 'invalidValue' | 'uniqueness' | 'invalidFilter' | 'invalidPath' | 'noTarget' | 'mutability';
+  constructor(type: NotTaken['type'], message: string) {
+    super(message);
+    this.type = type;
+  }
+}
+
+export const todayIn = (moment: Pick<Moment, 'now'>): CivilDate => civilDateAt(moment.now, 'UTC');
+
+export async function addUser(house: House, user: IncomingUser): Promise<PersonId> {
+  const moment = await house.moment(house.db);
+  const { index } = moment;
+  const mail = mailOf(user);
+  const [there] = await house.db.select().from(t.incomingPeople).where(eq(t.incomingPeople.userName, user.userName));
+  if (there) throw new NotTaken('uniqueness', `${user.userName} is there already.`);
+  // Somebody who is on file by that address is the same person: the directory is told their id, and adds nobody.
+  const same = mail && index.directory.people.find(one => one.mail.toLowerCase() === mail.toLowerCase());
+  if (same) {
+    await house.db
+      .insert(t.incomingPeople)
+      .values(known(same.id, user))
+      .onDuplicateKeyUpdate({ set: known(same.id, user) });
+    return same.id;
+  }
+  const { plans } = await rulesFor(house.db, index);
+  const own = user[enterpriseSchema];
+  const read = comingOf(
+    index,
+    {
+      name: nameOf(user),
+      ...(mail ? { mail } : {}),
+      'first day': user[workSchema]?.firstDay ?? todayIn(moment),
+      place: own?.organization || index.directory.places[0]?.name,
+      department: own?.department || index.directory.departments[0]?.name,
+      ...postOf(moment, user),
+    },
+    plans,
+  );
+  if (!read.ok)
+    throw new NotTaken(
+      'invalidValue',
+      `${'property' in read.why ? read.why.property : 'Something'} cannot be taken over.`,
+    );
+  const { change } = read;
+  await keepByHouse(house, change, reason, async tx => {
+    await tx.insert(t.incomingPeople).values(known(change.person.id, user));
+  });
+  if (!user.active) await switchUser(house, change.person.id, false);
+  return change.person.id;
+}
+
+const known = (person: PersonId, { userName, externalId }: IncomingUser) => ({
+  person,
+  userName,
+  externalId: externalId ?? null,
+});
+
+/** A title that one post alone has is that post. */
+function postOf({ index }: Moment, { title }: IncomingUser): { post?: string } {
+  const titled = title ? index.directory.posts.filter(one => one.title === title) : [];
+  return titled.length === 1 && titled[0] ? { post: titled[0].id } : {};
+}
+
+const later = (a: CivilDate, b: CivilDate): CivilDate => (a < b ? b : a);
+
+async function switchUser(house: House, person: PersonId, active: boolean): Promise<void> {
+  const moment = await house.moment(house.db);
+  const found = moment.index.person(person);
+  if (!found) return;
+  const today = todayIn(moment);
+  // Whoever is still to come and is switched off never came: their first day is their last.
+  const last = later(found.joined, today);
+  const left = active ? null : found.left !== null && found.left <= last ? found.left : last;
+  await keepByHouse(house, { what: 'last day', person, left }, reason);
+}
+
+/** Takes over what a user says now: name, mail, place and department from today, and whether they are still here. */
+export async function changeUser(house: House, person: Person, user: IncomingUser): Promise<void> {
+  const moment = await house.moment(house.db);
+  const { index } = moment;
+  const today = todayIn(moment);
+  const mail = mailOf(user);
+  const own = user[enterpriseSchema];
+  const named = (all: readonly { id: string; name: string }[], name: string | null | undefined, what: string) => {
+    if (!name) return undefined;
+    const found = all.find(one => one.name.toLowerCase() === name.toLowerCase() || one.id === name);
+    if (!found) throw new NotTaken('invalidValue', `There is no ${what} ${name}.`);
+    return found.id;
+  };
+  const place = named(index.directory.places, own?.organization, 'place');
+  const department = named(index.directory.departments, own?.department, 'department');
+  const day = later(person.joined, today);
+  const record = recordOn(person, day);
+  const set = {
+    ...(place && place !== record?.place ? { place } : {}),
+    ...(department && department !== record?.department ? { department } : {}),
+  };
+  const isHere = person.left === null || person.left >= day;
+  const changes: OneChange[] = [
+    { what: 'own', person: person.id, set: { name: nameOf(user), ...(mail ? { mail } : {}) } },
+    ...(Object.keys(set).length > 0 && isHere ? [{ what: 'record' as const, person: person.id, from: day, set }] : []),
+  ];
+  const change: HouseChange = { what: 'several', changes };
+  await keepByHouse(house, change, reason, async tx => {
+    await tx
+      .insert(t.incomingPeople)
+      .values(known(person.id, user))
+      .onDuplicateKeyUpdate({ set: known(person.id, user) });
+  });
+  const isActive = person.left === null || person.left > today;
+  if (user.active !== isActive) await switchUser(house, person.id, user.active);
+}
