@@ -2,7 +2,7 @@
 import type { Consequences } from '@north-pebble/core/consequences';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { Thread, TooLong } from '../threads/index.ts';
-import type { Asked, Files, FilesRead, Follows } from './worker.ts';
+import type { Asked, Files, FilesRead, Findings, Follows, Found } from './worker.ts';
 
 export type { FilesRead } from './worker.ts';
 
@@ -16,7 +16,7 @@ export class TooMuchToReckon extends Error {
 const budgetMilliseconds = 60_000;
 
 export class Reckoning {
-  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead>;
+  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead | Found>;
   /** The directory that the thread knows. */
   #known: DirectoryIndex | undefined;
 
@@ -36,11 +36,16 @@ export class Reckoning {
     return this.#ask(index, { what: 'files', ...asked }) as Promise<FilesRead>;
   }
 
+  /** @throws TooMuchToReckon when the budget is used up */
+  findings(index: DirectoryIndex, asked: Omit<Findings, 'what'>): Promise<Found> {
+    return this.#ask(index, { what: 'findings', ...asked }) as Promise<Found>;
+  }
+
   stop(): Promise<void> {
     return this.#thread.stop();
   }
 
-  async #ask(index: DirectoryIndex, asked: Follows | Files): Promise<Consequences | FilesRead> {
+  async #ask(index: DirectoryIndex, asked: Follows | Files | Findings): Promise<Consequences | FilesRead | Found> {
     try {
       return await this.#thread.ask(() => {
         const isKnown = this.#known === index;

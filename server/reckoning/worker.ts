@@ -6,6 +6,7 @@ import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
 import { type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
+import { type Definition, findings } from '@north-pebble/core/workflow';
 import { answerOnThread } from '../threads/index.ts';
 
 export type Follows = {
@@ -22,7 +23,16 @@ export type Files = {
   beside: Required<Pick<OnFile, 'lists' | 'adjustments' | 'bookings'>>;
   rules: { plans: LeaveBook['plans']; types: LeaveBook['types']; decidedHere: readonly string[] };
 };
-export type Asked = (Follows | Files) & {
+export type Findings = {
+  what: 'findings';
+  definitions: readonly Definition[];
+  edits: readonly FactEdit[];
+  day: CivilDate;
+  beside: Pick<OnFile, 'lists'>;
+};
+/** What a change would newly find wrong with workflows that are live. */
+export type Found = readonly { readonly workflow: string; readonly title: string }[];
+export type Asked = (Follows | Files | Findings) & {
   task: number;
   /** Sent when the thread does not know the directory as it is now. */
   directory?: Directory;
@@ -35,10 +45,26 @@ let known: DirectoryIndex | undefined;
 const digestOf = (edits: readonly FactEdit[]): string =>
   createHash('sha256').update(JSON.stringify(edits)).digest('hex');
 
-function work(asked: Asked): Consequences | FilesRead {
+/** What is found after a change that was not found before it, for each workflow. */
+function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findings): Found {
+  const after = edited({ ...index.directory, ...beside }, edits);
+  if (!after.ok) return [];
+  const changed = indexDirectory(after.directory);
+  return definitions.flatMap(definition => {
+    const titles = (one: DirectoryIndex) =>
+      findings(definition, { people: { index: one, days: [day] } }).map(({ title }) => title);
+    const known = new Set(titles(index));
+    return titles(changed)
+      .filter(title => !known.has(title))
+      .map(title => ({ workflow: definition.name, title }));
+  });
+}
+
+function work(asked: Asked): Consequences | FilesRead | Found {
   if (asked.directory) known = indexDirectory(asked.directory);
   if (!known) throw new Error('the thread does not know the directory');
   const { directory } = known;
+  if (asked.what === 'findings') return newly(known, asked);
   if (asked.what === 'follows') {
     const after = edited({ ...directory, ...asked.beside }, asked.edits);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);

@@ -84,7 +84,10 @@ export async function previewChange(house: House, caller: Caller, change: HouseC
   await mustChange(house, caller, change);
   const worked = await work(house, house.db, change);
   mustNotBeOwn(caller, worked.edits, worked.moment);
-  return shown(house, worked, await follows(house, worked, dayOf(change)));
+  const from = dayOf(change);
+  const today = worked.moment.now.slice(0, 10) as CivilDate;
+  const day = from !== null && from > today ? from : today;
+  return shown(house, worked, await follows(house, worked, from), day);
 }
 
 /** Changes are made one after another, each from the house as it stands then. */

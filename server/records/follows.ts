@@ -1,13 +1,13 @@
 /** What follows from a change before it is made: worked out where it stands for few people, on a thread for many. */
 import type { ChangePreview } from '@north-pebble/contract';
 import { type Consequences, consequencesOf, counted } from '@north-pebble/core/consequences';
-import type { FactEdit } from '@north-pebble/core/facts';
+import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
 import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { type House, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
+import { type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
 import { editWords } from './words.ts';
 
 export type Worked = {
@@ -53,8 +53,33 @@ export async function follows(house: House, worked: Worked, day: CivilDate | nul
 
 const mostShown = 60;
 
+/** What changes who is asked; other facts put nothing wrong with a workflow. */
+const routing: ReadonlySet<string> = new Set([
+  'person',
+  'record',
+  'post',
+  'line',
+  'holding',
+  'role',
+  'place',
+  'department',
+]);
+
+/** What is newly wrong with live workflows: a step for which nobody is found any more, or for some only. */
+async function newlyWrong(house: House, { moment, edits }: Worked, day: CivilDate): Promise<string[]> {
+  if (!edits.some(edit => routing.has(factOfEdit(edit).kind))) return [];
+  const rows = await house.db
+    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
+    .from(t.workflows)
+    .where(and(isNotNull(t.workflows.liveVersion), isNull(t.workflows.archivedAt)));
+  const definitions = await Promise.all(rows.map(row => loadDefinition(house.db, row.id, row.version ?? 1)));
+  const { index, lists } = moment;
+  const found = await house.reckoning.findings(index, { definitions, edits, day, beside: { lists } });
+  return found.map(({ workflow, title }) => `${workflow}: ${title}.`);
+}
+
 /** What follows in words, by person. */
-export async function shown(house: House, worked: Worked, found: Consequences): Promise<ChangePreview> {
+export async function shown(house: House, worked: Worked, found: Consequences, day: CivilDate): Promise<ChangePreview> {
   const { index } = worked.moment;
   const rules = await rulesFor(house.db, index);
   const nameIn = (id: PersonId | null) => (id === null ? null : personName(worked.after, id));
@@ -89,6 +114,7 @@ export async function shown(house: House, worked: Worked, found: Consequences): 
         : []),
       ...(found.leave.length > mostShown ? [`${found.leave.length - mostShown} more bookings are counted anew.`] : []),
       ...(found.balances.length > mostShown ? [`${found.balances.length - mostShown} more balances are another.`] : []),
+      ...(await newlyWrong(house, worked, day)),
       ...found.vacant.map(post => `Nobody holds the post ${worked.after.post(post)?.title ?? post} then.`),
       ...found.empty.map(role => `Nobody has the role ${role} then.`),
     ],
