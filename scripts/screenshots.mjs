@@ -51,6 +51,13 @@ async function typeDay(page, label, digits) {
   await page.keyboard.type(digits);
 }
 
+/** A file with one line that cannot be taken over. */
+const newPeople = [
+  'Person,Name,Mail,Joined',
+  'u1,Una Brae,una.brae@selkie.example,2026-03-02',
+  'u2,Ulf Rask,ulf.rask@selkie.example,2026-02-31',
+];
+
 await main(async () => {
   prepare({ browser: true });
   const { buildPages, startStack } = await import('./machine/stack.mjs');
@@ -81,14 +88,12 @@ await main(async () => {
     const tobias = await at('tobias');
     const wren = await at('wren');
     const request = await playRework(ines, tobias);
-    await shoot(wren, 'desk-hr', '/desk', 'Limits that pass next');
     await shoot(tobias, 'desk', `/desk?item=${request}`, 'was Mon 9');
     const pia = await at(null, { width: 390, height: 844 });
     await pia.goto(base);
     await pia.getByRole('button', { name: /Pia Lindqvist/ }).click();
     await shoot(pia, 'joiner', null, 'Welcome, Pia');
     await shoot(wren, 'papers', '/papers', 'runs out soon');
-    await shoot(await at('kofi'), 'reviews', '/reviews', 'Tide console');
     await ines.goto(`${base}/ask/annual-leave`);
     await typeDay(ines, 'First day', '04052026');
     await typeDay(ines, 'Last day', '08052026');
@@ -129,7 +134,16 @@ await main(async () => {
       .first()
       .click();
     await shoot(wren, 'plan', null, 'It would be ready');
-    await shoot(wren, 'directory', '/mailroom?show=directory', 'What goes wrong');
+    await shoot(wren, 'patterns', '/house/patterns?pattern=keeper', 'Eight weeks of it');
+    await wren.goto(`${base}/people/lines`);
+    await wren.getByRole('button', { name: /^Observatory lead: / }).click();
+    await shoot(wren, 'lines', null, 'Observatory lead');
+    await wren.goto(`${base}/house/moving`);
+    await wren
+      .locator('input[type=file]')
+      .setInputFiles([{ name: 'new-people.csv', mimeType: 'text/csv', buffer: Buffer.from(newPeople.join('\n')) }]);
+    await wren.getByRole('button', { name: 'See what they bring' }).click();
+    await shoot(wren, 'moving', null, 'What would be right');
     await shoot(wren, 'mailroom', '/mailroom', 'Sent back');
   } finally {
     await browser.close();
