@@ -48,7 +48,16 @@ export const RolesView = z.strictObject({
     }),
   ),
   /** For each role the workflows whose rules name it. */
-  used: list(z.strictObject({ role: z.string(), in: list(z.string()) })),
+  used: list(
+    z.strictObject({
+      role: z.string(),
+      in: list(z.string()),
+      /** Workflows with fields that are shown to it alone, or to few. */
+      reads: list(z.string()),
+      /** What it sees and does besides, in words. */
+      opens: list(z.string()),
+    }),
+  ),
   /** Who has which right, and everything that it opens. */
   rights: list(z.strictObject({ right: z.enum(rights), people: list(NamedPerson), opens: list(z.string()) })),
   places: list(Named),

@@ -116,6 +116,8 @@ export const ChangePreview = z.strictObject({
   balances: list(
     z.strictObject({ name: z.string(), what: z.string(), before: z.string().nullable(), after: z.string().nullable() }),
   ),
+  /** Plans of open requests that are counted back anew: how much time they have left. */
+  plans: list(z.strictObject({ request: z.string(), title: z.string(), before: z.string(), after: z.string() })),
   /** Open requests that stay with whom they are with. */
   open: list(z.strictObject({ request: z.string(), title: z.string(), holder: z.string() })),
   /** In whole sentences: posts and roles that nobody holds any more. */

@@ -1,8 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { edited, editsOf, type HouseChange, reversed } from '../facts/index.ts';
-import type { LeaveEntry } from '../leave/index.ts';
-import { type Directory, indexDirectory } from '../people/index.ts';
+import { amountOf, type LeaveEntry } from '../leave/index.ts';
+import { type Directory, indexDirectory, isEmployed, managerOf } from '../people/index.ts';
 import { bookOf, date, directory, halves, person } from '../testing/house.ts';
+import { addDays } from '../time/index.ts';
 import { consequencesOf, touched } from './consequences.ts';
 
 const plans = [{ id: 'standard' }];
@@ -95,4 +97,69 @@ describe('what a change does to whom', () => {
     expect(again).toEqual({ managers: [], leave: [], balances: [], vacant: [], empty: [] });
     expect(touched(edits)).toEqual(['ina']);
   });
+});
+
+test('law: what the preview says is what is there afterwards', () => {
+  const day = fc.integer({ min: 0, max: 200 }).map(n => addDays(date('2026-02-02'), n));
+  const ids = house.people.map(one => one.id);
+  const posts = house.posts.map(one => one.id);
+  const change = fc.oneof(
+    fc.record({
+      what: fc.constant('record'),
+      person: fc.constantFrom(...ids),
+      from: day,
+      set: fc.record({ pattern: fc.constantFrom('office', 'three') }),
+    }),
+    fc.record({ what: fc.constant('last day'), person: fc.constantFrom(...ids), left: day }),
+    fc.record({
+      what: fc.constant('line'),
+      post: fc.constantFrom(...posts),
+      from: day,
+      reportsTo: fc.constantFrom(...posts),
+    }),
+    fc.record({
+      what: fc.constant('calendar'),
+      calendar: fc.record({
+        id: fc.constant('ovay'),
+        name: fc.constant('Ovay'),
+        buildsOn: fc.constant('sound'),
+        rules: fc.constant([]),
+        holidays: fc.uniqueArray(fc.record({ date: day, part: fc.constant('day'), name: fc.constant('Feast') }), {
+          maxLength: 4,
+          selector: one => one.date,
+        }),
+      }),
+    }),
+  );
+  fc.assert(
+    fc.property(change, day, (one, on) => {
+      const found = editsOf(house, one as unknown as HouseChange, plans);
+      fc.pre(found.ok);
+      if (!found.ok) return;
+      const now = edited(house, found.edits);
+      if (!now.ok) throw new Error('stale');
+      const [index, after] = [indexDirectory(house), indexDirectory(now.directory)];
+      const book = { ...bookOf([week], { today: date('2026-02-02') }), index };
+      const said = consequencesOf(book, after, found.edits, on);
+      const managers = (of: typeof after) =>
+        new Map(
+          ids.map(id => {
+            const manager = managerOf(of, id, on);
+            return [id, 'person' in manager ? manager.person.id : null] as const;
+          }),
+        );
+      const [was, is] = [managers(index), managers(after)];
+      for (const id of ids) {
+        const told = said.managers.find(other => other.person === id);
+        const here = [index, after].every(of => isEmployed(of.person(id) as never, on));
+        if (here) expect(told?.after ?? is.get(id)).toBe(is.get(id));
+        if (here && was.get(id) !== is.get(id)) expect(told).toBeDefined();
+      }
+      const [type] = book.types;
+      const amount = (of: typeof after) => amountOf({ ...book, index: of }, person('ina'), type, week.span)?.amount;
+      const told = said.leave.find(other => other.person === 'ina');
+      expect(told?.after ?? amount(index)).toBe(amount(after));
+      expect(told?.before ?? amount(index)).toBe(amount(index));
+    }),
+  );
 });

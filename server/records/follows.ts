@@ -5,6 +5,7 @@ import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
 import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time';
+import { planOf, slackWords } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
@@ -78,6 +79,36 @@ async function newlyWrong(house: House, { moment, edits }: Worked, day: CivilDat
   return found.map(({ workflow, title }) => `${workflow}: ${title}.`);
 }
 
+/** By what working days at a place are counted. */
+const counting: ReadonlySet<string> = new Set(['calendar', 'holiday', 'place']);
+const mostPlans = 300;
+
+/** Plans of open requests that have another amount of time left. */
+async function otherPlans(house: House, { moment, edits, after }: Worked): Promise<ChangePreview['plans'][number][]> {
+  if (!edits.some(edit => counting.has(factOfEdit(edit).kind))) return [];
+  const { index, lists, now } = moment;
+  const rows = await house.db
+    .select()
+    .from(t.requests)
+    .where(and(isNotNull(t.requests.plannedFor), eq(t.requests.status, 'open')))
+    .limit(mostPlans);
+  const rules = await rulesFor(house.db, index);
+  const today = now.slice(0, 10) as CivilDate;
+  const found: ChangePreview['plans'][number][] = [];
+  for (const row of rows) {
+    const definition = await loadDefinition(house.db, row.workflow, row.workflowVersion);
+    const wordsIn = (one: DirectoryIndex): string | null => {
+      const book = { ...rules, index: one, entries: [], adjustments: [], today };
+      const plan = planOf(definition, row.state, { index: one, now, lists, book });
+      return plan?.ok && plan.plan.slack !== null ? slackWords(plan.plan.slack) : null;
+    };
+    const [was, is] = [wordsIn(index), wordsIn(after)];
+    if (was !== null && is !== null && was !== is)
+      found.push({ request: row.id ?? '', title: row.title, before: was, after: is });
+  }
+  return found;
+}
+
 /** What follows in words, by person. */
 export async function shown(house: House, worked: Worked, found: Consequences, day: CivilDate): Promise<ChangePreview> {
   const { index } = worked.moment;
@@ -107,6 +138,7 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       before: one.before === null ? null : amountOfUnit(one.before, one.unit),
       after: one.after === null ? null : amountOfUnit(one.after, one.unit),
     })),
+    plans: await otherPlans(house, worked),
     open: await staying(house, found),
     notes: [
       ...(found.managers.length > mostShown

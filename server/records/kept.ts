@@ -16,6 +16,7 @@ import {
   hasLeft,
   holderOf,
   holdsOn,
+  hrPartner,
   isEmployed,
   type PersonId,
   personName,
@@ -98,6 +99,12 @@ async function liveTexts(house: House): Promise<{ id: string; name: string; text
   );
 }
 
+/** What `looksAfter` opens, for those of whom somebody is HR partner. */
+const lookedAfter = [
+  'Sees the requests, statements, papers and records of the people for whom it is held.',
+  'Books, changes and voids their leave, and sets cover for them.',
+];
+
 export async function rolesView(house: House, caller: Caller): Promise<RolesView> {
   const { index, today } = await now(house, caller);
   const { places, departments, roles } = index.directory;
@@ -131,6 +138,12 @@ export async function rolesView(house: House, caller: Caller): Promise<RolesView
     used: [...new Set(roles.map(one => one.role))].map(role => ({
       role,
       in: live.filter(one => one.text.includes(`"role":${JSON.stringify(role)}`)).map(one => one.name),
+      reads: live
+        .filter(one =>
+          [...one.text.matchAll(/"readers":\[([^\]]*)\]/g)].some(([, all]) => all.includes(JSON.stringify(role))),
+        )
+        .map(one => one.name),
+      opens: role === hrPartner ? lookedAfter : [],
     })),
     rights: rights.map(right => ({
       right,

@@ -20,8 +20,8 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 export function Follows({ preview }: { preview: ChangePreview }) {
-  const { says, managers, leave, balances, open, notes } = preview;
-  const isQuiet = managers.length + leave.length + balances.length + open.length + notes.length === 0;
+  const { says, managers, leave, balances, plans, open, notes } = preview;
+  const isQuiet = managers.length + leave.length + balances.length + plans.length + open.length + notes.length === 0;
   return (
     <Box
       role="region"
@@ -58,6 +58,18 @@ export function Follows({ preview }: { preview: ChangePreview }) {
           {balances.map(one => (
             <li key={`${one.name} ${one.what}`}>
               {one.name}, {one.what}: {one.before ?? 'none'} → {one.after ?? 'none'}
+            </li>
+          ))}
+        </Part>
+      )}
+      {plans.length > 0 && (
+        <Part title="Plans counted back anew">
+          {plans.map(one => (
+            <li key={one.request}>
+              <Link component={RouterLink} to={`/requests/${one.request}/plan`}>
+                {one.title}
+              </Link>
+              : {one.before} → {one.after}
             </li>
           ))}
         </Part>

@@ -144,14 +144,16 @@ function End({ row, onDone }: { row: Row; onDone: () => void }) {
   );
 }
 
-function Holders({ rows, used }: { rows: readonly Row[]; used: readonly string[] }) {
+function Holders({ rows, used }: { rows: readonly Row[]; used: RolesView['used'][number] | undefined }) {
   const year = useYear();
   const [ending, setEnding] = useState<string | null>(null);
   const key = (row: Row) => `${row.person.id} ${row.place?.id} ${row.department?.id}`;
   return (
     <>
       <Typography variant="body2" color="textSecondary">
-        {used.length === 0 ? 'No workflow names it.' : `Named in ${used.join(', ')}.`}
+        {!used || used.in.length === 0 ? 'No workflow asks it.' : `Asked in ${used.in.join(', ')}.`}
+        {used && used.reads.length > 0 && ` Reads what few may read in ${used.reads.join(', ')}.`}
+        {used?.opens.map(one => ` ${one}`)}
       </Typography>
       <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0, mt: 0.5 }}>
         {rows.map(row => (
@@ -294,7 +296,7 @@ export function RolesPlace() {
                     </Typography>
                     <Holders
                       rows={view.rows.filter(one => one.role === role)}
-                      used={view.used.find(one => one.role === role)?.in ?? []}
+                      used={view.used.find(one => one.role === role)}
                     />
                   </Box>
                 ))}

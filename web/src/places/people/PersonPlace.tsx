@@ -3,14 +3,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
-import type { PersonPageView } from '@north-pebble/contract';
+import { may, type PersonPageView } from '@north-pebble/contract';
 import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { personQuery, recordChoicesQuery } from '../../api/queries.ts';
 import { ChangeRow } from '../../parts/change/ChangeRow.tsx';
-import { useYear } from '../../parts/frame/session.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
 import { RecordChange } from './RecordChange.tsx';
@@ -32,6 +32,7 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
 }
 
 function Facts({ view }: { view: PersonPageView }) {
+  const { self } = useHere();
   const year = useYear();
   return (
     <Box component="dl" sx={{ m: 0 }}>
@@ -76,6 +77,30 @@ function Facts({ view }: { view: PersonPageView }) {
           <Link component={RouterLink} to={`/balances?person=${view.id}`}>
             Balances
           </Link>
+          {may(self, 'read every record') && (
+            <>
+              {', '}
+              <Link component={RouterLink} to={`/requests?whose=all&words=${encodeURIComponent(view.name)}`}>
+                Requests
+              </Link>
+            </>
+          )}
+          {may(self, 'help requests on') && (
+            <>
+              {', '}
+              <Link component={RouterLink} to={`/papers?words=${encodeURIComponent(view.name)}`}>
+                Papers
+              </Link>
+            </>
+          )}
+          {view.mayChange && (
+            <>
+              {', '}
+              <Link component={RouterLink} to={`/people/${view.id}/hand-over`}>
+                What they hold
+              </Link>
+            </>
+          )}
         </Fact>
       )}
     </Box>

@@ -64,6 +64,7 @@ test('a branch is moved as one, once what follows was seen and why is said; nobo
       managers: [],
       leave: [],
       balances: [],
+      plans: [],
       open: [],
       notes: [],
     },

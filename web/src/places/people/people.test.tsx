@@ -62,6 +62,7 @@ const preview: ChangePreview = {
   managers: [],
   leave: [{ name: 'Ina Okell', what: 'Annual leave, May', request: 'R-1', before: '5 days', after: '3 days' }],
   balances: [],
+  plans: [],
   open: [],
   notes: ['Nobody has the role Diver then.'],
 };
