@@ -104,29 +104,72 @@ export async function restate(
   );
 }
 
-/** Open requests look once more who has their steps, where their workflow says so: now, or on the day from which it holds. */
+/**
+ * Open requests look once more: who has their steps, where their workflow says so, and until when what is open is due. Now,
+ * or on the day from which the change holds.
+ */
 export async function lookAgain(
   tx: Transaction,
   change: { id: number; at: Instant; from: CivilDate | null; edits: readonly FactEdit[] },
   { index, lists = [], today }: Restating,
 ): Promise<void> {
-  if (!change.edits.some(edit => routing.has(factOfEdit(edit).kind))) return;
+  const own = change.edits.filter(edit => routing.has(factOfEdit(edit).kind) || counting.has(factOfEdit(edit).kind));
+  const after = own.length === 0 ? null : edited({ ...index.directory, lists }, own);
+  if (!after?.ok) return;
+  const changed = indexDirectory(after.directory);
+  const day = change.from !== null && change.from > today ? change.from : today;
+  const requests = new Set([
+    ...(await movingRequests(tx, own, index, changed, day)),
+    ...(await limitedRequests(
+      tx,
+      own.some(edit => counting.has(factOfEdit(edit).kind)) ? counted(index, changed, own) : [],
+    )),
+  ]);
+  const zone = index.directory.places[0]?.zone ?? 'UTC';
+  const at = day === today ? change.at : dayOver(addDays(day, -1), zone);
+  await insertMany(
+    tx,
+    t.timers,
+    [...requests].map(request => ({
+      key: `${request}:facts:${change.id}`,
+      request,
+      task: 'facts',
+      what: 'facts' as const,
+      at,
+    })),
+  );
+}
+
+/** Those with something open whose limit is counted by what is changed. */
+async function limitedRequests(tx: Transaction, people: readonly PersonId[]): Promise<string[]> {
+  if (people.length === 0) return [];
+  const rows = await tx
+    .selectDistinct({ request: t.tasks.request })
+    .from(t.tasks)
+    .where(and(eq(t.tasks.open, true), inArray(t.tasks.holder, [...people])));
+  return rows.map(row => row.request);
+}
+
+/** Those of workflows whose open tasks go along, where the change may have given a step to somebody else. */
+async function movingRequests(
+  tx: Transaction,
+  edits: readonly FactEdit[],
+  index: DirectoryIndex,
+  after: DirectoryIndex,
+  day: CivilDate,
+): Promise<string[]> {
+  if (!edits.some(edit => routing.has(factOfEdit(edit).kind))) return [];
   const workflows = await tx
     .select({ id: t.workflows.id, version: t.workflows.liveVersion })
     .from(t.workflows)
     .where(isNotNull(t.workflows.liveVersion));
   const moving: string[] = [];
   for (const { id, version } of workflows) if ((await loadDefinition(tx, id, version ?? 1)).tasksMove) moving.push(id);
-  if (moving.length === 0) return;
-  const after = edited(
-    { ...index.directory, lists },
-    change.edits.filter(edit => routing.has(factOfEdit(edit).kind)),
-  );
-  const day = change.from !== null && change.from > today ? change.from : today;
-  const others = after.ok ? otherManagers(index, indexDirectory(after.directory), day).map(one => one.person) : [];
+  if (moving.length === 0) return [];
+  const others = otherManagers(index, after, day).map(one => one.person);
   // Roles and heads are asked for anybody; other lines only for those whose line it is.
-  const isWide = change.edits.some(edit => ['role', 'place', 'department'].includes(factOfEdit(edit).kind));
-  if (!isWide && others.length === 0) return;
+  const isWide = edits.some(edit => ['role', 'place', 'department'].includes(factOfEdit(edit).kind));
+  if (!isWide && others.length === 0) return [];
   const open = await tx
     .select({ id: t.requests.id })
     .from(t.requests)
@@ -137,20 +180,9 @@ export async function lookAgain(
         isWide ? isNotNull(t.requests.id) : or(inArray(t.requests.asker, others), inArray(t.requests.subject, others)),
       ),
     );
-  const zone = index.directory.places[0]?.zone ?? 'UTC';
-  const at = day === today ? change.at : dayOver(addDays(day, -1), zone);
-  await insertMany(
-    tx,
-    t.timers,
-    open.map(({ id }) => ({
-      key: `${id}:facts:${change.id}`,
-      request: id ?? '',
-      task: 'facts',
-      what: 'facts' as const,
-      at,
-    })),
-  );
+  return open.flatMap(({ id }) => id ?? []);
 }
+const counting: ReadonlySet<string> = new Set(['record', 'pattern', 'calendar', 'holiday', 'place']);
 const routing: ReadonlySet<string> = new Set([
   'person',
   'record',

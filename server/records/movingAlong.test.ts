@@ -1,6 +1,6 @@
 /** Open tasks after a change of the lines: they stay, or go to whoever has the step then, as their workflow says. */
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { ChangePreview, RequestView } from '@north-pebble/contract';
+import type { ChangePreview, MeasuresView, RequestView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { eq } from 'drizzle-orm';
 import { annualLeave } from '../../core/testing/house.ts';
@@ -66,4 +66,21 @@ test('a change for a coming day moves it on that day, and what somebody was name
   await small.db.update(t.house).set({ now: '2026-02-03T09:00:00Z' });
   await runDueTimers(small.serving.house);
   expect([await holders(moves), await holders(named)]).toEqual([['Tom Lund'], ['Per Lauder']]);
+});
+
+test('what is open is due later once a day off comes between, and says why', async () => {
+  await small.db.update(t.house).set({ now: '2026-02-04T09:00:00Z' });
+  const request = await ask('annual', '2026-05-11', '2026-05-15');
+  const dueOf = async () => (await at.ina.get<RequestView>(`/requests/${request}`)).body.tasks[0]?.due;
+  const before = await dueOf();
+  expect(before).toBeTruthy();
+  const { calendars } = (await at.kay.get<MeasuresView>('/measures')).body;
+  const calendar = calendars.find(one => one.id === 'ovay');
+  if (!calendar) throw new Error('the house of tests has no calendar');
+  const { places: _, ...own } = calendar;
+  const holidays = [...own.holidays, { date: (before ?? '').slice(0, 10), part: 'day', name: 'Launch' }];
+  await made({ what: 'calendar', calendar: { ...own, holidays } } as unknown as HouseChange);
+  expect(((await dueOf()) ?? '') > (before ?? '')).toBe(true);
+  const { trail } = (await at.ina.get<RequestView>(`/requests/${request}`)).body;
+  expect(JSON.stringify(trail)).toContain('counted a limit anew');
 });

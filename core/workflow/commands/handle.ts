@@ -9,7 +9,7 @@ import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '..
 import { type Definition, fieldById } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import { passLimit, remind } from '../execution/assigning.ts';
-import { moveAlong } from '../execution/movingAlong.ts';
+import { limitsFollow, moveAlong } from '../execution/movingAlong.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn, levelAt } from '../figures/filling.ts';
 import {
@@ -247,6 +247,7 @@ function timer(definition: Definition, state: RequestState, command: TimerComman
     return { ok: true, ...execution.outcome() };
   }
   if (command.what === 'facts') {
+    limitsFollow(execution);
     moveAlong(execution);
     return { ok: true, ...execution.outcome() };
   }

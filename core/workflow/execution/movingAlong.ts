@@ -1,6 +1,9 @@
 /** Open tasks that go to whoever has the step by the records as they are now, where the workflow says so. */
+
+import { toMilliseconds } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
-import { assignTo, find, meantOf, personStep, tellAsker } from './assigning.ts';
+import { dueFor } from '../request/context.ts';
+import { assignTo, dueOf, find, meantOf, personStep, tellAsker } from './assigning.ts';
 import type { Execution } from './execution.ts';
 
 /** What becomes of open tasks when somebody else would have their step, in words. */
@@ -8,6 +11,28 @@ export const tasksMoveWords = ({ tasksMove }: Pick<Definition, 'tasksMove'>): st
   tasksMove
     ? 'When somebody else would have a step, what is open goes to them.'
     : 'When somebody else would have a step, what is open stays with whom it is with.';
+
+/**
+ * Limits of open tasks counted anew by the records as they are now, from when each was given. One that would be over already
+ * stays as it was: nobody is late by a change of the calendar. A clock that stood still, or a limit that went on from
+ * before, is not counted from the beginning again.
+ */
+export function limitsFollow(execution: Execution): void {
+  const { context } = execution;
+  for (const task of execution.state.tasks) {
+    const step = personStep(execution, task.step);
+    if (!step?.limit || task.due === null || task.late || task.question || task.aside) continue;
+    const { within } = step.limit;
+    const hangs = 'byPlan' in within || 'workingDaysBefore' in within;
+    const due = hangs
+      ? dueOf(execution, step, task.holder, within)
+      : dueFor({ ...context, now: task.given }, task.holder, within);
+    if (!('at' in due) || due.at === task.due || due.reason.code !== task.dueReason?.code) continue;
+    if (toMilliseconds(due.at) <= toMilliseconds(context.now)) continue;
+    execution.emit({ kind: 'due again', task: task.id, due: due.at, dueReason: due.reason });
+    execution.timer(task.id, 'limit', due.at);
+  }
+}
 
 /** What somebody was named for, was handed or is in the middle of stays; so do voices that are counted together. */
 export function moveAlong(execution: Execution): void {
