@@ -1,7 +1,14 @@
 /** Moving in by files, and the house written out as files. */
 import { tableIds } from '@north-pebble/core/movingIn';
 import { z } from 'zod';
-import { FilesInput, IncomingDirectory, IncomingToken, MovedIn, MoveInput, MovingPreview } from '../views/moving.ts';
+import {
+  FilesInput,
+  IncomingDirectory,
+  IncomingToken,
+  MovedIn,
+  MoveInput,
+  MovingPreview,
+} from '../views/house/moving.ts';
 import { declare } from './route.ts';
 
 const Table = z.object({ table: z.enum(tableIds) });

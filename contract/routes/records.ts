@@ -23,8 +23,15 @@ import {
   PostsView,
   ReadyHolidays,
   RolesView,
-} from '../views/kept.ts';
-import { Changed, ChangePreview, LinesView, PeopleView, PersonPageView, RecordChoices } from '../views/records.ts';
+} from '../views/house/kept.ts';
+import {
+  Changed,
+  ChangePreview,
+  LinesView,
+  PeopleView,
+  PersonPageView,
+  RecordChoices,
+} from '../views/house/records.ts';
 import { declare } from './route.ts';
 
 const Numbered = z.object({ id: z.coerce.number().int().positive() });

@@ -9,7 +9,7 @@ import { planOf, slackWords } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
-import { editWords } from './words.ts';
+import { editWords } from './views/words.ts';
 
 export type Worked = {
   readonly moment: Moment;

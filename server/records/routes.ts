@@ -3,11 +3,11 @@ import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { previewChange, saveChange, takeBack } from './changing.ts';
-import { decidesChoices, decidesView } from './deciding.ts';
-import { changesView, listsView, measuresView, postsView, rolesView } from './kept.ts';
-import { linesView } from './lines.ts';
-import { peopleView, personPage, recordChoices, writePeople } from './page.ts';
-import { calendarFile, readyHolidays } from './readyHolidays.ts';
+import { decidesChoices, decidesView } from './views/deciding.ts';
+import { changesView, listsView, measuresView, postsView, rolesView } from './views/kept.ts';
+import { linesView } from './views/lines.ts';
+import { peopleView, personPage, recordChoices, writePeople } from './views/page.ts';
+import { calendarFile, readyHolidays } from './views/readyHolidays.ts';
 
 export function recordRoutes(house: House): Router {
   const router = Router();

@@ -122,7 +122,7 @@ export const router = createBrowserRouter([
       },
       {
         path: 'house/posts',
-        lazy: async () => ({ Component: (await import('./places/house/PostsPlace.tsx')).PostsPlace }),
+        lazy: async () => ({ Component: (await import('./places/house/posts/PostsPlace.tsx')).PostsPlace }),
       },
       {
         path: 'house/roles',
@@ -130,11 +130,11 @@ export const router = createBrowserRouter([
       },
       {
         path: 'house/patterns',
-        lazy: async () => ({ Component: (await import('./places/house/PatternsPlace.tsx')).PatternsPlace }),
+        lazy: async () => ({ Component: (await import('./places/house/patterns/PatternsPlace.tsx')).PatternsPlace }),
       },
       {
         path: 'house/calendars',
-        lazy: async () => ({ Component: (await import('./places/house/CalendarsPlace.tsx')).CalendarsPlace }),
+        lazy: async () => ({ Component: (await import('./places/house/calendars/CalendarsPlace.tsx')).CalendarsPlace }),
       },
       {
         path: 'house/lists',
@@ -146,7 +146,7 @@ export const router = createBrowserRouter([
       },
       {
         path: 'house/moving',
-        lazy: async () => ({ Component: (await import('./places/house/MovingPlace.tsx')).MovingPlace }),
+        lazy: async () => ({ Component: (await import('./places/house/moving/MovingPlace.tsx')).MovingPlace }),
       },
       { path: 'house', element: <Navigate to="/house/posts" replace /> },
       {

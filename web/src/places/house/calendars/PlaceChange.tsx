@@ -4,9 +4,9 @@ import TextField from '@mui/material/TextField';
 import type { MeasuresView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
-import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
+import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
+import { useChange } from '../../../parts/change/useChange.ts';
 
 type Place = MeasuresView['places'][number];
 type Department = MeasuresView['departments'][number];

@@ -3,8 +3,8 @@ import type { ReadyHolidays } from '@north-pebble/contract';
 import { holidayRuleFrom, writeCalendar } from '@north-pebble/core/formats';
 import type { CivilDate, HolidayRule } from '@north-pebble/core/time';
 import { isCivilDate } from '@north-pebble/core/time';
-import type { House } from '../house/index.ts';
-import { notFound } from '../http/index.ts';
+import type { House } from '../../house/index.ts';
+import { notFound } from '../../http/index.ts';
 
 /** What no rule here can say is given as single days for so many years. */
 const years = 5;

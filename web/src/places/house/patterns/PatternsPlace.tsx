@@ -7,10 +7,10 @@ import type { MeasuresView } from '@north-pebble/contract';
 import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { Link as RouterLink, useSearchParams } from 'react-router';
-import { measuresQuery } from '../../api/queries.ts';
-import { useYear } from '../../parts/frame/session.ts';
-import { Empty, Loaded } from '../../parts/Page.tsx';
-import { Beside, HouseFrame, Names } from './HouseFrame.tsx';
+import { measuresQuery } from '../../../api/queries.ts';
+import { useYear } from '../../../parts/frame/session.ts';
+import { Empty, Loaded } from '../../../parts/Page.tsx';
+import { Beside, HouseFrame, Names } from '../HouseFrame.tsx';
 import { PatternEditor } from './PatternEditor.tsx';
 
 type Pattern = MeasuresView['patterns'][number];

@@ -10,12 +10,12 @@ import type { HouseChange } from '@north-pebble/core/facts';
 import { readRuleDay, ruleDayWords } from '@north-pebble/core/movingIn';
 import { type CivilDate, fullDate, type HolidayRule, holidaysIn } from '@north-pebble/core/time';
 import { useMemo, useState } from 'react';
-import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
-import { FileButton } from '../../parts/FileButton.tsx';
-import { DayField } from '../../parts/form/DayField.tsx';
-import { Note } from '../../parts/Notes.tsx';
+import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
+import { useChange } from '../../../parts/change/useChange.ts';
+import { FileButton } from '../../../parts/FileButton.tsx';
+import { DayField } from '../../../parts/form/DayField.tsx';
+import { Note } from '../../../parts/Notes.tsx';
 import { ReadyCountry } from './ReadyCountry.tsx';
 
 type Calendar = MeasuresView['calendars'][number];

@@ -3,9 +3,9 @@ import { Cell, Column } from '@north-pebble/core/form';
 import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { rights } from '../rights.ts';
+import { rights } from '../../rights.ts';
+import { list, Named } from '../values.ts';
 import { FactChangeView } from './records.ts';
-import { list, Named } from './values.ts';
 
 const NamedPerson = z.strictObject({ id: PersonId, name: z.string() });
 

@@ -7,9 +7,9 @@ import type { MeasuresView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { amountWords, type CivilDate, type CycleDay, cycleMinutes } from '@north-pebble/core/time';
 import { useState } from 'react';
-import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
-import { DayField } from '../../parts/form/DayField.tsx';
+import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
+import { useChange } from '../../../parts/change/useChange.ts';
+import { DayField } from '../../../parts/form/DayField.tsx';
 import { CycleDays } from './CycleDays.tsx';
 import { EightWeeks } from './EightWeeks.tsx';
 

@@ -2,9 +2,9 @@
 import type { LinesView } from '@north-pebble/contract';
 import { type DirectoryIndex, linesOn, type PersonId, personName } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import { type House, todayFor } from '../house/index.ts';
-import type { Caller } from '../http/index.ts';
-import { mayChangeRecords } from './changing.ts';
+import { type House, todayFor } from '../../house/index.ts';
+import type { Caller } from '../../http/index.ts';
+import { mayChangeRecords } from '../changing.ts';
 
 function dottedOf(index: DirectoryIndex, holder: PersonId | null): string[] {
   const to = holder === null ? null : (index.person(holder)?.dottedTo ?? null);

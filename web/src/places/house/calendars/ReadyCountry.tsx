@@ -7,8 +7,8 @@ import Typography from '@mui/material/Typography';
 import type { ReadyHolidays } from '@north-pebble/contract';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { readyHolidaysQuery } from '../../api/queries.ts';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { readyHolidaysQuery } from '../../../api/queries.ts';
+import { FailureNote } from '../../../parts/Notes.tsx';
 
 type Named = ReadyHolidays['countries'][number];
 type Props = { onTake: (found: ReadyHolidays & { name: string }) => void };

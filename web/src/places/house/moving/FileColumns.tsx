@@ -4,7 +4,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
 import { dateForms, matched, movingTables, type TableId, tableIds } from '@north-pebble/core/movingIn';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
 import type { ReadFile } from './reading.ts';
 
 const dateWords = {

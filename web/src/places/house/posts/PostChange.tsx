@@ -5,12 +5,12 @@ import Typography from '@mui/material/Typography';
 import type { PostRow, PostsView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
-import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
-import { PostField } from '../../parts/change/PostField.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
-import { DayField } from '../../parts/form/DayField.tsx';
-import { PersonField } from '../../parts/form/PersonField.tsx';
+import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
+import { PostField } from '../../../parts/change/PostField.tsx';
+import { useChange } from '../../../parts/change/useChange.ts';
+import { DayField } from '../../../parts/form/DayField.tsx';
+import { PersonField } from '../../../parts/form/PersonField.tsx';
 
 export type Doing = 'post' | 'new' | 'holder' | 'acts' | 'leaves';
 

@@ -8,14 +8,14 @@ import { type MovingPreview, may } from '@north-pebble/contract';
 import { movingTables, tableIds } from '@north-pebble/core/movingIn';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { call } from '../../api/client.ts';
-import { queryClient } from '../../api/queries.ts';
-import { FileButton } from '../../parts/FileButton.tsx';
-import { useHere } from '../../parts/frame/session.ts';
-import { FailureNote, Note } from '../../parts/Notes.tsx';
+import { call } from '../../../api/client.ts';
+import { queryClient } from '../../../api/queries.ts';
+import { FileButton } from '../../../parts/FileButton.tsx';
+import { useHere } from '../../../parts/frame/session.ts';
+import { FailureNote, Note } from '../../../parts/Notes.tsx';
+import { HouseFrame } from '../HouseFrame.tsx';
 import { FileColumns } from './FileColumns.tsx';
 import { FromDirectory } from './FromDirectory.tsx';
-import { HouseFrame } from './HouseFrame.tsx';
 import { faultWords, type ReadFile, readFile } from './reading.ts';
 
 type Chosen = {

@@ -4,9 +4,9 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { call } from '../../api/client.ts';
-import { incomingQuery, queryClient } from '../../api/queries.ts';
-import { FailureNote } from '../../parts/Notes.tsx';
+import { call } from '../../../api/client.ts';
+import { incomingQuery, queryClient } from '../../../api/queries.ts';
+import { FailureNote } from '../../../parts/Notes.tsx';
 
 export function FromDirectory() {
   const found = useQuery(incomingQuery);

@@ -29,11 +29,11 @@ import {
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
 import { desc, eq, sql } from 'drizzle-orm';
-import { maySeeBalance } from '../access/index.ts';
-import { tables as t } from '../database/index.ts';
-import { type House, type Rules, rulesFor, todayFor } from '../house/index.ts';
-import { type Caller, notFound, writeCsv } from '../http/index.ts';
-import { mayChangeRecords } from './changing.ts';
+import { maySeeBalance } from '../../access/index.ts';
+import { tables as t } from '../../database/index.ts';
+import { type House, type Rules, rulesFor, todayFor } from '../../house/index.ts';
+import { type Caller, notFound, writeCsv } from '../../http/index.ts';
+import { mayChangeRecords } from '../changing.ts';
 import { editWords, partWords } from './words.ts';
 
 const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>

@@ -1,7 +1,7 @@
 /** Moving in: files as they are read, and what they would bring. */
 import { dateForms, tableIds } from '@north-pebble/core/movingIn';
 import { z } from 'zod';
-import { list } from './values.ts';
+import { list } from '../values.ts';
 
 const mostLines = 20_000;
 const Cell = z.string().max(5000);

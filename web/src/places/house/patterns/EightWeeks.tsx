@@ -15,7 +15,7 @@ import {
   weekday,
 } from '@north-pebble/core/time';
 import { useMemo, useState } from 'react';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
 
 const weeks = 8;
 type Props = { cycle: readonly CycleDay[]; anchor: CivilDate; view: MeasuresView };

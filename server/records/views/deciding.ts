@@ -4,9 +4,9 @@ import { type PersonId, peopleReasonWords, personName, resolve } from '@north-pe
 import type { CivilDate } from '@north-pebble/core/time';
 import { mayBeAsker, inSentence as stepWords, structure } from '@north-pebble/core/workflow';
 import { asc, eq, isNotNull } from 'drizzle-orm';
-import { tables as t } from '../database/index.ts';
-import { type House, loadBookAndAway, loadDefinition, todayFor } from '../house/index.ts';
-import { notFound } from '../http/index.ts';
+import { tables as t } from '../../database/index.ts';
+import { type House, loadBookAndAway, loadDefinition, todayFor } from '../../house/index.ts';
+import { notFound } from '../../http/index.ts';
 
 export async function decidesView(
   house: House,

@@ -2,7 +2,7 @@
 import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { list, Named } from './values.ts';
+import { list, Named } from '../values.ts';
 
 export const PersonRow = z.strictObject({
   id: PersonId,

@@ -1,5 +1,5 @@
 /** A file read by the worker, with how far it is; stopped when it is not wanted any more. */
-import type { FileFault, FileTold, ReadFile } from '../../workers/files.worker.ts';
+import type { FileFault, FileTold, ReadFile } from '../../../workers/files.worker.ts';
 
 export const faultWords: Record<FileFault, string> = {
   'no text': 'This is no text. Save the table as CSV, with one line for each row.',
@@ -12,7 +12,7 @@ export const faultWords: Record<FileFault, string> = {
 
 /** @returns what stops the reading */
 export function readFile(file: File, onTold: (told: FileTold) => void): () => void {
-  const worker = new Worker(new URL('../../workers/files.worker.ts', import.meta.url), { type: 'module' });
+  const worker = new Worker(new URL('../../../workers/files.worker.ts', import.meta.url), { type: 'module' });
   worker.onmessage = ({ data }: MessageEvent<FileTold>) => {
     onTold(data);
     if (data.at !== 'reading') worker.terminate();

@@ -6,10 +6,10 @@ import type { MeasuresView } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { measuresQuery } from '../../api/queries.ts';
-import { Empty, Loaded } from '../../parts/Page.tsx';
+import { measuresQuery } from '../../../api/queries.ts';
+import { Empty, Loaded } from '../../../parts/Page.tsx';
+import { Beside, HouseFrame, Names } from '../HouseFrame.tsx';
 import { CalendarEditor } from './CalendarEditor.tsx';
-import { Beside, HouseFrame, Names } from './HouseFrame.tsx';
 import { DepartmentChange, PlaceChange } from './PlaceChange.tsx';
 
 function Places({ view }: { view: MeasuresView }) {

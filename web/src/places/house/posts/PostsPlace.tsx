@@ -10,12 +10,12 @@ import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
-import { postsQuery } from '../../api/queries.ts';
-import { ChoiceField } from '../../parts/change/ChoiceField.tsx';
-import { useYear } from '../../parts/frame/session.ts';
-import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
-import { Empty, Loaded } from '../../parts/Page.tsx';
-import { HouseFrame } from './HouseFrame.tsx';
+import { postsQuery } from '../../../api/queries.ts';
+import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
+import { useYear } from '../../../parts/frame/session.ts';
+import { type LongColumn, LongTable } from '../../../parts/LongTable.tsx';
+import { Empty, Loaded } from '../../../parts/Page.tsx';
+import { HouseFrame } from '../HouseFrame.tsx';
 import { type Doing, PostChange } from './PostChange.tsx';
 
 const standings = [
