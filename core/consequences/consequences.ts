@@ -70,6 +70,23 @@ const personsOf = (fact: Fact): PersonId[] => {
   }
 };
 
+const routing: ReadonlySet<string> = new Set([
+  'person',
+  'record',
+  'post',
+  'line',
+  'holding',
+  'role',
+  'place',
+  'department',
+]);
+/** Whether an edit may change who is asked for something. */
+export const routes = (edit: FactEdit): boolean => routing.has(factOfEdit(edit).kind);
+
+const counting: ReadonlySet<string> = new Set(['record', 'pattern', 'calendar', 'holiday', 'place']);
+/** Whether an edit may change how somebody’s days are counted. */
+export const counts = (edit: FactEdit): boolean => counting.has(factOfEdit(edit).kind);
+
 /** Those whose days are counted by something that is edited: their own record, their pattern, the calendar of their place. */
 export function counted(before: DirectoryIndex, after: DirectoryIndex, edits: readonly FactEdit[]): PersonId[] {
   const patterns = new Set<string>();
@@ -109,15 +126,15 @@ export function consequencesOf(
   const people = counted(before, after, edits);
   const own = booksOf(book, people);
   const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, index: after });
-  const counts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
+  const amounts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
   const ownFacts = new Set(touched(edits));
   const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
   return {
     managers: otherManagers(before, after, day),
-    leave: counts.flat(),
+    leave: amounts.flat(),
     // Whose leave counts the same has the same balance, where nothing of their own is changed.
     balances: people.flatMap((person, n) =>
-      counts[n].length > 0 || ownFacts.has(person) ? otherBalances(own[n], changedOf(own[n]), person, yearEnd) : [],
+      amounts[n].length > 0 || ownFacts.has(person) ? otherBalances(own[n], changedOf(own[n]), person, yearEnd) : [],
     ),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {

@@ -274,3 +274,12 @@ export function peopleNames(file: OnFile): Names {
 }
 
 export const postNames = (file: OnFile): Names => namesOf(file.posts.map(({ id, title }) => ({ id, name: title })));
+
+/** Somebody who is named in a line. */
+export const personColumn = {
+  id: 'person',
+  label: 'Person',
+  means: 'Their number or short name on file, or their mail address.',
+  needed: true,
+  like: 'ines',
+} as const;

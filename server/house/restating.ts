@@ -1,5 +1,12 @@
 /** What a change of facts does to booked leave: kept beside the change, so that statements can tell it, and told once to each. */
-import { counted, type OtherAmount, otherAmounts, otherManagers } from '@north-pebble/core/consequences';
+import {
+  counted,
+  counts,
+  type OtherAmount,
+  otherAmounts,
+  otherManagers,
+  routes,
+} from '@north-pebble/core/consequences';
 import { edited, type FactEdit, factOfEdit, type OnFile } from '@north-pebble/core/facts';
 import type { LeaveBook, LeaveType, Restatement } from '@north-pebble/core/leave';
 import { type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
@@ -113,17 +120,14 @@ export async function lookAgain(
   change: { id: number; at: Instant; from: CivilDate | null; edits: readonly FactEdit[] },
   { index, lists = [], today }: Restating,
 ): Promise<void> {
-  const own = change.edits.filter(edit => routing.has(factOfEdit(edit).kind) || counting.has(factOfEdit(edit).kind));
+  const own = change.edits.filter(edit => routes(edit) || counts(edit));
   const after = own.length === 0 ? null : edited({ ...index.directory, lists }, own);
   if (!after?.ok) return;
   const changed = indexDirectory(after.directory);
   const day = change.from !== null && change.from > today ? change.from : today;
   const requests = new Set([
     ...(await movingRequests(tx, own, index, changed, day)),
-    ...(await limitedRequests(
-      tx,
-      own.some(edit => counting.has(factOfEdit(edit).kind)) ? counted(index, changed, own) : [],
-    )),
+    ...(await limitedRequests(tx, own.some(edit => counts(edit)) ? counted(index, changed, own) : [])),
   ]);
   const zone = index.directory.places[0]?.zone ?? 'UTC';
   const at = day === today ? change.at : dayOver(addDays(day, -1), zone);
@@ -158,7 +162,7 @@ async function movingRequests(
   after: DirectoryIndex,
   day: CivilDate,
 ): Promise<string[]> {
-  if (!edits.some(edit => routing.has(factOfEdit(edit).kind))) return [];
+  if (!edits.some(edit => routes(edit))) return [];
   const workflows = await tx
     .select({ id: t.workflows.id, version: t.workflows.liveVersion })
     .from(t.workflows)
@@ -182,17 +186,6 @@ async function movingRequests(
     );
   return open.flatMap(({ id }) => id ?? []);
 }
-const counting: ReadonlySet<string> = new Set(['record', 'pattern', 'calendar', 'holiday', 'place']);
-const routing: ReadonlySet<string> = new Set([
-  'person',
-  'record',
-  'post',
-  'line',
-  'holding',
-  'role',
-  'place',
-  'department',
-]);
 
 /** What was counted anew of one request, for whoever looks at it. */
 export const restatementsOfRequest = (db: Executor, request: string) =>

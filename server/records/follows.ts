@@ -1,6 +1,6 @@
 /** What follows from a change before it is made: worked out where it stands for few people, on a thread for many. */
 import type { ChangePreview } from '@north-pebble/contract';
-import { type Consequences, consequencesOf, counted } from '@north-pebble/core/consequences';
+import { type Consequences, consequencesOf, counted, routes } from '@north-pebble/core/consequences';
 import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
@@ -54,21 +54,9 @@ export async function follows(house: House, worked: Worked, day: CivilDate | nul
 
 const mostShown = 60;
 
-/** What changes who is asked; other facts put nothing wrong with a workflow. */
-const routing: ReadonlySet<string> = new Set([
-  'person',
-  'record',
-  'post',
-  'line',
-  'holding',
-  'role',
-  'place',
-  'department',
-]);
-
 /** What is newly wrong with live workflows: a step for which nobody is found any more, or for some only. */
 async function newlyWrong(house: House, { moment, edits }: Worked, day: CivilDate): Promise<string[]> {
-  if (!edits.some(edit => routing.has(factOfEdit(edit).kind))) return [];
+  if (!edits.some(edit => routes(edit))) return [];
   const rows = await house.db
     .select({ id: t.workflows.id, version: t.workflows.liveVersion })
     .from(t.workflows)

@@ -3,7 +3,7 @@ import type { FactOf } from '../../facts/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import { bookingId, isTimed } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
-import { type Line, namesOf, type Placed, peopleNames, type TableKind } from '../table.ts';
+import { type Line, namesOf, type Placed, peopleNames, personColumn, type TableKind } from '../table.ts';
 
 const typeColumn = {
   id: 'type',
@@ -11,13 +11,6 @@ const typeColumn = {
   means: 'The kind of leave, by its short name or its name.',
   needed: true,
   like: 'annual',
-} as const;
-const personColumn = {
-  id: 'person',
-  label: 'Person',
-  means: 'Their number or short name on file, or their mail address.',
-  needed: true,
-  like: 'ines',
 } as const;
 
 export const balances: TableKind = {

@@ -1,15 +1,8 @@
 /** Posts and their lines, people and their records, who holds which post, and roles. */
 import type { PersonId } from '../../people/index.ts';
-import { namesOf, type Placed, peopleNames, postNames, type TableKind } from '../table.ts';
+import { namesOf, type Placed, peopleNames, personColumn, postNames, type TableKind } from '../table.ts';
 
 const as = (id: string): PersonId => id as PersonId;
-const personColumn = {
-  id: 'person',
-  label: 'Person',
-  means: 'Their number or short name on file, or their mail address.',
-  needed: true,
-  like: 'ines',
-} as const;
 
 export const posts: TableKind = {
   id: 'posts',
