@@ -9,7 +9,7 @@ import type {
   PostsView,
   RolesView,
 } from '@north-pebble/contract';
-import { eq } from 'drizzle-orm';
+import { eq, like } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
@@ -128,6 +128,11 @@ describe('somebody leaves', () => {
     expect(workflow.permissions).toEqual({ edit: ['per', 'kay'], publish: ['kay'], see: [] });
     expect((await small.db.select().from(t.covers))[0]).toMatchObject({ by: 'per', setBy: 'kay' });
     expect((await held()).items.map(one => one.what)).toEqual(['report']);
+    const letters = await small.db.select().from(t.effects).where(like(t.effects.key, 'hand over:%'));
+    expect(letters.map(one => [one.payload.to, one.payload.subject])).toEqual([
+      ['per', 'What Tom Lund hands over to you'],
+    ]);
+    expect(letters[0].payload.body).toContain('- Boat keeper for Ovay Station');
     const task = (await small.db.select().from(t.tasks).where(eq(t.tasks.request, request))).find(one => one.open);
     expect(task?.holder).toBe('per');
   });

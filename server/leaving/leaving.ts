@@ -250,7 +250,28 @@ export async function handOver(house: House, caller: Caller, person: PersonId, i
     const why = await giveTask(house, caller, item, to.id, input.reason);
     if (why !== null) stays(item, why);
   }
-  return { done: wanted.length - stayed.length, stayed };
+  const done = wanted.filter(item => !stayed.some(one => one.what === item.what && one.id === item.id));
+  if (done.length > 0) {
+    const date = fullDate(after);
+    await db.insert(t.effects).values({
+      key: `hand over:${randomUUID()}`,
+      state: 'waiting',
+      attempts: 0,
+      nextTry: 0,
+      writtenAt: now,
+      payload: {
+        to: to.id,
+        subject: `What ${from.name} hands over to you`,
+        body: [
+          `${personName(index, caller.id)} gave you what ${from.name} held. Roles and reporting lines are yours from ${date}, the rest at once.`,
+          done.map(item => `- ${item.title}`).join('\n'),
+          `Why: ${input.reason}`,
+        ].join('\n\n'),
+      },
+    });
+    house.wake();
+  }
+  return { done: done.length, stayed };
 }
 
 /** @returns why the task stays; nothing once it is theirs */
