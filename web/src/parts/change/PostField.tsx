@@ -1,10 +1,8 @@
 /** A post, told apart from others of its title by where it is and who holds it. */
 import Autocomplete from '@mui/material/Autocomplete';
-import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
-import Typography from '@mui/material/Typography';
 import type { RecordChoices } from '@north-pebble/contract';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 
 type Post = RecordChoices['posts'][number];
 type Props = {
@@ -16,7 +14,7 @@ type Props = {
 };
 
 /** Of many posts the first that fit are shown: more letters find the others. */
-const mostShown = 20;
+const mostShown = 12;
 const inOrder = new Intl.Collator('en', { numeric: true });
 
 function fitting(posts: readonly Post[], words: string): Post[] {
@@ -31,7 +29,9 @@ function fitting(posts: readonly Post[], words: string): Post[] {
 }
 
 export function PostField({ label, posts, value, fault, onChange }: Props) {
-  const [words, setWords] = useState('');
+  const [typed, setWords] = useState('');
+  // The field answers at once; what is found comes after.
+  const words = useDeferredValue(typed);
   const chosen = useMemo(() => posts.find(post => post.id === value) ?? null, [posts, value]);
   const options = useMemo(() => fitting(posts, words === chosen?.name ? '' : words), [posts, words, chosen]);
   return (
@@ -44,16 +44,16 @@ export function PostField({ label, posts, value, fault, onChange }: Props) {
       onInputChange={(_, text) => setWords(text)}
       onChange={(_, post) => onChange(post?.id ?? '')}
       renderOption={({ key, ...props }, post) => (
-        <Box component="li" key={key} {...props}>
+        <li key={key} {...props}>
           <span>
             {post.name}
-            <Typography component="span" variant="body2" color="textSecondary">
+            <small style={{ fontSize: 14, color: 'var(--mui-palette-text-secondary)' }}>
               {' '}
               {post.where}
               {post.holder ? `, held by ${post.holder}` : ', vacant'}
-            </Typography>
+            </small>
           </span>
-        </Box>
+        </li>
       )}
       renderInput={props => <TextField {...props} label={label} error={fault !== undefined} helperText={fault} />}
     />

@@ -6,7 +6,7 @@ import type { LinesView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { fullDate } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { linesQuery } from '../../api/queries.ts';
 import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
@@ -71,10 +71,25 @@ function MoveForm({ post, view, onDone }: { post: Post; view: LinesView; onDone:
   );
 }
 
+/** So many branches are opened in one go. */
+const atOnce = 2500;
+
 function Lines({ view }: { view: LinesView }) {
   const posts = useMemo(() => new Map(view.posts.map(post => [post.id, post])), [view.posts]);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set(view.top));
   const [moved, setMoved] = useState<Post | null>(null);
+  const running = useRef(0);
+  useEffect(() => () => cancelAnimationFrame(running.current), []);
+  /** Some at each frame, so that the page answers meanwhile however many there are. */
+  const openAll = () => {
+    const ids = [...posts.keys()];
+    const step = (n: number) => {
+      setOpen(new Set(ids.slice(0, n)));
+      if (n < ids.length) running.current = requestAnimationFrame(() => step(n + atOnce));
+    };
+    step(atOnce);
+  };
+  const take = useCallback((post: Post) => startTransition(() => setMoved(post)), []);
   const vacant = view.posts.filter(post => post.holder === null).length;
   return (
     <>
@@ -90,10 +105,16 @@ function Lines({ view }: { view: LinesView }) {
         </Note>
       )}
       <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
-        <Button size="small" onClick={() => setOpen(new Set(posts.keys()))}>
+        <Button size="small" onClick={openAll}>
           Open all
         </Button>
-        <Button size="small" onClick={() => setOpen(new Set())}>
+        <Button
+          size="small"
+          onClick={() => {
+            cancelAnimationFrame(running.current);
+            setOpen(new Set());
+          }}
+        >
           Close all
         </Button>
       </Box>
@@ -109,7 +130,7 @@ function Lines({ view }: { view: LinesView }) {
             return next;
           })
         }
-        onMove={view.mayMove ? setMoved : null}
+        onMove={view.mayMove ? take : null}
       />
     </>
   );
