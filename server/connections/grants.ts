@@ -23,10 +23,64 @@ const words = (value: unknown): string => (typeof value === 'string' ? value.tri
 /** What puts right what the directory holds is no reason of its own. */
 export const mendingKey = 'mend:';
 
+/** A call that was delivered or undone, as far as it tells who was given what. */
+export type GivingCall = {
+  readonly key: string;
+  readonly request: string | null;
+  readonly action: string | null;
+  readonly state: string;
+  readonly payload: unknown;
+  readonly result: Readonly<Record<string, unknown>> | null;
+};
+/** Actions that give what stands on, and those that take it away again. */
+export const givingOrTaking = [
+  'add to group',
+  'take out of group',
+  'create account',
+  'disable account',
+  'create space',
+] as const;
+
+type Standing = Grant & { id: string };
+
+const alike = (one: Standing, other: Standing): boolean =>
+  (['id', 'person', 'account'] as const).some(name => one[name] !== '' && one[name] === other[name]);
+
 /**
- * A membership stands from the call that gave it until it is undone, or until a later one takes it out: a step of another
- * request, or a review.
+ * What stands of all that was given, by the key of the call that gave it: from that call until it is undone, or until a
+ * later one takes it away: a step of another request, or a review.
+ * @param calls of one connection, in the order in which they came to their end
  */
+export function stillGiven(calls: readonly GivingCall[]): ReadonlyMap<string, Standing> {
+  const standing = new Map<string, Standing>();
+  const accounts = new Set<string>();
+  for (const { key, request, action, state, payload, result } of calls) {
+    if (state !== 'delivered') continue;
+    // An account that was mended shut is shut; what puts a group right neither gives nor takes away.
+    if (key.startsWith(mendingKey) && action !== 'disable account') continue;
+    const values = (payload as Payload).values ?? {};
+    const one = {
+      id: words(result?.id),
+      person: words(values.person),
+      account: words(result?.account) || words(values.account),
+      group: words(values.group),
+      request,
+    };
+    if (action === 'create account') accounts.add(key);
+    if (action === 'add to group' || action === 'create account' || action === 'create space') standing.set(key, one);
+    if (action === 'disable account')
+      for (const given of accounts) {
+        const made = standing.get(given);
+        if (made && alike(one, made)) standing.delete(given);
+      }
+    if (action === 'take out of group')
+      for (const [given, other] of standing)
+        if (other.group !== '' && other.group.toLowerCase() === one.group.toLowerCase() && alike(one, other))
+          standing.delete(given);
+  }
+  return standing;
+}
+
 export async function grantsOf(db: Executor, connection: string): Promise<Granted> {
   const rows = await db
     .select({
@@ -47,43 +101,24 @@ export async function grantsOf(db: Executor, connection: string): Promise<Grante
       ),
     )
     .orderBy(asc(t.effects.doneAt), asc(t.effects.id));
-  const made: string[] = [];
+  const standing = stillGiven(rows);
   const groups = new Map<string, string>();
-  const standing = new Map<string, Grant & { id: string }>();
-  for (const { key, request, action, state, payload, result } of rows) {
-    if (action === 'create account') {
-      if (state === 'delivered' && typeof result?.id === 'string') made.push(result.id);
-      continue;
-    }
-    if (key.startsWith(mendingKey)) continue;
-    const values = (payload as unknown as Payload).values ?? {};
-    const one = {
-      id: words(result?.id),
-      person: words(values.person),
-      account: words(result?.account) || words(values.account),
-      group: words(values.group),
-      request,
-    };
-    const folded = one.group.toLowerCase();
-    if (action === 'add to group') {
-      groups.set(folded, groups.get(folded) ?? one.group);
-      if (state === 'delivered') standing.set(key, one);
-      continue;
-    }
-    if (state !== 'delivered') continue;
-    const same = (name: 'id' | 'person' | 'account', other: Grant & { id: string }) =>
-      one[name] !== '' && one[name] === other[name];
-    for (const [given, other] of standing)
-      if (
-        other.group.toLowerCase() === folded &&
-        (same('id', other) || same('person', other) || same('account', other))
-      )
-        standing.delete(given);
+  for (const { key, action, payload } of rows) {
+    if (action !== 'add to group' || key.startsWith(mendingKey)) continue;
+    const group = words((payload as unknown as Payload).values?.group);
+    groups.set(group.toLowerCase(), groups.get(group.toLowerCase()) ?? group);
   }
   return {
-    grants: [...standing.values()].map(({ id: _, ...grant }) => grant),
+    grants: rows.flatMap(({ key, action }) => {
+      const one = action === 'add to group' ? standing.get(key) : undefined;
+      if (!one) return [];
+      const { id: _, ...grant } = one;
+      return [grant];
+    }),
     groups: [...groups.values()],
-    made,
+    made: rows.flatMap(({ action, state, result }) =>
+      action === 'create account' && state === 'delivered' && typeof result?.id === 'string' ? [result.id] : [],
+    ),
   };
 }
 

@@ -33,6 +33,17 @@ beforeAll(async () => {
   });
   await db.insert(t.listRows).values({ list: 'boats', id: 'tern', title: 'Tern', cells: { seats: 8 } });
   await db.update(t.workflows).set({ permissions: { edit: ['tom', 'kay'], publish: ['kay'], see: [] } });
+  await db.insert(t.effects).values({
+    key: 'group of Tom',
+    connection: 'Directory',
+    action: 'add to group',
+    request,
+    payload: { values: { group: 'Boat keepers', person: 'tom' } } as never,
+    state: 'delivered',
+    attempts: 1,
+    nextTry: 0,
+    writtenAt: '2026-01-02T10:00:00Z',
+  });
   await raiseDirectoryVersion(db);
 });
 afterAll(() => small.stop());
@@ -108,6 +119,8 @@ describe('somebody leaves', () => {
       ['report', 'Tide observer reports to Observatory lead'],
       ['report', 'Tide observer reports to Observatory lead'],
     ]);
+    // What stands outside is told beside it: a request takes it away.
+    expect((await held()).access).toEqual([{ connection: 'Directory', what: 'Boat keepers', request, until: null }]);
   });
   test('it is handed over together; what cannot be is said with why, and the role changes hands on the day', async () => {
     const { items } = await held();

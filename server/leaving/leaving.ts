@@ -19,7 +19,7 @@ import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, raiseDirectoryVersion, todayFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { previewChange, saveChange } from '../records/index.ts';
-import { command, loadRequest } from '../requests/index.ts';
+import { accessOf, command, loadRequest } from '../requests/index.ts';
 
 type Item = HandOverView['items'][number];
 
@@ -159,6 +159,7 @@ export async function handOverView(house: House, caller: Caller, person: PersonI
     left: found.left,
     today,
     items: await itemsOf(house, index, person, today),
+    access: await accessOf(house.db, person),
   };
 }
 

@@ -6,5 +6,6 @@ export { dropOldCommands, dropOldLetters, waitingRows, writeOut } from './effect
 export * from './routes.ts';
 export * from './store.ts';
 export { waitingFor } from './views/desk.ts';
+export { accessOf } from './views/holds.ts';
 export { mustReadFile, sightsFor } from './views/looking.ts';
 export { standing } from './views/views.ts';

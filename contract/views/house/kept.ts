@@ -4,6 +4,7 @@ import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { rights } from '../../rights.ts';
+import { HoldsView } from '../holds.ts';
 import { list, Named } from '../values.ts';
 import { FactChangeView } from './records.ts';
 
@@ -202,6 +203,8 @@ export const HandOverView = z.strictObject({
       link: z.string().nullable(),
     }),
   ),
+  /** What stands outside is not handed over: it is taken away. */
+  access: HoldsView.shape.access,
 });
 export type HandOverView = z.infer<typeof HandOverView>;
 export const HandOver = z.object({

@@ -17,7 +17,11 @@ beforeAll(async () => {
 afterAll(() => small.stop());
 
 const answers = { ...given, dates: halves('2026-02-09', '2026-02-10') };
-const effect = (action: 'add to group' | 'create space' | 'create account', values: object, more: object = {}) => ({
+const effect = (
+  action: 'add to group' | 'take out of group' | 'create space' | 'create account' | 'disable account',
+  values: object,
+  more: object = {},
+) => ({
   key: randomUUID(),
   connection: 'Directory',
   action,
@@ -39,14 +43,17 @@ test('open tasks, access that stands, papers that are needed and reviews are lis
   });
   const { request } = sent.body;
   const { body: asked } = await as.ina.ask('2026-03-09', '2026-03-13');
-  await small.db
-    .insert(t.effects)
-    .values([
-      effect('add to group', { group: 'Tide console', person: 'tom' }, { until: '2026-05-02' }),
-      effect('add to group', { group: 'Lamp console', person: 'tom' }, { state: 'undone' }),
-      effect('add to group', { group: 'Tide console', person: 'ina' }),
-      effect('create space', { name: 'T Tides', owner: 'tom' }, { result: { space: 'T Tides 2' } }),
-    ]);
+  await small.db.insert(t.effects).values([
+    effect('add to group', { group: 'Tide console', person: 'tom' }, { until: '2026-05-02' }),
+    effect('add to group', { group: 'Lamp console', person: 'tom' }, { state: 'undone' }),
+    effect('add to group', { group: 'Tide console', person: 'ina' }),
+    // What was taken away since, by a review or another request, is held no more.
+    effect('add to group', { group: 'Mail list', person: 'tom' }, { doneAt: 1 }),
+    effect('take out of group', { group: 'mail list', person: 'tom' }, { doneAt: 2 }),
+    effect('create account', { account: 'tomas', person: 'tom' }, { doneAt: 1 }),
+    effect('disable account', { person: 'tom' }, { doneAt: 3 }),
+    effect('create space', { name: 'T Tides', owner: 'tom' }, { result: { space: 'T Tides 2' } }),
+  ]);
   const paper = { kind: 'Pass', field: 'x', file: randomUUID(), keptOn: '2026-01-01', holder: 'Tom', request };
   await small.db.insert(t.papers).values([
     { ...paper, key: 'a', person: 'tom', expires: '2027-01-01' },

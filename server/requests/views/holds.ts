@@ -4,6 +4,7 @@ import { personName } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { readerOf } from '../../access/index.ts';
+import { givingOrTaking, stillGiven } from '../../connections/index.ts';
 import { type Executor, tables as t } from '../../database/index.ts';
 import { type House, subjectOf, todayFor } from '../../house/index.ts';
 import { type Caller, notFound } from '../../http/index.ts';
@@ -11,7 +12,6 @@ import { isConcerned } from '../commands/commands.ts';
 import { loadEvents, loadRequest } from '../store.ts';
 
 const mostTasks = 200;
-const giving = ['create account', 'add to group', 'create space'] as const;
 
 type Values = { values?: Readonly<Record<string, unknown>> };
 
@@ -22,11 +22,14 @@ function whatWords(action: string | null, values: Readonly<Record<string, unknow
   return `the account ${String(result?.account ?? values.account ?? '')}`;
 }
 
-async function accessOf(db: Executor, person: string): Promise<HoldsView['access']> {
+/** Accounts, groups and spaces of somebody that requests gave and that stand. */
+export async function accessOf(db: Executor, person: string): Promise<HoldsView['access']> {
   const rows = await db
     .select({
+      key: t.effects.key,
       connection: t.effects.connection,
       action: t.effects.action,
+      state: t.effects.state,
       payload: t.effects.payload,
       result: t.effects.result,
       request: t.effects.request,
@@ -35,19 +38,32 @@ async function accessOf(db: Executor, person: string): Promise<HoldsView['access
     })
     .from(t.effects)
     .leftJoin(t.requests, eq(t.requests.id, t.effects.request))
-    .where(and(inArray(t.effects.action, [...giving]), eq(t.effects.state, 'delivered'), isNull(t.effects.undoes)))
-    .orderBy(asc(t.effects.id));
-  return rows.flatMap(({ connection, action, payload, result, request, until, subject }) => {
+    .where(
+      and(inArray(t.effects.action, [...givingOrTaking]), eq(t.effects.state, 'delivered'), isNull(t.effects.undoes)),
+    )
+    .orderBy(asc(t.effects.doneAt), asc(t.effects.id));
+  // A joiner's account is made before they are on file: it is that of whom the request is for, and so is its closing.
+  const whoseIs = ({ action, payload, subject }: (typeof rows)[number]) => {
     const { values = {} } = payload as unknown as Values;
-    // An account of a joiner is made before they are on file: it is that of whom the request is for.
-    const whose = values.person ?? values.owner ?? (action === 'create account' ? subject : undefined);
-    if (whose !== person) return [];
+    return values.person ?? values.owner ?? (action === 'create account' ? subject : undefined);
+  };
+  const calls = rows.map(row => {
+    const { values = {} } = row.payload as unknown as Values;
+    return { ...row, payload: { values: { ...values, person: whoseIs(row) } } };
+  });
+  const connections = [...new Set(rows.map(row => row.connection))];
+  const standing = new Set(
+    connections.flatMap(name => [...stillGiven(calls.filter(one => one.connection === name)).keys()]),
+  );
+  return rows.flatMap(row => {
+    if (!standing.has(row.key) || whoseIs(row) !== person) return [];
+    const { values = {} } = row.payload as unknown as Values;
     return [
       {
-        connection: connection ?? '',
-        what: whatWords(action, values, result ?? {}),
-        request,
-        until: until as CivilDate | null,
+        connection: row.connection ?? '',
+        what: whatWords(row.action, values, row.result ?? {}),
+        request: row.request,
+        until: row.until as CivilDate | null,
       },
     ];
   });

@@ -14,6 +14,7 @@ import { useState } from 'react';
 import { Link as RouterLink, useParams } from 'react-router';
 import { call, problemOf } from '../../api/client.ts';
 import { handOverQuery, queryClient } from '../../api/queries.ts';
+import { AccessWords } from '../../parts/AccessWords.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 import { useYear } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
@@ -143,6 +144,34 @@ function Things({ view }: { view: HandOverView }) {
   );
 }
 
+function Outside({ access }: Pick<HandOverView, 'access'>) {
+  const year = useYear();
+  return (
+    <Box component="section" aria-label="Access outside" sx={{ mt: 4 }}>
+      <Typography variant="h3" component="h2">
+        Access outside
+      </Typography>
+      <Typography variant="body2" color="textSecondary" sx={{ mb: 1 }}>
+        {access.length === 0
+          ? 'No access that a request gave stands.'
+          : 'It is not handed over: a request takes it away, or it ends on its day.'}
+      </Typography>
+      <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+        {access.map(one => (
+          <Typography
+            component="li"
+            variant="body2"
+            key={`${one.connection} ${one.what} ${one.request}`}
+            sx={{ py: 0.5, borderBottom: '1px solid', borderColor: 'divider', overflowWrap: 'anywhere' }}
+          >
+            <AccessWords one={one} year={year} />
+          </Typography>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
 export function HandOverPlace() {
   const { person = '' } = useParams();
   const found = useQuery(handOverQuery(person));
@@ -158,7 +187,14 @@ export function HandOverPlace() {
         </Button>
       }
     >
-      <Loaded query={found}>{one => <Things view={one} />}</Loaded>
+      <Loaded query={found}>
+        {one => (
+          <>
+            <Things view={one} />
+            <Outside access={one.access} />
+          </>
+        )}
+      </Loaded>
     </Page>
   );
 }

@@ -9,6 +9,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { holdsQuery } from '../../api/queries.ts';
+import { AccessWords } from '../../parts/AccessWords.tsx';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 
 const takesAccountAway = (steps: readonly Step[]): boolean =>
@@ -50,13 +51,7 @@ function Held({ holds }: { holds: HoldsView }) {
         ))}
         {access.map(one => (
           <Line key={`${one.connection}${one.what}${one.request}`}>
-            {one.connection}: {one.what}
-            {one.request && (
-              <>
-                , given with <RequestLink id={one.request} />
-              </>
-            )}
-            {one.until && `, until ${dateWords(one.until, year)}`}
+            <AccessWords one={one} year={year} />
           </Line>
         ))}
         {papers.map(one => (
