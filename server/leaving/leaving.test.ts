@@ -116,8 +116,8 @@ describe('somebody leaves', () => {
       ['cover', 'Stands in for Ina Okell, Mon 9 to Fri 20 March 2026'],
       ['list', 'Owns the list Boats'],
       ['workflow', expect.stringContaining('Annual leave')],
-      ['report', 'Tide observer reports to Observatory lead'],
-      ['report', 'Tide observer reports to Observatory lead'],
+      ['report', 'Tide observer, held by Ina Okell, reports to Observatory lead'],
+      ['report', 'Tide observer, held by Per Lauder, reports to Observatory lead'],
     ]);
     // What stands outside is told beside it: a request takes it away.
     expect((await held()).access).toEqual([{ connection: 'Directory', what: 'Boat keepers', request, until: null }]);

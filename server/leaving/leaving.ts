@@ -4,10 +4,12 @@ import type { HandedOver, HandOver, HandOverView, MovesView } from '@north-pebbl
 import type { OneChange } from '@north-pebble/core/facts';
 import {
   type DirectoryIndex,
+  holderOf,
   isEmployed,
   isHeldOn,
   mainPost,
   type PersonId,
+  type Post,
   personName,
   recordOn,
   reportsTo,
@@ -79,6 +81,11 @@ async function itemsOf(house: House, index: DirectoryIndex, person: PersonId, to
   const whereOf = (id: string | null | undefined, all: readonly { id: string; name: string }[]) =>
     id ? ` for ${all.find(one => one.id === id)?.name ?? id}` : '';
   const { places, departments, roles, covers } = index.directory;
+  /** Posts of one title are told apart by who holds them. */
+  const standingOf = (post: Post) => {
+    const found = holderOf(index, post, after);
+    return 'person' in found ? `held by ${found.person.name}` : 'vacant';
+  };
   return [
     ...tasks.map(
       (one): Item => ({
@@ -138,7 +145,7 @@ async function itemsOf(house: House, index: DirectoryIndex, person: PersonId, to
               {
                 what: 'report',
                 id: under.id,
-                title: `${under.title} reports to ${post.title}`,
+                title: `${under.title}, ${standingOf(under)}, reports to ${post.title}`,
                 otherwise: 'While the post is vacant, what comes to it goes up the line.',
                 link: '/people/lines',
               },
