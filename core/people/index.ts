@@ -4,6 +4,7 @@ export * from './directory.ts';
 export * from './letters.ts';
 export * from './lines.ts';
 export * from './mailChoice.ts';
+export * from './managersThrough.ts';
 export * from './peopleRule.ts';
 export * from './reason.ts';
 export * from './reportingLine.ts';

@@ -66,8 +66,24 @@ describe('a person on file', () => {
     expect(ina.lines?.find(line => line.of === 'Hours')?.stretches).toEqual([
       { from: '2020-01-01', to: null, words: 'full time' },
     ]);
+    expect(ina.lines?.find(line => line.of === 'Line manager')?.stretches).toEqual([
+      { from: '2020-01-01', to: null, words: 'Tom Lund' },
+    ]);
     expect(ina.mayChange).toBe(false);
     expect((await page('ina')).mayChange).toBe(true);
+    // Two roles of the same days stand beneath one another, and so does who stands in.
+    await small.db.insert(t.roles).values([
+      { role: 'Boat keeper', person: 'ina', place: 'ovay' },
+      { role: 'First aider', person: 'ina', from: '2026-01-01', to: '2026-06-30' },
+    ]);
+    await small.db.insert(t.covers).values({ person: 'ina', by: 'per', from: '2026-03-09', to: '2026-03-20' });
+    await raiseDirectoryVersion(small.db);
+    const through = (await page('ina')).lines?.map(line => [line.of, line.stretches.map(one => one.words)]);
+    expect(through?.slice(-3)).toEqual([
+      ['Role', ['Boat keeper for Ovay Station']],
+      ['Role (2)', ['First aider']],
+      ['Stood in for by', ['Per Lauder']],
+    ]);
     const { body: choices } = await at.kay.get<RecordChoices>('/records/choices');
     expect(choices.patterns.map(one => one.name)).toEqual(['Office', 'Three days']);
     expect((await at.kay.get('/records/nobody')).status).toBe(404);

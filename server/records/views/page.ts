@@ -9,10 +9,9 @@ import {
   type PersonRow,
   peopleColumns,
   type RecordChoices,
-  type Stretch,
 } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
-import type { FactEdit, RecordPart } from '@north-pebble/core/facts';
+import type { FactEdit } from '@north-pebble/core/facts';
 import {
   type DirectoryIndex,
   holderOf,
@@ -27,14 +26,15 @@ import {
   postsOf,
   recordOn,
 } from '@north-pebble/core/people';
-import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
+import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { desc, eq, sql } from 'drizzle-orm';
 import { maySeeBalance } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, type Rules, rulesFor, todayFor } from '../../house/index.ts';
 import { type Caller, notFound, writeCsv } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
-import { editWords, partWords } from './words.ts';
+import { linesOf } from './through.ts';
+import { editWords } from './words.ts';
 
 const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>
   person.joined > today ? 'comes' : isEmployed(person, today) ? 'here' : 'left';
@@ -143,51 +143,6 @@ export async function writePeople(house: House, caller: Caller, find: FindRecord
     peopleColumns.map(column => headings[column]),
     lines(),
   );
-}
-
-/** Neighbours that say the same are one stretch. */
-function stretched(all: readonly Stretch[]): Stretch[] {
-  const found: Stretch[] = [];
-  for (const one of all) {
-    const last = found.at(-1);
-    if (last && last.words === one.words && last.to !== null && addDays(last.to, 1) === one.from)
-      found[found.length - 1] = { ...last, to: one.to };
-    else found.push(one);
-  }
-  return found;
-}
-
-const labels: Record<RecordPart, string> = {
-  place: 'Place',
-  department: 'Department',
-  pattern: 'Work pattern',
-  fte: 'Hours',
-  plan: 'Leave plan',
-};
-
-/** What held from when to when, a line for each kind of fact. */
-function linesOf(index: DirectoryIndex, rules: Rules, person: Person): { of: string; stretches: Stretch[] }[] {
-  const names = { index, plans: rules.plans };
-  const { records } = person;
-  const own = (Object.keys(labels) as RecordPart[]).map(part => ({
-    of: labels[part],
-    stretches: stretched(
-      records.map((record, n) => ({
-        from: n === 0 ? person.joined : record.from,
-        to: n + 1 < records.length ? addDays(records[n + 1].from, -1) : person.left,
-        words: partWords(names, part, record[part]),
-      })),
-    ),
-  }));
-  const held = index
-    .holdingsOfPerson(person.id)
-    .toSorted((a, b) => (a.from < b.from ? -1 : 1))
-    .map(one => ({
-      from: one.from,
-      to: one.to ?? person.left,
-      words: `${index.post(one.post)?.title ?? one.post}${one.main ? '' : ' (beside it)'}`,
-    }));
-  return [{ of: 'Post', stretches: held }, ...own];
 }
 
 const mostChanges = 100;
