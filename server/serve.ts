@@ -9,7 +9,7 @@ import { setupAddress } from './accounts/index.ts';
 import { createApp } from './app.ts';
 import { keepAnchored, sealOlder } from './audit/index.ts';
 import { mailConnection } from './connections/mail.ts';
-import { alone, migrateDatabase, openDatabase } from './database/index.ts';
+import { alone, migrateDatabase, openDatabase, outside } from './database/index.ts';
 import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { Live } from './live/index.ts';
@@ -61,7 +61,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       commands: settings.NP_KEEP_COMMANDS_DAYS,
       mails: settings.NP_KEEP_MAILS_DAYS,
     },
-    wake: () => postman.wake(),
+    wake: () => outside(() => postman.wake()),
   });
   const stopTimers = keepTime(house);
   const stopTidying = keepTidy(house);

@@ -44,6 +44,9 @@ export class TooBusy extends Error {
 /** While work is inside a transaction, the pool of its connection: it may ask on that one and on no other of the pool. */
 const inside = new AsyncLocalStorage<Pool['pool']>();
 
+/** Begins work that goes on by itself: whatever transaction this is said in is none of its. */
+export const outside = <T>(work: () => T): T => inside.exit(work);
+
 /** @param wait milliseconds after which waiting for a connection is given up */
 export function openDatabase(url: string, connections = 16, wait = connectionWait): Database {
   const pool = createPool({

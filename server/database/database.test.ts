@@ -12,6 +12,7 @@ import {
   isDatabaseAway,
   isDuplicate,
   openDatabase,
+  outside,
   prepared,
   reader,
   tables as t,
@@ -186,6 +187,9 @@ describe('connections', () => {
     await expect(inTransaction(db, () => inOneTrip(db, [draftOf({ person: 'ines' })]))).rejects.toThrow(
       'another connection',
     );
+    // What goes on by itself is no part of it, wherever it was begun.
+    const begun = await inTransaction(db, async () => [outside(async () => db.select().from(t.house))]);
+    await expect(begun[0]).resolves.toHaveLength(1);
     // And gives it back, whatever became of it.
     for (let i = 0; i < 5; i++) await db.select().from(t.house);
   });

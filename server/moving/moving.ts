@@ -64,7 +64,7 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
   await mustNotKeepThemselves(house, caller, found);
   const { after, edits } = afterwards(moment, found);
   const leave = await countedAhead(house, { moment, edits, after, digest }, null);
-  return inTransaction(house.db, async tx => {
+  const moved = await inTransaction(house.db, async tx => {
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const now = await house.moment(tx);
     if (now.directoryVersion !== moment.directoryVersion)
@@ -86,9 +86,10 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
       },
       { ...aroundOf(now), ...(leave ? { leave } : {}) },
     );
-    house.wake();
     return { id, facts: found.edits.length };
   });
+  house.wake();
+  return moved;
 }
 
 /** Nobody keeps their own record, but whoever is alone in keeping any. */

@@ -126,7 +126,7 @@ export async function saveChange(
   const from = dayOf(change);
   const ahead = await work(house, house.db, change);
   const leave = await countedAhead(house, ahead, from);
-  return locked(house, async tx => {
+  const saved = await locked(house, async tx => {
     const worked = await work(house, tx, change);
     mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== digest) throw changedMeanwhile();
@@ -145,9 +145,11 @@ export async function saveChange(
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
-    house.wake();
     return { id };
   });
+  // What is to be sent is there once it is committed, and not before.
+  house.wake();
+  return saved;
 }
 
 /**
@@ -206,7 +208,7 @@ async function backOf(house: House, db: Executor, id: number): Promise<Worked & 
 export async function takeBack(house: House, caller: Caller, id: number, reason: string): Promise<{ id: number }> {
   const ahead = await backOf(house, house.db, id);
   const leave = await countedAhead(house, ahead, ahead.from);
-  return locked(house, async tx => {
+  const saved = await locked(house, async tx => {
     const worked = await backOf(house, tx, id);
     mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== ahead.digest || (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion))
@@ -227,9 +229,10 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
-    house.wake();
     return { id: made };
   });
+  house.wake();
+  return saved;
 }
 
 /** Whoever has asked for something, holds something or can sign in stays on file: what they did names them. */
