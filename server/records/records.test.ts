@@ -313,4 +313,25 @@ describe('a change', () => {
     expect((await back()).status).toBe(200);
     expect((await at.kay.get('/records/mika-odegard')).status).toBe(404);
   });
+
+  test('whoever is waked finds the change committed, and may ask for connections', async () => {
+    const { house } = small.serving;
+    const counted: Promise<number>[] = [];
+    const { wake } = house;
+    const count = async () => await small.db.$count(t.factChanges);
+    Object.assign(house, { wake: () => counted.push(count()) });
+    try {
+      const before = await count();
+      const id = await made({
+        what: 'record',
+        person: 'per',
+        from: '2026-10-01',
+        set: { fte: 0.5 },
+      } as unknown as HouseChange);
+      await at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'Called off.' });
+      expect(await Promise.all(counted)).toEqual([before + 1, before + 2]);
+    } finally {
+      Object.assign(house, { wake });
+    }
+  });
 });
