@@ -2,20 +2,21 @@
  * The benchmarks, all of them or those that are named: prints a table and the same as JSON.
  * NP_DATABASE is the address of a database server.
  */
-import { decisionRows } from './decision.ts';
-import { directoryRows } from './directory.ts';
-import { formulaRow } from './formula.ts';
-import { handleRow, statementsRow } from './handle.ts';
-import { leaveDaysRow } from './leaveDays.ts';
-import { liveRow } from './live.ts';
-import { deskRows } from './load.ts';
+
+import { formulaRow } from './core/formula.ts';
+import { handleRow, statementsRow } from './core/handle.ts';
+import { leaveDaysRow } from './core/leaveDays.ts';
+import { planRows } from './core/plans.ts';
+import { sheetRows } from './core/sheet.ts';
+import { wireRows } from './core/wire.ts';
 import { type Row, table } from './measure.ts';
-import { pageRows } from './page.ts';
-import { planRows } from './plans.ts';
-import { recordRows } from './records.ts';
+import { decisionRows } from './running/decision.ts';
+import { directoryRows } from './running/directory.ts';
+import { liveRow } from './running/live.ts';
+import { deskRows } from './running/load.ts';
+import { pageRows } from './running/page.ts';
+import { recordRows } from './running/records.ts';
 import { type Served, served } from './served.ts';
-import { sheetRows } from './sheet.ts';
-import { wireRows } from './wire.ts';
 
 const pure: Record<string, () => Row[]> = {
   core: () => [leaveDaysRow(), formulaRow(), handleRow(), statementsRow()],

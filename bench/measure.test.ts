@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import { formulaRow } from './formula.ts';
-import { leaveDaysRow } from './leaveDays.ts';
+import { formulaRow } from './core/formula.ts';
+import { leaveDaysRow } from './core/leaveDays.ts';
 import { perSecond, type Row, table } from './measure.ts';
 
 const row = (change: Partial<Row>): Row => ({

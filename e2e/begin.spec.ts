@@ -3,8 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { type Mail, startBare } from './bare.ts';
-import { typeDay } from './people.ts';
+import { approved, askUnpaid, goIn, letterWhere, linkOf, publishLeave, startBare } from './bare.ts';
 import { expect, test } from './test.ts';
 
 type Bare = Awaited<ReturnType<typeof startBare>>;
@@ -67,49 +66,19 @@ test('a house begins without the demo', async ({ browser }) => {
   await form.getByRole('button', { name: 'Send the invitation' }).click();
   await expect(page.getByText('invited, no password yet')).toBeVisible();
   // A workflow from a starter, published: now that there is somebody who can decide for somebody.
-  await page.goto(`${house.address}/workflows`);
-  await page.getByRole('button', { name: 'Begin from Leave', exact: true }).click();
-  await page.waitForURL(/\/workflows\/.+/);
-  await page.getByRole('button', { name: 'Publish', exact: true }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByRole('textbox').fill('To begin with.');
-  await dialog.getByRole('button', { name: /^Publish/ }).click();
-  await expect(page.getByText(/version 1 is live/i).first()).toBeVisible();
+  await publishLeave(page, house.address);
 
-  let letter: Mail | undefined;
-  await expect(async () => {
-    letter = (await house.letters()).find(mail => mail.to.includes('per@house.example'));
-    expect(letter).toBeTruthy();
-  }).toPass();
-  expect(letter?.subject).toBe('Mill Weir Trust invites you to North Pebble');
-  const link = /http:\S+\/link#\S+/.exec(letter?.text ?? '')?.[0] ?? '';
+  const letter = await letterWhere(house, mail => mail.to.includes('per@house.example'));
+  expect(letter.subject).toBe('Mill Weir Trust invites you to North Pebble');
 
   const per = await (await browser.newContext()).newPage();
-  await per.goto(link);
+  await per.goto(linkOf(letter));
   await expect(per.getByRole('heading', { name: 'Welcome, Per Askim' })).toBeVisible();
-  await per.getByLabel('Password').fill(password);
-  await per.getByRole('button', { name: 'Go on' }).click();
-  await per.waitForURL(/\/desk$/);
+  await goIn(per, password);
 
   // They ask; it is decided.
-  await per.goto(`${house.address}/ask/leave`);
-  const year = new Date().getFullYear() + 1;
-  await typeDay(per, 'First day', `0403${year}`);
-  await typeDay(per, 'Last day', `1003${year}`);
-  await per.getByRole('combobox', { name: 'Kind' }).click();
-  await per.getByRole('option', { name: 'Unpaid leave' }).click();
-  await per.getByRole('button', { name: 'Send', exact: true }).click();
-  await per.waitForURL(/\/requests\/R-\d+$/);
-  await page.goto(`${house.address}/desk`);
-  await page
-    .getByRole('complementary', { name: 'The selected request' })
-    .getByRole('button', { name: /^Approve/ })
-    .click();
-  await page.getByRole('button', { name: 'Send now' }).click();
-  await expect(async () => {
-    await per.reload();
-    await expect(per.getByText('Booked').first()).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await askUnpaid(per, house.address, { from: '04', to: '10' });
+  await approved(page, house.address, per);
 
   // Forgotten: a mail with a link that works once.
   const again = await (await browser.newContext()).newPage();

@@ -2,8 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type Mail, startBare } from './bare.ts';
-import { typeDay } from './people.ts';
+import { approved, askUnpaid, goIn, letterWhere, linkOf, publishLeave, startBare } from './bare.ts';
 import { expect, test } from './test.ts';
 
 type Bare = Awaited<ReturnType<typeof startBare>>;
@@ -86,54 +85,25 @@ test('an empty house is filled by files until a leave is decided in it', async (
   await page.getByRole('button', { name: 'Move in' }).click();
   await expect(page.getByRole('status')).toContainText('Everything was there already');
 
-  await page.goto(`${house.address}/workflows`);
-  await page.getByRole('button', { name: 'Begin from Leave', exact: true }).click();
-  await page.waitForURL(/\/workflows\/.+/);
-  await page.getByRole('button', { name: 'Publish', exact: true }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByRole('textbox').fill('To begin with.');
-  await dialog.getByRole('button', { name: /^Publish/ }).click();
-  await expect(page.getByText(/version 1 is live/i).first()).toBeVisible();
+  await publishLeave(page, house.address);
 
   await page.goto(`${house.address}/accounts`);
   await expect(page.getByText('2 people on file have no account')).toBeVisible();
   await page.getByRole('button', { name: 'Invite them all' }).click();
   await expect(page.getByText('2 people on file have no account')).toHaveCount(0);
   const enter = async (mail: string) => {
-    let letter: Mail | undefined;
-    await expect(async () => {
-      letter = (await house.letters()).find(one => one.to.includes(mail) && one.subject.includes('invites'));
-      expect(letter).toBeTruthy();
-    }).toPass();
+    const letter = await letterWhere(house, one => one.to.includes(mail) && one.subject.includes('invites'));
     const own = await (await browser.newContext()).newPage();
-    await own.goto(/http:\S+\/link#\S+/.exec(letter?.text ?? '')?.[0] ?? '');
-    await own.getByLabel('Password').fill(password);
-    await own.getByRole('button', { name: 'Go on' }).click();
-    await own.waitForURL(/\/desk$/);
+    await own.goto(linkOf(letter));
+    await goIn(own, password);
     return own;
   };
   const odd = await enter('odd@house.example');
   await odd.goto(`${house.address}/balances`);
   await expect(odd.getByText('From before')).toBeVisible();
-  await odd.goto(`${house.address}/ask/leave`);
-  const year = new Date().getFullYear() + 1;
-  await typeDay(odd, 'First day', `0103${year}`);
-  await typeDay(odd, 'Last day', `1003${year}`);
-  await odd.getByRole('combobox', { name: 'Kind' }).click();
-  await odd.getByRole('option', { name: 'Unpaid leave' }).click();
-  await odd.getByRole('button', { name: 'Send', exact: true }).click();
-  await odd.waitForURL(/\/requests\/R-\d+$/);
+  await askUnpaid(odd, house.address, { from: '01', to: '10' });
   await expect(odd.getByText(/waits for Turid Øye/).first()).toBeVisible();
 
   const turid = await enter('turid@house.example');
-  await turid.goto(`${house.address}/desk`);
-  await turid
-    .getByRole('complementary', { name: 'The selected request' })
-    .getByRole('button', { name: /^Approve/ })
-    .click();
-  await turid.getByRole('button', { name: 'Send now' }).click();
-  await expect(async () => {
-    await odd.reload();
-    await expect(odd.getByText('Booked').first()).toBeVisible({ timeout: 2000 });
-  }).toPass();
+  await approved(turid, house.address, odd);
 });

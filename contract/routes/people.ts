@@ -5,9 +5,15 @@ import { z } from 'zod';
 import { ConnectionName, FindNamed, SaveConnection, TryAgain } from '../inputs/connections.ts';
 import { FindPeople, LookAtPlanner, SetCover, WhoseCover } from '../inputs/people.ts';
 import { AnswerMail } from '../inputs/workflows.ts';
-import { CheckedView, ConnectionsView, NamedView } from '../views/connections.ts';
-import { DifferencesView, Mend } from '../views/differences.ts';
-import { ChangeByHand, DirectoryRoomView, FindAccounts, Switches, TurnSwitches } from '../views/directoryRoom.ts';
+import { CheckedView, ConnectionsView, NamedView } from '../views/access/connections.ts';
+import { DifferencesView, Mend } from '../views/access/differences.ts';
+import {
+  ChangeByHand,
+  DirectoryRoomView,
+  FindAccounts,
+  Switches,
+  TurnSwitches,
+} from '../views/access/directoryRoom.ts';
 import { BalanceView, PlannerView } from '../views/leave.ts';
 import { CoversView, DirectoryView, FoundPeople, MailChoiceView } from '../views/people.ts';
 import { MailroomView, SentMail } from '../views/workflows.ts';

@@ -17,8 +17,8 @@ import {
   Unsent,
   UnsentWhat,
 } from '../inputs/requests.ts';
+import { HoldsView } from '../views/access/holds.ts';
 import { DeskView } from '../views/desk.ts';
-import { HoldsView } from '../views/holds.ts';
 import { DateMoveView, PlansView } from '../views/plans.ts';
 import {
   AskView,

@@ -1,7 +1,7 @@
 /** Rounds in which access is looked at again. */
 import { z } from 'zod';
 import { AnswerReview, StartReview } from '../inputs/reviews.ts';
-import { ReviewItemViews, ReviewsView } from '../views/reviews.ts';
+import { ReviewItemViews, ReviewsView } from '../views/access/reviews.ts';
 import { declare } from './route.ts';
 
 export const reviewRoutes = declare({

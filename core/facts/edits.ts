@@ -52,7 +52,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
 function severalEdits(file: OnFile, all: readonly OneChange[], plans: Plans): ChangeEdits {
   let now = file;
   const edits: FactEdit[] = [];
-  for (const [i, one] of all.entries()) {
+  for (let i = 0; i < all.length; i += 1) {
+    const one = all[i] as OneChange;
     const found = editsOf(now, one, plans);
     if (!found.ok) {
       if (found.fault.code === 'nothing changes') continue;

@@ -10,11 +10,37 @@ export type Unsound = { readonly key: string; readonly fault: ChangeFault };
 
 type Plans = readonly { readonly id: string }[];
 
+type Among = 'people' | 'posts' | 'places' | 'departments' | 'patterns' | 'calendars' | 'lists' | 'plans' | 'types';
+type NamedBy = {
+  readonly [K in Fact['kind']]: { readonly [F in keyof Extract<Fact, { kind: K }>]?: Among };
+};
+const leaveOf = { person: 'people', type: 'types' } as const;
+
+/** What each fact names that must be there too. */
+const namedBy: NamedBy = {
+  person: { dottedTo: 'people' },
+  record: { person: 'people', place: 'places', department: 'departments', pattern: 'patterns', plan: 'plans' },
+  post: { place: 'places', department: 'departments' },
+  line: { post: 'posts', reportsTo: 'posts' },
+  holding: { post: 'posts', person: 'people' },
+  role: { person: 'people', place: 'places', department: 'departments' },
+  place: { calendar: 'calendars', head: 'posts' },
+  department: { head: 'posts' },
+  pattern: {},
+  calendar: { buildsOn: 'calendars' },
+  holiday: { calendar: 'calendars' },
+  list: {},
+  row: { list: 'lists' },
+  adjustment: leaveOf,
+  booking: leaveOf,
+};
+
 /** @returns one thing for each fact that cannot stand as it is, in the order of the facts */
 export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
   const ids = (all: readonly { readonly id: string }[]) => new Set<string>(all.map(one => one.id));
   const people = new Map(file.people.map(one => [one.id as string, one]));
-  const known = {
+  const known: Record<Among, { has: (id: string) => boolean }> = {
+    people,
     posts: ids(file.posts),
     places: ids(file.places),
     departments: ids(file.departments),
@@ -26,16 +52,12 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
   };
   const found: Unsound[] = [];
   const say = (fact: Fact, fault: ChangeFault) => found.push({ key: factKey(fact), fault });
-  const missing = (fact: Fact, field: string, among: Set<string> | Map<string, unknown>, id: string | null) => {
-    if (id !== null && !among.has(id)) say(fact, { code: 'not on file', field });
-  };
   const mails = new Map<string, PersonId>();
   for (const fact of factsOf(file)) {
     switch (fact.kind) {
       case 'person': {
         if (fact.left !== null && fact.left < fact.joined)
           say(fact, { code: 'leaves before joining', field: 'left', joined: fact.joined });
-        missing(fact, 'dottedTo', people, fact.dottedTo);
         const mail = fact.mail.toLowerCase();
         const other = mails.get(mail);
         if (other && mail) say(fact, { code: 'taken', field: 'mail', by: other });
@@ -43,58 +65,17 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
         if ((people.get(fact.id)?.records.length ?? 0) === 0) say(fact, { code: 'no record', field: 'from' });
         break;
       }
-      case 'record':
-        missing(fact, 'person', people, fact.person);
-        missing(fact, 'place', known.places, fact.place);
-        missing(fact, 'department', known.departments, fact.department);
-        missing(fact, 'pattern', known.patterns, fact.pattern);
-        missing(fact, 'plan', known.plans, fact.plan);
-        break;
-      case 'post':
-        missing(fact, 'place', known.places, fact.place);
-        missing(fact, 'department', known.departments, fact.department);
-        break;
-      case 'line':
-        missing(fact, 'post', known.posts, fact.post);
-        missing(fact, 'reportsTo', known.posts, fact.reportsTo);
-        break;
-      case 'holding':
-        missing(fact, 'post', known.posts, fact.post);
-        missing(fact, 'person', people, fact.person);
-        break;
-      case 'role':
-        missing(fact, 'person', people, fact.person);
-        missing(fact, 'place', known.places, fact.place);
-        missing(fact, 'department', known.departments, fact.department);
-        break;
-      case 'place':
-        missing(fact, 'calendar', known.calendars, fact.calendar);
-        missing(fact, 'head', known.posts, fact.head);
-        break;
-      case 'department':
-        missing(fact, 'head', known.posts, fact.head);
-        break;
       case 'pattern': {
         const day = overlapIn(fact.cycle);
         if (day !== null) say(fact, { code: 'parts overlap', field: 'am', day: day + 1 });
         break;
       }
-      case 'calendar':
-        missing(fact, 'buildsOn', known.calendars, fact.buildsOn);
+      default:
         break;
-      case 'holiday':
-        missing(fact, 'calendar', known.calendars, fact.calendar);
-        break;
-      case 'row':
-        missing(fact, 'list', known.lists, fact.list);
-        break;
-      case 'adjustment':
-      case 'booking':
-        missing(fact, 'person', people, fact.person);
-        missing(fact, 'type', known.types, fact.type);
-        break;
-      case 'list':
-        break;
+    }
+    for (const [field, among] of Object.entries(namedBy[fact.kind])) {
+      const id = fact[field as keyof Fact] as string | null;
+      if (id !== null && !known[among].has(id)) say(fact, { code: 'not on file', field });
     }
   }
   return [...found, ...calendarCircles(file), ...lineCircles(file), ...doublyHeld(file)];

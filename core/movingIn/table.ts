@@ -283,3 +283,37 @@ export const personColumn = {
   needed: true,
   like: 'ines',
 } as const;
+
+/** What something is called in other tables. */
+export const idColumn = (label: string, like: string): ColumnDef => ({
+  id: 'id',
+  label,
+  means: 'A short name that never changes.',
+  needed: true,
+  like,
+});
+export const nameColumn = (like: string): ColumnDef => ({
+  id: 'name',
+  label: 'Name',
+  means: 'What it is called.',
+  needed: true,
+  like,
+});
+/** Where something takes several lines. */
+export const firstNameColumn = (like: string): ColumnDef => ({
+  id: 'name',
+  label: 'Name',
+  means: 'What it is called, on its first line.',
+  like,
+});
+export const headColumn: ColumnDef = {
+  id: 'head',
+  label: 'Head',
+  means: 'The post that heads it; may come later.',
+  like: '',
+};
+/** Where somebody or something is. */
+export const whereColumns: readonly ColumnDef[] = [
+  { id: 'place', label: 'Place', means: 'By its short name or its name.', needed: true, like: 'Ovay Station' },
+  { id: 'department', label: 'Department', means: 'By its short name or its name.', needed: true, like: 'Observatory' },
+];

@@ -160,7 +160,7 @@ export async function loadEntries(
   return rows.map(entry);
 }
 
-/** All entries of some people, whenever they are. */
+/** Every absence of some people, whenever it is. */
 export async function loadEntriesOf(db: Executor, people: readonly PersonId[]): Promise<LeaveEntry[]> {
   if (people.length === 0) return [];
   return (

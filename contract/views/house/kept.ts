@@ -4,7 +4,7 @@ import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { rights } from '../../rights.ts';
-import { HoldsView } from '../holds.ts';
+import { HoldsView } from '../access/holds.ts';
 import { list, Named } from '../values.ts';
 import { FactChangeView } from './records.ts';
 

@@ -1,15 +1,24 @@
 /** Reference lists and their rows. */
 import { type Cell, type Column, columnKinds, idFrom } from '../../form/index.ts';
 import type { PersonId } from '../../people/index.ts';
-import { closest, type Line, namesOf, type Placed, peopleNames, type TableKind } from '../table.ts';
+import {
+  closest,
+  firstNameColumn,
+  idColumn,
+  type Line,
+  namesOf,
+  type Placed,
+  peopleNames,
+  type TableKind,
+} from '../table.ts';
 
 export const lists: TableKind = {
   id: 'lists',
   name: 'Lists',
   says: 'Lists that forms let people pick from: one line for each column of a list beside its title.',
   columns: [
-    { id: 'id', label: 'List', means: 'A short name that never changes.', needed: true, like: 'equipment' },
-    { id: 'name', label: 'Name', means: 'What it is called, on its first line.', like: 'Equipment' },
+    idColumn('List', 'equipment'),
+    firstNameColumn('Equipment'),
     {
       id: 'owners',
       label: 'Owners',

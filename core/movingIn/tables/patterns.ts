@@ -1,7 +1,7 @@
 /** Work patterns: one line for each day of the cycle. */
 import type { FactOf } from '../../facts/index.ts';
 import { type CivilDate, isCivilDate, WorkPattern } from '../../time/index.ts';
-import type { Line, Placed, TableKind } from '../table.ts';
+import { firstNameColumn, idColumn, type Line, type Placed, type TableKind } from '../table.ts';
 
 type Day = FactOf<'pattern'>['cycle'][number];
 type Half = 'am' | 'pm';
@@ -29,8 +29,8 @@ export const patterns: TableKind = {
   name: 'Work patterns',
   says: 'Who works when: one line for each day of a cycle, which begins anew when it is over.',
   columns: [
-    { id: 'id', label: 'Pattern', means: 'A short name that never changes.', needed: true, like: 'office' },
-    { id: 'name', label: 'Name', means: 'What it is called, on its first line.', like: 'Office, short Friday' },
+    idColumn('Pattern', 'office'),
+    firstNameColumn('Office, short Friday'),
     {
       id: 'anchor',
       label: 'First day',

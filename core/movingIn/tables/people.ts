@@ -1,6 +1,15 @@
 /** Posts and their lines, people and their records, who holds which post, and roles. */
 import type { PersonId } from '../../people/index.ts';
-import { namesOf, type Placed, peopleNames, personColumn, postNames, type TableKind } from '../table.ts';
+import {
+  idColumn,
+  namesOf,
+  type Placed,
+  peopleNames,
+  personColumn,
+  postNames,
+  type TableKind,
+  whereColumns,
+} from '../table.ts';
 
 const as = (id: string): PersonId => id as PersonId;
 
@@ -9,16 +18,9 @@ export const posts: TableKind = {
   name: 'Posts',
   says: 'Posts, whether somebody holds them or not.',
   columns: [
-    { id: 'id', label: 'Post', means: 'A short name that never changes.', needed: true, like: 'tide-observer-1' },
+    idColumn('Post', 'tide-observer-1'),
     { id: 'title', label: 'Title', means: 'What it is called.', needed: true, like: 'Tide observer' },
-    {
-      id: 'department',
-      label: 'Department',
-      means: 'By its short name or its name.',
-      needed: true,
-      like: 'Observatory',
-    },
-    { id: 'place', label: 'Place', means: 'By its short name or its name.', needed: true, like: 'Ovay Station' },
+    ...whereColumns.toReversed(),
     { id: 'grade', label: 'Grade', means: 'A whole number, where posts are graded.', like: '7' },
     { id: 'spending', label: 'Spending limit', means: 'What its holder may spend on one request.', like: '500' },
     { id: 'closed', label: 'Closed', means: 'Its last day, where it has one.', like: '' },
@@ -143,14 +145,7 @@ export const records: TableKind = {
   columns: [
     personColumn,
     { id: 'from', label: 'From', means: 'The first day on which it holds.', needed: true, like: '2024-03-01' },
-    { id: 'place', label: 'Place', means: 'By its short name or its name.', needed: true, like: 'Ovay Station' },
-    {
-      id: 'department',
-      label: 'Department',
-      means: 'By its short name or its name.',
-      needed: true,
-      like: 'Observatory',
-    },
+    ...whereColumns,
     { id: 'pattern', label: 'Work pattern', means: 'By its short name or its name.', needed: true, like: 'office' },
     { id: 'fte', label: 'Share of full time', means: 'From 0 to 1; the whole where nothing is said.', like: '0.8' },
     { id: 'plan', label: 'Leave plan', means: 'By its short name or its name; empty for none.', like: 'standard' },

@@ -1,15 +1,15 @@
 /** Calendars, holidays, places and departments. */
 import type { Fact } from '../../facts/index.ts';
 import { type HolidayRule, isZone, monthNames } from '../../time/index.ts';
-import { type Line, namesOf, type Placed, type TableKind } from '../table.ts';
+import { headColumn, idColumn, type Line, nameColumn, namesOf, type Placed, type TableKind } from '../table.ts';
 
 export const calendars: TableKind = {
   id: 'calendars',
   name: 'Calendars',
   says: 'Calendars of holidays; one builds on another and adds its own days.',
   columns: [
-    { id: 'id', label: 'Calendar', means: 'A short name that never changes.', needed: true, like: 'sound' },
-    { id: 'name', label: 'Name', means: 'What it is called.', needed: true, like: 'The Sound' },
+    idColumn('Calendar', 'sound'),
+    nameColumn('The Sound'),
     { id: 'buildsOn', label: 'Builds on', means: 'The calendar whose days it takes over.', like: '' },
   ],
   read(lines, { file }) {
@@ -150,8 +150,8 @@ export const places: TableKind = {
   name: 'Places',
   says: 'Where people work: with the clock and the holidays that hold there.',
   columns: [
-    { id: 'id', label: 'Place', means: 'A short name that never changes.', needed: true, like: 'ovay' },
-    { id: 'name', label: 'Name', means: 'What it is called.', needed: true, like: 'Ovay Station' },
+    idColumn('Place', 'ovay'),
+    nameColumn('Ovay Station'),
     {
       id: 'zone',
       label: 'Time zone',
@@ -160,7 +160,7 @@ export const places: TableKind = {
       like: 'Europe/Lisbon',
     },
     { id: 'calendar', label: 'Calendar', means: 'Whose holidays hold there.', needed: true, like: 'sound' },
-    { id: 'head', label: 'Head', means: 'The post that heads the place; may come later.', like: '' },
+    headColumn,
   ],
   read(lines, { file }) {
     const names = namesOf(file.calendars);
@@ -181,11 +181,7 @@ export const departments: TableKind = {
   id: 'departments',
   name: 'Departments',
   says: 'Departments, with the post that heads each.',
-  columns: [
-    { id: 'id', label: 'Department', means: 'A short name that never changes.', needed: true, like: 'observatory' },
-    { id: 'name', label: 'Name', means: 'What it is called.', needed: true, like: 'Observatory' },
-    { id: 'head', label: 'Head', means: 'The post that heads it; may come later.', like: '' },
-  ],
+  columns: [idColumn('Department', 'observatory'), nameColumn('Observatory'), headColumn],
   read: lines =>
     lines.flatMap((line): Placed[] => {
       const [id, name, head] = [line.own('id', 'name'), line.need('name'), line.text('head', 40) || null];

@@ -12,9 +12,9 @@ import { HereProvider } from './frame/session.ts';
 import { FailureNote, Note } from './Notes.tsx';
 import { Empty, Loaded, Page } from './Page.tsx';
 import { PersonPebble } from './Pebble.tsx';
+import { TeamStrip } from './request/leave/TeamStrip.tsx';
 import { Progress } from './request/Progress.tsx';
 import { RequestFacts } from './request/requestFacts.tsx';
-import { TeamStrip } from './request/TeamStrip.tsx';
 import { Stones } from './stones/Stones.tsx';
 import { ReasonRows, Why } from './Why.tsx';
 

@@ -21,6 +21,10 @@ export function useChange(change: HouseChange | null, onDone: () => void) {
   });
   const fault = save.error ?? preview.error;
   const faults = problemOf(fault)?.faults ?? [];
+  const anew = () => {
+    preview.reset();
+    save.reset();
+  };
   return {
     shown: preview.data,
     isBusy: preview.isPending || save.isPending,
@@ -38,10 +42,14 @@ export function useChange(change: HouseChange | null, onDone: () => void) {
       faults.find(one => ends.some(end => one.field === end || one.field.endsWith(`.${end}`)))?.message,
     /** What stands at no field. */
     fault: faults.length === 0 ? fault : null,
-    anew: () => {
-      preview.reset();
-      save.reset();
-    },
+    anew,
+    /** Sets part of the form; what was shown of it before holds no more. */
+    put:
+      <T>(set: (next: T) => void) =>
+      (next: T) => {
+        set(next);
+        anew();
+      },
   };
 }
 export type Changing = ReturnType<typeof useChange>;

@@ -5,8 +5,8 @@ import { currencyOf, type Figure, figuresToTell, figureWords, isBalanceFigure } 
 import { useHere, yearHere } from '../frame/session.ts';
 import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
-import { BalanceWhy, balanceWords, DaysWhy } from './LeaveWhy.tsx';
-import { TeamStrip } from './TeamStrip.tsx';
+import { BalanceWhy, balanceWords, DaysWhy } from './leave/LeaveWhy.tsx';
+import { TeamStrip } from './leave/TeamStrip.tsx';
 
 export function RequestFacts({ request }: { request: RequestView }) {
   const here = useHere();

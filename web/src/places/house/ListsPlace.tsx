@@ -38,12 +38,7 @@ function ListChange({ list, onDone }: { list: OneList | null; onDone: () => void
       } as unknown as HouseChange)
     : null;
   const changing = useChange(change, onDone);
-  const put =
-    <T,>(set: (next: T) => void) =>
-    (next: T) => {
-      set(next);
-      changing.anew();
-    };
+  const { put } = changing;
   return (
     <Box
       component="form"
@@ -132,13 +127,7 @@ function RowChange({ list, row, onDone }: { list: OneList; row: Row | null; onDo
       } as unknown as HouseChange)
     : null;
   const changing = useChange(change, onDone);
-  const { faultOf } = changing;
-  const put =
-    <T,>(set: (next: T) => void) =>
-    (next: T) => {
-      set(next);
-      changing.anew();
-    };
+  const { faultOf, put } = changing;
   return (
     <Box
       component="form"

@@ -12,7 +12,7 @@ import { useFilesComing } from '../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { GiveUp } from '../../parts/request/GiveUp.tsx';
-import { KeepLeave } from '../../parts/request/KeepLeave.tsx';
+import { KeepLeave } from '../../parts/request/leave/KeepLeave.tsx';
 import { useUnsent } from '../../parts/request/unsent.ts';
 import { useCommand } from '../../parts/request/Work.tsx';
 import { PreviewMargin, usePreview } from './RequestForm.tsx';

@@ -9,7 +9,7 @@ import { useEffect, useState } from 'react';
 import { call } from '../../api/client.ts';
 import type { Typed } from '../../parts/form/FormFields.tsx';
 import { Note } from '../../parts/Notes.tsx';
-import { BalanceWhy, DaysWhy } from '../../parts/request/LeaveWhy.tsx';
+import { BalanceWhy, DaysWhy } from '../../parts/request/leave/LeaveWhy.tsx';
 import { Usually } from '../../parts/request/Usually.tsx';
 
 /** Waits until a value has stood still for a moment. */

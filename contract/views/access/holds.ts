@@ -1,7 +1,7 @@
 /** What somebody holds who leaves, or moves on: to be handed over, taken away, given back. */
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { list } from './values.ts';
+import { list } from '../values.ts';
 
 export const HoldsView = z.strictObject({
   person: z.string(),

@@ -1,8 +1,8 @@
 /** That the leave of an open request was counted anew since it was asked for: from what to what, and why. */
 import type { RequestView } from '@north-pebble/contract';
 import { amountOfUnit, momentWords } from '@north-pebble/core/time';
-import { useHere, useYear } from '../frame/session.ts';
-import { Note } from '../Notes.tsx';
+import { useHere, useYear } from '../../frame/session.ts';
+import { Note } from '../../Notes.tsx';
 
 export function Restated({ request }: { request: RequestView }) {
   const { self } = useHere();

@@ -4,10 +4,10 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { differences } from '@north-pebble/core/access';
-import { directoryConnector } from '../server/connections/directory/index.ts';
-import { directoryApp } from '../standins/directory/app.ts';
-import type { Resource } from '../standins/directory/resource.ts';
-import type { Row } from './measure.ts';
+import { directoryConnector } from '../../server/connections/directory/index.ts';
+import { directoryApp } from '../../standins/directory/app.ts';
+import type { Resource } from '../../standins/directory/resource.ts';
+import type { Row } from '../measure.ts';
 
 const people = 10_000;
 const token = 'a token of some length';

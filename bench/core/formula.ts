@@ -1,7 +1,7 @@
 /** A compiled formula against another reader of FEEL, which reads the text at every evaluation. */
 import { compile, corpus, type Names, type Value } from '@north-pebble/core/formula';
 import { evaluate } from 'feelin';
-import { perSecond, type Row } from './measure.ts';
+import { perSecond, type Row } from '../measure.ts';
 
 const names: Names = { Days: 'number', 'Balance after': 'number', Kind: 'text', Urgent: 'yes/no' };
 const values: Record<string, Value> = { Days: 4.5, 'Balance after': -1, Kind: 'Annual', Urgent: true };

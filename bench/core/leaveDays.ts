@@ -2,8 +2,8 @@
 import { countHalves, halvesOf } from '@north-pebble/core/leave';
 import { type Holiday, holidaysIn, toDay, workingTime } from '@north-pebble/core/time';
 import { addDays, format, getISODay, parseISO } from 'date-fns';
-import { organisation, patterns } from './house.ts';
-import { perSecond, type Row } from './measure.ts';
+import { organisation, patterns } from '../house.ts';
+import { perSecond, type Row } from '../measure.ts';
 
 const pattern = patterns[0];
 const holidays: Holiday[] = [2025, 2026, 2027].flatMap(year =>

@@ -11,7 +11,7 @@ import {
   writeProcedure,
 } from '@north-pebble/core/workflow';
 import { annualLeave, demoDay, id, leaveTypes, organisation, plans } from '@north-pebble/demo';
-import { type Row, secondsFor } from './measure.ts';
+import { type Row, secondsFor } from '../measure.ts';
 
 /** The demo's people over and over, each copy with a reporting line of its own up to the director. */
 export function manyPeople(wanted: number): Directory {

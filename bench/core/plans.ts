@@ -13,8 +13,8 @@ import {
   type Step,
 } from '@north-pebble/core/workflow';
 import { demoDay, demoNow, id, leaveTypes, plans } from '@north-pebble/demo';
-import { index } from './house.ts';
-import { type Row, secondsFor } from './measure.ts';
+import { index } from '../house.ts';
+import { type Row, secondsFor } from '../measure.ts';
 
 const joiners = 1000;
 const lanes = 5;

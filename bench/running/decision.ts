@@ -4,9 +4,9 @@ import { type Database, tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/house';
 import autocannon, { type Request, type Result } from 'autocannon';
 import { eq } from 'drizzle-orm';
-import { index } from './house.ts';
-import type { Row } from './measure.ts';
-import type { Served } from './served.ts';
+import { index } from '../house.ts';
+import type { Row } from '../measure.ts';
+import type { Served } from '../served.ts';
 
 const clients = 50;
 const decisions = 2000;

@@ -11,8 +11,8 @@ import {
   shortDate,
   yearOf,
 } from '@north-pebble/core/time';
-import { useYear } from '../frame/session.ts';
-import { ReasonRows, Why } from '../Why.tsx';
+import { useYear } from '../../frame/session.ts';
+import { ReasonRows, Why } from '../../Why.tsx';
 
 export function DaysWhy({ days, total }: { days: DayReason[]; total: string }) {
   const year = useYear();

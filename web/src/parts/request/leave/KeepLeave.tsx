@@ -13,11 +13,11 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { Command } from '@north-pebble/core/workflow';
 import { useMutation } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
-import { call, commandId, problemOf } from '../../api/client.ts';
-import { queryClient } from '../../api/queries.ts';
-import { asTyped, isWholeSpan, SpanField, type SpanTyped } from '../form/SpanField.tsx';
-import { FailureNote } from '../Notes.tsx';
-import { useCommand } from './Work.tsx';
+import { call, commandId, problemOf } from '../../../api/client.ts';
+import { queryClient } from '../../../api/queries.ts';
+import { asTyped, isWholeSpan, SpanField, type SpanTyped } from '../../form/SpanField.tsx';
+import { FailureNote } from '../../Notes.tsx';
+import { useCommand } from '../Work.tsx';
 
 type Keeping = {
   button: string;

@@ -7,9 +7,9 @@ import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { type Database, tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/house';
 import { and, desc, eq, sql } from 'drizzle-orm';
-import type { Row } from './measure.ts';
-import type { Served } from './served.ts';
-import { manyPeople } from './sheet.ts';
+import { manyPeople } from '../core/sheet.ts';
+import type { Row } from '../measure.ts';
+import type { Served } from '../served.ts';
 
 const everybody = 10_000;
 const few = 10_000;

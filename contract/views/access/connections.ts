@@ -1,7 +1,7 @@
 /** Connections: what is set up, how it goes, and what waits or failed. */
 import { Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { byName } from './values.ts';
+import { byName } from '../values.ts';
 
 export const EffectState = z.enum(['waiting', 'delivered', 'refused', 'given up', 'undone', 'unwanted']);
 export type EffectState = z.infer<typeof EffectState>;

@@ -4,9 +4,9 @@ import type { CivilDate } from '@north-pebble/core/time';
 import { type Context, handle, newRequest } from '@north-pebble/core/workflow';
 import { annualLeave, demoNow, id, leaveTypes, plans } from '@north-pebble/demo';
 import { assign, initialTransition, setup, transition } from 'xstate';
-import { index } from './house.ts';
+import { index } from '../house.ts';
 
-import { perSecond, type Row, secondsFor } from './measure.ts';
+import { perSecond, type Row, secondsFor } from '../measure.ts';
 
 const book: LeaveBook = {
   index,

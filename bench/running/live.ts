@@ -1,7 +1,7 @@
 /** How long it takes until a page that is open hears that something waits: told by the stream, against the bar itself. */
 import { randomUUID } from 'node:crypto';
-import type { Row } from './measure.ts';
-import type { Served } from './served.ts';
+import type { Row } from '../measure.ts';
+import type { Served } from '../served.ts';
 
 const rounds = 12;
 const bar = 2000;

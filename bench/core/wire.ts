@@ -1,7 +1,7 @@
 /** How much script goes over the wire before the desk, or the page of a guest, can be used: what its first page imports, and what that imports. */
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
-import type { Row } from './measure.ts';
+import type { Row } from '../measure.ts';
 
 type Manifest = Record<string, { file: string; imports?: string[] }>;
 

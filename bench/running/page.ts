@@ -2,9 +2,9 @@
 
 import { demoDay } from '@north-pebble/demo';
 import { chromium, type Page } from '@playwright/test';
-import type { Row } from './measure.ts';
-import type { Served } from './served.ts';
-import { longWorkflow } from './sheet.ts';
+import { longWorkflow } from '../core/sheet.ts';
+import type { Row } from '../measure.ts';
+import type { Served } from '../served.ts';
 
 const steps = 200;
 const words = 'line manager, else HR partner decides within 2 working days';

@@ -1,7 +1,7 @@
 /** Rounds of review: what waits for oneself, and how each round goes. */
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { list } from './values.ts';
+import { list } from '../values.ts';
 
 export const ReviewItemView = z.strictObject({
   id: z.number(),

@@ -6,9 +6,9 @@ import { matched } from '@north-pebble/core/movingIn';
 import { tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/house';
 import { chromium } from '@playwright/test';
+import type { Row } from '../measure.ts';
+import type { Served } from '../served.ts';
 import { growPeople } from './load.ts';
-import type { Row } from './measure.ts';
-import type { Served } from './served.ts';
 
 const many = 10_000;
 const row = (what: string, ours: number, most: number): Row => ({

@@ -1,7 +1,7 @@
 /** The days of a request and who of the team is away on them. */
 
 import type { TeamStrip as Team } from '@north-pebble/contract';
-import { ScrollStrip } from '../ScrollStrip.tsx';
+import { ScrollStrip } from '../../ScrollStrip.tsx';
 
 const cell = 22;
 const row = 16;
