@@ -29,6 +29,9 @@ type Chosen = {
 
 let keys = 0;
 
+/** What these bring is not taken back with the change. */
+const bringsLeave: ReadonlySet<string> = new Set(['balances', 'bookings']);
+
 function Tables() {
   return (
     <Box component="section" aria-label="Tables" sx={{ mt: 5 }}>
@@ -181,7 +184,7 @@ function Brings({ preview }: { preview: MovingPreview }) {
 export function MovingPlace() {
   const { self } = useHere();
   const [chosen, setChosen] = useState<readonly Chosen[]>([]);
-  const [done, setDone] = useState<number | null>(null);
+  const [done, setDone] = useState<{ facts: number; leave: boolean } | null>(null);
   const stopper = useRef<AbortController | null>(null);
   const files = chosen.flatMap(({ file }) =>
     file?.table ? [{ table: file.table, form: file.form, columns: file.columns, rows: file.rows }] : [],
@@ -195,7 +198,7 @@ export function MovingPlace() {
   const move = useMutation({
     mutationFn: (digest: string) => call('POST /moving', { body: { files, digest } }),
     onSuccess: async ({ facts }) => {
-      setDone(facts);
+      setDone({ facts, leave: files.some(one => bringsLeave.has(one.table)) });
       setChosen([]);
       preview.reset();
       await queryClient.invalidateQueries();
@@ -249,11 +252,17 @@ export function MovingPlace() {
         <Note
           tone="good"
           role="status"
-          title={done === 0 ? 'Everything was there already' : `${done.toLocaleString('en-GB')} facts were taken over`}
+          title={
+            done.facts === 0
+              ? 'Everything was there already'
+              : `${done.facts.toLocaleString('en-GB')} facts were taken over`
+          }
         >
-          {done === 0
+          {done.facts === 0
             ? 'Nothing was changed.'
-            : 'They stand under “What was changed”, and can be taken back from there.'}
+            : done.leave
+              ? 'They stand under “What was changed”. What brought balances or booked leave is not taken back: it is corrected by another file, or by hand.'
+              : 'They stand under “What was changed”, and can be taken back from there.'}
         </Note>
       )}
       {chosen.length === 0 && done === null && (
