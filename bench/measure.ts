@@ -55,3 +55,14 @@ export function table(rows: readonly Row[]): string {
   const widths = head.map((_, i) => Math.max(...[head, ...lines].map(line => line[i].length)));
   return [head, ...lines].map(line => line.map((cell, i) => cell.padEnd(widths[i])).join('  ')).join('\n');
 }
+
+/** What is held against no other code, but against its bar. */
+export const againstBar = (what: string, ours: number, most: number): Row => ({
+  what,
+  ours,
+  theirs: most,
+  baseline: 'the bar itself',
+  ratio: ours / most,
+  bar: 1,
+  better: 'less',
+});

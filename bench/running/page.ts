@@ -3,7 +3,7 @@
 import { demoDay } from '@north-pebble/demo';
 import { chromium, type Page } from '@playwright/test';
 import { longWorkflow } from '../core/sheet.ts';
-import type { Row } from '../measure.ts';
+import { againstBar, type Row } from '../measure.ts';
 import type { Served } from '../served.ts';
 
 const steps = 200;
@@ -50,16 +50,6 @@ const highest = (values: readonly number[]): number => Math.max(0, ...values);
 const nineInTen = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.9)];
 
-const row = (what: string, ours: number, most: number): Row => ({
-  what,
-  ours,
-  theirs: most,
-  baseline: 'the bar itself',
-  ratio: ours / most,
-  bar: 1,
-  better: 'less',
-});
-
 export async function pageRows({ base, signIn }: Served): Promise<Row[]> {
   const cookie = await signIn('wren');
   const made = await fetch(`${base}/api/workflows`, {
@@ -100,10 +90,10 @@ export async function pageRows({ base, signIn }: Served): Promise<Row[]> {
       await page.waitForTimeout(3000);
     });
     return [
-      row(`a key to its letter on a sheet of ${steps} steps, 9 in 10, in ms`, nineInTen(typing.keys), 30),
-      row('the longest of them, in ms', highest(typing.keys), 100),
-      row('a key that changes the definition itself, 9 in 10, in ms', nineInTen(changing.keys), 30),
-      row('the longest piece of work on the page meanwhile, in ms', highest(changing.busy), 50),
+      againstBar(`a key to its letter on a sheet of ${steps} steps, 9 in 10, in ms`, nineInTen(typing.keys), 30),
+      againstBar('the longest of them, in ms', highest(typing.keys), 100),
+      againstBar('a key that changes the definition itself, 9 in 10, in ms', nineInTen(changing.keys), 30),
+      againstBar('the longest piece of work on the page meanwhile, in ms', highest(changing.busy), 50),
     ];
   } finally {
     await browser.close();

@@ -6,20 +6,11 @@ import { matched } from '@north-pebble/core/movingIn';
 import { tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/house';
 import { chromium } from '@playwright/test';
-import type { Row } from '../measure.ts';
+import { againstBar, type Row } from '../measure.ts';
 import type { Served } from '../served.ts';
 import { growPeople } from './load.ts';
 
 const many = 10_000;
-const row = (what: string, ours: number, most: number): Row => ({
-  what,
-  ours,
-  theirs: most,
-  baseline: 'the bar itself',
-  ratio: ours / most,
-  bar: 1,
-  better: 'less',
-});
 
 async function caller(base: string, cookie: string, path: string, body?: unknown): Promise<unknown> {
   const answer = await fetch(`${base}/api${path}`, {
@@ -128,16 +119,20 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
   const { faults } = file.done as { faults: object[] };
   if (faults.length > 0) throw new Error(JSON.stringify(faults[0]));
   return [
-    row(
+    againstBar(
       `people found by letters among ${many.toLocaleString('en')}, 95th of a hundred over HTTP, in ms`,
       nineteenOfTwenty,
       50,
     ),
-    row(`what follows from a holiday for ${many.toLocaleString('en')} people, in seconds`, holiday.seconds, 10),
-    row('the longest answer to somebody else meanwhile, in ms', holiday.longest(), 1000),
-    row(`a file of ${many.toLocaleString('en')} people and their records looked at, in seconds`, file.seconds, 10),
-    row('the longest answer to somebody else meanwhile, in ms', file.longest(), 1000),
-    row(
+    againstBar(`what follows from a holiday for ${many.toLocaleString('en')} people, in seconds`, holiday.seconds, 10),
+    againstBar('the longest answer to somebody else meanwhile, in ms', holiday.longest(), 1000),
+    againstBar(
+      `a file of ${many.toLocaleString('en')} people and their records looked at, in seconds`,
+      file.seconds,
+      10,
+    ),
+    againstBar('the longest answer to somebody else meanwhile, in ms', file.longest(), 1000),
+    againstBar(
       `the lines of ${many.toLocaleString('en')} people opened, walked and moved: longest work on the page, in ms`,
       await linesWork(base),
       50,

@@ -42,10 +42,7 @@ function Give({ view, onDone }: { view: RolesView; onDone: () => void }) {
       : null;
   const changing = useChange(change, onDone);
   const { faultOf } = changing;
-  const put = (more: Partial<typeof typed>) => {
-    setTyped({ ...typed, ...more });
-    changing.anew();
-  };
+  const put = (more: Partial<typeof typed>) => changing.put(setTyped)({ ...typed, ...more });
   const known = [...new Set(view.rows.map(one => one.role))];
   return (
     <Box

@@ -3,12 +3,29 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
+import type { MovesView } from '@north-pebble/contract';
 import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
 import { Link as RouterLink } from 'react-router';
 import { movesQuery } from '../../api/queries.ts';
 import { useYear } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
+
+type Person = MovesView['comes'][number]['person'];
+function Move({ person, day, children }: { person: Person; day: string; children: ReactNode }) {
+  return (
+    <Box component="li" sx={{ py: 1, borderBottom: '1px solid', borderColor: 'divider' }}>
+      <Typography variant="body2" color="textSecondary">
+        {day}
+      </Typography>
+      <Link component={RouterLink} to={`/people/${person.id}`} sx={{ fontWeight: 600 }}>
+        {person.name}
+      </Link>
+      <Typography variant="body2">{children}</Typography>
+    </Box>
+  );
+}
 
 export function MovesPlace() {
   const found = useQuery(movesQuery);
@@ -33,19 +50,9 @@ export function MovesPlace() {
               )}
               <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>
                 {comes.map(one => (
-                  <Box
-                    component="li"
-                    key={one.person.id}
-                    sx={{ py: 1, borderBottom: '1px solid', borderColor: 'divider' }}
-                  >
-                    <Typography variant="body2" color="textSecondary">
-                      {dateWords(one.day, year)}
-                    </Typography>
-                    <Link component={RouterLink} to={`/people/${one.person.id}`} sx={{ fontWeight: 600 }}>
-                      {one.person.name}
-                    </Link>
-                    <Typography variant="body2">{[one.post ?? 'no post yet', one.place].join(', ')}</Typography>
-                  </Box>
+                  <Move key={one.person.id} person={one.person} day={dateWords(one.day, year)}>
+                    {[one.post ?? 'no post yet', one.place].join(', ')}
+                  </Move>
                 ))}
               </Box>
             </Box>
@@ -54,29 +61,20 @@ export function MovesPlace() {
               {leaves.length === 0 && <Typography color="textSecondary">Nobody has a last day near by.</Typography>}
               <Box component="ol" sx={{ listStyle: 'none', p: 0, m: 0 }}>
                 {leaves.map(one => (
-                  <Box
-                    component="li"
+                  <Move
                     key={one.person.id}
-                    sx={{ py: 1, borderBottom: '1px solid', borderColor: 'divider' }}
+                    person={one.person}
+                    day={`${dateWords(one.day, year)}${one.day < today ? ' (has left)' : ''}`}
                   >
-                    <Typography variant="body2" color="textSecondary">
-                      {dateWords(one.day, year)}
-                      {one.day < today && ' (has left)'}
-                    </Typography>
-                    <Link component={RouterLink} to={`/people/${one.person.id}`} sx={{ fontWeight: 600 }}>
-                      {one.person.name}
-                    </Link>
-                    <Typography variant="body2">
-                      {[one.post ?? 'no post', one.place].join(', ')};{' '}
-                      {one.open === 0 ? (
-                        'nothing is left to hand over'
-                      ) : (
-                        <Link component={RouterLink} to={`/people/${one.person.id}/hand-over`}>
-                          {one.open === 1 ? 'one thing' : `${one.open} things`} to hand over
-                        </Link>
-                      )}
-                    </Typography>
-                  </Box>
+                    {[one.post ?? 'no post', one.place].join(', ')};{' '}
+                    {one.open === 0 ? (
+                      'nothing is left to hand over'
+                    ) : (
+                      <Link component={RouterLink} to={`/people/${one.person.id}/hand-over`}>
+                        {one.open === 1 ? 'one thing' : `${one.open} things`} to hand over
+                      </Link>
+                    )}
+                  </Move>
                 ))}
               </Box>
             </Box>

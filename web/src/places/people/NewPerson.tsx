@@ -39,10 +39,7 @@ export function NewPerson({ choices, onDone }: { choices: RecordChoices; onDone:
   const [typed, setTyped] = useState<Typed>(empty);
   const changing = useChange(comingOf(typed), onDone);
   const { faultOf } = changing;
-  const put = (more: Partial<Typed>) => {
-    setTyped({ ...typed, ...more });
-    changing.anew();
-  };
+  const put = (more: Partial<Typed>) => changing.put(setTyped)({ ...typed, ...more });
   const chosen = (key: 'place' | 'department' | 'pattern' | 'plan', label: string, none?: string) => (
     <TextField
       select

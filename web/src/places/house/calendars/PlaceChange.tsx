@@ -32,10 +32,7 @@ export function PlaceChange({ place, view, onDone }: Props & { place: Place | nu
       : null;
   const changing = useChange(change, onDone);
   const { faultOf } = changing;
-  const put = (more: Partial<typeof typed>) => {
-    setTyped({ ...typed, ...more });
-    changing.anew();
-  };
+  const put = (more: Partial<typeof typed>) => changing.put(setTyped)({ ...typed, ...more });
   // A zone on file that this browser does not name stays choosable.
   const known = zones.some(one => one.id === zone) ? zones : [{ id: zone, name: zone }, ...zones];
   return (

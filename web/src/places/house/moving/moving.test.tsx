@@ -34,6 +34,7 @@ afterEach(() => {
 });
 
 const people: ReadFile = {
+  name: 'people.csv',
   table: 'people',
   encoding: 'UTF-8',
   form: { dates: 'year first', decimal: '.' },
@@ -51,7 +52,7 @@ const preview: MovingPreview = {
   moreSays: 3,
 };
 const begin = async (...names: string[]) => {
-  open(<MovingPlace />, { at: '/house/moving', as: here('kay', ['records']) });
+  open(<MovingPlace />, { at: '/house/moving', as: here('kay', ['designer']) });
   await choose(...names);
 };
 async function choose(...names: string[]) {
@@ -172,7 +173,7 @@ describe('what the files bring', () => {
 
 test('each table has its columns in words, a template, and itself as it is on file', async () => {
   serve({});
-  open(<MovingPlace />, { at: '/house/moving', as: here('kay', ['records']) });
+  open(<MovingPlace />, { at: '/house/moving', as: here('kay', ['designer']) });
   const tables = await screen.findByRole('region', { name: 'Tables' });
   const rows = within(tables).getAllByRole('heading', { level: 3 });
   expect(rows).toHaveLength(15);

@@ -86,10 +86,7 @@ export function PostChange({ doing, row, view, onDone }: Props) {
   );
   const changing = useChange(postChangeOf(doing, row?.id ?? 'new', row?.holder?.id ?? null, typed), onDone);
   const { faultOf } = changing;
-  const put = (more: Partial<Typed>) => {
-    setTyped({ ...typed, ...more });
-    changing.anew();
-  };
+  const put = (more: Partial<Typed>) => changing.put(setTyped)({ ...typed, ...more });
   const text = (key: 'title' | 'grade' | 'spending', label: string) => (
     <TextField
       label={label}
