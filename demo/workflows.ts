@@ -63,7 +63,7 @@ const closings: Definition['closings'] = [
 ];
 
 export const annualLeave: Definition = {
-  formatVersion: 2,
+  formatVersion: 3,
   name: 'Annual leave',
   area: 'Leave',
   purpose: 'Days off from the yearly entitlement, and family, study or unpaid leave.',

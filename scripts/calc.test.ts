@@ -52,6 +52,27 @@ describe('the calc door', () => {
     expect(out[3]).toEqual(good.out);
   });
 
+  test('works formulas out, and says what is wrong and where', () => {
+    const lines = [
+      {
+        formula: 'Days * 2 > 8 and Kind = "Annual"',
+        names: { Days: 'number', Kind: 'text' },
+        values: { Days: 4.5, Kind: 'Annual' },
+      },
+      { formula: 'Start + duration("P7D")', names: { Start: 'date' }, values: { Start: '2026-02-09' } },
+      { formula: 'Days + Kind', names: { Days: 'number', Kind: 'string' }, values: {} },
+      { formula: 'for i in 1..9999999 return i' },
+      { names: {} },
+    ];
+    expect(calc('formula', lines.map(line => JSON.stringify(line)).join('\n'))).toEqual([
+      { value: true },
+      { value: '2026-02-16' },
+      { error: '“+” needs numbers, this is a text.', at: [7, 11] },
+      { error: 'This is more work than a formula may be.', at: [0, 28] },
+      { error: expect.stringContaining('malformed: formula') },
+    ]);
+  });
+
   test('reads sentences as people type them: none is taken wrongly, and most are understood', () => {
     const known = cases('sentences') as unknown as {
       say: string;

@@ -27,7 +27,7 @@ export function formulaRow(): Row {
     theirs,
     baseline: 'feelin',
     ratio: ours / theirs,
-    bar: 100,
+    bar: 1500,
     better: 'more',
   };
 }

@@ -1,6 +1,9 @@
 /** Answers to a form: read and checked against its fields, compared, and put into words. */
+
 import { z } from 'zod';
+import { isAmount, type Value } from '../formula/index.ts';
 import { type Answer, type Answers, type HouseLists, isEmptyAnswer, type Naming, sameAnswer } from './answer.ts';
+import type { Cell } from './column.ts';
 import type { Field, Form } from './field.ts';
 import { isAsked, moduleOf } from './kinds/index.ts';
 
@@ -66,3 +69,18 @@ export const answerWords = (field: Field, answer: Answer | undefined, naming: Na
   isEmptyAnswer(answer) || answer === null || answer === undefined
     ? 'nothing'
     : moduleOf(field.kind).say(field, answer, naming);
+
+/** What comes of a formula, as the answer of a field: an amount in the currency of the field, rows under the ids of its columns. */
+export function asAnswer(field: Field, value: Value): Answer {
+  if (isAmount(value)) return field.kind !== 'money' || field.currency === value.currency ? value.amount : null;
+  if (field.kind !== 'table' || !Array.isArray(value)) return value as Answer;
+  return value.map(row => {
+    const entries = Object.entries(typeof row === 'object' && row !== null ? row : {});
+    return Object.fromEntries(
+      field.columns.map(({ id, label }) => {
+        const cell = (entries.find(([name]) => name === label)?.[1] ?? null) as Value;
+        return [id, isAmount(cell) ? cell.amount : (cell as Cell)];
+      }),
+    );
+  });
+}

@@ -1,20 +1,29 @@
 /** The columns of a table in a form and of a reference list, and what stands in their cells. */
 import { z } from 'zod';
+import { decimalsOf, usualCurrency } from '../formula/index.ts';
 import { amountWords, type CivilDate, fullDate, isCivilDate, NearDate } from '../time/index.ts';
 import { Id, Name } from './parts.ts';
 
+/** A currency by its three letters (ISO 4217). */
+export const CurrencyCode = z.string().regex(/^[A-Z]{3}$/, 'is no currency code');
+
 export const columnKinds = ['text', 'number', 'money', 'date', 'yes/no'] as const;
-export const Column = z.object({ id: Id, label: Name, kind: z.enum(columnKinds) });
+export const Column = z.object({
+  id: Id,
+  label: Name,
+  kind: z.enum(columnKinds),
+  /** What the amounts of a column of money are in; that of the house when nothing is said. */
+  currency: CurrencyCode.optional(),
+});
 export type Column = z.infer<typeof Column>;
 
 export const Cell = z.union([z.string().max(2000), z.number(), z.boolean(), z.null()]);
 export type Cell = z.infer<typeof Cell>;
 
-/** What amounts are in where a form says no currency, as in the columns of a table. */
-export const usualCurrency = 'EUR';
+export { usualCurrency };
 
 export const moneyWords = (amount: number, currency: string): string =>
-  `${amount.toLocaleString('en-GB', { minimumFractionDigits: 2, maximumFractionDigits: 2 })} ${currency}`;
+  `${amount.toLocaleString('en-GB', { minimumFractionDigits: decimalsOf(currency), maximumFractionDigits: decimalsOf(currency) })} ${currency}`;
 
 export const number = z.number('Write a number.').refine(Number.isFinite, 'Write a number.');
 
@@ -55,5 +64,5 @@ export function cellWords(column: Column, value: unknown): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'string' && isCivilDate(value)) return fullDate(value as CivilDate);
   if (typeof value !== 'number') return String(value);
-  return column.kind === 'money' ? moneyWords(value, usualCurrency) : amountWords(value);
+  return column.kind === 'money' ? moneyWords(value, column.currency ?? usualCurrency) : amountWords(value);
 }

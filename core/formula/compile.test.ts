@@ -11,6 +11,7 @@ const names: Names = {
   Dates: 'leave span',
   Urgent: 'yes/no',
   From: 'date',
+  Costs: { list: { row: { Day: 'date', Amount: 'money' } } },
 };
 
 const run = (source: string, values: Record<string, Value>): Value => {
@@ -71,7 +72,20 @@ describe('formulas', () => {
     ['Days > 2 )', '“)” is not expected here.', 9, 10],
     ['', 'Nothing is written here yet.', 0, 0],
     ['if Urgent then 1 else "a"', '“then” gives a number', 0, 25],
-    ['every x in [1] satisfies x > 1', 'more than a formula can be here', 0, 30],
+    ['every x in [1] satisfies x', '“satisfies” needs yes or no', 25, 26],
+    ['Costs[Net > 1]', 'There is no “Net”.', 6, 9],
+    ['Costs.Amont', '“Costs” has no “Amont”. Did you mean “Amount”?', 6, 11],
+    ['From.years', '“From” has no “years”. Did you mean “year”?', 5, 10],
+    ['date("2026-02-30")', 'There is no day 2026-02-30.', 0, 18],
+    ['duration("5 days")', 'Write a duration as duration("P5D")', 9, 17],
+    ['@"25:00:00"', 'is no date, time or duration', 0, 11],
+    ['substring(string: Kind, begin: 2)', '“substring” has no “begin”', 0, 33],
+    ['From + 3', '“+” needs numbers, this is a date.', 0, 4],
+    ['[1, 2]["a"]', 'A filter needs yes or no, or the number of an item', 7, 10],
+    ['for i in "a"..3 return i', 'A loop goes from one number or date to another', 9, 12],
+    ['{a: 1, a: 2}', '“a” is there twice.', 7, 8],
+    ['Days instance of numbr', 'There is no kind “numbr”.', 0, 22],
+    ['if Urgent then 1', 'Something is missing at the end.', 16, 16],
     ['constructor > 1', 'There is no “constructor”.', 0, 11],
     ['toString(Kind)', 'There is no function “toString”.', 0, 8],
   ])('%s is said at its place', (source, message, from, to) => {
@@ -97,7 +111,10 @@ describe('formulas', () => {
   });
 
   test.each(['0()', '"a"()', '(0)()'])('what cannot be called is refused at its place: %s', source => {
-    expect(compile(source, names)).toMatchObject({ ok: false, problems: [{ from: 0, to: expect.any(Number) }] });
+    expect(compile(source, names)).toMatchObject({
+      ok: false,
+      problems: [{ from: source === '(0)()' ? 1 : 0, to: expect.any(Number) }],
+    });
   });
 
   test('any text is read or refused with a place inside it, and never throws', () => {

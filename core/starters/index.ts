@@ -32,7 +32,7 @@ export const starters: readonly Starter[] = [
 
 /** Where somebody begins who begins from nothing: a form to fill, a beginning and an end. */
 export const blank = (name: string): Starter['definition'] => ({
-  formatVersion: 2,
+  formatVersion: 3,
   name,
   area: 'Other',
   purpose: '',

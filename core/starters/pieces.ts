@@ -134,5 +134,5 @@ export type Starter = { id: string; definition: Definition };
 /** Every starter passes the schema; a slip in one is a fault of ours. */
 export const starter = (id: string, definition: Omit<Definition, 'formatVersion'>): Starter => ({
   id,
-  definition: Definition.parse({ formatVersion: 2, ...definition }),
+  definition: Definition.parse({ formatVersion: 3, ...definition }),
 });

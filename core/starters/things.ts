@@ -73,7 +73,7 @@ export const crossing = starter('crossing-and-lodging', {
   access: { ask: { booking: 'hidden' }, 'book-crossing': { booking: 'required' } },
   figures: [
     { id: 'nights', name: 'Nights', formula: 'nights(Away)', unit: 'number' },
-    { id: 'cost', name: 'Cost', formula: 'sum(Costs.Amount)', unit: 'money' },
+    { id: 'cost', name: 'Cost', formula: 'if count(Costs) = 0 then 0 else sum(Costs.Amount)', unit: 'money' },
   ],
   steps: [
     ask,

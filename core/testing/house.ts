@@ -153,7 +153,7 @@ export const contextFor = (actor: string | null, change: Partial<Context> = {}):
 
 /** Annual leave: short spans straight to booking, others to the line manager, long ones to the manager above too. */
 export const annualLeave: Definition = {
-  formatVersion: 2,
+  formatVersion: 3,
   name: 'Annual leave',
   area: 'Leave',
   purpose: 'Time off from the yearly entitlement.',

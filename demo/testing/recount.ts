@@ -2,6 +2,7 @@
  * The figures that the demo shows, worked out anew from facts alone by the plainest means there are: day after day over the
  * calendar, with nothing of the core's counting or balances in it.
  */
+import { isAmount } from '@north-pebble/core/formula';
 import { type DirectoryIndex, type Person, teamOf } from '@north-pebble/core/people';
 import { demoDay, type History, leaveTypes, plans } from '../index.ts';
 import { patterns } from '../patterns.ts';
@@ -198,7 +199,9 @@ export function recount(index: DirectoryIndex, history: History) {
   const entries = new Map<string, Entry>();
   let checked = { days: 0, balances: 0, others: 0, sums: 0 };
   const wrong: string[] = [];
-  const check = (what: keyof typeof checked, request: string, shown: unknown, figure: number | string) => {
+  const check = (what: keyof typeof checked, request: string, said: unknown, figure: number | string) => {
+    // An amount has its currency with it.
+    const shown = isAmount(said) ? said.amount : said;
     checked = { ...checked, [what]: checked[what] + 1 };
     const isSame =
       typeof figure === 'string' ? shown === figure : typeof shown === 'number' && Math.abs(shown - figure) <= 1e-6;

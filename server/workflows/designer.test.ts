@@ -197,7 +197,7 @@ describe('a workflow with lanes, lists and tasks', () => {
         id: randomUUID(),
         command: { seen: (await view(who)).version, ...command },
       });
-    expect((await view(tom)).figures).toEqual({ cost: 240 });
+    expect((await view(tom)).figures).toEqual({ cost: { amount: 240, currency: 'EUR' } });
     expect(
       (await send(tom, { kind: 'answer', task: (await view(tom)).may.answer, outcome: 'approve', note: null })).status,
     ).toBe(200);

@@ -72,7 +72,7 @@ describe('drafts and versions', () => {
 
   test.each([
     ['an unknown verb', setAt(annualLeave, ['steps', 2, 'verb'], 'Ponder'), 'steps › 3 › verb: “Ponder” is not a verb'],
-    ['a newer format', { ...annualLeave, formatVersion: 3 }, 'formatVersion: is format 3, which is newer'],
+    ['a newer format', { ...annualLeave, formatVersion: 4 }, 'formatVersion: is format 4, which is newer'],
     ['no format', { ...annualLeave, formatVersion: 'x' }, 'formatVersion: says no format'],
     ['no workflow at all', { hello: 'world' }, ''],
     ['nothing', null, ''],

@@ -24,8 +24,10 @@ export type FieldKindModule<F extends AnyField> = {
   readonly detail: (field: F) => string;
   /** Its own settings when it is new. */
   readonly blank: () => Own<F>;
-  /** What its answer is in a formula. */
+  /** What its answer is in a formula, whatever its settings. */
   readonly type: Type;
+  /** The same, where its settings say more. */
+  readonly typeOf?: (field: F) => Type;
   /** The schema of an answer; it is not asked about an empty one. */
   readonly answer: (field: F, house: HouseLists, given: Readonly<Record<string, unknown>>) => z.ZodType<Answer>;
   /** An answer that is not empty, in words. */

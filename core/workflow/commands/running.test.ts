@@ -401,7 +401,7 @@ describe('older and newer documents', () => {
       const read = readDefinition({ ...base, formatVersion });
       return read.ok ? '' : read.faults[0].message;
     };
-    expect(words(3)).toContain('newer than this version reads');
+    expect(words(4)).toContain('newer than this version reads');
     expect(words('2')).toContain('says no format');
   });
 });

@@ -12,7 +12,7 @@ import { upgraded } from './upgrade.ts';
 
 export * from './steps/index.ts';
 
-export const formatVersion = 2;
+export const formatVersion = 3;
 
 export const Unit = z.enum(['days', 'hours', 'money', 'number', 'date', 'text', 'yes/no']);
 export type Unit = z.infer<typeof Unit>;

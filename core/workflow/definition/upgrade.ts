@@ -4,9 +4,26 @@ type Document = Record<string, unknown>;
 const isObject = (value: unknown): value is Document =>
   typeof value === 'object' && value !== null && !Array.isArray(value);
 
+/** Until format 2 the sum of a column without rows was 0; now it is not known, as FEEL has it, and 0 where that is said. */
+function sumsOfNone(figures: unknown): unknown {
+  if (!Array.isArray(figures)) return figures;
+  return figures.map(figure =>
+    isObject(figure) && typeof figure.formula === 'string'
+      ? {
+          ...figure,
+          formula: figure.formula.replace(
+            /\bsum\(\s*([\p{L}][\p{L}\p{N} ]*)\.([\p{L}][\p{L}\p{N} ]*)\)/gu,
+            '(if count($1) = 0 then 0 else sum($1.$2))',
+          ),
+        }
+      : figure,
+  );
+}
+
 /** By the version that they start from. Format 2 only added keys; nothing that format 1 could say was changed. */
 const upgrades: Record<number, (document: Document) => Document> = {
   1: document => ({ ...document, formatVersion: 2 }),
+  2: document => ({ ...document, figures: sumsOfNone(document.figures), formatVersion: 3 }),
 };
 
 /** The document in the wanted format, or why it cannot be read. Anything that is no object is left to the schema. */

@@ -2,7 +2,7 @@
  * The execution of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
-import { type Answers, isLeaveSpan } from '../../form/index.ts';
+import { type Answer, type Answers, asAnswer, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
@@ -349,9 +349,11 @@ export class Execution {
       return false;
     }
     const before = this.#state.answers[field] ?? null;
-    const answers = { ...this.#state.answers, [field]: worked.value as never };
+    const set = this.definition.form.fields.find(one => one.id === field);
+    const after = set ? asAnswer(set, worked.value) : (worked.value as Answer);
+    const answers = { ...this.#state.answers, [field]: after };
     const { figures } = evaluateFigures(this.definition, answers, this.facts());
-    const changes = before === worked.value ? [] : [{ field, before, after: worked.value as never }];
+    const changes = before === after ? [] : [{ field, before, after }];
     this.emit({ kind: 'set', step, filled: { answers, figures, changes } });
     return true;
   }

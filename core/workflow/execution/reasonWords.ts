@@ -1,7 +1,8 @@
 /** Reasons and what was asked for, in words: the one place where they are made, with the names that hold where they are read. */
 
 import { type ChangeRefusal, changeFaultWords, type PersonChange } from '../../facts/index.ts';
-import { answerWords } from '../../form/index.ts';
+import { answerWords, moneyWords } from '../../form/index.ts';
+import { isAmount } from '../../formula/index.ts';
 import { type LeaveBook, obstacleWords } from '../../leave/index.ts';
 import { type DirectoryIndex, isPeopleReason, type PersonId, peopleReasonWords } from '../../people/index.ts';
 import {
@@ -53,6 +54,7 @@ export function valueWords(index: DirectoryIndex, value: unknown): string {
     return person?.name ?? (isCivilDate(value) ? fullDate(value as CivilDate) : value);
   }
   if (Array.isArray(value)) return value.map(one => valueWords(index, one)).join(', ');
+  if (isAmount(value)) return moneyWords(value.amount, value.currency);
   return typeof value === 'object' ? JSON.stringify(value) : String(value);
 }
 

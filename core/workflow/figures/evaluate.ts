@@ -46,7 +46,7 @@ import type { FormulaReason, Inputs } from './formulaReason.ts';
 export const unitType: Record<Unit, Type> = {
   days: 'number',
   hours: 'number',
-  money: 'number',
+  money: 'money',
   number: 'number',
   date: 'date',
   text: 'text',
@@ -70,9 +70,9 @@ export function namesOf(
 ): Names {
   const names: Record<string, Type> = { ...standingNames };
   for (const field of definition.form.fields) {
-    const { asksNothing, type, parts } = moduleOf(field.kind);
+    const { asksNothing, type, typeOf, parts } = moduleOf(field.kind);
     if (asksNothing) continue;
-    names[field.label] = type;
+    names[field.label] = typeOf ? typeOf(field) : type;
     for (const [part, of] of Object.entries(parts?.(field, lists) ?? {})) names[`${field.label}.${part}`] = of;
   }
   for (const figure of definition.figures.slice(0, beforeFigure)) names[figure.name] = unitType[figure.unit];

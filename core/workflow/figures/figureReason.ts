@@ -75,7 +75,7 @@ function words(of: Expression): string | undefined {
       return condition && holds && otherwise ? `${holds} where ${condition}, otherwise ${otherwise}` : undefined;
     }
     case 'call': {
-      const args = of.args.map(words).filter(arg => arg !== undefined);
+      const args = of.args.map(arg => words(arg.value)).filter(arg => arg !== undefined);
       return args.length === of.args.length ? calls[of.name]?.(args) : undefined;
     }
     default:

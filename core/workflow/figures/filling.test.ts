@@ -174,7 +174,7 @@ describe('formulas over a form', () => {
     expect(workOut(definition, formula, 'anything', scope, lists)).toMatchObject({ known: true, value });
   });
   test('add decimals exactly, and say when there is no value', () => {
-    expect(figures).toEqual({ cost: 0.3 });
+    expect(figures).toEqual({ cost: { amount: 0.3, currency: 'EUR' } });
     expect(workOut(definition, 'manager(Asker, 9)', 'anything', scope, lists)).toMatchObject({ known: false });
     expect(Object.keys(namesOf(definition, lists))).toContain('boat.Skipper');
   });

@@ -4,6 +4,7 @@ import {
   type Answer,
   type Answers,
   accessAt,
+  asAnswer,
   type Change,
   changesBetween,
   type Field,
@@ -192,7 +193,7 @@ export function startOf(definition: Definition, field: Field, answers: Answers, 
     case 'formula': {
       const { scope } = evaluateFigures(definition, answers, facts);
       const worked = workOut(definition, start.formula, 'anything', scope, facts.lists);
-      return worked.known ? (worked.value as Answer) : null;
+      return worked.known ? asAnswer(field, worked.value) : null;
     }
     case 'picked': {
       const from = definition.form.fields.find(f => f.id === start.field);

@@ -1,5 +1,6 @@
 /** Why a formula gives nothing for a request: the formula, and what it looked at. */
-import type { Value } from '../../formula/index.ts';
+import { moneyWords } from '../../form/index.ts';
+import { isAmount, type Value } from '../../formula/index.ts';
 import { isTimed, LeaveSpan } from '../../leave/index.ts';
 
 /** What a formula looked at, by the names that it uses. */
@@ -15,6 +16,7 @@ function said(value: Value): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (Array.isArray(value)) return value.length === 0 ? 'empty' : value.map(v => said(v as Value)).join(', ');
   if (typeof value !== 'object') return String(value);
+  if (isAmount(value)) return moneyWords(value.amount, value.currency);
   const span = 'from' in value ? LeaveSpan.safeParse(value) : undefined;
   if (!span?.success) return 'given';
   return `${span.data.from.date} to ${span.data.to.date}${isTimed(span.data) ? ' with times' : ''}`;

@@ -8,6 +8,7 @@ import {
   namingOf,
   usualCurrency,
 } from '../../form/index.ts';
+import { isAmount } from '../../formula/index.ts';
 import { type PersonId, zoneOf } from '../../people/index.ts';
 import {
   amountOfUnit,
@@ -37,6 +38,8 @@ export const currencyOf = ({ form }: Pick<Definition, 'form'>): string =>
 export function figureWords(figure: Pick<Figure, 'unit'>, value: unknown, currency = usualCurrency): string {
   if (value === null || value === undefined) return 'not known';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (isAmount(value)) return moneyWords(value.amount, value.currency);
+  // What was worked out before amounts had their currency with them.
   if (typeof value === 'number' && figure.unit === 'money') return moneyWords(value, currency);
   if (typeof value === 'number')
     return figure.unit === 'days' || figure.unit === 'hours' ? amountOfUnit(value, figure.unit) : amountWords(value);

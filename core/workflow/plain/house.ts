@@ -59,7 +59,7 @@ function definitionOf(house: SentencesHouse): Definition {
   };
   const [figures, messages, closings]: string[][] = [[], [], []];
   return Definition.parse({
-    formatVersion: 2,
+    formatVersion: 3,
     name: 'Sentences',
     area: 'Sentences',
     purpose: '',

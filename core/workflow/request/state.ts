@@ -1,5 +1,6 @@
 /** The state of a request, folded from its events. */
-import { type Answers, type Change, sameAnswer } from '../../form/index.ts';
+import { type Answer, type Answers, type Change, sameAnswer } from '../../form/index.ts';
+import { isAmount } from '../../formula/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
@@ -585,12 +586,18 @@ function voted(state: Draft, step: string, vote: Vote, filled?: Filled): Draft {
   });
 }
 
+/** Whether a figure is as it was; what was worked out before amounts had their currency with them is the same amount. */
+function sameFigure(before: unknown, after: unknown): boolean {
+  if (typeof before === 'number' && isAmount(after)) return before === after.amount;
+  return sameAnswer(before as Answer, after as Answer);
+}
+
 /** Takes answers in, and remembers what changed since each answer that was given. */
 function fill(state: Draft, filled: Filled | undefined): Draft {
   if (!filled) return state;
   const changed = [
     ...filled.changes.map(c => c.field),
-    ...Object.keys(filled.figures).filter(id => !sameAnswer(state.figures[id] as never, filled.figures[id] as never)),
+    ...Object.keys(filled.figures).filter(id => !sameFigure(state.figures[id], filled.figures[id])),
   ];
   if (changed.length === 0) return put(state, { answers: filled.answers, figures: filled.figures });
   const answered: Record<string, readonly Given[]> = {};

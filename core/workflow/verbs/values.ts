@@ -1,4 +1,5 @@
 /** Values by name that steps work out and pass on; worked out, said in words, and as a list keeps them. */
+import { isAmount } from '../../formula/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import type { Path } from '../definition/path.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -20,7 +21,8 @@ export function values(
       execution.stuck(step, worked.because);
       return null;
     }
-    found[name] = worked.value;
+    // Others take an amount as a number.
+    found[name] = isAmount(worked.value) ? worked.value.amount : worked.value;
   }
   return found;
 }

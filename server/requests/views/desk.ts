@@ -1,6 +1,7 @@
 /** The desk of one person: what waits, most urgent first, and what they did lately. */
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { type ReferenceList, spanWords } from '@north-pebble/core/form';
+import { isAmount } from '@north-pebble/core/formula';
 import type { LeaveBook, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
 import {
@@ -72,7 +73,7 @@ function rowFacts(definition: Definition, state: RequestState, types: readonly L
   const takesFromNone = (id: string) => types.find(type => type.id === id)?.takesFrom === 'nothing';
   for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
     const value = state.figures[figure.id];
-    if (figure === said || typeof value !== 'number') continue;
+    if (figure === said || (typeof value !== 'number' && !isAmount(value))) continue;
     if (figure.formula.startsWith('others away(')) {
       facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);
     } else facts.push(`${figure.name.toLowerCase()} ${figureWords(figure, value, currencyOf(definition))}`);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { columnTypes } from '../../columnTypes.ts';
+import { cellValue, columnTypes } from '../../columnTypes.ts';
 import { isPickable, listById, rowById, rowsToPick } from '../../list.ts';
 import { common, Id } from '../../parts.ts';
 import { fieldKind } from '../kind.ts';
@@ -31,6 +31,8 @@ export const pick = fieldKind({
   partValues: (field, answer, lists) => {
     const list = listById(lists, field.list);
     const row = rowById(list, answer);
-    return Object.fromEntries((list?.columns ?? []).map(column => [column.label, row?.cells[column.id] ?? null]));
+    return Object.fromEntries(
+      (list?.columns ?? []).map(column => [column.label, cellValue(column, row?.cells[column.id])]),
+    );
   },
 });

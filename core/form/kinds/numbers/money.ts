@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { bounded, cents, moneyWords } from '../../column.ts';
+import { bounded, CurrencyCode, cents, moneyWords } from '../../column.ts';
 import { common } from '../../parts.ts';
 import { fieldKind } from '../kind.ts';
 
@@ -7,13 +7,14 @@ export const money = fieldKind({
   schema: z.object({
     ...common,
     kind: z.literal('money'),
-    currency: z.string().regex(/^[A-Z]{3}$/, 'is no currency code'),
+    currency: CurrencyCode,
     most: z.number().optional(),
   }),
   words: 'an amount of money',
   detail: field => ` in ${field.currency}`,
   blank: () => ({ currency: 'EUR' }),
-  type: 'number',
+  type: 'money',
   answer: field => bounded(cents, 0, field.most),
+  value: (field, answer) => (typeof answer === 'number' ? { amount: answer, currency: field.currency } : null),
   say: (field, answer) => moneyWords(answer as number, field.currency),
 });

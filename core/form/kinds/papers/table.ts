@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { TableRow } from '../../answer.ts';
 import { Column, cellSchema, cellWords } from '../../column.ts';
+import { cellValue, columnTypes } from '../../columnTypes.ts';
 import { common } from '../../parts.ts';
 import { fieldKind } from '../kind.ts';
 
@@ -10,6 +11,14 @@ export const table = fieldKind({
   detail: field => ` with ${field.columns.map(c => c.label).join(', ')}`,
   blank: () => ({ columns: [{ id: 'what', label: 'What', kind: 'text' as const }] }),
   type: 'list',
+  typeOf: field => ({ list: { row: columnTypes(field.columns) } }),
+  // Formulas see rows by the labels of their columns.
+  value: (field, answer) =>
+    Array.isArray(answer)
+      ? (answer as TableRow[]).map(row =>
+          Object.fromEntries(field.columns.map(c => [c.label, cellValue(c, row[c.id])])),
+        )
+      : [],
   answer: field => {
     const shape = Object.fromEntries(field.columns.map(column => [column.id, cellSchema(column).nullable()]));
     return z.array(z.object(shape).strict() as unknown as z.ZodType<TableRow>).max(200, 'At most 200 rows.');
@@ -22,9 +31,10 @@ export const table = fieldKind({
     return `Row ${Number(issue.path[0]) + 1}, ${column}: ${issue.message}`;
   },
   startsEmpty: true,
-  parts: field => Object.fromEntries(field.columns.map(column => [column.label, 'list' as const])),
+  parts: field =>
+    Object.fromEntries(Object.entries(columnTypes(field.columns)).map(([label, of]) => [label, { list: of }])),
   partValues: (field, answer) => {
     const rows = Array.isArray(answer) ? (answer as TableRow[]) : [];
-    return Object.fromEntries(field.columns.map(c => [c.label, rows.map(row => row[c.id] ?? null)]));
+    return Object.fromEntries(field.columns.map(c => [c.label, rows.map(row => cellValue(c, row[c.id]))]));
   },
 });

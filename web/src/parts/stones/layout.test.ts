@@ -25,7 +25,7 @@ const decide = (id: string, levels: number, days: number): Definition['steps'][n
 });
 
 const definition: Definition = {
-  formatVersion: 2,
+  formatVersion: 3,
   name: 'Test',
   area: 'Test',
   purpose: '',

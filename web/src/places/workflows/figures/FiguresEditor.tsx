@@ -6,7 +6,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { idFrom } from '@north-pebble/core/form';
-import { builtIns, compile, houseFunctions } from '@north-pebble/core/formula';
+import { compile } from '@north-pebble/core/formula';
 import {
   currencyOf,
   type Definition,
@@ -22,6 +22,7 @@ import {
 import { useEffect, useState } from 'react';
 import { Why } from '../../../parts/Why.tsx';
 import { FormulaField } from '../steps/editors/FormulaField.tsx';
+import { FunctionList } from '../steps/editors/FunctionList.tsx';
 import { useAround } from '../steps/editors/shared.tsx';
 
 const units: Unit[] = ['days', 'hours', 'money', 'number', 'date', 'text', 'yes/no'];
@@ -200,30 +201,8 @@ export function FiguresEditor({
         </Button>
       </Box>
       {help && (
-        <Box
-          component="dl"
-          sx={{
-            px: 2,
-            pb: 2,
-            m: 0,
-            display: 'grid',
-            gridTemplateColumns: 'max-content 1fr',
-            columnGap: 2,
-            fontSize: 13.5,
-          }}
-        >
-          {Object.entries({ ...houseFunctions, ...builtIns }).map(([name, f]) => (
-            <Box key={name} sx={{ display: 'contents' }}>
-              <Box component="dt">
-                <code>
-                  {name}({f.takes.join(', ')})
-                </code>
-              </Box>
-              <Box component="dd" sx={{ m: 0, color: 'text.secondary' }}>
-                {f.help}
-              </Box>
-            </Box>
-          ))}
+        <Box sx={{ px: 2, pb: 2 }}>
+          <FunctionList />
         </Box>
       )}
     </>

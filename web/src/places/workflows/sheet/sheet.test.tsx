@@ -231,7 +231,15 @@ describe('a formula being typed', () => {
   const names = { Days: 'number', 'Days away': 'number', Kind: 'text' } as const;
   test('is offered names and functions that begin as the words before the cursor do', () => {
     const texts = (source: string) => suggestionsFor(source, source.length, names).found.map(s => s.text);
-    expect(texts('Da')).toEqual(['Days', 'Days away', 'days of notice(…)', 'days between(…)']);
+    expect(texts('Da')).toEqual([
+      'Days',
+      'Days away',
+      'days of notice(…)',
+      'date(…)',
+      'date and time(…)',
+      'day of year(…)',
+      'day of week(…)',
+    ]);
     expect(texts('Days > 3 and Days aw')).toEqual(['Days away']);
     expect(texts('3 + ')).toEqual([]);
     expect(suggestionsFor('1 + Ki', 6, names).from).toBe(4);

@@ -17,7 +17,7 @@ export function stepsFromText(text: string): { steps: Step[] } | { wrong: string
     return { wrong: 'What is on the clipboard is not a step of a workflow.' };
   }
   const whole: Definition = {
-    formatVersion: 2,
+    formatVersion: 3,
     name: 'x',
     area: 'x',
     purpose: '',

@@ -8,7 +8,7 @@ import ListSubheader from '@mui/material/ListSubheader';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { type Comparator, type Names, simpleComparisons, type Type } from '@north-pebble/core/formula';
+import { atomOf, type Comparator, type Names, simpleComparisons, type Type } from '@north-pebble/core/formula';
 import { comparatorWords, conditionOf, namesOf, setAt } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { DayField } from '../../../../parts/form/DayField.tsx';
@@ -16,11 +16,11 @@ import { FormulaField } from './FormulaField.tsx';
 import { Buttons, type Props, useAround } from './shared.tsx';
 
 type Part = { name: string; comparator: Comparator; value: string };
-const comparable = new Set(['number', 'text', 'date', 'yes/no', 'time']);
+const comparable = new Set<string>(['number', 'money', 'text', 'date', 'yes/no', 'time']);
 
 const literal = (part: Part, names: Names): string => {
   const type = names[part.name];
-  if (type === 'number') return part.value.trim() || '0';
+  if (type === 'number' || type === 'money') return part.value.trim() || '0';
   if (type === 'yes/no') return part.value === 'no' || part.value === 'false' ? 'false' : 'true';
   if (type === 'date') return `date("${part.value}")`;
   return JSON.stringify(part.value);
@@ -67,7 +67,7 @@ export function ConditionPicker({
   figures: readonly string[];
 }) {
   const { sample } = useAround();
-  const options = Object.entries(names).filter(([name, type]) => comparable.has(type) && !name.endsWith('.*'));
+  const options = Object.entries(names).filter(([name, type]) => comparable.has(atomOf(type)) && !name.endsWith('.*'));
   const change = (at: number, next: Partial<Part>) => onChange(parts.map((p, i) => (i === at ? { ...p, ...next } : p)));
   const [first] = options[0] ?? ['Days'];
   return (

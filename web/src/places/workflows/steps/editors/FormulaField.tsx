@@ -5,17 +5,21 @@ import MenuList from '@mui/material/MenuList';
 import Paper from '@mui/material/Paper';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
+import { moneyWords } from '@north-pebble/core/form';
 import {
-  builtIns,
   compile,
+  functionHelp,
   houseFunctions,
+  isAmount,
   isHouseFunction,
   type Names,
+  spoken,
   type Type,
   type Value,
 } from '@north-pebble/core/formula';
 import { type Definition, namesOf } from '@north-pebble/core/workflow';
 import { useRef, useState } from 'react';
+import { Example, FunctionList } from './FunctionList.tsx';
 import { useAround } from './shared.tsx';
 
 export type Suggestion = { text: string; insert: string; kind: string; help: string };
@@ -27,13 +31,8 @@ export function suggestionsFor(source: string, at: number, names: Names): { from
   const all: Suggestion[] = [
     ...Object.entries(names)
       .filter(([name]) => !name.endsWith('.*'))
-      .map(([name, type]) => ({ text: name, insert: name, kind: type, help: '' })),
-    ...Object.entries({ ...houseFunctions, ...builtIns }).map(([name, f]) => ({
-      text: `${name}(…)`,
-      insert: `${name}(`,
-      kind: f.gives,
-      help: f.help,
-    })),
+      .map(([name, type]) => ({ text: name, insert: name, kind: spoken(type), help: '' })),
+    ...functionHelp.map(({ name, help }) => ({ text: `${name}(…)`, insert: `${name}(`, kind: 'a function', help })),
   ];
   const before = source.slice(0, at);
   const run = wordBefore.exec(before)?.[0] ?? '';
@@ -48,16 +47,32 @@ export function suggestionsFor(source: string, at: number, names: Names): { from
   return { from: at, found: [] };
 }
 
-const spoken = (value: Value): string =>
-  value === null
-    ? 'not known'
-    : typeof value === 'boolean'
-      ? value
-        ? 'yes'
-        : 'no'
-      : typeof value === 'object'
-        ? JSON.stringify(value)
-        : String(value);
+/** A value as a designer reads it. */
+export function valueSaid(value: Value): string {
+  if (value === null) return 'not known';
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  if (isAmount(value)) return moneyWords(value.amount, value.currency);
+  if (Array.isArray(value))
+    return value.length === 0 ? 'an empty list' : value.map(one => valueSaid(one as Value)).join(', ');
+  return typeof value === 'object' ? JSON.stringify(value) : String(value);
+}
+
+/** The function between whose brackets the cursor stands. */
+export function functionAround(source: string, at: number): (typeof functionHelp)[number] | undefined {
+  let deep = 0;
+  for (let i = at - 1; i >= 0; i--) {
+    if (source[i] === ')') deep += 1;
+    if (source[i] !== '(') continue;
+    if (deep > 0) {
+      deep -= 1;
+      continue;
+    }
+    const before = source.slice(0, i).replace(/\s+/g, ' ');
+    const found = functionHelp.filter(({ name }) => before.endsWith(name));
+    if (found.length > 0) return found.toSorted((a, b) => b.name.length - a.name.length)[0];
+  }
+  return undefined;
+}
 
 export function FormulaField({
   label,
@@ -85,6 +100,7 @@ export function FormulaField({
   const input = useRef<HTMLTextAreaElement>(null);
   const [cursor, setCursor] = useState<number | null>(null);
   const [chosen, setChosen] = useState(0);
+  const [listed, setListed] = useState(false);
   const compiled = compile(source, names, wanted);
   const offer = cursor === null ? { from: 0, found: [] } : suggestionsFor(source, cursor, names);
   const empty = source.trim() === '';
@@ -95,17 +111,17 @@ export function FormulaField({
     compiled.ok && !usesHouse && compiled.formula.uses.every(name => sample[name] !== undefined)
       ? compiled.formula.run({ values: sample as Record<string, Value>, call: () => null })
       : undefined;
-  const take = (suggestion: Suggestion) => {
-    const at = cursor ?? source.length;
-    const next = source.slice(0, offer.from) + suggestion.insert + source.slice(at);
-    onChange(next);
-    const end = offer.from + suggestion.insert.length;
+  const around = cursor === null ? undefined : functionAround(source, cursor);
+  const put = (insert: string, from: number, to: number) => {
+    onChange(source.slice(0, from) + insert + source.slice(to));
+    const end = from + insert.length;
     setCursor(null);
     requestAnimationFrame(() => {
       input.current?.focus();
       input.current?.setSelectionRange(end, end);
     });
   };
+  const take = (suggestion: Suggestion) => put(suggestion.insert, offer.from, cursor ?? source.length);
   return (
     <Box sx={{ position: 'relative' }}>
       <TextField
@@ -120,6 +136,10 @@ export function FormulaField({
           onChange(event.target.value);
           setCursor(event.target.selectionStart);
           setChosen(0);
+        }}
+        onSelect={event => {
+          const { selectionStart } = event.target as HTMLTextAreaElement;
+          if (cursor !== null && selectionStart !== cursor) setCursor(selectionStart);
         }}
         onBlur={() => setTimeout(() => setCursor(null), 150)}
         onKeyDown={event => {
@@ -156,8 +176,12 @@ export function FormulaField({
                 </Box>
               )}
             </>
+          ) : around ? (
+            <>
+              {around.help}.{around.example && <Example of={around.example} />}
+            </>
           ) : tried !== undefined ? (
-            `In the test case: ${spoken(tried)}`
+            `In the test case: ${valueSaid(tried)}`
           ) : (
             'This can be read. Tab takes what is offered.'
           )
@@ -191,6 +215,21 @@ export function FormulaField({
           </MenuList>
         </Paper>
       )}
+      <Box
+        component="details"
+        onToggle={event => setListed((event.target as HTMLDetailsElement).open)}
+        sx={{ fontSize: 13.5, '& summary': { cursor: 'pointer', color: 'primary.main' } }}
+      >
+        <summary>What a formula can do</summary>
+        {listed && (
+          <FunctionList
+            onTake={name => {
+              const at = input.current?.selectionStart ?? source.length;
+              put(`${name}(`, at, at);
+            }}
+          />
+        )}
+      </Box>
     </Box>
   );
 }

@@ -1,35 +1,6 @@
 /** What a formula does with its names, read from its tree: by what it divides, and which words it compares with. */
-import { type Expression, type Place, readFormula, type Test } from './tree.ts';
-
-const ofTest = (test: Test): Expression[] => (test.kind === 'interval' ? [test.low, test.high] : [test.value]);
-
-/** The parts of an expression, in their order. */
-function partsOf(e: Expression): Expression[] {
-  switch (e.kind) {
-    case 'arithmetic':
-    case 'compare':
-    case 'and':
-    case 'or':
-      return [e.left, e.right];
-    case 'negate':
-      return [e.of];
-    case 'between':
-      return [e.of, e.low, e.high];
-    case 'in':
-      return [e.of, ...e.tests.flatMap(ofTest)];
-    case 'if':
-      return [e.condition, e.holds, e.otherwise];
-    case 'call':
-      return e.args;
-    case 'number':
-    case 'text':
-    case 'date':
-    case 'yes/no':
-    case 'nothing':
-    case 'name':
-      return [];
-  }
-}
+import { readFormula } from './reader.ts';
+import { type Expression, type Place, partsOf } from './tree.ts';
 
 function treeOf(source: string, names: Iterable<string>): Expression | undefined {
   const reading = readFormula(source, names);

@@ -2,9 +2,10 @@
  * Where conditions hold, worked out exactly and not by sampling: every condition becomes a union of boxes, a box gives
  * each name the values it may have. What is no comparison with a fixed value is one opaque yes-or-no of its own.
  */
-import { fromDay, toDay } from '../time/index.ts';
-import type { Names } from './compile.ts';
-import { type Comparator, type Expression, readFormula, type Test } from './tree.ts';
+import { fromDay, toDay } from '../../time/index.ts';
+import type { Type } from '../type.ts';
+import { readFormula } from './reader.ts';
+import { type Comparator, type Expression, eachPart, type Test } from './tree.ts';
 
 type Interval = { low: number; lowOpen: boolean; high: number; highOpen: boolean };
 type NumberSet = { kind: 'number' | 'date'; intervals: Interval[] };
@@ -14,7 +15,7 @@ type Values = NumberSet | WordSet;
 type Box = ReadonlyMap<string, Values>;
 
 /** Names whose values are whole numbers, so that nothing lies between 3 and 4. */
-export type Domain = { readonly names: Names; readonly whole: ReadonlySet<string> };
+export type Domain = { readonly names: Readonly<Record<string, Type>>; readonly whole: ReadonlySet<string> };
 
 /** Unions larger than this are not followed; nothing is claimed about them. */
 const mostBoxes = 3000;
@@ -197,7 +198,7 @@ class Regions {
         return (e.kind === 'and') === holds ? meetUnions(left, right, this.#domain) : [...left, ...right];
       }
       case 'call':
-        if (e.name === 'not' && e.args.length === 1) return this.of(e.args[0], !holds);
+        if (e.name === 'not' && e.args.length === 1) return this.of(e.args[0].value, !holds);
         return this.#opaque(e, holds);
       case 'compare':
         return this.#compare(e, e.left, e.comparator, e.right, holds);
@@ -302,43 +303,20 @@ export function boundaries(
     if (name.kind === 'name' && number?.kind === 'number')
       found.push({ name: name.name, value: number.value, from: value.from, to: value.to });
   };
-  const visit = (e: Expression): void => {
-    switch (e.kind) {
-      case 'compare':
-        if (e.comparator !== '=' && e.comparator !== '!=') compare(e.left, e.right);
-        visit(e.left);
-        visit(e.right);
-        break;
-      case 'between':
-        compare(e.of, e.low);
-        compare(e.of, e.high);
-        break;
-      case 'and':
-      case 'or':
-      case 'arithmetic':
-        visit(e.left);
-        visit(e.right);
-        break;
-      case 'negate':
-        visit(e.of);
-        break;
-      case 'if':
-        for (const part of [e.condition, e.holds, e.otherwise]) visit(part);
-        break;
-      case 'call':
-        for (const arg of e.args) visit(arg);
-        break;
-      case 'in':
-        for (const test of e.tests) {
-          if (test.kind === 'interval') {
-            compare(e.of, test.low);
-            compare(e.of, test.high);
-          } else if (test.kind === 'compare') compare(e.of, test.value);
-        }
-        break;
+  eachPart(reading.tree, e => {
+    if (e.kind === 'compare' && e.comparator !== '=' && e.comparator !== '!=') compare(e.left, e.right);
+    if (e.kind === 'between') {
+      compare(e.of, e.low);
+      compare(e.of, e.high);
     }
-  };
-  visit(reading.tree);
+    if (e.kind !== 'in') return;
+    for (const test of e.tests) {
+      if (test.kind === 'interval') {
+        compare(e.of, test.low);
+        compare(e.of, test.high);
+      } else if (test.kind === 'compare') compare(e.of, test.value);
+    }
+  });
   return found;
 }
 
@@ -347,31 +325,10 @@ export function divisionsByNothing(source: string, names: Iterable<string>): { f
   const reading = readFormula(source, names);
   if (!reading.ok) return [];
   const found: { from: number; to: number }[] = [];
-  const visit = (e: Expression): void => {
-    switch (e.kind) {
-      case 'arithmetic':
-        if (e.operator === '/' && constant(e.right) === 0) found.push({ from: e.from, to: e.to });
-        visit(e.left);
-        visit(e.right);
-        break;
-      case 'compare':
-      case 'and':
-      case 'or':
-        visit(e.left);
-        visit(e.right);
-        break;
-      case 'negate':
-        visit(e.of);
-        break;
-      case 'if':
-        for (const part of [e.condition, e.holds, e.otherwise]) visit(part);
-        break;
-      case 'call':
-        for (const arg of e.args) visit(arg);
-        break;
-    }
-  };
-  visit(reading.tree);
+  eachPart(reading.tree, e => {
+    if (e.kind === 'arithmetic' && e.operator === '/' && constant(e.right) === 0)
+      found.push({ from: e.from, to: e.to });
+  });
   return found;
 }
 

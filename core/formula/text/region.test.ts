@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { boundaries, canHold, compile, divisionsByNothing, readTable, renameIn, type Value } from './index.ts';
+import { boundaries, canHold, compile, divisionsByNothing, readTable, renameIn, type Value } from '../index.ts';
 
 const names = { Days: 'number', Many: 'number', Kind: 'text', Urgent: 'yes/no', Start: 'date' } as const;
 const domain = { names, whole: new Set(['Many']) };

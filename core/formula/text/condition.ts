@@ -1,5 +1,6 @@
 /** Conditions that can be built without typing: comparisons of a name with a fixed value, joined by “and”. */
-import { type Comparator, type Expression, type Place, readFormula } from './tree.ts';
+import { readFormula } from './reader.ts';
+import type { Comparator, Expression, Place } from './tree.ts';
 
 export type SimpleComparison = {
   name: Place & { text: string };

@@ -1,0 +1,42 @@
+/** Functions that look at the subject's leave, team, calendar and the house's lists: worked out where those facts are. */
+import type { Type } from '../type.ts';
+import { type Parameter, parameter } from './signature.ts';
+
+export type HouseSignature = { readonly takes: readonly Parameter[]; readonly gives: Type; readonly help: string };
+
+const span = parameter('span', 'leave span');
+const date = parameter('date', 'date');
+
+export const houseFunctions = {
+  'leave days': { takes: [span], gives: 'number', help: 'days of leave that the span takes' },
+  balance: { takes: [parameter('type', 'text'), date], gives: 'number', help: 'balance of a leave type on a day' },
+  'balance after': {
+    takes: [parameter('type', 'text'), span],
+    gives: 'number',
+    help: 'balance less what is held and the span',
+  },
+  'others away': { takes: [span], gives: 'number', help: 'people of the team away on any day of the span' },
+  'cover left': { takes: [span], gives: 'number', help: 'people of the team still here on the thinnest day' },
+  'working days between': {
+    takes: [parameter('from', 'date'), parameter('to', 'date')],
+    gives: 'number',
+    help: 'the asker’s working days after the first date, up to the second',
+  },
+  'add working days': {
+    takes: [date, parameter('days', 'number')],
+    gives: 'date',
+    help: 'the date some working days of the asker later',
+  },
+  manager: {
+    takes: [parameter('person', 'person'), parameter('levels', 'number')],
+    gives: 'person',
+    help: 'the manager so many levels above a person',
+  },
+  today: { takes: [], gives: 'date', help: 'today, where the asker works' },
+  now: { takes: [], gives: 'date and time', help: 'the time it is, in UTC' },
+  'days of notice': { takes: [span], gives: 'number', help: 'calendar days from today to the first day' },
+} as const satisfies Record<string, HouseSignature>;
+
+export type HouseFunction = keyof typeof houseFunctions;
+
+export const isHouseFunction = (name: string): name is HouseFunction => Object.hasOwn(houseFunctions, name);
