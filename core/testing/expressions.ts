@@ -123,7 +123,7 @@ export function sampleOf(seed: number): Sample {
     const of = (k: Kind) => make(k, deep - 1);
     const branches = formsOf(kind, of);
     const made = pick(branches)();
-    return bare.has(kind) && !made.startsWith('(') ? `(${made})` : made;
+    return bare.has(kind) ? `(${made})` : made;
   };
 
   const formsOf = (kind: Kind, of: (k: Kind) => string): (() => string)[] => {

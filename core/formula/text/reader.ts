@@ -249,6 +249,9 @@ class Reader {
     const of = this.expression(inside[0]);
     if (node.getChild('between'))
       return { kind: 'between', of, low: this.expression(inside[1]), high: this.expression(inside[2]), ...place };
+    const [, only] = inside;
+    if (node.getChild('in') && inside.length === 2 && only.name === 'PositiveUnaryTest')
+      return this.#in(of, parts(only)[0], place.from);
     if (node.getChild('in')) {
       const tests = inside
         .slice(1)
@@ -258,6 +261,34 @@ class Reader {
     }
     const comparator = this.#text(inside[1]) as Comparator;
     return { kind: 'compare', comparator, left: of, right: this.expression(inside[2]), ...place };
+  }
+
+  /** The parser takes what follows `in` as far as it goes, but `in` binds more than `and` and `or` (grammar rules 49 to 51). */
+  #in(of: Expression, node: SyntaxNode, from: number): Expression {
+    const place = { from, to: node.to };
+    if (node.name === 'Disjunction' || node.name === 'Conjunction') {
+      const [first, rest] = parts(node);
+      const kind = node.name === 'Conjunction' ? 'and' : 'or';
+      return { kind, left: this.#in(of, first, from), right: this.expression(rest), ...place };
+    }
+    const [compared, value] = node.name === 'SimplePositiveUnaryTest' ? parts(node) : [];
+    if (compared?.name !== 'CompareOp' || !value) return { kind: 'in', of, tests: this.#tests(node), ...place };
+    const comparator = this.#text(compared) as Comparator;
+    const test = (end: SyntaxNode): Expression => {
+      if (end.name === 'Disjunction' || end.name === 'Conjunction') {
+        const [first, rest] = parts(end);
+        const kind = end.name === 'Conjunction' ? 'and' : 'or';
+        return { kind, left: test(first), right: this.expression(rest), from, to: end.to };
+      }
+      return {
+        kind: 'in',
+        of,
+        tests: [{ kind: 'compare', comparator, value: this.expression(end) }],
+        from,
+        to: end.to,
+      };
+    };
+    return test(value);
   }
 
   #interval(node: SyntaxNode): Extract<Test, { kind: 'interval' }> {
