@@ -150,7 +150,7 @@ export function sampleOf(seed: number): Sample {
           () => `${leaf('row')}.berths`,
           () => `number("${int(0, 999)}.${int(0, 9)}", ",", ".")`,
           () => `(-(${of('number')}))`,
-          () => `stddev([${int(1, 5)}, ${int(6, 9)}, ${int(1, 9)}])`,
+          () => `decimal(stddev([${int(1, 5)}, ${int(6, 9)}, ${int(1, 9)}]), 6)`,
           () => `(${int(2, 5)} ** ${int(0, 4)})`,
         ];
       case 'text':
