@@ -29,7 +29,7 @@ const differences: { because: string; is: (formula: string, ours: unknown, their
     // DMN 1.5, table 42: lists are equal when they have the same size and equal items; that gives false, not null.
     because: 'a list of one is not equal to a longer list',
     // What stands around the comparison may turn its answer, or another way may follow from it.
-    is: formula => /[\])] (=|!=) [([A-Z]/.test(formula),
+    is: formula => /[\])A-Za-z] (=|!=) [([A-Z]/.test(formula),
   },
   {
     // DMN 1.5, 10.3.2.3.1: numbers are decimals of 34 digits, in which 72.1 has no rest below its last digit.
