@@ -98,6 +98,11 @@ export const peopleRoutes = declare({
     who: 'read the Mailroom',
     answer: MailroomView,
   },
+  'GET /mailroom/attached/:kept': {
+    says: 'What came with a mail; in the demo.',
+    who: 'read the Mailroom',
+    answer: { media: ['application/octet-stream'] },
+  },
   'GET /mailroom/directory': {
     says: 'What the stand-in for a directory holds; in the demo.',
     who: 'read the Mailroom',

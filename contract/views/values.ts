@@ -43,7 +43,13 @@ export const AnswerValues: z.ZodType<Answers> = byName(AnswerValue);
 /** By figure: a number, a text, a date, yes or no, or nothing where it is not known. */
 export const Figures = byName(z.json()) as unknown as z.ZodType<FigureValues>;
 
-const Column = z.strictObject({ id: z.string(), label: z.string(), kind: z.enum(columnKinds) });
+const Column = z.strictObject({
+  id: z.string(),
+  label: z.string(),
+  kind: z.enum(columnKinds),
+  currency: z.string().optional(),
+  options: z.array(z.string()).optional(),
+});
 export const List: z.ZodType<ReferenceList> = z.strictObject({
   id: z.string(),
   name: z.string(),

@@ -176,6 +176,13 @@ export const MailView = z.strictObject({
   replyTo: z.string().optional(),
   subject: z.string(),
   text: z.string(),
+  /** What came with it, by the name under which the stand-in keeps it. */
+  attached: z
+    .array(z.strictObject({ name: z.string(), type: z.string(), size: z.number(), kept: z.string() }))
+    .optional(),
+  /** The invitation that it brought, as calendars read it. */
+  calendar: z.string().optional(),
+  times: z.number().optional(),
 });
 export type MailView = z.infer<typeof MailView>;
 

@@ -1,19 +1,21 @@
 /** The columns of a table in a form and of a reference list, and what stands in their cells. */
 import { z } from 'zod';
 import { decimalsOf, usualCurrency } from '../formula/index.ts';
-import { amountWords, type CivilDate, fullDate, isCivilDate, NearDate } from '../time/index.ts';
-import { Id, Name } from './parts.ts';
+import { amountWords, type CivilDate, fullDate, isCivilDate, NearDate, TimeOfDay } from '../time/index.ts';
+import { Id, Name, Options } from './parts.ts';
 
 /** A currency by its three letters (ISO 4217). */
 export const CurrencyCode = z.string().regex(/^[A-Z]{3}$/, 'is no currency code');
 
-export const columnKinds = ['text', 'number', 'money', 'date', 'yes/no'] as const;
+export const columnKinds = ['text', 'number', 'money', 'date', 'time', 'yes/no', 'choice', 'place'] as const;
 export const Column = z.object({
   id: Id,
   label: Name,
   kind: z.enum(columnKinds),
   /** What the amounts of a column of money are in; that of the house when nothing is said. */
   currency: CurrencyCode.optional(),
+  /** What a column of choices offers. */
+  options: Options.optional(),
 });
 export type Column = z.infer<typeof Column>;
 
@@ -50,6 +52,12 @@ export function cellSchema(column: Column): z.ZodType<Cell> {
       return cents;
     case 'date':
       return NearDate;
+    case 'time':
+      return TimeOfDay;
+    case 'choice':
+      return z.string().refine(word => column.options?.includes(word) ?? true, 'Choose one of the list.');
+    case 'place':
+      return z.string().trim().max(80);
     case 'yes/no':
       return z.boolean();
   }

@@ -6,6 +6,9 @@ const typeOf = {
   number: 'number',
   money: 'money',
   date: 'date',
+  time: 'time',
+  choice: 'text',
+  place: 'text',
   'yes/no': 'yes/no',
 } as const satisfies Record<Column['kind'], Type>;
 

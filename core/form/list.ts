@@ -44,6 +44,22 @@ export function postsAsList(index: DirectoryIndex): ReferenceList {
   };
 }
 
+/** The places of the house, to pick from as from a list. */
+export function placesAsList(index: DirectoryIndex): ReferenceList {
+  return {
+    id: 'places',
+    name: 'Places',
+    columns: [{ id: 'zone', label: 'Zone', kind: 'text' }],
+    rows: index.directory.places.map(({ id, name, zone }) => ({ id, title: name, cells: { zone } })),
+  };
+}
+
+/** What the house has as lists without anybody keeping them. */
+export const standingLists = [
+  { id: 'posts', name: 'Posts' },
+  { id: 'places', name: 'Places' },
+] as const;
+
 export const listById = (lists: readonly ReferenceList[], id: string): ReferenceList | undefined =>
   lists.find(list => list.id === id);
 

@@ -3,4 +3,5 @@ export { writeBpmn } from './bpmnExport.ts';
 export { type BpmnReading, readBpmn, type Unread } from './bpmnImport.ts';
 export { holidayRuleFrom } from './holidayRules.ts';
 export { type ReadCalendar, readCalendar, writeCalendar } from './iCalendar.ts';
+export { type Invited, writeInvitation } from './invitation.ts';
 export { workflowJsonSchema } from './jsonSchema.ts';

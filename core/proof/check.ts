@@ -61,7 +61,9 @@ function lineOf(definition: Definition, event: RequestEvent): string | null {
     case 'held back':
       return `not sent: ${event.message}`;
     case 'told':
-      return `told ${[...event.people, ...(event.addresses ?? [])].join(', ')}: ${event.message}`;
+      return `told ${[...event.people, ...(event.addresses ?? [])].join(', ')}: ${event.message}${event.attached?.invitation ? ', invited' : ''}`;
+    case 'uninvited':
+      return `${event.step}: not invited any more ${[...event.people, ...event.addresses].join(', ')}`;
     case 'stuck':
       return `${event.step}: stuck, ${factWords(event.reason)}`;
     case 'date moved':

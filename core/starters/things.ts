@@ -113,7 +113,14 @@ export const crossing = starter('crossing-and-lodging', {
       { couldNot: { to: 'step', step: 'lead' } },
     ),
     { verb: 'Record', id: 'plan', when: null, effect: { kind: 'planner', span: 'dates', label: 'Travelling' } },
-    { verb: 'Tell', id: 'itinerary', when: null, to: [asker], message: 'trip', attach: 'invitation' },
+    {
+      verb: 'Tell',
+      id: 'itinerary',
+      when: null,
+      to: [asker],
+      message: 'trip',
+      attach: [{ what: 'invitation', of: 'dates', title: 'Crossing: {Programme}' }],
+    },
     end('done'),
   ],
   messages: [

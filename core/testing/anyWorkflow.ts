@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import type { PeopleRule, SingleRule } from '../people/index.ts';
 import {
   type AtLimit,
+  type Attachment,
   type Definition,
   type Go,
   type InPlan,
@@ -294,7 +295,12 @@ function anyFlat(id: string, ahead: Ahead): fc.Arbitrary<Step> {
         to: fc.array(anyPeople, { minLength: 1, maxLength: 2 }),
         message: fc.constantFrom('yes', 'no'),
         address: fc.boolean(),
-        attach: fc.option(fc.constantFrom('invitation' as const, 'pdf' as const)),
+        attach: fc.option(
+          fc.constantFrom<Attachment[]>(
+            [{ what: 'invitation', of: 'dates', title: 'Away' }],
+            [{ what: 'invitation', of: 'start', title: 'A “start”' }],
+          ),
+        ),
       })
       .map(
         ({ address, attach, ...rest }): Step => ({

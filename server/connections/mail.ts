@@ -15,6 +15,9 @@ export type Mail = {
   replyTo?: string;
   /** The id of the mail that this one answers. */
   answers?: string;
+  files?: readonly { readonly name: string; readonly type: string; readonly bytes: Uint8Array }[];
+  /** An invitation for calendars, as they read it. */
+  calendar?: { readonly method: string; readonly text: string };
   at: string;
 };
 export type MailConnection = { send: (mail: Mail) => Promise<void>; close: () => void };
@@ -61,6 +64,18 @@ export function mailConnection(url: string, from: { name: string; address: strin
         // Machines that answer by themselves leave such a mail alone.
         ...(mail.answers
           ? { inReplyTo: mail.answers, references: mail.answers, headers: { 'Auto-Submitted': 'auto-replied' } }
+          : {}),
+        ...(mail.files
+          ? {
+              attachments: mail.files.map(({ name, type, bytes }) => ({
+                filename: name,
+                contentType: type,
+                content: Buffer.from(bytes),
+              })),
+            }
+          : {}),
+        ...(mail.calendar
+          ? { icalEvent: { method: mail.calendar.method, content: mail.calendar.text, filename: 'invitation.ics' } }
           : {}),
         messageId: `<${encodeURIComponent(mail.key)}@${domain}>`,
         date: new Date(mail.at),

@@ -10,6 +10,7 @@ import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import type { PaperRules } from '@north-pebble/core/papers';
 import type { MailChoice, PersonId } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
+import type { Attached } from '@north-pebble/core/workflow';
 import {
   type Definition,
   type LinkInLetter,
@@ -747,7 +748,8 @@ export type Letter = {
   subject: string;
   body: string;
   html?: string;
-  attach?: 'invitation' | 'pdf';
+  /** Files and an invitation that go along. */
+  attach?: Attached;
   /** The task that a reply to this mail may answer. */
   task?: string;
   /** The id of the mail that this one answers. */

@@ -1,3 +1,3 @@
 /** Files that are given with requests. */
 export { fileRoutes, receive, refuseLarge, sendFile } from './routes.ts';
-export { attachFiles, clearLoose, keepOf, ofComments, type StoredFile, storeMade, takeIn } from './service.ts';
+export { attachFiles, bytesOf, clearLoose, keepOf, ofComments, type StoredFile, storeMade, takeIn } from './service.ts';

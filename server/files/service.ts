@@ -100,6 +100,13 @@ export async function storeMade(house: House, owner: string, name: string, bytes
   return { id, name, size: bytes.length, type };
 }
 
+/** All of a file at once: for what is small enough to be read or sent whole. */
+export async function bytesOf(house: House, file: string): Promise<Buffer> {
+  const pieces: Buffer[] = [];
+  for await (const piece of keepOf(house).read(file)) pieces.push(piece);
+  return Buffer.concat(pieces);
+}
+
 export const tooLarge = (name: string): ProblemError =>
   refusedField('file', `“${name}” is larger than ${largestFile} MB.`);
 

@@ -5,7 +5,7 @@ import { type FieldOf, filesOf, type SignedPaper } from '@north-pebble/core/form
 import { fieldById, fill, guestFields, insertions } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { keepOf, storeMade } from '../files/index.ts';
+import { bytesOf, storeMade } from '../files/index.ts';
 import { contextOf, type House, subjectOf } from '../house/index.ts';
 import { notFound, ProblemError } from '../http/index.ts';
 import { BrokenPaper, digestOf } from '../papers/index.ts';
@@ -19,12 +19,6 @@ function paperField({ definition, here }: Found, id: string): FieldOf<'paper'> {
   const isTheirs = here?.step.guest.sections.some(s => guestFields(definition, here.step, s).some(f => f.id === id));
   if (!here || field?.kind !== 'paper' || !isTheirs) throw notFound();
   return field;
-}
-
-async function bytesOf(house: House, file: string): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  for await (const piece of keepOf(house).read(file)) pieces.push(piece);
-  return Buffer.concat(pieces);
 }
 
 const cannotOpen = () =>

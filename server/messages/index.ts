@@ -7,7 +7,7 @@ import { Router } from 'express';
 import { mustBeDemo } from '../access/index.ts';
 import { type Database, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { ProblemError, serving } from '../http/index.ts';
+import { notFound, ProblemError, serving } from '../http/index.ts';
 import { changeByHand, directoryRoom, type StandIn, turnSwitches } from './directoryRoom.ts';
 
 const mostWaiting = 100;
@@ -44,6 +44,18 @@ export function mailroomRoutes(house: House, received: string, directory: StandI
       })),
     };
     return view;
+  });
+  at('GET /mailroom/attached/:kept', async ({ params, response }) => {
+    mustBeDemo(house.demo);
+    if (!/^[0-9a-f]{24}-\d{1,2}$/.test(params.kept)) throw notFound();
+    const found = await fetch(new URL(`/attached/${params.kept}`, received), {
+      signal: AbortSignal.timeout(10_000),
+    }).catch(() => null);
+    if (!found?.ok) throw notFound();
+    response.setHeader('Content-Security-Policy', "default-src 'none'; sandbox");
+    response.attachment('attached');
+    response.type(found.headers.get('content-type') ?? 'application/octet-stream');
+    response.send(Buffer.from(await found.arrayBuffer()));
   });
   at('GET /mailroom/directory', ({ query }) => {
     mustBeDemo(house.demo);

@@ -70,7 +70,17 @@ async function ask(house: House, connection: Opened, row: Row): Promise<Answered
   return connection.undo(askedOf(house, before), before.result ?? before.noted ?? {});
 }
 
-async function settle(house: House, tx: Transaction, row: Row, answered: Exclude<Answered, { state: 'later' }>) {
+/**
+ * Marks an effect as done or refused, and tells its request.
+ * @param owner whose a file is that came back, where one did
+ */
+export async function settle(
+  house: House,
+  tx: Transaction,
+  row: Row,
+  answered: Exclude<Answered, { state: 'later' }>,
+  owner?: string,
+) {
   const done = { attempts: row.attempts + 1, doneAt: Date.now() };
   const isDelivered = answered.state === 'delivered';
   await tx
@@ -110,7 +120,8 @@ async function settle(house: House, tx: Transaction, row: Row, answered: Exclude
       : isDelivered
         ? { state: 'delivered', result: answered.result }
         : { state: 'refused', reason: answered.reason };
-  if (outcome) await effectCameBack(house, tx, row.request, { kind: 'effect', key: row.undoes ?? row.key, outcome });
+  const command = outcome && ({ kind: 'effect', key: row.undoes ?? row.key, outcome } as const);
+  if (command) await effectCameBack(house, tx, row.request, command, owner);
 }
 
 /** Whoever has a new account is written to, where the workflow says so: with a one-time address, never with a password. */

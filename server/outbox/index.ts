@@ -9,9 +9,11 @@ import type { House } from '../house/index.ts';
 import { askReady, ConnectionAway } from './calls.ts';
 import { leaseMilliseconds } from './claims.ts';
 import { deliverReady, MailAway } from './letters.ts';
+import { makeReady } from './making.ts';
 
 export { askReady } from './calls.ts';
 export { deliverReady, type Sender } from './letters.ts';
+export { makeReady } from './making.ts';
 
 /** Every command wakes it; many commands at once are one round. */
 const gathering = 50;
@@ -82,6 +84,7 @@ export function keepDelivering(
 ): Postman {
   const id = randomUUID();
   const letters = new Rounds('mail', house, () => deliverReady(house(), { id, mail, lease }));
+  const making = new Rounds('letters', house, () => makeReady(house(), { id, lease }));
   const others = new Map<string, { rounds: Rounds; stored: StoredConnection }>();
   const ending = new Set<Promise<void>>();
   // Which connections there are is looked up in a round of its own: it may change at any time, on any server.
@@ -114,6 +117,7 @@ export function keepDelivering(
   );
   const wake = () => {
     letters.wake();
+    making.wake();
     looking.wake();
   };
   const timer = setInterval(wake, pause);
@@ -121,7 +125,7 @@ export function keepDelivering(
     wake,
     stop: async () => {
       clearInterval(timer);
-      await Promise.all([letters.stop(), looking.stop()]);
+      await Promise.all([letters.stop(), making.stop(), looking.stop()]);
       await Promise.all([...ending, ...[...others.values()].map(one => one.rounds.stop())]);
       mail.close();
     },

@@ -1,13 +1,15 @@
 /** Letters: sent over SMTP, at once or together with others, as their readers want them. */
+import { writeInvitation } from '@north-pebble/core/formats';
 import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
 import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
-import type { MailConnection } from '../connections/index.ts';
+import type { Mail, MailConnection } from '../connections/index.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { bytesOf } from '../files/index.ts';
 import { firstPasswordAddress } from '../firstPasswords/index.ts';
 import { linkAddress } from '../guests/index.ts';
-import type { House } from '../house/index.ts';
+import { type House, nameOfHouse } from '../house/index.ts';
 import { replyAddress } from '../messages/index.ts';
 import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
 
@@ -19,7 +21,10 @@ export type Sender = Claimant & { readonly mail: MailConnection };
  * A letter that was put off once goes out when its time has come.
  */
 async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
-  const fresh = rows.filter(row => row.notBefore === null && row.payload.to && !row.payload.answers);
+  // What brings files or an invitation goes out by itself.
+  const fresh = rows.filter(
+    row => row.notBefore === null && row.payload.to && !row.payload.answers && !row.payload.attach,
+  );
   if (fresh.length === 0) return [...rows];
   const choices = await house.db
     .select()
@@ -108,6 +113,42 @@ function withPage({ body, html }: Row['payload'], address: string, { until }: Li
 
 const plainly = ({ body, html }: Row['payload']) => ({ text: body, ...(html ? { html } : {}) });
 
+/** A mail carries no more than this; what is larger is opened on the request. */
+const mostAttached = 15_000_000;
+
+/** What goes along with a letter: its files, as far as a mail carries them, and its invitation. */
+async function attachedTo(
+  house: House,
+  row: Row,
+  to: { name: string; mail: string },
+): Promise<Pick<Mail, 'files' | 'calendar'> & { left?: string }> {
+  const { files = [], invitation } = row.payload.attach ?? {};
+  const size = files.reduce((sum, file) => sum + file.size, 0);
+  const isTooMuch = size > mostAttached;
+  const found = isTooMuch
+    ? []
+    : await Promise.all(files.map(async ({ id, name, type }) => ({ name, type, bytes: await bytesOf(house, id) })));
+  return {
+    ...(found.length > 0 ? { files: found } : {}),
+    ...(isTooMuch
+      ? { left: `Too large for a mail, so they are on the request: ${files.map(f => f.name).join(', ')}.` }
+      : {}),
+    ...(invitation
+      ? {
+          calendar: {
+            method: invitation.method,
+            text: writeInvitation(invitation, {
+              organizer: { name: await nameOfHouse(house.db), mail: `calendar@${house.domain}` },
+              invited: to,
+              domain: house.domain,
+              stamp: row.writtenAt,
+            }),
+          },
+        }
+      : {}),
+  };
+}
+
 async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
   const { mail } = sender;
   if (!(await renew(house, sender, row.id))) return;
@@ -118,6 +159,7 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
     address === undefined ? person && { name: person.name, mail: person.mail } : { name: address, mail: address };
   try {
     if (to) {
+      const { left, ...attached } = await attachedTo(house, row, to);
       const { link } = row.payload;
       const own = link ? await linkAddress(house, house.db, row.key.split(':')[0], link) : null;
       const { first } = row.payload;
@@ -128,6 +170,8 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
         subject: row.payload.subject,
         ...(own && link ? withPage(row.payload, own, link) : plainly(row.payload)),
         ...(page ? { text: `${row.payload.body}\n\n${page}\n\nIt works once, within two weeks.` } : {}),
+        ...(left ? { text: `${row.payload.body}\n\n${left}` } : {}),
+        ...attached,
         ...linkOf(house, row),
         ...(row.payload.answers ? { answers: row.payload.answers } : {}),
         ...(row.payload.task && person

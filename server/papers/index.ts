@@ -1,4 +1,5 @@
 /** Papers made and signed on a thread of their own, each within a budget. */
+import type { FilledLetter } from '@north-pebble/core/workflow';
 import { Thread, TooLong } from '../threads/index.ts';
 import { BrokenPaper, digestOf, type Signature, type Strokes } from './pdf.ts';
 import type { Made, ToMake } from './worker.ts';
@@ -17,6 +18,11 @@ export class Papers {
   /** @throws BrokenPaper when it would have too many pages */
   paper(title: string, text: string): Promise<Uint8Array> {
     return this.#make({ what: 'paper', title, text });
+  }
+
+  /** @throws BrokenPaper when it would have too many pages, or takes too long */
+  letter(letter: FilledLetter): Promise<Uint8Array> {
+    return this.#make({ what: 'letter', letter });
   }
 
   /** @throws BrokenPaper when the paper cannot be opened, or not within the budget */

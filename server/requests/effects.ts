@@ -9,6 +9,9 @@ import { type Database, type Transaction, tables as t } from '../database/index.
 import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion, type ToKeep } from '../house/index.ts';
 import { isTouched } from '../records/index.ts';
 
+/** Where letters wait that are to be set on pages; no connection is called so. */
+export const lettersToMake = '#letters';
+
 type EffectRow = typeof t.effects.$inferInsert;
 
 const fresh = { state: 'waiting' as const, attempts: 0, nextTry: 0 };
@@ -36,6 +39,20 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
         },
       ];
     }
+    if (e.kind === 'make letter')
+      return [
+        {
+          ...fresh,
+          key: e.key,
+          connection: lettersToMake,
+          action: 'make letter',
+          request,
+          step: e.step,
+          target: request,
+          payload: { name: e.name, letter: e.letter } as never,
+          writtenAt: now,
+        },
+      ];
     if (e.kind !== 'provision') return [];
     return [
       {

@@ -2,7 +2,7 @@
 
 export { command, effectCameBack, guestDid, isConcerned, openByHouse, timerDue } from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
-export { dropOldCommands, dropOldLetters, waitingRows, writeOut } from './effects.ts';
+export { dropOldCommands, dropOldLetters, lettersToMake, waitingRows, writeOut } from './effects.ts';
 export * from './routes.ts';
 export * from './store.ts';
 export { waitingFor } from './views/desk.ts';

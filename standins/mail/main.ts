@@ -4,10 +4,11 @@
  * It also writes back as whoever received a mail, and can be as slow as a mail server may be.
  * Settings: NP_SMTP_PORT, NP_MAILS_PORT, NP_MAILS_FILE, NP_SMTP_IN, NP_MAIL_SLOW (milliseconds over the end of a mail).
  */
-import { appendFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { createHash } from 'node:crypto';
+import { appendFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import express from 'express';
-import { type AddressObject, simpleParser } from 'mailparser';
+import { type AddressObject, type Attachment, simpleParser } from 'mailparser';
 import { createTransport } from 'nodemailer';
 import { SMTPServer } from 'smtp-server';
 import { z } from 'zod';
@@ -20,12 +21,17 @@ type Kept = {
   replyTo?: string;
   subject: string;
   text: string;
+  /** What came with it; its content is kept beside the list. */
+  attached?: { name: string; type: string; size: number; kept: string }[];
+  /** The invitation that it brought, as calendars read it. */
+  calendar?: string;
   /** How often it came: once, from a careful sender. */
   times: number;
 };
 
 const slow = Number(process.env.NP_MAIL_SLOW ?? 0);
 const file = process.env.NP_MAILS_FILE ?? '.data/mails.jsonl';
+const folder = join(dirname(file), 'attached');
 mkdirSync(dirname(file), { recursive: true });
 const kept: Kept[] = existsSync(file)
   ? readFileSync(file, 'utf8')
@@ -38,10 +44,25 @@ const known = new Set(kept.map(mail => mail.id));
 const words = (address: AddressObject | AddressObject[] | undefined): string =>
   (Array.isArray(address) ? address : address ? [address] : []).map(a => a.text).join(', ');
 
+/** Files are kept under names of their own; an invitation is read as text. */
+function keptOf(id: string, attachments: readonly Attachment[]): Pick<Kept, 'attached' | 'calendar'> {
+  const calendar = attachments.find(one => one.contentType === 'text/calendar' || one.filename?.endsWith('.ics'));
+  const attached = attachments.map((one, n) => {
+    const name = `${createHash('sha256').update(id).digest('hex').slice(0, 24)}-${n}`;
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(join(folder, name), one.content);
+    return { name: one.filename ?? 'file', type: one.contentType, size: one.size, kept: name };
+  });
+  return {
+    ...(attached.length > 0 ? { attached } : {}),
+    ...(calendar ? { calendar: calendar.content.toString('utf8').slice(0, 50_000) } : {}),
+  };
+}
+
 const smtp = new SMTPServer({
   authOptional: true,
   disabledCommands: ['STARTTLS', 'AUTH'],
-  size: 10_000_000,
+  size: 30_000_000,
   onData(stream, _session, done) {
     simpleParser(stream)
       .then(mail => {
@@ -55,6 +76,7 @@ const smtp = new SMTPServer({
             ...(mail.replyTo ? { replyTo: words(mail.replyTo) } : {}),
             subject: mail.subject ?? '',
             text: mail.text ?? '',
+            ...keptOf(id, mail.attachments),
             times: 1,
           };
           appendFileSync(file, `${JSON.stringify(one)}\n`);
@@ -80,6 +102,18 @@ const shown = 500;
 pages.get('/mails', (request, response) => {
   const most = Number(request.query.most) || shown;
   response.json(kept.slice(-most).reverse());
+});
+
+/** What came with a mail, by the name under which it is kept. */
+pages.get('/attached/:kept', (request, response) => {
+  const { kept: name } = request.params;
+  const path = join(folder, name);
+  const one = kept.flatMap(mail => mail.attached ?? []).find(file => file.kept === name);
+  if (!one || !existsSync(path)) {
+    response.status(404).end();
+    return;
+  }
+  response.type(one.type).send(readFileSync(path));
 });
 
 // Writes back as the recipient of a mail: real SMTP to where North Pebble takes mail in.

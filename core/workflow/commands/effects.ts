@@ -1,5 +1,6 @@
 /** What comes back from connections, and what HR operations do where they do not: one way for all effects. */
-import type { Definition } from '../definition/definition.ts';
+import { type Change, GivenFile } from '../../form/index.ts';
+import type { Definition, Step } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
@@ -19,8 +20,14 @@ const outstanding = (state: RequestState, key: string): Undelivered | undefined 
 
 /** The answers with what came back put into the fields that the step names. */
 function filledWith(execution: Execution, step: string, result: NamedValues): Filled | undefined {
-  const { definition, state, context } = execution;
+  const { definition, state } = execution;
   const found = stepById(definition, step);
+  if (found?.verb === 'Record' && found.effect.kind === 'make letter') {
+    const { field } = found.effect;
+    const file = GivenFile.safeParse(result.file);
+    if (!file.success) return undefined;
+    return filledBy(execution, [{ field, before: state.answers[field] ?? null, after: [file.data] }]);
+  }
   if (found?.verb !== 'Provision' || !found.fills) return undefined;
   const changes = found.fills.flatMap(({ from, field }) => {
     const after = result[from];
@@ -28,7 +35,12 @@ function filledWith(execution: Execution, step: string, result: NamedValues): Fi
     const fits = typeof after === 'string' || typeof after === 'number' || typeof after === 'boolean';
     return fits && after !== before ? [{ field, before, after }] : [];
   });
-  if (changes.length === 0) return undefined;
+  return changes.length === 0 ? undefined : filledBy(execution, changes);
+}
+
+/** The answers with changes, and the figures that follow. */
+function filledBy(execution: Execution, changes: readonly Change[]): Filled {
+  const { definition, state, context } = execution;
   const answers = { ...state.answers, ...Object.fromEntries(changes.map(c => [c.field, c.after])) };
   const { figures } = evaluateFigures(
     definition,
@@ -38,10 +50,13 @@ function filledWith(execution: Execution, step: string, result: NamedValues): Fi
   return { answers, figures, changes };
 }
 
+const isLetter = (step: Step | undefined): boolean => step?.verb === 'Record' && step.effect.kind === 'make letter';
+
 /** The step that waited for it goes on, where an outcome leads it. */
 function goOnFrom(execution: Execution, step: string, reason: Reason): void {
   const found = stepById(execution.definition, step);
-  if (found?.verb !== 'Provision' || !found.waits || !execution.state.at.includes(step)) return;
+  const waits = (found?.verb === 'Provision' && found.waits) || isLetter(found);
+  if (!waits || !execution.state.at.includes(step)) return;
   execution.emit({ kind: 'waited', step, reason });
   execution.goOn({ to: 'next' }, step);
 }

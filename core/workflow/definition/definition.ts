@@ -42,6 +42,19 @@ export const Message = z.object({
 });
 export type Message = z.infer<typeof Message>;
 
+/** A paper with values put in, made into a PDF and kept in a field of the request. */
+export const Letter = z.object({
+  id: Id,
+  name: Name,
+  /** The head of its first page; names in braces are replaced, as everywhere in it. */
+  title: z.string().trim().min(1).max(200),
+  /** A paragraph that is the name of a table alone becomes that table; `{decisions}` who decided what. */
+  body: z.string().min(1).max(20_000),
+  /** What stands at the foot of every page. */
+  foot: z.string().trim().max(300).optional(),
+});
+export type Letter = z.infer<typeof Letter>;
+
 export const Closing = z.object({
   id: Id,
   name: Name,
@@ -170,6 +183,7 @@ export const Definition = z.object({
     .refine(steps => sizeOf(steps).count <= mostSteps, `has more than ${mostSteps} steps`)
     .refine(steps => sizeOf(steps).depth <= deepestSplit, `has splits more than ${deepestSplit - 1} deep`),
   messages: z.array(Message).max(100, 'has more than 100 messages'),
+  letters: z.array(Letter).max(50, 'has more than 50 letters').optional(),
   closings: z.array(Closing).min(1, 'has no closing').max(50, 'has more than 50 closings'),
   notes: z.array(SheetNote).max(500).optional(),
   checks: z.array(KeptCheck).max(100).optional(),
@@ -214,6 +228,9 @@ export const closingById = (definition: Definition, id: string): Closing | undef
   definition.closings.find(closing => closing.id === id);
 export const messageById = (definition: Definition, id: string | null): Message | undefined =>
   definition.messages.find(message => message.id === id);
+
+export const letterById = (definition: Definition, id: string): Letter | undefined =>
+  definition.letters?.find(letter => letter.id === id);
 
 /** Whether a step needs a person, a date or the outside world before it goes on. */
 export const waits = (step: Step): boolean => step.verb === 'Decide' || step.verb === 'Do' || step.verb === 'Hold';

@@ -20,10 +20,34 @@ function sumsOfNone(figures: unknown): unknown {
   );
 }
 
+/** Until format 2 a message said that it had an invitation, and not of what; a PDF was never made. */
+function withAttachments(steps: unknown, form: unknown): unknown {
+  if (!Array.isArray(steps)) return steps;
+  const fields = isObject(form) && Array.isArray(form.fields) ? form.fields.filter(isObject) : [];
+  const dated = fields.find(field => ['date range', 'leave span', 'date'].includes(String(field.kind)));
+  return steps.map(step => {
+    if (!isObject(step)) return step;
+    if (Array.isArray(step.lanes))
+      return {
+        ...step,
+        lanes: step.lanes.map(lane => (isObject(lane) ? { ...lane, steps: withAttachments(lane.steps, form) } : lane)),
+      };
+    if (step.verb !== 'Tell' || typeof step.attach !== 'string') return step;
+    const { attach, ...rest } = step;
+    if (attach !== 'invitation' || !dated) return rest;
+    return { ...rest, attach: [{ what: 'invitation', of: dated.id, title: String(dated.label) }] };
+  });
+}
+
 /** By the version that they start from. Format 2 only added keys; nothing that format 1 could say was changed. */
 const upgrades: Record<number, (document: Document) => Document> = {
   1: document => ({ ...document, formatVersion: 2 }),
-  2: document => ({ ...document, figures: sumsOfNone(document.figures), formatVersion: 3 }),
+  2: document => ({
+    ...document,
+    figures: sumsOfNone(document.figures),
+    steps: withAttachments(document.steps, document.form),
+    formatVersion: 3,
+  }),
 };
 
 /** The document in the wanted format, or why it cannot be read. Anything that is no object is left to the schema. */

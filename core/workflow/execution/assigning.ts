@@ -24,6 +24,7 @@ import { levelAt } from '../figures/filling.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
 import { planOf } from '../planning/plan.ts';
 import { type Context, type Due, dueBefore, dueFor, dueOn, todayOf } from '../request/context.ts';
+import type { Attached } from '../request/outgoing.ts';
 import type { Reason } from '../request/reason.ts';
 import type { Task } from '../request/state.ts';
 import type { Execution } from './execution.ts';
@@ -229,9 +230,15 @@ function mailHolder(
     holder,
     `For you to ${what}${execution.state.approved ? ' again' : ''}: ${asker}, ${execution.title()}`,
     `${afterApproval(execution)}${asker} asks: ${execution.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(execution, step)}`,
-    { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step) },
+    { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step), ...withFiles(execution, step) },
   );
 }
+
+/** The files that somebody decides by go along. */
+const withFiles = (execution: Execution, step: PersonStep): { attach?: Attached } => {
+  const attach = execution.filesAt(step.id);
+  return attach ? { attach } : {};
+};
 
 /** What was approved already and is asked about again. */
 function afterApproval(execution: Execution): string {

@@ -2,7 +2,7 @@
  * The execution of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
-import { type Answer, type Answers, asAnswer, isLeaveSpan } from '../../form/index.ts';
+import { type Answer, type Answers, asAnswer, filesOf, isLeaveSpan } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
@@ -16,13 +16,16 @@ import {
 } from '../definition/definition.ts';
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
-import { fillMessage, insertions, type Letter, titleOf, withReason } from '../mail/letters.ts';
+import { invitationOf, takenBack } from '../mail/invitations.ts';
+import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from '../mail/letters.ts';
 import { type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
+import type { Attached } from '../request/outgoing.ts';
 import { placeOfWork } from '../request/place.ts';
 import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
+import { isGuarded } from '../request/visibility.ts';
 import { waitedFor } from './delivery.ts';
 import { askWords, reasonWords, stuckWords, type Telling } from './reasonWords.ts';
 
@@ -139,7 +142,7 @@ export class Execution {
     to: PersonId,
     subject: string,
     body: string,
-    more: Partial<Letter> & { attach?: 'invitation' | 'pdf'; task?: string; forRole?: true } = {},
+    more: Partial<FilledMessage> & { attach?: Attached; task?: string; forRole?: true } = {},
   ): void {
     this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
   }
@@ -374,21 +377,71 @@ export class Execution {
     return dateIn(this.#state.answers, field);
   }
 
+  /**
+   * Sends a message, with what goes out with it.
+   * @param step the step that sends it, whose attachments they are; nothing for the end of the request
+   */
   send(
     messageId: string,
     people: readonly PersonId[],
     addresses: readonly string[] = [],
-    attach?: 'invitation' | 'pdf',
+    step: string | null = null,
     reason: string | null = null,
   ): void {
     const message = messageById(this.definition, messageId);
     if (!message || people.length + addresses.length === 0) return;
-    this.emit({ kind: 'told', people, message: messageId, ...(addresses.length > 0 ? { addresses } : {}) });
+    const attach = step === null ? undefined : this.#attachedAt(step);
+    // Who was invited before and is not any more is told so.
+    if (attach?.invitation && step !== null) this.uninvite(step, people, addresses);
+    this.emit({
+      kind: 'told',
+      people,
+      message: messageId,
+      ...(addresses.length > 0 ? { addresses } : {}),
+      ...(attach && step !== null ? { step, attached: attach } : {}),
+    });
     const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
     const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
     for (const person of people) this.mail(person, subject, body, more);
     for (const address of addresses)
       this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, ...more });
+  }
+
+  /** The files and the invitation that go out with what a step sends; nothing where there is neither. */
+  #attachedAt(id: string): Attached | undefined {
+    const step = stepById(this.definition, id);
+    const wanted = step?.verb === 'Tell' || step?.verb === 'Decide' ? (step.attach ?? []) : [];
+    const files = wanted.flatMap(one => {
+      const field = one.what === 'files' ? this.definition.form.fields.find(f => f.id === one.field) : undefined;
+      // What named readers read alone goes into no mail.
+      return field && !isGuarded(field) ? filesOf(this.#state.answers[field.id]) : [];
+    });
+    const invited = wanted.find(one => one.what === 'invitation');
+    const invitation = invited ? invitationOf(this.definition, this.#state, this.context, id, invited) : null;
+    if (files.length === 0 && !invitation) return undefined;
+    return { ...(files.length > 0 ? { files } : {}), ...(invitation ? { invitation } : {}) };
+  }
+
+  /** The files that a holder decides by. */
+  filesAt(step: string): Attached | undefined {
+    const attached = this.#attachedAt(step);
+    return attached?.files ? { files: attached.files } : undefined;
+  }
+
+  /** Takes back what calendars were asked to keep, for all who are not among those who stay. */
+  uninvite(step: string, stay: readonly PersonId[] = [], stayOutside: readonly string[] = []): void {
+    const standing = this.#state.invitations?.[step];
+    if (!standing?.live) return;
+    const people = standing.people.filter(person => !stay.includes(person));
+    const addresses = standing.addresses.filter(address => !stayOutside.includes(address));
+    if (people.length + addresses.length === 0) return;
+    const invitation = takenBack(standing.invitation);
+    this.emit({ kind: 'uninvited', step, invitation, people, addresses });
+    const subject = `Not to be: ${invitation.title}`;
+    const body = `${invitation.title} is not to be any more. Your calendar takes it out.`;
+    for (const person of people) this.mail(person, subject, body, { attach: { invitation } });
+    for (const address of addresses)
+      this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, attach: { invitation } });
   }
 
   /**
@@ -413,16 +466,19 @@ export class Execution {
 
   /** Sends what was held back and waits for nothing any more. */
   letOut(): void {
-    for (const { message, step, people, addresses, attach } of this.#state.heldBack ?? []) {
+    for (const { message, step, people, addresses } of this.#state.heldBack ?? []) {
       if (waitedFor(this.definition, this.#state, step).length > 0) continue;
       this.emit({ kind: 'let out', message });
-      this.send(message, people, addresses, attach);
+      this.send(message, people, addresses, step);
     }
   }
 
   /** Everything outside that this request brought about or asked for is taken back. */
   undoProvided(): void {
-    for (const { key: of } of this.#state.provided ?? []) this.effect({ kind: 'undo', key: `${of}:undo`, of });
+    for (const step of Object.keys(this.#state.invitations ?? {})) this.uninvite(step);
+    // A letter that was made stays with the request.
+    for (const { key: of, step } of this.#state.provided ?? [])
+      if (stepById(this.definition, step)?.verb !== 'Record') this.effect({ kind: 'undo', key: `${of}:undo`, of });
     for (const of of this.#state.onFile ?? []) this.effect({ kind: 'never came', key: `${of}:never`, of });
     for (const { key: of } of this.#state.undelivered ?? [])
       if (of !== undefined) this.effect({ kind: 'call off', key: `${of}:called off`, of });
@@ -443,7 +499,7 @@ export class Execution {
       closing.message &&
       !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, people: [this.asker] }))
     )
-      this.send(closing.message, [this.asker], [], undefined, reason);
+      this.send(closing.message, [this.asker], [], null, reason);
   }
 
   #telling(): Telling {

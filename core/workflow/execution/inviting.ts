@@ -3,7 +3,7 @@ import { isEmptyAnswer } from '../../form/index.ts';
 import { type CivilDate, civilDateAt, fullDate, type Instant, toInstant, toMilliseconds } from '../../time/index.ts';
 import { fieldById, messageById, usualLinkDays } from '../definition/definition.ts';
 import type { GuestStep } from '../definition/guests.ts';
-import { fillMessage, insertions, type Letter } from '../mail/letters.ts';
+import { type FilledMessage, fillMessage, insertions } from '../mail/letters.ts';
 import { factsOf } from '../request/context.ts';
 import { guestForm, stillMissing } from '../request/guestForm.ts';
 import type { Execution } from './execution.ts';
@@ -72,7 +72,7 @@ const titles = ({ definition }: Execution, { guest }: GuestStep): string[] =>
   guest.sections.map(id => definition.form.sections?.find(section => section.id === id)?.title ?? id);
 
 /** The letter that brings a link: the message of the workflow, or the house’s own words. */
-export function invitation(execution: Execution, step: GuestStep, name: string): Letter {
+export function invitation(execution: Execution, step: GuestStep, name: string): FilledMessage {
   const { definition, state, context } = execution;
   const message = step.guest.message === undefined ? undefined : messageById(definition, step.guest.message);
   if (message) return fillMessage(message, insertions(definition, state, context));
@@ -85,7 +85,7 @@ export function invitation(execution: Execution, step: GuestStep, name: string):
   };
 }
 
-export function reminder(execution: Execution, name: string, missing: readonly string[]): Letter {
+export function reminder(execution: Execution, name: string, missing: readonly string[]): FilledMessage {
   const list = missing.map(title => `- ${title}`).join('\n');
   return {
     subject: `Still needed from you: ${execution.definition.name}`,
@@ -94,7 +94,7 @@ export function reminder(execution: Execution, name: string, missing: readonly s
 }
 
 /** A letter to the guest with the link that is good now. Nothing where there is none. */
-export function writeToGuest(execution: Execution, step: GuestStep, letter: Letter): void {
+export function writeToGuest(execution: Execution, step: GuestStep, letter: FilledMessage): void {
   const found = guestOf(execution, step);
   const link = execution.state.guests?.[step.id]?.link;
   if ('missing' in found || !link || link.ended) return;

@@ -104,6 +104,8 @@ function refusalWords(refusal: ChangeRefusal, index: DirectoryIndex): string {
 }
 
 const asks: WordsOf<'asks', Telling> = {
+  'letter made': ({ letter }, { definition }) =>
+    `the letter “${definition.letters?.find(one => one.id === letter)?.name ?? letter}”`,
   'planner line': ({ label: line, person, from, to }, telling) =>
     `“${line}” on the planner for ${who(telling, person)}, ${rangeWords(from, to, Number.NaN)}`,
   'record changed': ({ property, person, change }, telling) =>
@@ -223,6 +225,9 @@ const about: WordsOf<'about', Telling> = {
     `until ${requests === 1 ? 'the request' : `${requests} requests`} that it opened came to an end`,
   'no request is open': () => 'no request that it opened is still open',
   'every request ended': () => 'every request that it opened has come to its end',
+  'letter not there': () => 'the letter that it makes is not there',
+  'until letter made': ({ letter }, { definition }) =>
+    `until the letter “${definition.letters?.find(one => one.id === letter)?.name ?? letter}” is made`,
   'until connection answered': ({ connection }) => `until ${connection} has answered`,
   'it is done': () => 'it is done',
   'was refused': ({ said }) => `it was refused: ${said}`,

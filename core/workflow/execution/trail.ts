@@ -8,6 +8,7 @@ import { stepById, stepNumber } from '../definition/structure.ts';
 import { naming } from '../mail/letters.ts';
 import { type Context, nameOf } from '../request/context.ts';
 import type { RequestEvent } from '../request/events.ts';
+import type { Attached } from '../request/outgoing.ts';
 import type { Reason } from '../request/reason.ts';
 import { type Sights, tellsClosed } from '../request/visibility.ts';
 import { askWords, outcomeLabel, reasonWords, stuckWords } from './reasonWords.ts';
@@ -311,7 +312,14 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'passed limit':
       return { text: `the limit passed; ${words(event.next)}`, tone: 'late' };
     case 'told':
-      return { text: `told ${[...event.people.map(p => nameOf(index, p)), ...(event.addresses ?? [])].join(', ')}` };
+      return {
+        text: `told ${[...event.people.map(p => nameOf(index, p)), ...(event.addresses ?? [])].join(', ')}${withWords(event.attached)}`,
+      };
+    case 'uninvited':
+      return {
+        text: `took back the invitation of ${[...event.people.map(p => nameOf(index, p)), ...event.addresses].join(', ')}: ${event.invitation.title}`,
+        tone: 'late',
+      };
     case 'stuck':
       return { text: `cannot go on at ${step(event.step)}`, why: [stuckWords(event.reason, telling)], tone: 'bad' };
     case 'tried again':
@@ -334,6 +342,17 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   }
 }
 
+/** What went out with a message. */
+function withWords(attached: Attached | undefined): string {
+  const parts = [
+    ...(attached?.files ?? []).map(file => file.name),
+    ...(attached?.invitation
+      ? [attached.invitation.sequence > 0 ? 'the invitation, changed' : 'an invitation for their calendar']
+      : []),
+  ];
+  return parts.length > 0 ? `, with ${parts.join(' and ')}` : '';
+}
+
 const sectionTitle = (definition: Definition, id: string): string =>
   definition.form.sections?.find(section => section.id === id)?.title ?? id;
 
@@ -346,6 +365,7 @@ const byNobody = new Set([
   'chose',
   'given',
   'told',
+  'uninvited',
   'stuck',
   'closed',
   'reminded',

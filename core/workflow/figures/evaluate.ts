@@ -1,5 +1,5 @@
 /** Formulas of a workflow: the names they may use, compiled once a definition, worked out over a request. */
-import { type Answers, moduleOf, postsAsList, type ReferenceList } from '../../form/index.ts';
+import { type Answers, moduleOf, placesAsList, postsAsList, type ReferenceList } from '../../form/index.ts';
 import {
   type Compiled,
   compile,
@@ -127,25 +127,27 @@ export type Facts = {
   readonly subject?: PersonId | null;
   readonly request?: string;
   readonly lists?: readonly ReferenceList[];
+  /** The time that it is, where that is known. */
+  readonly now?: string;
 };
 
-const postLists = new WeakMap<DirectoryIndex, ReferenceList>();
+const standing = new WeakMap<DirectoryIndex, readonly ReferenceList[]>();
 const withPostsBefore = new WeakMap<
   readonly ReferenceList[],
   { index: DirectoryIndex; all: readonly ReferenceList[] }
 >();
 const noLists: readonly ReferenceList[] = [];
 
-/** The reference lists of the house with the posts on file among them. */
+/** The reference lists of the house with its posts and places among them. */
 export function withPosts(index: DirectoryIndex, lists: readonly ReferenceList[] = noLists): readonly ReferenceList[] {
   const known = withPostsBefore.get(lists);
   if (known?.index === index) return known.all;
-  let posts = postLists.get(index);
-  if (!posts) {
-    posts = postsAsList(index);
-    postLists.set(index, posts);
+  let own = standing.get(index);
+  if (!own) {
+    own = [postsAsList(index), placesAsList(index)];
+    standing.set(index, own);
   }
-  const all = [posts, ...lists];
+  const all = [...own, ...lists];
   withPostsBefore.set(lists, { index, all });
   return all;
 }
@@ -235,6 +237,8 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
         return isSpan(first) ? daysOfNotice(book, first) : null;
       case 'today':
         return book.today;
+      case 'now':
+        return facts.now ?? null;
       case 'working days between': {
         const working = time();
         return working && isDate(first) && isDate(second) && !isFar(first, second)

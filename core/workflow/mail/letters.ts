@@ -92,10 +92,10 @@ export function fill(text: string, words: Readonly<Record<string, string>>): str
   return text.replace(braces, (whole, name: string) => words[name.trim()] ?? whole);
 }
 
-export type Letter = { subject: string; body: string; html?: string };
+export type FilledMessage = { subject: string; body: string; html?: string };
 
 /** A message filled in: always as plain words, and as rich text when it was written so. */
-export function fillMessage(message: Message, words: Readonly<Record<string, string>>): Letter {
+export function fillMessage(message: Message, words: Readonly<Record<string, string>>): FilledMessage {
   const subject = fill(message.subject, words);
   if (!isRich(message.body)) return { subject, body: fill(message.body, words) };
   const escaped = Object.fromEntries(Object.entries(words).map(([name, value]) => [name, escapeHtml(value)]));
@@ -104,7 +104,7 @@ export function fillMessage(message: Message, words: Readonly<Record<string, str
 }
 
 /** The letter with the reason of a decision below, unless its message has a place for it. */
-export function withReason(letter: Letter, message: Message, reason: string | null): Letter {
+export function withReason(letter: FilledMessage, message: Message, reason: string | null): FilledMessage {
   if (reason === null || insertedNames(`${message.subject} ${message.body}`).includes('reason')) return letter;
   const { html } = letter;
   return {

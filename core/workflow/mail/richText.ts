@@ -1,4 +1,5 @@
 /** Rich text of messages: a few HTML elements and nothing else. Plain words are made from it, and it is safe to show. */
+import type { Block, Run } from '../request/outgoing.ts';
 
 const allowed = new Set(['p', 'br', 'strong', 'em', 'u', 'ul', 'ol', 'li', 'h3', 'a', 'blockquote']);
 const voids = new Set(['br']);
@@ -88,4 +89,83 @@ export function plainOf(html: string): string {
     }
   }
   return out.replace(/\n{3,}/g, '\n\n').trim();
+}
+
+/** A text as the parts of a page; plain words are paragraphs between blank lines. */
+export function blocksOf(text: string): Block[] {
+  if (!isRich(text))
+    return text
+      .split(/\n{2,}/)
+      .map(part => part.trim())
+      .filter(Boolean)
+      .map(part => ({ kind: 'paragraph', runs: [{ text: part }] }));
+  const blocks: Block[] = [];
+  let runs: Run[] = [];
+  let items: Run[][] | null = null;
+  let ordered = false;
+  const style = { bold: 0, italic: 0 };
+  let link: string | undefined;
+  const say = (words: string) => {
+    if (words === '') return;
+    runs.push({
+      text: words,
+      ...(style.bold > 0 ? { bold: true as const } : {}),
+      ...(style.italic > 0 ? { italic: true as const } : {}),
+      ...(link ? { link } : {}),
+    });
+  };
+  const end = (kind: 'heading' | 'paragraph' | 'quote') => {
+    if (items === null && runs.some(run => run.text.trim() !== '')) blocks.push({ kind, runs });
+    if (items === null) runs = [];
+  };
+  for (const [whole, slash, name, attributes] of cleanRich(text).matchAll(token)) {
+    if (name === undefined) {
+      say(unescapeHtml(whole));
+      continue;
+    }
+    const step = slash ? -1 : 1;
+    switch (name) {
+      case 'br':
+        say('\n');
+        break;
+      case 'strong':
+        style.bold += step;
+        break;
+      case 'em':
+        style.italic += step;
+        break;
+      case 'a':
+        link = slash ? undefined : safeLink(attributes);
+        break;
+      case 'h3':
+        if (slash) end('heading');
+        break;
+      case 'p':
+        if (slash) end('paragraph');
+        break;
+      case 'blockquote':
+        if (slash) end('quote');
+        break;
+      case 'ul':
+      case 'ol':
+        if (!slash && items === null) {
+          items = [];
+          ordered = name === 'ol';
+          runs = [];
+        } else if (slash && items !== null) {
+          if (items.length > 0) blocks.push({ kind: 'list', ordered, items });
+          items = null;
+          runs = [];
+        }
+        break;
+      case 'li':
+        if (slash && items !== null) {
+          if (runs.length > 0) items.push(runs);
+          runs = [];
+        }
+        break;
+    }
+  }
+  end('paragraph');
+  return blocks;
 }

@@ -7,7 +7,17 @@ import { comingProperties, recordProperties } from '../../facts/index.ts';
 import { idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
-import type { AtLimit, Go, Limit, LimitTime, Outcome, Quorum, Step, StepOf } from '../definition/definition.ts';
+import type {
+  AtLimit,
+  Attachment,
+  Go,
+  Limit,
+  LimitTime,
+  Outcome,
+  Quorum,
+  Step,
+  StepOf,
+} from '../definition/definition.ts';
 import { provisions } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';
 import {
@@ -733,6 +743,14 @@ export class Sentence {
     });
   }
 
+  /** An invitation over the dates that the form asks for; nothing where it asks for none. */
+  #invitation(): Attachment | undefined {
+    const { fields } = this.known.definition.form;
+    const of =
+      fields.find(f => f.kind === 'date range' || f.kind === 'leave span') ?? fields.find(f => f.kind === 'date');
+    return of && { what: 'invitation', of: of.id, title: of.label };
+  }
+
   /** A message, by its name or by what it says: `that it was approved`. */
   #message(): string | undefined {
     const { w } = this;
@@ -814,13 +832,7 @@ export class Sentence {
       });
     if (!found) return undefined;
     const attached = w.try(() =>
-      w.eat(';|,? with a|an')
-        ? w.eat('invitation')
-          ? ('invitation' as const)
-          : w.eat('pdf')
-            ? ('pdf' as const)
-            : undefined
-        : undefined,
+      w.eat(';|,? with a|an') ? (w.eat('invitation') ? this.#invitation() : undefined) : undefined,
     );
     const inner: Around = { when: [...around.when] };
     if (limit) inner.limit = limit;
@@ -834,7 +846,7 @@ export class Sentence {
       when: this.#when(inner),
       to: found.to,
       message: found.message,
-      ...(attached ? { attach: attached } : {}),
+      ...(attached ? { attach: [attached] } : {}),
     };
     if (!day || !('workingDaysBefore' in day)) return [tell];
     // Told some days before a date: it waits for that day first.

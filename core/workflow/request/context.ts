@@ -75,6 +75,7 @@ export const factsOf = (context: Context, asker: PersonId, subject: PersonId | n
   subject,
   request,
   lists: listsOf(context),
+  now: context.now,
 });
 
 export type Due = { at: Instant; reason: Reason } | { never: Reason };

@@ -6,6 +6,7 @@ import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
+import type { Attached, FilledLetter, Invitation } from './outgoing.ts';
 import type { Ask, Reason } from './reason.ts';
 
 /** The number of the form in which events are stored now; `stored.ts` reads those of older ones. */
@@ -19,7 +20,6 @@ export type HeldLetter = {
   step: string | null;
   people: readonly PersonId[];
   addresses?: readonly string[];
-  attach?: 'invitation' | 'pdf';
 };
 
 export type EventBody =
@@ -158,7 +158,23 @@ export type EventBody =
   | { kind: 'guest asked'; step: string; guest: string; text: string }
   | { kind: 'guest answered'; step: string; text: string }
   | { kind: 'guest reminded'; step: string; remindAt?: Instant }
-  | { kind: 'told'; people: readonly PersonId[]; message: string; addresses?: readonly string[] }
+  | {
+      kind: 'told';
+      people: readonly PersonId[];
+      message: string;
+      addresses?: readonly string[];
+      /** The step that told them, where something went out with it. */
+      step?: string;
+      attached?: Attached;
+    }
+  /** Those who were invited are told that it is not to be. */
+  | {
+      kind: 'uninvited';
+      step: string;
+      invitation: Invitation;
+      people: readonly PersonId[];
+      addresses: readonly string[];
+    }
   | { kind: 'stuck'; step: string; reason: Reason }
   | { kind: 'tried again' }
   | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }
@@ -190,7 +206,7 @@ export type Effect =
       subject: string;
       body: string;
       html?: string;
-      attach?: 'invitation' | 'pdf';
+      attach?: Attached;
     }
   | {
       kind: 'mail out';
@@ -199,7 +215,7 @@ export type Effect =
       subject: string;
       body: string;
       html?: string;
-      attach?: 'invitation' | 'pdf';
+      attach?: Attached;
       link?: LinkInLetter;
     }
   /** `task` is the id of a task, of the step that holds, or `plan` for the plan as a whole. */
@@ -217,6 +233,8 @@ export type Effect =
       expires: CivilDate | null;
       on: CivilDate;
     }
+  /** A letter to be set on pages and kept; what comes back is its file. */
+  | { kind: 'make letter'; key: string; step: string; name: string; letter: FilledLetter }
   | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
   /** `property` is for reading; `change` is what is stored, from that day on. */
   | {

@@ -13,6 +13,7 @@ type Named = Readonly<Record<string, unknown>>;
 
 /** What a request asked of the house, or of a system outside. */
 type Asks = {
+  'letter made': { letter: string; field: string };
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
   'record changed': { property: string; person: PersonId; change: PersonChange };
   'person added': { person: PersonId; name: string; from: CivilDate; post: string | null; heldBy: PersonId | null };
@@ -109,6 +110,8 @@ type About = {
   'no request is open': object;
   'every request ended': object;
   'until connection answered': { connection: string };
+  'until letter made': { letter: string };
+  'letter not there': { letter: string };
   'it is done': object;
   'was refused': { said: string };
   'goes on without it': { by: PersonId | null };

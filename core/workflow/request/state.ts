@@ -7,6 +7,7 @@ import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 import type { Filled, HeldLetter, RequestEvent } from './events.ts';
 import type { GuestStanding } from './guest.ts';
+import type { Invitation } from './outgoing.ts';
 import type { Ask, Reason } from './reason.ts';
 
 export type Task = {
@@ -136,6 +137,18 @@ export type RequestState = {
   readonly onFile?: readonly string[];
   readonly provided?: readonly { readonly step: string; readonly key: string }[];
   /** Messages that wait until what they tell of is done. */
+  /** What calendars were asked to keep, by the step that asked; kept when it was taken back, since the next one counts on. */
+  readonly invitations?: Readonly<
+    Record<
+      string,
+      {
+        readonly invitation: Invitation;
+        readonly people: readonly PersonId[];
+        readonly addresses: readonly string[];
+        readonly live: boolean;
+      }
+    >
+  >;
   readonly heldBack?: readonly ({ readonly message: string } & HeldLetter)[];
   /** Requests that this one opened and that have not ended, by key. */
   readonly opened: readonly string[];
@@ -482,8 +495,27 @@ function apply(state: Draft, event: RequestEvent): Draft {
     case 'looked':
     case 'skipped':
     case 'chose':
-    case 'told':
       return state;
+    case 'told': {
+      const invitation = event.attached?.invitation;
+      if (!invitation || event.step === undefined) return state;
+      const { people, addresses = [] } = event;
+      return put(state, {
+        invitations: { ...state.invitations, [event.step]: { invitation, people, addresses, live: true } },
+      });
+    }
+    case 'uninvited': {
+      const before = state.invitations?.[event.step];
+      if (!before) return state;
+      const people = before.people.filter(person => !event.people.includes(person));
+      const addresses = before.addresses.filter(address => !event.addresses.includes(address));
+      const live = people.length + addresses.length > 0;
+      // Those who stay have not been told of this number; the next that they are sent is above it.
+      const invitation = live ? { ...before.invitation, sequence: event.invitation.sequence } : event.invitation;
+      return put(state, {
+        invitations: { ...state.invitations, [event.step]: { invitation, people, addresses, live } },
+      });
+    }
   }
 }
 

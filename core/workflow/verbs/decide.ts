@@ -15,6 +15,7 @@ import { type Known, readLimitTime, readQuorum, readRule } from '../language/rul
 import { countWords, limitWords } from '../language/ruleWords.ts';
 import { Scanner } from '../language/scanner.ts';
 import { goPhrase, label, peoplePhrase, type Writing, when } from '../language/writing.ts';
+import { attachmentFindings, attachmentPhrases, readFiles } from './attaching.ts';
 import { afterPhrases, limitFindings, personParts } from './people.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -78,6 +79,7 @@ function sentence(writing: Writing, step: StepOf<'Decide'>, path: Path): LinePar
         written: limitWords(step.limit, writing.definition, 'written'),
         edit: { kind: 'limit', path: [...path, 'limit'], limit: step.limit, step: step.id },
       },
+      ...attachmentPhrases(writing, step.attach, path),
       say('.'),
     ],
     rows: step.outcomes.map((outcome, o) => outcomeRow(writing, step, outcome, [...path, 'outcomes', o])),
@@ -130,6 +132,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Decide'> {
   need(s, s.eat(/decides?/, 'decides'), '');
   const count = readQuorum(s);
   const within = readLimitTime(s, known);
+  const attach = readFiles(s, known);
   finish(s);
   const outcomes: Outcome[] = [];
   for (const row of passage.rows)
@@ -151,6 +154,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Decide'> {
     ...more,
     limit,
     outcomes,
+    ...(attach ? { attach } : {}),
   };
 }
 
@@ -159,6 +163,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
   const { path } = placed;
   ruleReferences(findings, step.who, step, [...path, 'who']);
   limitFindings(findings, placed, step);
+  attachmentFindings(findings, step, step.attach, path);
   if (step.askerMay)
     findings.add(
       'warns',

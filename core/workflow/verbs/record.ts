@@ -6,7 +6,7 @@ import { obstacles } from '../../leave/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
-import { fieldById, type RecordEffect, type StepOf } from '../definition/definition.ts';
+import { fieldById, letterById, type RecordEffect, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -17,6 +17,7 @@ import { type Known, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
 import { fill, insertions } from '../mail/letters.ts';
+import { fillLetter } from '../mail/papers.ts';
 import { todayOf } from '../request/context.ts';
 import type { Ask } from '../request/reason.ts';
 import { inCells, values, valuesPhrase } from './values.ts';
@@ -161,6 +162,22 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       recorded({ code: 'paper kept', as, holder, field: effect.field });
       break;
     }
+    case 'make letter': {
+      const letter = letterById(definition, effect.letter);
+      const field = fieldById(definition, effect.field);
+      if (!letter || !field) return execution.stuck(step.id, { code: 'letter not there', letter: effect.letter });
+      const key = execution.key('letter');
+      const filled = fillLetter(letter, definition, state, execution.context, field);
+      execution.effect({ kind: 'make letter', key, step: step.id, name: letter.name, letter: filled });
+      const what = { code: 'letter made', letter: letter.id, field: field.id } as const;
+      execution.emit({ kind: 'recorded', step: step.id, what, undelivered: true, key });
+      return execution.emit({
+        kind: 'waiting',
+        step: step.id,
+        until: null,
+        reason: { code: 'until letter made', letter: letter.id },
+      });
+    }
     case 'set':
       if (!execution.set(step.id, effect.field, effect.formula)) return;
       break;
@@ -278,6 +295,18 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
             ? []
             : [say('of'), fieldPhrase(writing, effect.holder, [...at, 'holder'], f => f.kind === 'text')]),
         ];
+      case 'make letter':
+        return [
+          lead('Make the letter'),
+          named(letterById(writing.definition, effect.letter)?.name ?? effect.letter, {
+            kind: 'choice',
+            path: [...at, 'letter'],
+            value: effect.letter,
+            choices: (writing.definition.letters ?? []).map(one => ({ value: one.id, words: one.name })),
+          }),
+          say('and keep it in'),
+          fieldPhrase(writing, effect.field, [...at, 'field'], f => f.kind === 'files'),
+        ];
       case 'set':
         return [
           lead('Set'),
@@ -325,6 +354,16 @@ function readEffect(s: Scanner, known: Known): RecordEffect {
     const as = need(s, s.quoted(), 'as what it is kept as');
     const holder = s.try(() => (s.words('of', false) ? readField(s, known) : undefined));
     return { kind: 'keep paper', field, as, ...(holder ? { holder } : {}) };
+  }
+  if (s.eat(/make the letter/)) {
+    const said = need(s, s.quoted(), 'as a letter');
+    const letter = known.definition.letters?.find(one => one.name === said)?.id;
+    need(s, s.words('and keep it in') || undefined, '');
+    return {
+      kind: 'make letter',
+      letter: need(s, letter, 'as a letter of this workflow'),
+      field: need(s, readField(s, known), 'as a field of files'),
+    };
   }
   if (s.eat(/set(?=\s)/)) {
     const field = need(s, readField(s, known), 'as a field');
@@ -407,6 +446,18 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
           );
       return;
     }
+    case 'make letter':
+      fieldReference(findings, step, effect.field, [...at, 'field'], ['files'], 'a field of files');
+      if (!letterById(findings.definition, effect.letter))
+        findings.add(
+          'stops',
+          'letter',
+          step,
+          [...at, 'letter'],
+          'There is no letter to make',
+          `The letter “${effect.letter}” is not there.`,
+        );
+      return;
     case 'set':
       fieldReference(findings, step, effect.field, [...at, 'field'], null, 'the field that is set');
       return;

@@ -14,6 +14,7 @@ import { type Known, readRule } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { peoplePhrase, type Writing, when } from '../language/writing.ts';
 import { todayOf } from '../request/context.ts';
+import { attachmentFindings, attachmentPhrases, readAttachments } from './attaching.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Tell'>): void {
@@ -37,9 +38,8 @@ function take(execution: Execution, step: StepOf<'Tell'>): void {
     step: step.id,
     people: [...people],
     ...(step.addresses ? { addresses: step.addresses } : {}),
-    ...(step.attach ? { attach: step.attach } : {}),
   };
-  if (!execution.heldBack(step.message, letter)) execution.send(step.message, [...people], step.addresses, step.attach);
+  if (!execution.heldBack(step.message, letter)) execution.send(step.message, [...people], step.addresses, step.id);
   execution.goOn({ to: 'next' }, step.id);
 }
 
@@ -54,8 +54,7 @@ function sentence(writing: Writing, step: StepOf<'Tell'>, path: Path): LineParts
     ...(n > 0 || step.to.length > 0 ? [say('; and to')] : []),
     named(address, { kind: 'text', path: [...path, 'addresses', n], value: address }),
   ]);
-  const attached =
-    step.attach === 'invitation' ? [say('; with an invitation')] : step.attach === 'pdf' ? [say('; with a PDF')] : [];
+  const attached = attachmentPhrases(writing, step.attach, path);
   return {
     sentence: [
       ...when(writing, step, path),
@@ -91,7 +90,7 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Tell'> {
       else to.push(need(s, readRule(s, known), 'as somebody to tell'));
     } while (s.eat(/;\s*and to/));
   }
-  const attached = s.eat(/;\s*with (?:an (invitation)|a (pdf))/);
+  const attach = readAttachments(s, known);
   finish(s);
   return {
     verb: 'Tell',
@@ -100,13 +99,14 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Tell'> {
     to,
     ...(addresses.length > 0 ? { addresses } : {}),
     message,
-    ...(attached ? { attach: attached[1] ? ('invitation' as const) : ('pdf' as const) } : {}),
+    ...(attach ? { attach } : {}),
   };
 }
 
 function check(findings: Findings, { path }: Placed, step: StepOf<'Tell'>): void {
   if (step.to.length === 0 && !step.addresses?.length)
     findings.add('stops', 'to', step, [...path, 'to'], 'Nobody is told', 'Say who gets the message.');
+  attachmentFindings(findings, step, step.attach, path);
   step.to.forEach((rule, n) => ruleReferences(findings, rule, step, [...path, 'to', n]));
 }
 

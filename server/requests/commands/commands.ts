@@ -511,8 +511,14 @@ export const timerDue = (house: House, tx: Transaction, request: string, timer: 
   byItself(house, tx, request, timer, at);
 
 /** What a connection answered, in the transaction that marks its effect as done. */
-export const effectCameBack = (house: House, tx: Transaction, request: string, command: EffectCommand) =>
-  byItself(house, tx, request, command);
+/** @param owner whose a file is that came back, where one did */
+export const effectCameBack = (
+  house: House,
+  tx: Transaction,
+  request: string,
+  command: EffectCommand,
+  owner?: string,
+) => byItself(house, tx, request, command, undefined, owner);
 
 export async function liveDefinition(db: Executor, workflow: string) {
   const [row] = await db

@@ -355,7 +355,13 @@ const listsFor = (
   { index, lists = [], day }: { index: DirectoryIndex; lists?: readonly ReferenceList[]; day: CivilDate },
   answers: Answers = {},
 ): ReferenceList[] => {
-  const wanted = new Set(definition.form.fields.flatMap(f => (f.kind === 'pick' ? [f.list] : [])));
+  const wanted = new Set(
+    definition.form.fields.flatMap(f => {
+      if (f.kind === 'pick') return [f.list];
+      // Columns of places offer those of the house.
+      return f.kind === 'table' && f.columns.some(column => column.kind === 'place') ? ['places'] : [];
+    }),
+  );
   const picked = new Set(Object.values(answers));
   return listsOf({ index, lists })
     .filter(list => wanted.has(list.id))

@@ -2,7 +2,18 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
-import { formulasOfRule, handTo, InPlan, Limit, Outcome, Quorum, type Shape, when, whenAway } from './parts.ts';
+import {
+  AttachedFiles,
+  formulasOfRule,
+  handTo,
+  InPlan,
+  Limit,
+  Outcome,
+  Quorum,
+  type Shape,
+  when,
+  whenAway,
+} from './parts.ts';
 
 export const Decide = z.object({
   verb: z.literal('Decide'),
@@ -18,6 +29,8 @@ export const Decide = z.object({
   handTo,
   limit: Limit.nullable(),
   plan: InPlan.optional(),
+  /** Files that go along with the mail by which it can be decided. */
+  attach: z.array(AttachedFiles).min(1).max(5).optional(),
   outcomes: z.array(Outcome).min(1, 'has no outcome').max(9),
 });
 export type Decide = z.infer<typeof Decide>;

@@ -129,3 +129,21 @@ export function formulasOfRule({ first, otherwise }: PeopleRule): PlacedFormula[
   });
   return found;
 }
+
+/** The files of a field: what somebody gave, or a letter that was kept there. */
+export const AttachedFiles = z.object({ what: z.literal('files'), field: Id });
+export type AttachedFiles = z.infer<typeof AttachedFiles>;
+
+/** What goes out with a message. */
+export const Attachment = z.discriminatedUnion('what', [
+  AttachedFiles,
+  /** An invitation for calendars over a date, a range of dates, a span of leave, or the rows of a table. */
+  z.object({ what: z.literal('invitation'), of: Id, title: Name }),
+]);
+export type Attachment = z.infer<typeof Attachment>;
+
+export const Attachments = z
+  .array(Attachment)
+  .min(1)
+  .max(5)
+  .refine(all => all.filter(one => one.what === 'invitation').length < 2, 'has more than one invitation');

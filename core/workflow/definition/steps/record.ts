@@ -14,6 +14,8 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   /** A document of the form goes into the register of papers; `holder` names who has it, where that is not the subject. */
   z.object({ kind: z.literal('keep paper'), field: Id, as: Name, holder: Id.optional() }),
   z.object({ kind: z.literal('set'), field: Id, formula: Formula }),
+  /** A letter made into a PDF and kept in a field of files. The request waits until it is made. */
+  z.object({ kind: z.literal('make letter'), letter: Id, field: Id }),
   z.object({ kind: z.literal('open'), workflow: z.string().min(1).max(40), values: z.array(Valued).max(40) }),
 ]);
 export type RecordEffect = z.infer<typeof RecordEffect>;

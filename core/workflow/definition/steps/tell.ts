@@ -2,7 +2,7 @@
 import { z } from 'zod';
 import { Id } from '../../../form/index.ts';
 import { PeopleRule } from '../../../people/index.ts';
-import { noFormulas, noLeads, type Shape, when } from './parts.ts';
+import { Attachments, noFormulas, noLeads, type Shape, when } from './parts.ts';
 
 export const Tell = z.object({
   verb: z.literal('Tell'),
@@ -11,7 +11,7 @@ export const Tell = z.object({
   to: z.array(PeopleRule).max(10),
   addresses: z.array(z.email('is no mail address')).max(10).optional(),
   message: Id,
-  attach: z.enum(['invitation', 'pdf']).optional(),
+  attach: Attachments.optional(),
 });
 export type Tell = z.infer<typeof Tell>;
 

@@ -3,9 +3,11 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
+import Link from '@mui/material/Link';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { MailroomView, MailView } from '@north-pebble/contract';
+import { sizeWords } from '@north-pebble/core/form';
 import { momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -56,6 +58,30 @@ function Answer({ mail }: { mail: MailView }) {
           </Typography>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** What came with a mail: files to open, and the invitation as a calendar reads it. */
+function Attached({ files, calendar }: { files: NonNullable<MailView['attached']>; calendar: string | undefined }) {
+  return (
+    <Box component="section" aria-label="Attached" sx={{ mt: 2 }}>
+      {files.map(file => (
+        <Typography key={file.kept} variant="body2">
+          <Link href={`/api/mailroom/attached/${file.kept}`} download={file.name}>
+            {file.name}
+          </Link>
+          , {sizeWords(file.size)}
+        </Typography>
+      ))}
+      {calendar && (
+        <Box component="details" sx={{ mt: 1, fontSize: 13 }}>
+          <summary>The invitation as a calendar reads it</summary>
+          <Box component="pre" sx={{ m: 0, mt: 1, whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>
+            {calendar}
+          </Box>
+        </Box>
+      )}
     </Box>
   );
 }
@@ -141,6 +167,7 @@ function Mails({ room }: { room: MailroomView }) {
                 From {open.from} · To {open.to}
               </Typography>
               <Typography sx={{ whiteSpace: 'pre-wrap', overflowWrap: 'anywhere' }}>{open.text}</Typography>
+              {open.attached && <Attached files={open.attached} calendar={open.calendar} />}
               {open.replyTo && <Answer key={open.id} mail={open} />}
             </Box>
           )}

@@ -5,6 +5,7 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { Column, FieldOf } from '@north-pebble/core/form';
 import { DayField } from '../DayField.tsx';
@@ -19,10 +20,13 @@ function cellValue(column: Column, text: string): unknown {
 }
 
 export function TableInput(props: FieldProps<FieldOf<'table'>>) {
-  const { field, value, onChange, closed } = props;
+  const { field, value, onChange, closed, house } = props;
   const rows = Array.isArray(value) ? (value as Record<string, unknown>[]) : [];
   const change = (at: number, column: string, cell: unknown) =>
     onChange(rows.map((row, i) => (i === at ? { ...row, [column]: cell } : row)));
+  const places = house.lists.find(list => list.id === 'places')?.rows.map(row => row.title) ?? [];
+  // Many cells stand in as many lines as they need, each row in a frame of its own.
+  const isWide = field.columns.length > 4;
   const empty = Object.fromEntries(field.columns.map(c => [c.id, null]));
   return (
     <FieldGroup {...props}>
@@ -35,14 +39,15 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
             // On a narrow screen the cells of a row stand below one another, and the row is closed off with a line.
             gridTemplateColumns: {
               xs: 'minmax(0, 1fr) 36px',
-              sm: `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+              sm: isWide ? 'repeat(4, minmax(0, 1fr)) 36px' : `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
             },
             '& > *': { gridColumn: { xs: 1, sm: 'auto' } },
+            ...(isWide ? { '& > :nth-of-type(4n+1)': { gridColumn: { sm: 1 } } } : {}),
             gap: 1,
             mb: 1,
-            pb: { xs: 1.5, sm: 0 },
-            borderBottom: { xs: '1px solid', sm: 'none' },
-            borderColor: { xs: 'divider' },
+            pb: { xs: 1.5, sm: isWide ? 1.5 : 0 },
+            borderBottom: { xs: '1px solid', sm: isWide ? '1px solid' : 'none' },
+            borderColor: 'divider',
           }}
         >
           {field.columns.map(column =>
@@ -60,11 +65,29 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
                 disabled={closed}
                 onDate={date => change(i, column.id, date || null)}
               />
+            ) : column.kind === 'choice' || column.kind === 'place' ? (
+              <TextField
+                key={column.id}
+                select
+                size="small"
+                label={column.label}
+                value={row[column.id] ?? ''}
+                disabled={closed}
+                onChange={event => change(i, column.id, event.target.value || null)}
+              >
+                <MenuItem value="">–</MenuItem>
+                {(column.kind === 'place' ? places : (column.options ?? [])).map(word => (
+                  <MenuItem key={word} value={word}>
+                    {word}
+                  </MenuItem>
+                ))}
+              </TextField>
             ) : (
               <TextField
                 key={column.id}
                 size="small"
                 label={column.label}
+                {...(column.kind === 'time' ? { type: 'time', slotProps: { inputLabel: { shrink: true } } } : {})}
                 value={row[column.id] ?? ''}
                 disabled={closed}
                 onChange={event => change(i, column.id, cellValue(column, event.target.value))}

@@ -1,16 +1,9 @@
 /** Messages in rich text with fields and figures put in, previewed as somebody; and the closings that send them. */
 import AddOutlined from '@mui/icons-material/AddOutlined';
-import FormatBoldOutlined from '@mui/icons-material/FormatBoldOutlined';
-import FormatItalicOutlined from '@mui/icons-material/FormatItalicOutlined';
-import FormatListBulletedOutlined from '@mui/icons-material/FormatListBulletedOutlined';
-import FormatListNumberedOutlined from '@mui/icons-material/FormatListNumberedOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import IconButton from '@mui/material/IconButton';
-import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { idFrom } from '@north-pebble/core/form';
 import {
@@ -18,146 +11,13 @@ import {
   type Definition,
   fillMessage,
   insertionNames,
-  isRich,
   type Message,
   setAt,
   structure,
 } from '@north-pebble/core/workflow';
-import { EditorContent, useEditor } from '@tiptap/react';
-import StarterKit from '@tiptap/starter-kit';
-import { useEffect, useRef, useState } from 'react';
-
-const asRich = (body: string): string =>
-  isRich(body)
-    ? body
-    : body
-        .split(/\n{2,}/)
-        .map(p => `<p>${p.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/\n/g, '<br>')}</p>`)
-        .join('');
-
-function InsertMenu({ definition, onInsert }: { definition: Definition; onInsert: (name: string) => void }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  return (
-    <>
-      <Button size="small" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
-        Put in …
-      </Button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {insertionNames(definition).map(name => (
-          <MenuItem
-            key={name}
-            onClick={() => {
-              setAnchor(null);
-              onInsert(name);
-            }}
-          >
-            {name}
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
-  );
-}
-
-function Body({
-  message,
-  definition,
-  onChange,
-}: {
-  message: Message;
-  definition: Definition;
-  onChange: (body: string) => void;
-}) {
-  const change = useRef(onChange);
-  change.current = onChange;
-  const written = useRef(message.body);
-  const editor = useEditor({
-    extensions: [
-      StarterKit.configure({
-        heading: { levels: [3] },
-        codeBlock: false,
-        code: false,
-        strike: false,
-        horizontalRule: false,
-      }),
-    ],
-    content: asRich(message.body),
-    immediatelyRender: false,
-    editorProps: { attributes: { 'aria-label': `Text of ${message.name}`, role: 'textbox', 'aria-multiline': 'true' } },
-    onUpdate: ({ editor: now }) => {
-      written.current = cleanRich(now.getHTML());
-      change.current(written.current);
-    },
-  });
-  // Undo outside, or another designer's draft, changes what stands here.
-  useEffect(() => {
-    if (!editor || message.body === written.current) return;
-    written.current = message.body;
-    editor.commands.setContent(asRich(message.body), { emitUpdate: false });
-  }, [editor, message.body]);
-  const tool = (label: string, icon: React.ReactNode, run: () => void, active: boolean) => (
-    <Tooltip title={label}>
-      <IconButton
-        size="small"
-        aria-label={label}
-        aria-pressed={active}
-        onClick={run}
-        color={active ? 'primary' : 'default'}
-      >
-        {icon}
-      </IconButton>
-    </Tooltip>
-  );
-  return (
-    <Box
-      sx={{
-        border: '1px solid',
-        borderColor: 'divider',
-        borderRadius: '10px',
-        '& .tiptap': { outline: 'none', minHeight: 90, px: 1.5, py: 0.5, fontSize: 14.5 },
-        '&:focus-within': { borderColor: 'primary.main' },
-      }}
-    >
-      {editor && (
-        <Box
-          role="toolbar"
-          aria-label="Writing"
-          sx={{ display: 'flex', borderBottom: '1px solid', borderColor: 'divider', px: 0.5 }}
-        >
-          {tool(
-            'Bold',
-            <FormatBoldOutlined fontSize="small" />,
-            () => editor.chain().focus().toggleBold().run(),
-            editor.isActive('bold'),
-          )}
-          {tool(
-            'Italic',
-            <FormatItalicOutlined fontSize="small" />,
-            () => editor.chain().focus().toggleItalic().run(),
-            editor.isActive('italic'),
-          )}
-          {tool(
-            'List',
-            <FormatListBulletedOutlined fontSize="small" />,
-            () => editor.chain().focus().toggleBulletList().run(),
-            editor.isActive('bulletList'),
-          )}
-          {tool(
-            'Numbered list',
-            <FormatListNumberedOutlined fontSize="small" />,
-            () => editor.chain().focus().toggleOrderedList().run(),
-            editor.isActive('orderedList'),
-          )}
-          <InsertMenu
-            definition={definition}
-            onInsert={name => editor.chain().focus().insertContent(`{${name}}`).run()}
-          />
-        </Box>
-      )}
-      <EditorContent editor={editor} />
-    </Box>
-  );
-}
+import { useState } from 'react';
+import { LettersEditor } from './LettersEditor.tsx';
+import { Body, InsertMenu } from './Writing.tsx';
 
 /** The mail as it would look. Only the few elements that `cleanRich` lets through reach the page. */
 export function MailPreview({
@@ -209,6 +69,7 @@ type Props = {
 
 export function MessagesEditor({ definition, readOnly, onChange, words, who }: Props) {
   const [open, setOpen] = useState<string | null>(definition.messages[0]?.id ?? null);
+  const names = insertionNames(definition);
   const change = (at: number, next: Partial<Message>) =>
     onChange(setAt(definition, ['messages', at], { ...definition.messages[at], ...next }));
   const usesOf = (id: string) => [
@@ -281,15 +142,11 @@ export function MessagesEditor({ definition, readOnly, onChange, words, who }: P
                         onChange={event => change(at, { subject: event.target.value || ' ' })}
                       />
                       <InsertMenu
-                        definition={definition}
+                        names={names}
                         onInsert={name => change(at, { subject: `${message.subject}{${name}}` })}
                       />
                     </Box>
-                    <Body
-                      message={message}
-                      definition={definition}
-                      onChange={body => change(at, { body: body || '<p></p>' })}
-                    />
+                    <Body message={message} names={names} onChange={body => change(at, { body: body || '<p></p>' })} />
                   </>
                 )}
                 <Typography variant="overline" component="h2" color="textSecondary">
@@ -324,6 +181,7 @@ export function MessagesEditor({ definition, readOnly, onChange, words, who }: P
           New message
         </Button>
       )}
+      <LettersEditor definition={definition} readOnly={readOnly} onChange={onChange} />
       <Closings definition={definition} readOnly={readOnly} onChange={onChange} />
     </>
   );

@@ -2,10 +2,12 @@
 import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
-import { idFrom, isAsked } from '@north-pebble/core/form';
+import { holdsFiles, idFrom, isAsked } from '@north-pebble/core/form';
 import {
+  type Attachment,
   type Definition,
   type Guest,
+  invitable,
   type Line,
   type Outcome,
   type Step,
@@ -63,6 +65,7 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
       );
       break;
     case 'Decide': {
+      found.push(...attachments(definition, step.attach, put).filter(one => !one.words.includes('invitation')));
       const taken = step.outcomes.map(o => o.id);
       const outcome: Outcome = {
         id: idFrom('outcome', taken),
@@ -154,10 +157,7 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
         words: 'Also to an address',
         next: put('addresses', [...(step.addresses ?? []), 'somebody@example.org']),
       });
-      found.push({
-        words: step.attach ? 'Attach nothing' : 'Attach an invitation',
-        next: put('attach', step.attach ? undefined : 'invitation'),
-      });
+      found.push(...attachments(definition, step.attach, put));
       break;
   }
   if (step.verb === 'Decide' || step.verb === 'Do') {
@@ -172,6 +172,34 @@ function additions(definition: Definition, line: Line, step: Step): { words: str
     });
   }
   return found;
+}
+
+/** What may go out with a message: files of a field, an invitation over dates, or nothing again. */
+function attachments(
+  definition: Definition,
+  attach: readonly Attachment[] | undefined,
+  put: (key: string, value: unknown) => () => Definition,
+): { words: string; next: () => Definition }[] {
+  const all = attach ?? [];
+  const files = definition.form.fields.filter(
+    f => holdsFiles(f) && !all.some(one => one.what === 'files' && one.field === f.id),
+  );
+  const dates = definition.form.fields.find(f => (invitable as readonly string[]).includes(f.kind));
+  return [
+    ...files.slice(0, 3).map(field => ({
+      words: `With the files of “${field.label}”`,
+      next: put('attach', [...all, { what: 'files', field: field.id }]),
+    })),
+    ...(dates && !all.some(one => one.what === 'invitation')
+      ? [
+          {
+            words: 'With an invitation for calendars',
+            next: put('attach', [...all, { what: 'invitation', of: dates.id, title: dates.label }]),
+          },
+        ]
+      : []),
+    ...(all.length > 0 ? [{ words: 'Attach nothing', next: put('attach', undefined) }] : []),
+  ];
 }
 
 function Additions({ line, onClose }: { line: Line; onClose: () => void }) {

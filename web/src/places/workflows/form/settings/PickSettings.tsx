@@ -2,13 +2,13 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { FieldOf } from '@north-pebble/core/form';
-import { isAsked } from '@north-pebble/core/form';
+import { isAsked, standingLists } from '@north-pebble/core/form';
 import { useAround } from '../../steps/editors/shared.tsx';
 import type { SettingsProps } from './settings.ts';
 
 export function PickSettings({ field, definition, change }: SettingsProps<FieldOf<'pick'>>) {
   const { lists } = useAround();
-  const all = [{ id: 'posts', name: 'Posts' }, ...lists];
+  const all = [...standingLists, ...lists];
   const columns = lists.find(l => l.id === field.list)?.columns ?? [];
   const others = definition.form.fields.filter(f => f.id !== field.id && isAsked(f));
   return (

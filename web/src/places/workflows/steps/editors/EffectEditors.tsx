@@ -114,6 +114,7 @@ const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
   { kind: 'book leave', words: 'book the leave' },
   { kind: 'planner', words: 'put it on the planner' },
   { kind: 'set', words: 'set a field' },
+  { kind: 'make letter', words: 'make a letter as a PDF' },
   { kind: 'keep paper', words: 'keep a paper in the register' },
   { kind: 'person', words: 'change the person’s record' },
   { kind: 'add person', words: 'put somebody new on file' },
@@ -143,6 +144,8 @@ export function newEffect(
       return { kind, span: first('date range', 'leave span'), label: definition.name };
     case 'set':
       return { kind, field: first('text'), formula: '""' };
+    case 'make letter':
+      return { kind, letter: definition.letters?.[0]?.id ?? 'letter', field: first('files') };
     case 'keep paper':
       return { kind, field: first('document'), as: fieldsOf(definition, ['document'])[0]?.label ?? 'Paper' };
     case 'person':

@@ -1,0 +1,95 @@
+/** What goes out with a message or a question: said, read back and checked, for every verb that sends something. */
+import { holdsFiles } from '../../form/index.ts';
+import type { Findings } from '../checking/finding.ts';
+import { fieldReference } from '../checking/references.ts';
+import type { AttachedFiles, Attachment, Step } from '../definition/definition.ts';
+import type { Path } from '../definition/path.ts';
+import { need } from '../language/passage.ts';
+import { named, type Phrase, say } from '../language/phrase.ts';
+import { type Known, readField } from '../language/ruleReader.ts';
+import type { Scanner } from '../language/scanner.ts';
+import { fieldPhrase, type Writing } from '../language/writing.ts';
+import { isGuarded } from '../request/visibility.ts';
+
+/** Kinds of field that an invitation can be over. */
+export const invitable = ['date', 'date range', 'leave span', 'table'] as const;
+
+/** `; with the files of “Itinerary”; with an invitation “Trip” over “Legs”` */
+export function attachmentPhrases(writing: Writing, attach: readonly Attachment[] | undefined, path: Path): Phrase[] {
+  return (attach ?? []).flatMap((one, n): Phrase[] => {
+    const at: Path = [...path, 'attach', n];
+    if (one.what === 'files')
+      return [say('; with the files of'), fieldPhrase(writing, one.field, [...at, 'field'], f => holdsFiles(f))];
+    return [
+      say('; with an invitation'),
+      named(one.title, { kind: 'text', path: [...at, 'title'], value: one.title }),
+      say('over'),
+      fieldPhrase(writing, one.of, [...at, 'of'], f => (invitable as readonly string[]).includes(f.kind)),
+    ];
+  });
+}
+
+/** Files alone, as they go along with a question. */
+export function readFiles(s: Scanner, known: Known): AttachedFiles[] | undefined {
+  const found: AttachedFiles[] = [];
+  while (s.eat(/;\s*with the files of/))
+    found.push({ what: 'files', field: need(s, readField(s, known), 'as a field of files') });
+  return found.length > 0 ? found : undefined;
+}
+
+export function readAttachments(s: Scanner, known: Known): Attachment[] | undefined {
+  const found: Attachment[] = [];
+  for (;;) {
+    if (s.eat(/;\s*with the files of/))
+      found.push({ what: 'files', field: need(s, readField(s, known), 'as a field of files') });
+    else if (s.eat(/;\s*with an invitation/)) {
+      const title = need(s, s.quoted(), 'as what the invitation is called');
+      need(s, s.words('over') || undefined, '');
+      found.push({ what: 'invitation', of: need(s, readField(s, known), 'as dates'), title });
+    } else return found.length > 0 ? found : undefined;
+  }
+}
+
+export function attachmentFindings(
+  findings: Findings,
+  step: Step,
+  attach: readonly Attachment[] | undefined,
+  path: Path,
+): void {
+  attach?.forEach((one, n) => {
+    const at: Path = [...path, 'attach', n];
+    if (one.what === 'invitation') {
+      const field = fieldReference(findings, step, one.of, [...at, 'of'], [...invitable], 'dates to invite to');
+      if (field?.kind === 'table' && !field.columns.some(column => column.kind === 'date'))
+        findings.add(
+          'stops',
+          'no date',
+          step,
+          [...at, 'of'],
+          `“${field.label}” has no date to invite to`,
+          'An invitation is over the dates of its rows: give it a column of dates.',
+        );
+      return;
+    }
+    const field = fieldReference(findings, step, one.field, [...at, 'field'], null, 'the files that go out');
+    if (!field) return;
+    if (!holdsFiles(field))
+      findings.add(
+        'stops',
+        'no files',
+        step,
+        [...at, 'field'],
+        `“${field.label}” has no files`,
+        'Take a field of files.',
+      );
+    else if (isGuarded(field))
+      findings.add(
+        'stops',
+        'guarded files',
+        step,
+        [...at, 'field'],
+        `“${field.label}” goes into no mail`,
+        'Only named readers see it, so that it is opened on the request.',
+      );
+  });
+}

@@ -1,0 +1,303 @@
+/**
+ * Letters as PDFs: set in the faces of the house, with a fallback for what they have no letters for, and tagged (PDF 1.7,
+ * 14.8), so that a screen reader reads headings, lists and tables as such.
+ */
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import type { Block, FilledLetter, Run } from '@north-pebble/core/workflow';
+import * as fontkit from 'fontkit';
+import PDFDocument from 'pdfkit';
+import { BrokenPaper } from './pdf.ts';
+
+const mostPages = 60;
+const margin = 62;
+const ink = '#1d2b33';
+const pale = '#51626b';
+const rule = '#dfd9cd';
+
+const require = createRequire(import.meta.url);
+
+type Weight = 'normal' | 'bold';
+type Face = { readonly name: string; readonly bytes: Buffer; readonly has: (code: number) => boolean };
+
+const files: Record<Weight, readonly string[]> = {
+  normal: [
+    '@fontsource/figtree/files/figtree-latin-400-normal.woff',
+    '@fontsource/figtree/files/figtree-latin-ext-400-normal.woff',
+    'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
+  ],
+  bold: [
+    '@fontsource/figtree/files/figtree-latin-600-normal.woff',
+    '@fontsource/figtree/files/figtree-latin-ext-600-normal.woff',
+    'dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf',
+  ],
+};
+
+let known: Record<Weight, readonly Face[]> | undefined;
+
+/** The faces of each weight, the first one first. They are read once. */
+function faces(): Record<Weight, readonly Face[]> {
+  const read = (weight: Weight) =>
+    files[weight].map((file, n): Face => {
+      const bytes = readFileSync(require.resolve(file));
+      const font = fontkit.create(bytes) as { hasGlyphForCodePoint: (code: number) => boolean };
+      return { name: `${weight}-${n}`, bytes, has: code => font.hasGlyphForCodePoint(code) };
+    });
+  known ??= { normal: read('normal'), bold: read('bold') };
+  return known;
+}
+
+/** What no page can show is left out: marks that steer, and halves of letters. */
+const printable = (text: string): string =>
+  text
+    .normalize('NFC')
+    .replace(/[\p{Cc}\p{Cf}\p{Cs}\p{Co}]/gu, letter => (letter === '\n' ? '\n' : letter === '\t' ? ' ' : ''));
+
+/** Text in pieces of one face each. */
+function pieces(text: string, weight: Weight): { text: string; face: string }[] {
+  const all = faces()[weight];
+  const found: { text: string; face: string }[] = [];
+  for (const letter of printable(text)) {
+    const code = letter.codePointAt(0) as number;
+    const before = found.at(-1);
+    // A space stays in the face of the word before it.
+    const face =
+      letter === ' ' || letter === '\n'
+        ? (before?.face ?? all[0].name)
+        : (all.find(one => one.has(code)) ?? all[all.length - 1]).name;
+    if (before?.face === face) before.text += letter;
+    else found.push({ text: letter, face });
+  }
+  return found;
+}
+
+type Page = InstanceType<typeof PDFDocument>;
+type Style = { size: number; color?: string; weight?: Weight; indent?: number; gap?: number };
+
+/** Long words have no place to break at: they get one every so many letters. */
+const breakable = (text: string): string =>
+  text.replace(/\S{60,}/g, word => (word.match(/.{1,60}/gsu) ?? [word]).join('\u00ad\n'));
+
+class Setter {
+  readonly #page: Page;
+  constructor(page: Page) {
+    this.#page = page;
+  }
+
+  get #left(): number {
+    return margin;
+  }
+
+  get width(): number {
+    return this.#page.page.width - 2 * margin;
+  }
+
+  /** A new page where so much does not fit on this one; whether there is one. */
+  #room(height: number): boolean {
+    const page = this.#page;
+    const isFull = page.y + height > page.page.height - margin - 20;
+    if (isFull) this.newPage();
+    return isFull;
+  }
+
+  newPage(): void {
+    if (this.#page.bufferedPageRange().count >= mostPages) throw new BrokenPaper('it would have too many pages');
+    this.#page.addPage();
+  }
+
+  /** Words in their faces, from the left of the page, broken into lines. */
+  words(runs: readonly Run[], { size, color = ink, weight = 'normal', indent = 0, gap = 0 }: Style): void {
+    const page = this.#page;
+    const parts = runs.flatMap(run =>
+      pieces(breakable(run.text), run.bold ? 'bold' : weight).map(piece => ({ ...piece, run })),
+    );
+    if (parts.length === 0) return;
+    this.#room(size * 1.6);
+    page.x = this.#left + indent;
+    parts.forEach(({ text, face, run }, n) => {
+      const how = {
+        width: this.width - indent,
+        continued: n < parts.length - 1,
+        lineGap: size * 0.25,
+        oblique: run.italic === true,
+        underline: run.link !== undefined,
+        link: run.link ?? null,
+      } as PDFKit.Mixins.TextOptions;
+      page.font(face).fontSize(size).fillColor(color);
+      if (n === 0) page.text(text, this.#left + indent, page.y, how);
+      else page.text(text, how);
+    });
+    page.y += gap;
+  }
+
+  #height(text: string, width: number, size: number, weight: Weight): number {
+    // The widest face decides: better a little air than words over words.
+    const page = this.#page;
+    const [piece] = pieces(text, weight);
+    return page
+      .font(piece?.face ?? faces()[weight][0].name)
+      .fontSize(size)
+      .heightOfString(printable(text) || ' ', { width });
+  }
+
+  /** A cell, cut to what fits into a page. */
+  #cell(text: string, x: number, y: number, width: number, weight: Weight, right: boolean): void {
+    const page = this.#page;
+    const parts = pieces(breakable(text), weight);
+    parts.forEach(({ text: words, face }, n) => {
+      const how: PDFKit.Mixins.TextOptions = {
+        width,
+        align: right ? 'right' : 'left',
+        continued: n < parts.length - 1,
+      };
+      page.font(face).fontSize(9.5).fillColor(ink);
+      if (n === 0) page.text(words, x, y, how);
+      else page.text(words, how);
+    });
+  }
+
+  table({ head, rows, numeric }: Extract<Block, { kind: 'table' }>, root: PDFKit.PDFStructureElement): void {
+    const page = this.#page;
+    const columns = head.length;
+    if (columns === 0) return;
+    // Columns are as wide as what stands in them asks for, within bounds.
+    const need = head.map((title, c) =>
+      Math.min(46, Math.max(6, title.length, ...rows.map(row => Math.min(46, (row[c] ?? '').length)))),
+    );
+    const total = need.reduce((a, b) => a + b, 0);
+    const gutter = 10;
+    const widths = need.map(n => ((this.width - gutter * (columns - 1)) * n) / total);
+    const lefts = widths.map((_, c) => this.#left + widths.slice(0, c).reduce((a, b) => a + b + gutter, 0));
+    const table = page.struct('Table');
+    root.add(table);
+    const hasHead = head.some(title => title !== '');
+    const line = (cells: readonly string[], isHead: boolean): void => {
+      const weight = isHead ? 'bold' : 'normal';
+      const height = Math.max(...cells.map((text, c) => this.#height(text, widths[c], 9.5, weight)));
+      const most = page.page.height - 2 * margin - 60;
+      // What is on the next page has its head there too.
+      if (this.#room(Math.min(height, most) + 8) && !isHead && hasHead) line(head, true);
+      const y = page.y;
+      const row = page.struct('TR');
+      table.add(row);
+      cells.forEach((text, c) => {
+        row.add(
+          page.struct(isHead ? 'TH' : 'TD', {}, () =>
+            this.#cell(text, lefts[c], y, widths[c], weight, numeric[c] ?? false),
+          ),
+        );
+      });
+      row.end();
+      // A cell that went over the page goes on from where it ended.
+      const bottom = height > most ? page.y : y + height;
+      page.markContent('Artifact');
+      page
+        .moveTo(this.#left, bottom + 3)
+        .lineTo(this.#left + this.width, bottom + 3)
+        .lineWidth(0.5)
+        .strokeColor(rule)
+        .stroke();
+      page.endMarkedContent();
+      page.x = this.#left;
+      page.y = bottom + 7;
+    };
+    if (hasHead) line(head, true);
+    for (const row of rows) line(row, false);
+    table.end();
+    page.y += 8;
+  }
+
+  block(block: Block, root: PDFKit.PDFStructureElement): void {
+    const page = this.#page;
+    switch (block.kind) {
+      case 'heading':
+        root.add(page.struct('H2', {}, () => this.words(block.runs, { size: 13, weight: 'bold', gap: 4 })));
+        return;
+      case 'paragraph':
+        root.add(page.struct('P', {}, () => this.words(block.runs, { size: 10.5, gap: 7 })));
+        return;
+      case 'quote':
+        root.add(
+          page.struct('BlockQuote', {}, () => this.words(block.runs, { size: 10.5, indent: 16, color: pale, gap: 7 })),
+        );
+        return;
+      case 'list': {
+        const list = page.struct('L');
+        root.add(list);
+        block.items.forEach((item, n) => {
+          const label = block.ordered ? `${n + 1}. ` : '•  ';
+          list.add(
+            page.struct('LI', {}, () => this.words([{ text: label }, ...item], { size: 10.5, indent: 12, gap: 3 })),
+          );
+        });
+        list.end();
+        page.y += 5;
+        return;
+      }
+      case 'table':
+        this.table(block, root);
+    }
+  }
+}
+
+/**
+ * A letter set on pages of A4.
+ * @throws BrokenPaper when it would have too many pages
+ */
+export function letterOf({ title, blocks, foot }: FilledLetter): Promise<Uint8Array> {
+  return new Promise((done, failed) => {
+    const page = new PDFDocument({
+      size: 'A4',
+      margins: { top: margin, bottom: margin, left: margin, right: margin },
+      bufferPages: true,
+      pdfVersion: '1.7',
+      tagged: true,
+      lang: 'en-GB',
+      displayTitle: true,
+      info: { Title: printable(title), Producer: 'North Pebble', Creator: 'North Pebble' },
+    });
+    const out: Buffer[] = [];
+    page.on('data', (part: Buffer) => out.push(part));
+    page.on('end', () => done(Buffer.concat(out)));
+    page.on('error', failed);
+    try {
+      for (const all of Object.values(faces()))
+        for (const face of all) page.registerFont(face.name, face.bytes as never);
+      const setter = new Setter(page);
+      const root = page.struct('Document');
+      page.addStructure(root);
+      root.add(page.struct('H1', {}, () => setter.words([{ text: title }], { size: 20, weight: 'bold', gap: 12 })));
+      for (const block of blocks) setter.block(block, root);
+      root.end();
+      feet(page, foot);
+      page.end();
+    } catch (fault) {
+      failed(fault);
+    }
+  });
+}
+
+/** What stands at the foot of every page, and which of how many it is. */
+function feet(page: Page, foot: string): void {
+  const { start, count } = page.bufferedPageRange();
+  const width = page.page.width - 2 * margin;
+  for (let n = 0; n < count; n++) {
+    page.switchToPage(start + n);
+    page.page.margins.bottom = 0;
+    page.markContent('Artifact', { type: 'Pagination' });
+    const y = page.page.height - 40;
+    page.fillColor(pale).fontSize(8);
+    const [piece] = pieces(foot, 'normal');
+    if (piece)
+      page.font(piece.face).text(printable(foot).replace(/\n/g, ' '), margin, y, {
+        width: width - 60,
+        height: 10,
+        ellipsis: true,
+        lineBreak: false,
+      });
+    page
+      .font(faces().normal[0].name)
+      .text(`${n + 1} of ${count}`, margin + width - 60, y, { width: 60, align: 'right', lineBreak: false });
+    page.endMarkedContent();
+  }
+}
