@@ -260,6 +260,7 @@ const table: Row[] = [
   row('POST', '/connections/none/differences/mended', [401, 403, 403, 404, 403, 403, 403], {}),
   row('POST', '/clock', [401, 403, 403, 403, 400, 403, 403], { days: 0, hours: 0 }),
   row('GET', '/mailroom', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/mailroom/attached/x', [401, 403, 403, 404, 404, 404, 403]),
   row('GET', '/mailroom/directory', [401, 403, 403, 200, 200, 200, 403]),
   row('PUT', '/mailroom/directory/switches', [401, 403, 403, 403, 400, 403, 403], { slow: -1 }),
   row('PUT', '/mailroom/directory/accounts/x', [401, 403, 403, 403, 400, 403, 403], {}),

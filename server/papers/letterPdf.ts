@@ -53,20 +53,30 @@ const printable = (text: string): string =>
     .normalize('NFC')
     .replace(/[\p{Cc}\p{Cf}\p{Cs}\p{Co}]/gu, letter => (letter === '\n' ? '\n' : letter === '\t' ? ' ' : ''));
 
+/** The first face that has every letter of a word, so that a name is set in one. */
+function faceOf(word: string, all: readonly Face[]): string | undefined {
+  const codes = [...word].map(letter => letter.codePointAt(0) as number);
+  return all.find(face => codes.every(face.has))?.name;
+}
+
 /** Text in pieces of one face each. */
 function pieces(text: string, weight: Weight): { text: string; face: string }[] {
   const all = faces()[weight];
   const found: { text: string; face: string }[] = [];
-  for (const letter of printable(text)) {
-    const code = letter.codePointAt(0) as number;
+  const put = (words: string, face: string) => {
     const before = found.at(-1);
+    if (before?.face === face) before.text += words;
+    else found.push({ text: words, face });
+  };
+  for (const word of printable(text).split(/(\s+)/)) {
+    if (word === '') continue;
     // A space stays in the face of the word before it.
-    const face =
-      letter === ' ' || letter === '\n'
-        ? (before?.face ?? all[0].name)
-        : (all.find(one => one.has(code)) ?? all[all.length - 1]).name;
-    if (before?.face === face) before.text += letter;
-    else found.push({ text: letter, face });
+    if (/^\s+$/.test(word)) put(word, found.at(-1)?.face ?? all[0].name);
+    else {
+      const whole = faceOf(word, all);
+      if (whole) put(word, whole);
+      else for (const letter of word) put(letter, faceOf(letter, all) ?? all[all.length - 1].name);
+    }
   }
   return found;
 }

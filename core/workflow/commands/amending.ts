@@ -82,6 +82,7 @@ function change(
   execution.remember(filled.answers, filled.scope);
   if (afterwardsOf(definition).change === 'at once') {
     execution.rebook();
+    execution.reinvite();
     execution.emit({ kind: 'closed', closing: state.closing! });
   } else execution.goOn({ to: 'next' }, definition.steps[0].id);
   return { ok: true, ...execution.outcome() };
@@ -128,6 +129,7 @@ function correct(
   const execution = executionOf(definition, state, context);
   execution.emit({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
   execution.remember(read.filled.answers, read.filled.scope);
+  execution.reinvite();
   if (state.leave) execution.rebook(command.reason);
   if (state.asker !== context.actor) {
     execution.mailAsker(

@@ -94,7 +94,9 @@ export function effect(definition: Definition, state: RequestState, command: Eff
   }
   execution.emit({ kind: 'refused', step: one.step, key, reason: outcome.reason });
   const step = stepById(definition, one.step);
-  if (step?.verb === 'Provision' && step.waits && isOpen(state) && state.at.includes(step.id)) {
+  if (isLetter(step) && step && isOpen(state) && state.at.includes(step.id))
+    execution.stuck(step.id, { code: 'refused outside', what: one.what, said: outcome.reason });
+  else if (step?.verb === 'Provision' && step.waits && isOpen(state) && state.at.includes(step.id)) {
     if (step.refused) {
       execution.emit({ kind: 'waited', step: step.id, reason: { code: 'was refused', said: outcome.reason } });
       execution.note = outcome.reason;

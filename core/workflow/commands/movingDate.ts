@@ -179,6 +179,7 @@ export function moveDate(
   const execution = executionOf(definition, state, context);
   const changes = [{ field, before, after: answers[field] }];
   execution.emit({ kind: 'date moved', field, reason: command.reason, filled: { answers, figures, changes } });
+  execution.reinvite();
   execution.remember(answers, scope);
   execution.hold();
   followDate(execution, state, field, command.reason);

@@ -1,4 +1,5 @@
 /** Two versions of a definition side by side, sentence by sentence. */
+
 import type { DirectoryIndex } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
 import { afterwardsOf } from '../commands/amending.ts';
@@ -6,9 +7,19 @@ import type { Definition } from '../definition/definition.ts';
 import { tasksMoveWords } from '../execution/movingAlong.ts';
 import { closingWords, fieldWords, messageWords } from '../language/formWords.ts';
 import { peopleWords } from '../language/ruleWords.ts';
+import { plainOf } from '../mail/richText.ts';
 import { type Line, procedure, readAloud } from '../procedure/procedure.ts';
 
-export type Section = 'About' | 'Form' | 'Access' | 'Figures' | 'Steps' | 'Messages' | 'Closings' | 'Checks';
+export type Section =
+  | 'About'
+  | 'Form'
+  | 'Access'
+  | 'Figures'
+  | 'Steps'
+  | 'Messages'
+  | 'Letters'
+  | 'Closings'
+  | 'Checks';
 /** `numbers` are those of the step before and after, where it is one. */
 export type Difference = {
   section: Section;
@@ -118,6 +129,13 @@ function entries(d: Definition, index?: DirectoryIndex): [Section, Entry[]][] {
     ['Figures', d.figures.map(f => ({ id: f.id, words: `${f.name} is ${f.formula} (${f.unit}).` }))],
     ['Steps', procedure(d, index).map(lineEntry)],
     ['Messages', d.messages.map(m => ({ id: m.id, words: messageWords(m) }))],
+    [
+      'Letters',
+      (d.letters ?? []).map(one => ({
+        id: one.id,
+        words: `“${one.name}”: ${one.title}. ${plainOf(one.body)}${one.foot ? ` Foot: ${one.foot}` : ''}`,
+      })),
+    ],
     ['Closings', d.closings.map(c => ({ id: c.id, words: closingWords(c, d) }))],
     [
       'Checks',

@@ -114,6 +114,11 @@ export function usesOfName(definition: Definition, name: string): Use[] {
         });
     }
   });
+  definition.letters?.forEach((letter, i) => {
+    for (const part of ['title', 'body', 'foot'] as const)
+      if (insertedNames(letter[part] ?? '').includes(name))
+        found.push({ words: `letter “${letter.name}”`, path: ['letters', i, part], step: null });
+  });
   return found;
 }
 
@@ -177,6 +182,16 @@ export function rename(definition: Definition, before: string, after: string): D
     form: { ...changed.form, fields: changed.form.fields.map(f => (f.label === before ? { ...f, label: after } : f)) },
     figures: changed.figures.map(f => (f.name === before ? { ...f, name: after } : f)),
     messages: changed.messages.map(m => ({ ...m, subject: inText(m.subject), body: inText(m.body) })),
+    ...(changed.letters
+      ? {
+          letters: changed.letters.map(letter => ({
+            ...letter,
+            title: inText(letter.title),
+            body: inText(letter.body),
+            ...(letter.foot ? { foot: inText(letter.foot) } : {}),
+          })),
+        }
+      : {}),
   };
 }
 

@@ -21,7 +21,7 @@ import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from
 import { type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
-import type { Attached } from '../request/outgoing.ts';
+import type { Attached, Invitation } from '../request/outgoing.ts';
 import { placeOfWork } from '../request/place.ts';
 import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
@@ -426,6 +426,31 @@ export class Execution {
   filesAt(step: string): Attached | undefined {
     const attached = this.#attachedAt(step);
     return attached?.files ? { files: attached.files } : undefined;
+  }
+
+  /** Sends anew what calendars were asked to keep, where the answers say other days, times or words now. */
+  reinvite(): void {
+    for (const [id, standing] of Object.entries(this.#state.invitations ?? {})) {
+      const step = stepById(this.definition, id);
+      const of = step?.verb === 'Tell' ? step.attach?.find(one => one.what === 'invitation') : undefined;
+      if (!standing.live || step?.verb !== 'Tell' || !of) continue;
+      const { people, addresses, invitation: before } = standing;
+      const invitation = invitationOf(this.definition, this.#state, this.context, id, of);
+      if (!invitation) {
+        this.uninvite(id);
+        continue;
+      }
+      const same = (one: Invitation) => JSON.stringify([one.title, one.start, one.end]);
+      if (same(invitation) === same(before)) continue;
+      const attach = { invitation };
+      const outside = addresses.length > 0 ? { addresses } : {};
+      this.emit({ kind: 'told', people, message: step.message, ...outside, step: id, attached: attach });
+      const subject = `Changed: ${invitation.title}`;
+      const body = `${invitation.title} has changed. Your calendar takes over the new dates.`;
+      for (const person of people) this.mail(person, subject, body, { attach });
+      for (const address of addresses)
+        this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, attach });
+    }
   }
 
   /** Takes back what calendars were asked to keep, for all who are not among those who stay. */

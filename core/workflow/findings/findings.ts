@@ -4,6 +4,7 @@ import type { Definition } from '../definition/definition.ts';
 import { flowFindings } from './flowFindings.ts';
 import { formFindings } from './formFindings.ts';
 import { guestFindings } from './guestFindings.ts';
+import { letterFindings } from './letterFindings.ts';
 import { messageFindings } from './messageFindings.ts';
 import { peopleFindings } from './peopleFindings.ts';
 import { planFindings } from './planFindings.ts';
@@ -17,6 +18,7 @@ export function findings(definition: Definition, around: Surroundings = {}): Fin
   planFindings(found);
   guestFindings(found);
   messageFindings(found);
+  letterFindings(found);
   peopleFindings(found);
   return found.all;
 }

@@ -15,7 +15,7 @@ export type Over = { readonly start: CalendarTime; readonly end: CalendarTime };
 function overRows(
   columns: readonly { readonly id: string; readonly kind: string }[],
   rows: readonly TableRow[],
-  zoneAt: (place: unknown) => string,
+  zoneAt: (place: unknown) => string | null,
 ): Over | null {
   const of = (kind: string) => columns.filter(column => column.kind === kind).map(column => column.id);
   const [dates, times, places] = [of('date'), of('time'), of('place')];
@@ -24,7 +24,9 @@ function overRows(
     if (typeof date !== 'string' || !isCivilDate(date)) return null;
     const time = row[times.at(n) ?? ''];
     if (typeof time !== 'string' || time === '') return { date: date as CivilDate };
-    return { date: date as CivilDate, time, zone: zoneAt(row[places.at(n) ?? '']) };
+    // Where nobody knows which clocks count, the day is all that can be said.
+    const zone = zoneAt(places.length === 0 ? null : row[places.at(n) as string]);
+    return zone === null ? { date: date as CivilDate } : { date: date as CivilDate, time, zone };
   };
   const key = ({ date, ...rest }: CalendarTime) => `${date}T${'time' in rest ? rest.time : ''}`;
   const starts = rows.flatMap(row => at(row, 0) ?? []).sort((a, b) => key(a).localeCompare(key(b)));
@@ -48,7 +50,11 @@ export function overOf(definition: Definition, state: RequestState, context: Con
   const person = who && context.index.person(who);
   const own = person ? zoneOf(context.index, person, todayOf(context, person.id)) : 'UTC';
   if (field.kind === 'table') {
-    const zoneAt = (place: unknown) => context.index.directory.places.find(one => one.name === place)?.zone ?? own;
+    // A place of the house has its zone; without a place it is where the person works; of another place nobody knows.
+    const zoneAt = (place: unknown) =>
+      place === null || place === undefined || place === ''
+        ? own
+        : (context.index.directory.places.find(one => one.name === place)?.zone ?? null);
     return overRows(field.columns, answer as readonly TableRow[], zoneAt);
   }
   if (isLeaveSpan(answer)) {

@@ -1,5 +1,6 @@
 import AddOutlined from '@mui/icons-material/AddOutlined';
 import CloseOutlined from '@mui/icons-material/CloseOutlined';
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
@@ -65,7 +66,18 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
                 disabled={closed}
                 onDate={date => change(i, column.id, date || null)}
               />
-            ) : column.kind === 'choice' || column.kind === 'place' ? (
+            ) : column.kind === 'place' ? (
+              <Autocomplete
+                key={column.id}
+                freeSolo
+                size="small"
+                options={places}
+                disabled={closed}
+                inputValue={textOf(row[column.id])}
+                onInputChange={(_, text) => change(i, column.id, text || null)}
+                renderInput={props => <TextField {...props} label={column.label} />}
+              />
+            ) : column.kind === 'choice' ? (
               <TextField
                 key={column.id}
                 select
@@ -76,7 +88,7 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
                 onChange={event => change(i, column.id, event.target.value || null)}
               >
                 <MenuItem value="">–</MenuItem>
-                {(column.kind === 'place' ? places : (column.options ?? [])).map(word => (
+                {(column.options ?? []).map(word => (
                   <MenuItem key={word} value={word}>
                     {word}
                   </MenuItem>
