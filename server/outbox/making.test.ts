@@ -145,7 +145,7 @@ describe('a letter', () => {
     const { method, event } = eventOf(got.calendar ?? '');
     expect([method, event.uid, event.sequence]).toEqual(['REQUEST', `${request}-tell@selkie.example`, 0]);
     expect(event.summary).toBe('Crossing of Ina Okell');
-    expect([event.startDate.toString(), event.startDate.zone.tzid]).toEqual(['2026-02-09T08:30:00', 'floating']);
+    expect([event.startDate.toString(), event.startDate.zone.tzid]).toEqual(['2026-02-09T08:30:00', 'Europe/Lisbon']);
     expect(got.calendar).toContain('DTSTART;TZID=Europe/Lisbon:20260209T083000');
     // The address outside gets the same.
     await eventually(
@@ -179,7 +179,7 @@ describe('a letter', () => {
     ]);
     const now = await view(request);
     const cancelled = await people.ina.command(request, {
-      kind: 'cancel',
+      kind: 'cancel after approval',
       seen: now.version,
       note: 'The ferry has gone.',
     } as never);
