@@ -1,5 +1,6 @@
 /** The reference lists of the demo: programmes, consoles, equipment, open posts. */
 import type { ReferenceList } from '@north-pebble/core/form';
+import type { CivilDate } from '@north-pebble/core/time';
 
 const row = (id: string, title: string, cells: ReferenceList['rows'][number]['cells']) => ({ id, title, cells });
 
@@ -16,6 +17,30 @@ export const lists: ReferenceList[] = [
       row('tide-gauges', 'Tide gauge renewal', { lead: 'tobias', contract: 'TG-114', ends: '2026-12-31' }),
       row('lamp-turning', 'Lamp turning at Skarn', { lead: 'leif', contract: 'LS-027', ends: '2026-09-30' }),
       row('quay-wall', 'Hollin quay wall', { lead: 'marit', contract: 'HQ-009', ends: '2027-06-30' }),
+    ],
+  },
+  {
+    id: 'allowances',
+    name: 'Allowances',
+    columns: [
+      { id: 'rate', label: 'Rate', kind: 'money' },
+      { id: 'bed-at-most', label: 'Bed at most', kind: 'money' },
+    ],
+    rows: [
+      row('port-ambrel', 'Port Ambrel', { rate: 32, 'bed-at-most': 85 }),
+      row('ovay', 'Ovay Station', { rate: 28, 'bed-at-most': 80 }),
+      row('skarn', 'Skarn Light', { rate: 41, 'bed-at-most': 90 }),
+      row('hollin', 'Hollin Quay', { rate: 46, 'bed-at-most': 95 }),
+    ],
+  },
+  {
+    id: 'rates',
+    name: 'Rates',
+    columns: [{ id: 'rate', label: 'For one euro', kind: 'number' }],
+    rows: [
+      { ...row('nok-2026', 'NOK', { rate: 11.6 }), from: '2026-01-01' as CivilDate },
+      { ...row('nok-2025', 'NOK', { rate: 11.4 }), from: '2025-01-01' as CivilDate, to: '2025-12-31' as CivilDate },
+      { ...row('isk-2026', 'ISK', { rate: 148 }), from: '2026-01-01' as CivilDate },
     ],
   },
   {

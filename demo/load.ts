@@ -5,8 +5,10 @@ import { edited, editsOf } from '@north-pebble/core/facts';
 import { usualRules } from '@north-pebble/core/papers';
 import { indexDirectory } from '@north-pebble/core/people';
 import { addDays, toMilliseconds } from '@north-pebble/core/time';
+import type { Definition } from '@north-pebble/core/workflow';
 import { type Database, inTransaction, type Transaction, tables as t } from '@north-pebble/server/database';
 import { changeList, insertMany, keepFacts, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
+import { letterOf } from '@north-pebble/server/papers';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { eq } from 'drizzle-orm';
 import { groupRules, type Provided } from './directory.ts';
@@ -77,6 +79,24 @@ async function putOnFile(tx: Transaction, { directory, comes }: History): Promis
   }
 }
 
+/** Sets every letter of the history on pages; how large each is stands wherever its file is named. */
+async function setPages(history: History): Promise<Map<string, Buffer>> {
+  const pages = new Map<string, Buffer>();
+  for (const { file, letter } of history.made) pages.set(file.id, Buffer.from(await letterOf(letter)));
+  const seen = new WeakSet<object>();
+  const put = (value: unknown): void => {
+    if (typeof value !== 'object' || value === null || seen.has(value)) return;
+    seen.add(value);
+    const page = 'id' in value && typeof value.id === 'string' ? pages.get(value.id) : undefined;
+    if (page) (value as { size: number }).size = page.length;
+    else for (const inner of Object.values(value)) put(inner);
+  };
+  const requests = new Set(history.made.map(one => one.request));
+  for (const { id, events, state } of history.requests) if (requests.has(id)) put([events, state]);
+  put([history.made.map(one => one.file), history.letters.map(one => one.effect)]);
+  return pages;
+}
+
 /** @param history played already, else it is played now */
 /** @param results what the directory holds of it, by the keys of effects */
 export async function loadDemo(
@@ -88,6 +108,7 @@ export async function loadDemo(
   const unsound = history.requests.filter(request => !isSound(request));
   if (unsound.length > 0) throw new Error(`${unsound.length} requests of the history do not fold to their state`);
   const passwordHash = await hash(demoPassword);
+  const pages = await setPages(history);
   const projections = history.requests.map(request => ({
     request,
     rows: projectionsOf(request.definition, { ...request, effects: [] }, request.context),
@@ -120,10 +141,10 @@ export async function loadDemo(
     await insertMany(
       tx,
       t.workflows,
-      liveWorkflows.map(({ id }, position) => ({
+      liveWorkflows.map(({ id, before }, position) => ({
         id,
         position,
-        liveVersion: 1,
+        liveVersion: before ? 2 : 1,
         draft: null,
         draftRevision: 0,
       })),
@@ -131,14 +152,20 @@ export async function loadDemo(
     await insertMany(
       tx,
       t.workflowVersions,
-      liveWorkflows.map(({ id, definition }) => ({
-        workflow: id,
-        version: 1,
-        definition,
-        publishedAt: '2024-07-01T09:00:00Z',
-        publishedBy: 'wren',
-        comment: 'First version.',
-      })),
+      liveWorkflows.flatMap(({ id, definition, before }) => {
+        const version = (n: number, of: Definition, publishedAt: string, comment: string) => ({
+          workflow: id,
+          version: n,
+          definition: of,
+          publishedAt,
+          publishedBy: 'wren',
+          comment,
+        });
+        const first = version(1, before?.definition ?? definition, '2024-07-01T09:00:00Z', 'First version.');
+        return before
+          ? [first, version(2, definition, `${before.until}T00:00:00Z`, 'Legs and beds as rows, with an itinerary.')]
+          : [first];
+      }),
     );
     await insertMany(
       tx,
@@ -149,7 +176,7 @@ export async function loadDemo(
         number: request.number,
         id: request.id,
         workflow: request.workflow,
-        workflowVersion: 1,
+        workflowVersion: request.version,
         asker: request.asker,
         subject: request.state.subject,
         askedAt: request.askedAt,
@@ -238,6 +265,24 @@ export async function loadDemo(
       tx,
       t.filePieces,
       history.files.map(({ file }) => ({ file: file.id, seq: 0, bytes: paperBytes(file.name) })),
+    );
+    await insertMany(
+      tx,
+      t.files,
+      history.made.map(({ file, at, request, field }) => ({
+        request,
+        field,
+        owner: `letter:${request}`,
+        ...file,
+        digest: digestOf(pages.get(file.id) as Buffer),
+        whole: true,
+        at: toMilliseconds(at),
+      })),
+    );
+    await insertMany(
+      tx,
+      t.filePieces,
+      history.made.map(({ file }) => ({ file: file.id, seq: 0, bytes: pages.get(file.id) as Buffer })),
     );
     await loadReview(tx, history);
     await failingConnection(tx);

@@ -1,6 +1,8 @@
 /** The workflows that are live in the demo. */
+import { readFileSync } from 'node:fs';
 import { starters } from '@north-pebble/core/starters';
-import type { Definition, Outcome, Step } from '@north-pebble/core/workflow';
+import type { CivilDate } from '@north-pebble/core/time';
+import { type Definition, type Outcome, readDefinition, type Step } from '@north-pebble/core/workflow';
 
 const approve: Outcome = { id: 'approve', label: 'Approve', tone: 'good', note: 'may', leads: { to: 'next' } };
 const decline: Outcome = {
@@ -178,5 +180,26 @@ const others = [
 /** Live as the starters have them. */
 export const newWorkflows = starters.filter(s => others.includes(s.id));
 
+/** A workflow as it was until a day, and as it is from then on. */
+export type LiveWorkflow = {
+  readonly id: string;
+  readonly definition: Definition;
+  readonly before?: { readonly until: CivilDate; readonly definition: Definition };
+};
+
+/** Trips were written down as sums alone until this day; since then with their legs and beds, and end in an itinerary. */
+export const legsFrom = '2025-12-01' as CivilDate;
+
+/** @throws when it is no workflow: a slip of ours */
+function definitionBefore(name: string): Definition {
+  const read = readDefinition(JSON.parse(readFileSync(new URL(`./history/${name}.json`, import.meta.url), 'utf8')));
+  if (!read.ok) throw new Error(`${name}: ${read.faults[0].message}`);
+  return read.definition;
+}
+
 /** All that people have asked through for eighteen months. */
-export const liveWorkflows: readonly { id: string; definition: Definition }[] = [...workflows, ...newWorkflows];
+export const liveWorkflows: readonly LiveWorkflow[] = [...workflows, ...newWorkflows].map(workflow =>
+  workflow.id === 'crossing-and-lodging'
+    ? { ...workflow, before: { until: legsFrom, definition: definitionBefore('crossing-1') } }
+    : workflow,
+);

@@ -3,6 +3,7 @@ export * from './access.ts';
 export * from './answer.ts';
 export * from './answers.ts';
 export { Cell, Column, cellFits, cellWords, columnKinds, moneyWords, usualCurrency } from './column.ts';
+export { cellValue } from './columnTypes.ts';
 export * from './field.ts';
 export * from './file.ts';
 export {

@@ -3,7 +3,8 @@ import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from '.
 import { leaver, newColleague, newPost } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { changeOfPost, recordChange, renewal } from './records.ts';
-import { accessReview, consoleAccess, crossing, equipment, sharedSpace } from './things.ts';
+import { accessReview, consoleAccess, equipment, sharedSpace } from './things.ts';
+import { crossing } from './travel.ts';
 
 export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';
 export { type SectionSet, sectionSets } from './joiner.ts';

@@ -1,8 +1,7 @@
-/** Starters for travel, access, spaces and equipment. */
+/** Starters for access, spaces and equipment. */
 import {
   approve,
   ask,
-  asker,
   close,
   decide,
   decline,
@@ -23,119 +22,6 @@ import {
   text,
   within,
 } from './pieces.ts';
-
-export const crossing = starter('crossing-and-lodging', {
-  name: 'Crossing and lodging',
-  area: 'Travel',
-  tags: ['travel', 'cost'],
-  purpose: 'A trip to another station: programme, boat or charter, a bed, and who pays.',
-  form: {
-    sections: [
-      { id: 'trip', title: 'The trip' },
-      { id: 'cost', title: 'What it costs' },
-    ],
-    fields: [
-      { kind: 'pick', id: 'programme', label: 'Programme', required: true, list: 'programmes', section: 'trip' },
-      {
-        kind: 'person',
-        id: 'lead',
-        label: 'Programme lead',
-        required: true,
-        section: 'trip',
-        start: { from: 'picked', field: 'programme', column: 'lead' },
-      },
-      { kind: 'date range', id: 'dates', label: 'Away', required: true, section: 'trip' },
-      text('to', 'To', true, { section: 'trip' }),
-      {
-        kind: 'choice',
-        id: 'how',
-        label: 'How',
-        required: true,
-        options: ['Ferry', 'Relief boat', 'Charter'],
-        section: 'trip',
-      },
-      longText('why-charter', 'Why a charter', true, { section: 'trip', shownWhen: 'How = "Charter"' }),
-      { kind: 'yes/no', id: 'bed', label: 'Lodging needed', required: true, section: 'trip' },
-      {
-        kind: 'table',
-        id: 'costs',
-        label: 'Costs',
-        required: false,
-        section: 'cost',
-        columns: [
-          { id: 'what', label: 'What', kind: 'text' },
-          { id: 'amount', label: 'Amount', kind: 'money' },
-        ],
-      },
-      text('booking', 'Booking number', false, { section: 'cost', askerReads: true }),
-    ],
-  },
-  access: { ask: { booking: 'hidden' }, 'book-crossing': { booking: 'required' } },
-  figures: [
-    { id: 'nights', name: 'Nights', formula: 'nights(Away)', unit: 'number' },
-    { id: 'cost', name: 'Cost', formula: 'if count(Costs) = 0 then 0 else sum(Costs.Amount)', unit: 'money' },
-  ],
-  steps: [
-    ask,
-    decide(
-      'lead',
-      people(
-        { kind: 'person in', field: 'lead' },
-        { kind: 'manager', levels: 1 },
-        { kind: 'role', role: 'HR partner' },
-      ),
-      within(2, 'pass up'),
-      [approve, sendBack('lead', 'dates', 'how', 'costs'), decline],
-    ),
-    {
-      verb: 'Choose',
-      id: 'by-cost',
-      when: null,
-      rows: [
-        { id: 'small', condition: 'Cost <= 500 and How != "Charter"', go: { to: 'step', step: 'book-crossing' } },
-        { id: 'large', condition: 'Cost > 500 or How = "Charter"', go: { to: 'step', step: 'spend' } },
-      ],
-      otherwise: { to: 'step', step: 'spend' },
-    },
-    decide(
-      'spend',
-      people({ kind: 'manager with', what: 'spending limit', least: 'Cost' }, { kind: 'role', role: 'HR partner' }),
-      within(3, 'pass up'),
-      [approve, sendBack('lead', 'dates', 'how', 'costs'), decline],
-      { once: true },
-    ),
-    task(
-      'book-crossing',
-      role('Travel desk'),
-      'Books the crossing and the bed',
-      within(2),
-      ['Crossing is booked', 'Bed is booked, if one is needed'],
-      { couldNot: { to: 'step', step: 'lead' } },
-    ),
-    { verb: 'Record', id: 'plan', when: null, effect: { kind: 'planner', span: 'dates', label: 'Travelling' } },
-    {
-      verb: 'Tell',
-      id: 'itinerary',
-      when: null,
-      to: [asker],
-      message: 'trip',
-      attach: [{ what: 'invitation', of: 'dates', title: 'Crossing: {Programme}' }],
-    },
-    end('done'),
-  ],
-  messages: [
-    message(
-      'trip',
-      'Your trip',
-      'Your trip to {To}: {Away}',
-      'Hello {asker},',
-      'you travel to {To} by {How}, {Away}, {Nights} nights. Booking number: {Booking number}.',
-    ),
-    message('done', 'Booked', 'Booked: {To}, {Away}', 'Hello {asker},', 'your trip to {To} is booked ({request}).'),
-    declined,
-  ],
-  closings: goodAndBad('Booked'),
-});
 
 export const consoleAccess = starter('console-access', {
   name: 'Console access',

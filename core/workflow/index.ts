@@ -71,4 +71,3 @@ export * from './request/reason.ts';
 export * from './request/state.ts';
 export * from './request/stored.ts';
 export * from './request/visibility.ts';
-export { invitable } from './verbs/attaching.ts';

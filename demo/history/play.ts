@@ -20,6 +20,7 @@ import {
   type Definition,
   type Effect,
   type EffectCommand,
+  type FilledLetter,
   fold,
   type GuestCommand,
   handle,
@@ -39,7 +40,17 @@ import { type Random, random } from '../random.ts';
 import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { LeaveWishes } from './leaveWishes.ts';
-import { cardNumber, couldNotNote, filledAt, guestAnswers, guestRead, notesOf, paperOf, reworked } from './replies.ts';
+import {
+  cardNumber,
+  couldNotNote,
+  filledAt,
+  guestAnswers,
+  guestRead,
+  letterFile,
+  notesOf,
+  paperOf,
+  reworked,
+} from './replies.ts';
 import { type AskersDeed, type Asking, type Fate, spanOf } from './wish.ts';
 import { waitingWishes, wishes } from './wishes.ts';
 
@@ -53,6 +64,8 @@ export type PlayedRequest = {
   number: number;
   workflow: string;
   definition: Definition;
+  /** That of the workflow that it runs on. */
+  version: number;
   asker: PersonId;
   askedAt: Instant;
   state: RequestState;
@@ -84,6 +97,8 @@ export class History {
   readonly rows: Extract<Effect, { kind: 'add row' | 'change row' }>[] = [];
   /** Those who were put on file by a request, and did not stay away. */
   readonly comes: { request: string; at: Instant; change: Extract<Effect, { kind: 'add person' }>['change'] }[] = [];
+  /** Letters, with the files that they are kept as. */
+  readonly made: { request: string; field: string; at: Instant; file: GivenFile; letter: FilledLetter }[] = [];
   /** What connections were asked for, with when; done some minutes later. */
   readonly provided: { request: string; at: Instant; effect: Extract<Effect, { kind: 'provision' }> }[] = [];
   /** What was put on the planner that is no leave. */
@@ -244,11 +259,13 @@ export class History {
     // Whoever is away already does not fall ill for the house.
     if (wish.workflow === 'sick-leave' && this.#isAway(person, spanOf(wish.answers))) return;
     const number = this.requests.length + 1001;
+    const isBefore = workflow.before && toInstant(at).slice(0, 10) < workflow.before.until;
     const request: PlayedRequest = {
       id: `R-${number}`,
       number,
       workflow: workflow.id,
-      definition: workflow.definition,
+      definition: isBefore && workflow.before ? workflow.before.definition : workflow.definition,
+      version: workflow.before && !isBefore ? 2 : 1,
       asker: person,
       askedAt: toInstant(at),
       state: newRequest(`R-${number}`),
@@ -315,6 +332,7 @@ export class History {
       if (effect.kind === 'never came')
         this.comes.splice(0, this.comes.length, ...this.comes.filter(one => one.request !== request.id));
       if (effect.kind === 'provision') this.#provide(request, effect, at);
+      if (effect.kind === 'make letter') this.#makeLetter(request, effect, at);
       if (effect.kind === 'planner') this.lines.push({ request: request.id, effect });
       if (effect.kind === 'keep paper') this.#keepPaper(request, effect, at);
       if (effect.kind !== 'timer') continue;
@@ -343,6 +361,21 @@ export class History {
         this.#agenda.add(at + this.#chance.whole(2, 30) * 3_600_000, { what: 'rework', request: request.id });
       }
     }
+  }
+
+  /** A letter is there a minute later; its pages are set when the house is filled. */
+  #makeLetter(request: PlayedRequest, effect: Extract<Effect, { kind: 'make letter' }>, at: number): void {
+    const step = stepById(request.definition, effect.step);
+    if (step?.verb !== 'Record' || step.effect.kind !== 'make letter') return;
+    const file = { ...letterFile(this.made.length + 1, effect.name), size: 1 };
+    const made = { request: request.id, field: step.effect.field, at: toInstant(at), file, letter: effect.letter };
+    this.made.push(made);
+    const effectBack: EffectCommand = {
+      kind: 'effect',
+      key: effect.key,
+      outcome: { state: 'delivered', result: { file } },
+    };
+    this.#agenda.add(at + 60_000, { what: 'effect', request: request.id, effect: effectBack });
   }
 
   /** The directory does what it is asked for within minutes, and takes it back on the day that was said. */

@@ -1,6 +1,7 @@
 /** What people answer in each workflow: notes, what they change when it is sent back, what they fill in at their step. */
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import type { TableRow } from '@north-pebble/core/form';
 import { type Answers, masked } from '@north-pebble/core/form';
 import type { HalfSpan } from '@north-pebble/core/leave';
 import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
@@ -45,6 +46,8 @@ export function reworked(workflow: string, answers: Answers): Answers {
   switch (workflow) {
     case 'crossing-and-lodging': {
       const { from, to } = answers.dates as { from: CivilDate; to: CivilDate };
+      // Since legs are written down, a day less is a bed less and another day for the way back.
+      if (Array.isArray(answers.legs)) return tripShorter(answers, from, to);
       return { ...answers, dates: { from, to: toDay(to) > toDay(from) ? addDays(to, -1) : to } };
     }
     case 'new-colleague':
@@ -54,6 +57,29 @@ export function reworked(workflow: string, answers: Answers): Answers {
     default:
       return { ...answers };
   }
+}
+
+/** A trip that ends a day earlier, where it has a night to give. */
+function tripShorter(answers: Answers, from: CivilDate, to: CivilDate): Answers {
+  // A trip of one day leaves an hour later.
+  if (toDay(to) <= toDay(from))
+    return {
+      ...answers,
+      legs: (answers.legs as readonly TableRow[]).map((row, n) =>
+        n === 0 ? { ...row, leaves: '09:30', arrives: '11:45' } : row,
+      ),
+    };
+  const last = addDays(to, -1);
+  const legs = (answers.legs as readonly TableRow[]).map((row, n, all) =>
+    n === all.length - 1 ? { ...row, 'leaves-on': last, 'arrives-on': last } : row,
+  );
+  const nights = toDay(last) - toDay(from);
+  const lodging = (answers.lodging as readonly TableRow[]).map(row => ({
+    ...row,
+    leave: last,
+    price: Math.round((Number(row.price) * nights) / (nights + 1)),
+  }));
+  return { ...answers, dates: { from, to: last }, legs, lodging: nights > 0 ? lodging : [] };
 }
 
 /** A name in small letters without marks. */
@@ -108,8 +134,22 @@ export const guestRead = (at: Instant): Answers => ({
   'house-rules': { how: 'read', name: null, at, digest: '0'.repeat(64), file: null },
 });
 
+/** Every leg and bed with the number of its booking; now and then a crossing costs more than was thought. */
+function booked(number: number, answers: Answers): Record<string, unknown> {
+  const rows = (field: string) => (answers[field] ?? []) as readonly TableRow[];
+  const isDearer = number % 9 === 0 && !rows('legs').some(row => row.booking);
+  const legs = rows('legs').map((row, n) => ({
+    ...row,
+    booking: `SB-${40_000 + number}-${n + 1}`,
+    ...(isDearer && n === 0 ? { price: Number(row.price ?? 0) + 18 } : {}),
+  }));
+  const lodging = rows('lodging').map((row, n) => ({ ...row, booking: `BED-${number}-${n + 1}` }));
+  return { legs, ...(lodging.length > 0 ? { lodging } : {}) };
+}
+
 /** What the doer of a step fills in. */
-export function filledAt(step: string, number: number, answers: Answers): Record<string, string> {
+export function filledAt(step: string, number: number, answers: Answers): Record<string, unknown> {
+  if (step === 'book-crossing' && Array.isArray(answers.legs)) return booked(number, answers);
   if (step === 'book-crossing') return { booking: `SB-${40_000 + number}` };
   if (step === 'systems') {
     return { account: lettersOf(String(answers.name)).replace(/[^a-z]+/g, '.') };
@@ -132,6 +172,12 @@ export const paperOf = (number: number, name: PaperName = 'Doctor’s note.pdf')
   id: `00000000-0000-4000-8000-${String(number).padStart(12, '0')}`,
   name,
   size: papers[name].length,
+  type: 'application/pdf',
+});
+/** A letter of the house as it is kept; its size is known once it is set. */
+export const letterFile = (number: number, name: string) => ({
+  id: `00000000-0000-4000-9000-${String(number).padStart(12, '0')}`,
+  name: `${name}.pdf`,
   type: 'application/pdf',
 });
 export const digestOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');

@@ -1,9 +1,11 @@
 /** Who asks for anything but planned leave, and when: illness, trips, new colleagues, access, spaces and posts. */
+import type { ReferenceList } from '@north-pebble/core/form';
 import { type DirectoryIndex, managerOf, type Person, recordOn, zoneOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate, fromDay, toDay, toMilliseconds, wallClock } from '@north-pebble/core/time';
 import { lists } from '../lists.ts';
 import { demoDay, id } from '../organisation.ts';
 import { type Random, random } from '../random.ts';
+import { legsFrom } from '../workflows.ts';
 import { lettersOf } from './replies.ts';
 import type { Asking, Fate, Wish } from './wish.ts';
 
@@ -99,6 +101,8 @@ function trip(chance: Random, index: DirectoryIndex, person: Person, day: CivilD
     { what: how, amount: sumsFor[how] },
     ...(nights > 0 ? [{ what: 'Lodging', amount: nights * chance.whole(58, 96) }] : []),
   ].filter(row => row.amount > 0);
+  if (day >= legsFrom)
+    return tripByLegs(programme, { to, from, nights, how, costs, home: index.place(home ?? '')?.name });
   return {
     workflow: 'crossing-and-lodging',
     answers: {
@@ -110,6 +114,49 @@ function trip(chance: Random, index: DirectoryIndex, person: Person, day: CivilD
       ...(how === 'Charter' ? { 'why-charter': 'No ferry sails with the gauge frames on deck.' } : {}),
       bed: nights > 0,
       costs,
+    },
+  };
+}
+
+/** The same trip as it is written down since legs are asked for. */
+function tripByLegs(
+  programme: ReferenceList['rows'][number],
+  trip: {
+    to: { id: string; name: string };
+    from: CivilDate;
+    nights: number;
+    how: keyof typeof sumsFor;
+    costs: readonly { what: string; amount: number }[];
+    home: string | undefined;
+  },
+): Wish {
+  const { to, from, nights, how, costs, home = 'Port Ambrel' } = trip;
+  const last = addDays(from, nights);
+  const leg = (there: string, back: string, on: CivilDate, leaves: string, arrives: string) => ({
+    from: there,
+    'leaves-on': on,
+    leaves,
+    by: how,
+    to: back,
+    'arrives-on': on,
+    arrives,
+    price: sumsFor[how] / 2,
+    booking: null,
+  });
+  const bed = costs.find(cost => cost.what === 'Lodging');
+  return {
+    workflow: 'crossing-and-lodging',
+    answers: {
+      programme: programme.id,
+      lead: programme.cells.lead,
+      contract: programme.cells.contract,
+      to: to.id,
+      dates: { from, to: last },
+      legs: [leg(home, to.name, from, '08:30', '10:45'), leg(to.name, home, last, '15:30', '17:45')],
+      ...(how === 'Charter' ? { 'why-charter': 'No ferry sails with the gauge frames on deck.' } : {}),
+      lodging: bed
+        ? [{ where: `Keepers’ house, ${to.name}`, first: from, leave: last, price: bed.amount, booking: null }]
+        : [],
     },
   };
 }

@@ -169,7 +169,9 @@ function sums(workflow: string, { at: asked, answers }: { at: string; answers: R
   switch (workflow) {
     case 'crossing-and-lodging': {
       const { from, to } = answers.dates as { from: string; to: string };
-      const costs = (answers.costs ?? []) as { amount: number }[];
+      const rows = (field: string) => (answers[field] ?? []) as { price: number }[];
+      const priced = [...rows('legs'), ...rows('lodging')].map(row => ({ amount: row.price }));
+      const costs = [...((answers.costs ?? []) as { amount: number }[]), ...priced];
       return [
         ['nights', at(to) - at(from)],
         ['cost', costs.reduce((sum, row) => sum + row.amount, 0)],

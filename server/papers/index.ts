@@ -4,6 +4,7 @@ import { Thread, TooLong } from '../threads/index.ts';
 import { BrokenPaper, digestOf, type Signature, type Strokes } from './pdf.ts';
 import type { Made, ToMake } from './worker.ts';
 
+export { letterOf } from './letterPdf.ts';
 export { BrokenPaper, digestOf, type Signature, type Strokes };
 
 const budgetMilliseconds = 15_000;

@@ -7,6 +7,7 @@ import { createRequire } from 'node:module';
 import type { Block, FilledLetter, Run } from '@north-pebble/core/workflow';
 import * as fontkit from 'fontkit';
 import PDFDocument from 'pdfkit';
+import { unpacked } from './fontFile.ts';
 import { BrokenPaper } from './pdf.ts';
 
 const mostPages = 60;
@@ -39,7 +40,7 @@ let known: Record<Weight, readonly Face[]> | undefined;
 function faces(): Record<Weight, readonly Face[]> {
   const read = (weight: Weight) =>
     files[weight].map((file, n): Face => {
-      const bytes = readFileSync(require.resolve(file));
+      const bytes = unpacked(readFileSync(require.resolve(file)));
       const font = fontkit.create(bytes) as { hasGlyphForCodePoint: (code: number) => boolean };
       return { name: `${weight}-${n}`, bytes, has: code => font.hasGlyphForCodePoint(code) };
     });
@@ -84,10 +85,6 @@ function pieces(text: string, weight: Weight): { text: string; face: string }[] 
 type Page = InstanceType<typeof PDFDocument>;
 type Style = { size: number; color?: string; weight?: Weight; indent?: number; gap?: number };
 
-/** Long words have no place to break at: they get one every so many letters. */
-const breakable = (text: string): string =>
-  text.replace(/\S{60,}/g, word => (word.match(/.{1,60}/gsu) ?? [word]).join('\u00ad\n'));
-
 class Setter {
   readonly #page: Page;
   constructor(page: Page) {
@@ -118,9 +115,7 @@ class Setter {
   /** Words in their faces, from the left of the page, broken into lines. */
   words(runs: readonly Run[], { size, color = ink, weight = 'normal', indent = 0, gap = 0 }: Style): void {
     const page = this.#page;
-    const parts = runs.flatMap(run =>
-      pieces(breakable(run.text), run.bold ? 'bold' : weight).map(piece => ({ ...piece, run })),
-    );
+    const parts = runs.flatMap(run => pieces(run.text, run.bold ? 'bold' : weight).map(piece => ({ ...piece, run })));
     if (parts.length === 0) return;
     this.#room(size * 1.6);
     page.x = this.#left + indent;
@@ -150,17 +145,57 @@ class Setter {
       .heightOfString(printable(text) || ' ', { width });
   }
 
-  /** A cell, cut to what fits into a page. */
-  #cell(text: string, x: number, y: number, width: number, weight: Weight, right: boolean): void {
+  /** So wide that no word is broken where that can be, and beyond it by how much stands in each. */
+  #widths(head: readonly string[], rows: readonly (readonly string[])[], size: number, all: number): number[] {
     const page = this.#page;
-    const parts = pieces(breakable(text), weight);
+    const longest = (texts: readonly string[], weight: Weight): number => {
+      const words = texts.flatMap(text => text.split(/\s+/)).sort((a, b) => b.length - a.length);
+      const wide = words.slice(0, 4).map(word => {
+        const [piece] = pieces(word.slice(0, 40), weight);
+        return piece ? page.font(piece.face).fontSize(size).widthOfString(word.slice(0, 40)) : 0;
+      });
+      return Math.max(0, ...wide);
+    };
+    const least = head.map(
+      (title, c) =>
+        Math.max(
+          longest([title], 'bold'),
+          longest(
+            rows.map(row => row[c] ?? ''),
+            'normal',
+          ),
+        ) + 2,
+    );
+    const sum = least.reduce((a, b) => a + b, 0);
+    if (sum >= all) return least.map(width => (width * all) / sum);
+    const need = head.map(
+      (title, c) => Math.min(60, Math.max(title.length, ...rows.map(row => (row[c] ?? '').length))) + 1,
+    );
+    const total = need.reduce((a, b) => a + b, 0);
+    return least.map((width, c) => width + ((all - sum) * need[c]) / total);
+  }
+
+  /** A cell in its column. */
+  #cell(
+    text: string,
+    {
+      x,
+      y,
+      width,
+      size,
+      weight,
+      right,
+    }: { x: number; y: number; width: number; size: number; weight: Weight; right: boolean },
+  ): void {
+    const page = this.#page;
+    const parts = pieces(text, weight);
     parts.forEach(({ text: words, face }, n) => {
       const how: PDFKit.Mixins.TextOptions = {
         width,
         align: right ? 'right' : 'left',
         continued: n < parts.length - 1,
       };
-      page.font(face).fontSize(9.5).fillColor(ink);
+      page.font(face).fontSize(size).fillColor(ink);
       if (n === 0) page.text(words, x, y, how);
       else page.text(words, how);
     });
@@ -170,20 +205,16 @@ class Setter {
     const page = this.#page;
     const columns = head.length;
     if (columns === 0) return;
-    // Columns are as wide as what stands in them asks for, within bounds.
-    const need = head.map((title, c) =>
-      Math.min(46, Math.max(6, title.length, ...rows.map(row => Math.min(46, (row[c] ?? '').length)))),
-    );
-    const total = need.reduce((a, b) => a + b, 0);
-    const gutter = 10;
-    const widths = need.map(n => ((this.width - gutter * (columns - 1)) * n) / total);
+    const size = columns > 6 ? 8 : 9.5;
+    const gutter = columns > 6 ? 7 : 10;
+    const widths = this.#widths(head, rows, size, this.width - gutter * (columns - 1));
     const lefts = widths.map((_, c) => this.#left + widths.slice(0, c).reduce((a, b) => a + b + gutter, 0));
     const table = page.struct('Table');
     root.add(table);
     const hasHead = head.some(title => title !== '');
     const line = (cells: readonly string[], isHead: boolean): void => {
       const weight = isHead ? 'bold' : 'normal';
-      const height = Math.max(...cells.map((text, c) => this.#height(text, widths[c], 9.5, weight)));
+      const height = Math.max(...cells.map((text, c) => this.#height(text, widths[c], size, weight)));
       const most = page.page.height - 2 * margin - 60;
       // What is on the next page has its head there too.
       if (this.#room(Math.min(height, most) + 8) && !isHead && hasHead) line(head, true);
@@ -193,7 +224,7 @@ class Setter {
       cells.forEach((text, c) => {
         row.add(
           page.struct(isHead ? 'TH' : 'TD', {}, () =>
-            this.#cell(text, lefts[c], y, widths[c], weight, numeric[c] ?? false),
+            this.#cell(text, { x: lefts[c], y, width: widths[c], size, weight, right: numeric[c] ?? false }),
           ),
         );
       });

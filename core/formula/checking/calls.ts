@@ -14,7 +14,7 @@ import { nearest } from '../nearest.ts';
 import type { Argument, Expression } from '../text/tree.ts';
 import { atomOf, fits, itemsOf, spoken, type Type } from '../type.ts';
 import { momentType } from '../typeNames.ts';
-import { given, loading } from '../values/boundary.ts';
+import { given, loadAnything, loading } from '../values/boundary.ts';
 import { FunctionValue } from '../values/value.ts';
 import { type Checked, type Checking, Frame, fixed, nothing, type Run, unknown } from './frame.ts';
 
@@ -86,7 +86,7 @@ export function checkCall(c: Checking, e: Extract<Expression, { kind: 'call' }>)
   const runs = chosen.args.map(arg => (arg ? (checked.get(arg) as Checked).run : unknown));
   if (house) {
     const { gives } = houseFunctions[house];
-    const load = loading(gives);
+    const load = gives === 'anything' ? loadAnything : loading(gives);
     const run: Run = frame =>
       frame.call(
         house,

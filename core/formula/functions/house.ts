@@ -32,6 +32,16 @@ export const houseFunctions = {
     gives: 'person',
     help: 'the manager so many levels above a person',
   },
+  'row of': {
+    takes: [parameter('list', 'text'), parameter('title', 'text')],
+    gives: 'anything',
+    help: 'the row of a list by its title, as it is today: row of("Allowances", To).Rate',
+  },
+  'in currency': {
+    takes: [parameter('amount', 'money'), parameter('currency', 'text'), date],
+    gives: 'money',
+    help: 'an amount in another currency, by the rate of that day in the list “Rates”; nothing where there is none',
+  },
   today: { takes: [], gives: 'date', help: 'today, where the asker works' },
   now: { takes: [], gives: 'date and time', help: 'the time it is, in UTC' },
   'days of notice': { takes: [span], gives: 'number', help: 'calendar days from today to the first day' },

@@ -41,6 +41,17 @@ function loadMoney(value: Value): Value {
   return isAmount(value) ? new Money(value.amount, value.currency) : null;
 }
 
+/** A value that may be anything, as the house gives it: an amount anywhere in it is one. */
+export function loadAnything(value: Value): Value {
+  if (typeof value !== 'object' || value === null) return value;
+  if (Array.isArray(value)) return value.map(one => loadAnything(one as Value));
+  if (isAmount(value)) return new Money(value.amount, value.currency);
+  if (!isRow(value)) return value;
+  const row = newRow();
+  for (const name of Object.keys(value)) row[name] = loadAnything(value[name] ?? null);
+  return row;
+}
+
 /** How values of a kind come in; nothing where they come as they are. */
 export function loading(type: Type): Load | undefined {
   switch (atomOf(type)) {

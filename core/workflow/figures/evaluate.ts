@@ -42,6 +42,7 @@ import {
 import type { Definition, Figure, Unit } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
 import type { FormulaReason, Inputs } from './formulaReason.ts';
+import { inCurrency, rowOf } from './listRows.ts';
 
 export const unitType: Record<Unit, Type> = {
   days: 'number',
@@ -60,6 +61,7 @@ export const standingNames = {
   'Asker post': 'text',
   'Asker place': 'text',
   'Asker department': 'text',
+  'Asker grade': 'number',
 } as const satisfies Names;
 
 /** Every name that a formula of the workflow may use, with its type. Figures see only the figures before them. */
@@ -235,6 +237,14 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
         return isSpan(first) ? coverLeft(book, subject, first) : null;
       case 'days of notice':
         return isSpan(first) ? daysOfNotice(book, first) : null;
+      case 'row of': {
+        const { index } = book;
+        return typeof first === 'string' && typeof second === 'string'
+          ? rowOf(withPosts(index, facts.lists), first, second, book.today)
+          : null;
+      }
+      case 'in currency':
+        return inCurrency(withPosts(book.index, facts.lists), first, second, args[2]);
       case 'today':
         return book.today;
       case 'now':
@@ -277,6 +287,7 @@ function namedValues(definition: Definition, answers: Answers, facts: Facts): Re
     Subject: facts.subject ?? facts.asker,
     'Asker post': mainPost(book.index, facts.asker, book.today)?.title ?? null,
     'Asker place': (record && book.index.place(record.place)?.name) ?? null,
+    'Asker grade': mainPost(book.index, facts.asker, book.today)?.grade ?? null,
     'Asker department': (record && book.index.department(record.department)?.name) ?? null,
   };
   const seen = { lists, leaveType: (id: string) => leaveType(book, id)?.name };

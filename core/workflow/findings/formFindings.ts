@@ -76,7 +76,7 @@ function nameFindings(findings: Findings): void {
     ids.add(id);
   }
 }
-const standing = { Asker: 1, Subject: 1, 'Asker post': 1, 'Asker place': 1, 'Asker department': 1 };
+const standing = { Asker: 1, Subject: 1, 'Asker post': 1, 'Asker place': 1, 'Asker department': 1, 'Asker grade': 1 };
 
 function fieldFindings(findings: Findings): void {
   const { definition, around } = findings;

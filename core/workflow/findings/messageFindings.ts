@@ -130,14 +130,8 @@ function hiddenIn(findings: Findings, messageId: string, at: string): string[] {
   return (
     definition.form.fields
       .filter(f => inserted.has(f.label) && levelAt(definition, at, f) === 'hidden')
-      // What the asker is not asked at the start, somebody else fills in for them to read later.
-      .filter(
-        f =>
-          at !== definition.steps[0].id ||
-          !structure(definition).all.some(
-            p => p.step.id !== at && ['editable', 'required'].includes(levelAt(definition, p.step.id, f)),
-          ),
-      )
+      // What the asker is not asked at the start may be said to be for them to read.
+      .filter(f => at !== definition.steps[0].id || f.askerReads !== true)
       .map(f => f.label)
   );
 }

@@ -4,11 +4,12 @@
  */
 
 import { comingProperties, recordProperties } from '../../facts/index.ts';
-import { idFrom, isAsked, postColumns } from '../../form/index.ts';
+import { holdsFiles, idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
 import type {
   AtLimit,
+  AttachedFiles,
   Attachment,
   Go,
   Limit,
@@ -18,7 +19,7 @@ import type {
   Step,
   StepOf,
 } from '../definition/definition.ts';
-import { provisions } from '../definition/definition.ts';
+import { invitable, provisions } from '../definition/definition.ts';
 import { negated, readConditionOf } from './conditions.ts';
 import {
   dateFields,
@@ -252,11 +253,13 @@ export class Sentence {
   }
 
   /** Everything behind the main part, up to the end of the words; false when something is left over. */
-  #behindAll(around: Around): boolean {
+  /** @param more what may stand there besides, told whether it did */
+  #behindAll(around: Around, more: () => boolean = () => false): boolean {
     const { w } = this;
     for (;;) {
       this.#end();
       if (w.done) return true;
+      if (more()) continue;
       const start = w.at;
       w.eat('and|but|;');
       if (this.#behind(around)) continue;
@@ -325,9 +328,16 @@ export class Sentence {
     const whom = w.try(() => this.#passive()) ?? w.try(() => this.#active(around));
     if (!whom) return undefined;
     this.#object(around);
-    if (!this.#behindAll(around) || !this.#isSound(around)) return undefined;
+    const files: AttachedFiles[] = [];
+    const attached = () => {
+      const one = this.#attachedFiles();
+      if (one) files.push(one);
+      return one !== undefined;
+    };
+    if (!this.#behindAll(around, attached) || !this.#isSound(around)) return undefined;
     if (around.firstTakes && whom.how !== 'any') return undefined;
-    return this.#decisions(whom, around);
+    const steps = this.#decisions(whom, around);
+    return files.length === 0 ? steps : steps.map(one => (one.verb === 'Decide' ? { ...one, attach: files } : one));
   }
 
   #active(around: Around): Whom | undefined {
@@ -743,6 +753,44 @@ export class Sentence {
     });
   }
 
+  /** `; with the files of Itinerary` */
+  #attachedFiles(): AttachedFiles | undefined {
+    const { w } = this;
+    return w.try((): AttachedFiles | undefined => {
+      w.eat(';|,|and');
+      if (!w.eat('with the? files|file of', 'with the? files|file in')) return undefined;
+      const files = this.known.definition.form.fields.filter(f => holdsFiles(f));
+      const field = w.name(files.map(f => ({ name: f.label, value: f.id })));
+      return field === undefined ? undefined : { what: 'files', field };
+    });
+  }
+
+  /** `; with an invitation Trip to {To} over Legs`, or over the dates that the form asks for where nothing is said. */
+  #attachment(): Attachment | undefined {
+    const { w } = this;
+    return (
+      this.#attachedFiles() ??
+      w.try(() => {
+        w.eat(';|,|and');
+        if (!w.eat('with a|an? invitation')) return undefined;
+        const over = w.try((): Attachment | undefined => {
+          let title = w.quoted();
+          if (title === undefined) {
+            const from = w.at;
+            while (!w.done && w.peek() !== 'over') w.at++;
+            title = w.between(from, w.at);
+          }
+          if (!w.eat('over')) return undefined;
+          const dated = this.known.definition.form.fields.filter(f => invitable.some(kind => kind === f.kind));
+          const of = w.name(dated.map(f => ({ name: f.label, value: f.id })));
+          const called = title || dated.find(f => f.id === of)?.label;
+          return of === undefined || !called ? undefined : { what: 'invitation', of, title: called };
+        });
+        return over ?? this.#invitation();
+      })
+    );
+  }
+
   /** An invitation over the dates that the form asks for; nothing where it asks for none. */
   #invitation(): Attachment | undefined {
     const { fields } = this.known.definition.form;
@@ -831,12 +879,15 @@ export class Sentence {
         return message === undefined ? undefined : { message, to };
       });
     if (!found) return undefined;
-    const attached = w.try(() =>
-      w.eat(';|,? with a|an') ? (w.eat('invitation') ? this.#invitation() : undefined) : undefined,
-    );
+    const attach: Attachment[] = [];
+    const attached = () => {
+      const one = this.#attachment();
+      if (one) attach.push(one);
+      return one !== undefined;
+    };
     const inner: Around = { when: [...around.when] };
     if (limit) inner.limit = limit;
-    if (!this.#behindAll(inner) || inner.back || inner.count || inner.remind || inner.atLimit !== undefined)
+    if (!this.#behindAll(inner, attached) || inner.back || inner.count || inner.remind || inner.atLimit !== undefined)
       return undefined;
     if (inner.limit && !('workingDaysBefore' in inner.limit)) return undefined;
     const { limit: day } = inner;
@@ -846,7 +897,7 @@ export class Sentence {
       when: this.#when(inner),
       to: found.to,
       message: found.message,
-      ...(attached ? { attach: [attached] } : {}),
+      ...(attach.length > 0 ? { attach } : {}),
     };
     if (!day || !('workingDaysBefore' in day)) return [tell];
     // Told some days before a date: it waits for that day first.
@@ -979,6 +1030,15 @@ export class Sentence {
           planner = true;
         else if (w.eat('; not on the planner', 'but? not on the planner')) planner = false;
         return make({ kind: 'book leave', span, type: said ?? type.id, planner });
+      }) ??
+      w.try(() => {
+        if (!w.eat('make|makes|write|writes the? letter', 'make|makes a? letter')) return undefined;
+        const letter = w.name((definition.letters ?? []).map(one => ({ name: one.name, value: one.id })));
+        if (letter === undefined || !w.eat('and? keep|keeps|put it? in|into', 'into|in')) return undefined;
+        const field = w.name(
+          definition.form.fields.filter(f => f.kind === 'files').map(f => ({ name: f.label, value: f.id })),
+        );
+        return field === undefined ? undefined : make({ kind: 'make letter', letter, field });
       }) ??
       w.try(() => {
         if (!w.eat('keep|keeps|file|files the?')) return undefined;

@@ -2,7 +2,7 @@
 import { holdsFiles } from '../../form/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
-import type { AttachedFiles, Attachment, Step } from '../definition/definition.ts';
+import { type AttachedFiles, type Attachment, invitable, type Step } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import { need } from '../language/passage.ts';
 import { named, type Phrase, say } from '../language/phrase.ts';
@@ -10,9 +10,6 @@ import { type Known, readField } from '../language/ruleReader.ts';
 import type { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, type Writing } from '../language/writing.ts';
 import { isGuarded } from '../request/visibility.ts';
-
-/** Kinds of field that an invitation can be over. */
-export const invitable = ['date', 'date range', 'leave span', 'table'] as const;
 
 /** `; with the files of “Itinerary”; with an invitation “Trip” over “Legs”` */
 export function attachmentPhrases(writing: Writing, attach: readonly Attachment[] | undefined, path: Path): Phrase[] {

@@ -134,6 +134,9 @@ export function formulasOfRule({ first, otherwise }: PeopleRule): PlacedFormula[
 export const AttachedFiles = z.object({ what: z.literal('files'), field: Id });
 export type AttachedFiles = z.infer<typeof AttachedFiles>;
 
+/** Kinds of field that an invitation can be over. */
+export const invitable = ['date', 'date range', 'leave span', 'table'] as const;
+
 /** What goes out with a message. */
 export const Attachment = z.discriminatedUnion('what', [
   AttachedFiles,
