@@ -36,11 +36,15 @@ export const lists: ReferenceList[] = [
   {
     id: 'rates',
     name: 'Rates',
-    columns: [{ id: 'rate', label: 'For one euro', kind: 'number' }],
+    columns: [{ id: 'for-one-euro', label: 'For one euro', kind: 'number' }],
     rows: [
-      { ...row('nok-2026', 'NOK', { rate: 11.6 }), from: '2026-01-01' as CivilDate },
-      { ...row('nok-2025', 'NOK', { rate: 11.4 }), from: '2025-01-01' as CivilDate, to: '2025-12-31' as CivilDate },
-      { ...row('isk-2026', 'ISK', { rate: 148 }), from: '2026-01-01' as CivilDate },
+      { ...row('nok-2026', 'NOK', { 'for-one-euro': 11.6 }), from: '2026-01-01' as CivilDate },
+      {
+        ...row('nok-2025', 'NOK', { 'for-one-euro': 11.4 }),
+        from: '2025-01-01' as CivilDate,
+        to: '2025-12-31' as CivilDate,
+      },
+      { ...row('isk-2026', 'ISK', { 'for-one-euro': 148 }), from: '2026-01-01' as CivilDate },
     ],
   },
   {

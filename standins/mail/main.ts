@@ -47,12 +47,15 @@ const words = (address: AddressObject | AddressObject[] | undefined): string =>
 /** Files are kept under names of their own; an invitation is read as text. */
 function keptOf(id: string, attachments: readonly Attachment[]): Pick<Kept, 'attached' | 'calendar'> {
   const calendar = attachments.find(one => one.contentType === 'text/calendar' || one.filename?.endsWith('.ics'));
-  const attached = attachments.map((one, n) => {
-    const name = `${createHash('sha256').update(id).digest('hex').slice(0, 24)}-${n}`;
-    mkdirSync(folder, { recursive: true });
-    writeFileSync(join(folder, name), one.content);
-    return { name: one.filename ?? 'file', type: one.contentType, size: one.size, kept: name };
-  });
+  // The same invitation stands in the mail for calendars that read it there, without a name.
+  const attached = attachments
+    .filter(one => one.filename !== undefined)
+    .map((one, n) => {
+      const name = `${createHash('sha256').update(id).digest('hex').slice(0, 24)}-${n}`;
+      mkdirSync(folder, { recursive: true });
+      writeFileSync(join(folder, name), one.content);
+      return { name: one.filename ?? 'file', type: one.contentType, size: one.size, kept: name };
+    });
   return {
     ...(attached.length > 0 ? { attached } : {}),
     ...(calendar ? { calendar: calendar.content.toString('utf8').slice(0, 50_000) } : {}),

@@ -23,6 +23,7 @@ const journey: Definition = DefinitionSchema.parse({
 
 test.each([
   ['sum(Costs.Amount)', 'The sum of “Amount” in “Costs”.'],
+  ['if count(Costs) = 0 then 0 else sum(Costs.Amount)', 'The sum of “Amount” in “Costs”; 0 while “Costs” has no row.'],
   ['leave days(Dates)', 'The days of leave in “Dates”, by the own work pattern and holidays.'],
   ['days between(today(), Start date)', 'The calendar days from today to “Start date”.'],
   ['Yearly pay * 1.5', '“Yearly pay” times 1½.'],

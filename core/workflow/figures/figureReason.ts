@@ -43,6 +43,20 @@ const calls: Partial<Record<string, (args: readonly string[]) => string>> = {
   'days of notice': ([of]) => `the calendar days from today to the first day of ${of}`,
 };
 
+/** The table of which a condition says that it has no row. */
+const emptyTable = (of: Expression): string | undefined =>
+  of.kind === 'compare' &&
+  of.comparator === '=' &&
+  of.right.kind === 'number' &&
+  of.right.value === 0 &&
+  isCount(of.left)
+    ? of.left.args[0].value.name
+    : undefined;
+
+type Count = Expression & { kind: 'call'; args: [{ value: { kind: 'name'; name: string } }] };
+const isCount = (of: Expression): of is Count =>
+  of.kind === 'call' && of.name === 'count' && of.args[0]?.value.kind === 'name';
+
 /** What an expression says, or nothing when it has parts that read better as a formula. */
 function words(of: Expression): string | undefined {
   switch (of.kind) {
@@ -71,6 +85,11 @@ function words(of: Expression): string | undefined {
       return left && right ? `${left} ${of.kind} ${right}` : undefined;
     }
     case 'if': {
+      const table = emptyTable(of.condition);
+      if (table && of.holds.kind === 'number') {
+        const rest = words(of.otherwise);
+        return rest && `${rest}; ${amountWords(of.holds.value)} while “${table}” has no row`;
+      }
       const [condition, holds, otherwise] = [words(of.condition), words(of.holds), words(of.otherwise)];
       return condition && holds && otherwise ? `${holds} where ${condition}, otherwise ${otherwise}` : undefined;
     }

@@ -2,7 +2,7 @@
 import { answerWords, cellWords, type Field, isAsked, isEmptyAnswer, type TableRow } from '../../form/index.ts';
 import { civilDateAt, fullDate } from '../../time/index.ts';
 import type { Definition, Letter } from '../definition/definition.ts';
-import { stepById } from '../definition/structure.ts';
+import { stepById, stepNumber } from '../definition/structure.ts';
 import { type Context, nameOf } from '../request/context.ts';
 import type { Block, FilledLetter, Run } from '../request/outgoing.ts';
 import type { RequestState } from '../request/state.ts';
@@ -49,7 +49,7 @@ function decisions(definition: Definition, state: RequestState, context: Context
     const at = state.finished?.[step];
     const found = stepById(definition, step);
     return [
-      found && 'name' in found && typeof found.name === 'string' ? found.name : (found?.verb ?? step),
+      found?.verb === 'Do' ? found.task : `Step ${stepNumber(definition, step)}`,
       people.map(person => nameOf(context.index, person)).join(', '),
       found?.verb === 'Decide' ? (found.outcomes.find(one => one.id === outcome)?.label ?? outcome) : 'done',
       at ? fullDate(civilDateAt(at, 'UTC')) : '',

@@ -60,8 +60,8 @@ describe('facts of a request', () => {
       'Annual leave',
       'Mon 9 to Wed 11 February',
       '3 days',
-      '28 days',
-      '0',
+      '28 days Why?',
+      '0 Why?',
     ]);
   });
 

@@ -7,11 +7,14 @@ import type { RequestView } from '@north-pebble/contract';
 import {
   type Answer,
   answerWords,
+  cellWords,
   type Field,
+  type FieldOf,
   filesOf,
   type GivenFile,
   type Naming,
   sizeWords,
+  type TableRow,
 } from '@north-pebble/core/form';
 import { type CivilDate, fullDate } from '@north-pebble/core/time';
 import { useMutation } from '@tanstack/react-query';
@@ -34,7 +37,24 @@ export const FileLinks = ({ files }: { files: readonly GivenFile[] }) =>
     </Box>
   ));
 
+/** The rows of a table, one beneath another, each with what stands in it. */
+const Rows = ({ field, rows }: { field: FieldOf<'table'>; rows: readonly TableRow[] }) => (
+  <Box component="ol" sx={{ m: 0, pl: 2.5, '& li + li': { mt: 0.5 } }}>
+    {rows.map((row, n) => (
+      // biome-ignore lint/suspicious/noArrayIndexKey: rows have no identity besides their place
+      <li key={n}>
+        {field.columns
+          .map(column => cellWords(column, row[column.id]))
+          .filter(words => words !== '')
+          .join(' · ')}
+      </li>
+    ))}
+  </Box>
+);
+
 export function AnswerWords({ field, answer, naming }: { field: Field; answer: Answer | undefined; naming: Naming }) {
+  if (field.kind === 'table' && Array.isArray(answer) && answer.length > 0)
+    return <Rows field={field} rows={answer as readonly TableRow[]} />;
   if (field.kind !== 'files' && field.kind !== 'document') return <>{answerWords(field, answer, naming)}</>;
   const files = filesOf(answer);
   const { expires } = (answer ?? {}) as { expires?: CivilDate | null };

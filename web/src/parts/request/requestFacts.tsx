@@ -1,8 +1,16 @@
 /** The facts of a request: answers in words, figures with their reasons, who else is away, where it stands. */
 import type { RequestView } from '@north-pebble/contract';
 import { answerWords, type Naming, rowById } from '@north-pebble/core/form';
-import { currencyOf, type Figure, figuresToTell, figureWords, isBalanceFigure } from '@north-pebble/core/workflow';
+import {
+  currencyOf,
+  type Figure,
+  figureReason,
+  figuresToTell,
+  figureWords,
+  isBalanceFigure,
+} from '@north-pebble/core/workflow';
 import { useHere, yearHere } from '../frame/session.ts';
+import { Why } from '../Why.tsx';
 import { AnswerWords, ClosedAnswer } from './Answer.tsx';
 import { Fact, Facts } from './Facts.tsx';
 import { BalanceWhy, balanceWords, DaysWhy } from './leave/LeaveWhy.tsx';
@@ -61,6 +69,12 @@ export function RequestFacts({ request }: { request: RequestView }) {
                     days={leave.days}
                     total={figureWords(figure, request.figures[figure.id], currencyOf(definition))}
                   />
+                )}
+                {!isDays(figure) && (
+                  <>
+                    {' '}
+                    <Why about={figure.name}>{figureReason(definition, figure)}</Why>
+                  </>
                 )}
               </>
             )}

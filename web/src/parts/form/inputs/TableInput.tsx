@@ -40,15 +40,16 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
             // On a narrow screen the cells of a row stand below one another, and the row is closed off with a line.
             gridTemplateColumns: {
               xs: 'minmax(0, 1fr) 36px',
-              sm: isWide ? 'repeat(4, minmax(0, 1fr)) 36px' : `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
+              sm: isWide ? 'repeat(3, minmax(0, 1fr)) 36px' : `repeat(${field.columns.length}, minmax(0, 1fr)) 36px`,
             },
             '& > *': { gridColumn: { xs: 1, sm: 'auto' } },
-            ...(isWide ? { '& > :nth-of-type(4n+1)': { gridColumn: { sm: 1 } } } : {}),
+            // Each line of three begins at the left again, beside the button that stands at the end of the first.
+            ...(isWide ? { '& > :nth-child(3n+1)': { gridColumn: { xs: 1, sm: 1 } } } : {}),
             gap: 1,
             mb: 1,
             pb: { xs: 1.5, sm: isWide ? 1.5 : 0 },
             borderBottom: { xs: '1px solid', sm: isWide ? '1px solid' : 'none' },
-            borderColor: 'divider',
+            borderColor: { xs: 'divider', sm: 'divider' },
           }}
         >
           {field.columns.map(column =>
@@ -110,7 +111,10 @@ export function TableInput(props: FieldProps<FieldOf<'table'>>) {
             aria-label={`Remove row ${i + 1}`}
             disabled={closed}
             onClick={() => onChange(rows.filter((_, n) => n !== i))}
-            sx={{ gridColumn: { xs: '2 !important', sm: 'auto !important' }, gridRow: { xs: 1, sm: 'auto' } }}
+            sx={{
+              gridColumn: { xs: '2 !important', sm: isWide ? '4 !important' : 'auto !important' },
+              gridRow: { xs: 1, sm: isWide ? 1 : 'auto' },
+            }}
           >
             <CloseOutlined fontSize="small" />
           </IconButton>
