@@ -75,9 +75,16 @@ export const lists: ReferenceList[] = [
     id: 'open-posts',
     name: 'Open posts',
     columns: [
-      { id: 'department', label: 'Department', kind: 'text' },
+      { id: 'department', label: 'Department', kind: 'text', outside: true },
+      { id: 'profile', label: 'Profile', kind: 'text', outside: true },
       { id: 'cost', label: 'Cost', kind: 'money' },
     ],
-    rows: [row('watch-lead', 'Watch lead, Skarn Light', { department: 'Lights', cost: 58000 })],
+    rows: [
+      row('watch-lead', 'Watch lead, Skarn Light', {
+        department: 'Lights',
+        profile: 'Leads a watch of four at the light: sees to the lamp, the log and the relief boat.',
+        cost: 58000,
+      }),
+    ],
   },
 ];

@@ -16,7 +16,7 @@ import {
 } from '../views/access/directoryRoom.ts';
 import { BalanceView, PlannerView } from '../views/leave.ts';
 import { CoversView, DirectoryView, FoundPeople, MailChoiceView } from '../views/people.ts';
-import { MailroomView, SentMail } from '../views/workflows.ts';
+import { MailroomView, OpenPostsView, SentMail } from '../views/workflows.ts';
 import { declare } from './route.ts';
 
 export const peopleRoutes = declare({
@@ -25,6 +25,7 @@ export const peopleRoutes = declare({
     who: 'design workflows',
     answer: DirectoryView,
   },
+  'GET /open-posts': { says: 'Open posts, as anybody outside reads them.', who: 'anybody', answer: OpenPostsView },
   'GET /people': { says: 'People and roles found by words.', who: 'signed in', query: FindPeople, answer: FoundPeople },
   'GET /covers': { says: 'Who stands in for whom.', who: 'signed in', query: WhoseCover, answer: CoversView },
   'PUT /covers': { says: 'Sets who stands in.', who: 'signed in', body: SetCover, answer: CoversView },

@@ -48,6 +48,7 @@ const Column = z.strictObject({
   label: z.string(),
   kind: z.enum(columnKinds),
   currency: z.string().optional(),
+  outside: z.literal(true).optional(),
   options: z.array(z.string()).optional(),
 });
 export const List: z.ZodType<ReferenceList> = z.strictObject({

@@ -167,6 +167,19 @@ export const TookView = z.record(
 );
 export type TookView = z.infer<typeof TookView>;
 
+/** What the public page of open posts says. */
+export const OpenPostsView = z.strictObject({
+  house: z.string(),
+  posts: z.array(
+    z.strictObject({
+      title: z.string(),
+      until: z.string().nullable(),
+      said: z.array(z.strictObject({ label: z.string(), words: z.string() })),
+    }),
+  ),
+});
+export type OpenPostsView = z.infer<typeof OpenPostsView>;
+
 export const MailView = z.strictObject({
   id: z.string(),
   at: z.string(),

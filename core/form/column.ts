@@ -14,6 +14,8 @@ export const Column = z.object({
   kind: z.enum(columnKinds),
   /** What the amounts of a column of money are in; that of the house when nothing is said. */
   currency: CurrencyCode.optional(),
+  /** Whoever reads the list on its public page sees it; all other columns stay in the house. */
+  outside: z.literal(true).optional(),
   /** What a column of choices offers. */
   options: Options.optional(),
 });

@@ -1,7 +1,7 @@
 /** Reference lists: rows kept by the house, that a form lets people pick from. */
 import type { DirectoryIndex, PersonId } from '../people/index.ts';
 import type { CivilDate } from '../time/index.ts';
-import type { Cell, Column } from './column.ts';
+import { type Cell, type Column, cellWords } from './column.ts';
 
 export type ListRow = {
   readonly id: string;
@@ -52,6 +52,26 @@ export function placesAsList(index: DirectoryIndex): ReferenceList {
     columns: [{ id: 'zone', label: 'Zone', kind: 'text' }],
     rows: index.directory.places.map(({ id, name, zone }) => ({ id, title: name, cells: { zone } })),
   };
+}
+
+/** The list whose rows stand on the public page of open posts. */
+export const openPostsList = 'open-posts';
+
+/** What somebody outside reads of a list: rows that hold on a day, and the columns that are said to be for them. */
+export function readOutside(
+  list: ReferenceList | undefined,
+  day: CivilDate,
+): { title: string; until: CivilDate | null; said: { label: string; words: string }[] }[] {
+  const columns = list?.columns.filter(column => column.outside) ?? [];
+  return (list?.rows ?? [])
+    .filter(row => isPickable(row, day))
+    .map(row => ({
+      title: row.title,
+      until: row.to ?? null,
+      said: columns
+        .map(column => ({ label: column.label, words: cellWords(column, row.cells[column.id]) }))
+        .filter(({ words }) => words !== ''),
+    }));
 }
 
 /** What the house has as lists without anybody keeping them. */

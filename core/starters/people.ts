@@ -371,18 +371,33 @@ export const newPost = starter('new-post', {
   name: 'New post',
   area: 'Staffing',
   tags: ['budget', 'hiring'],
-  purpose: 'A post that does not exist yet: need, cost, and who may spend that much.',
+  purpose: 'A post that does not exist yet: need, conditions, cost, and who may spend that much.',
   form: {
+    sections: [
+      { id: 'need', title: 'The need' },
+      { id: 'terms', title: 'Conditions' },
+      { id: 'open', title: 'For those who apply' },
+    ],
     fields: [
-      text('title', 'Title'),
+      text('title', 'Title', true, { section: 'need' }),
       {
         kind: 'choice',
         id: 'department',
         label: 'Department',
         required: true,
+        section: 'need',
         options: ['Lights', 'Ferries', 'Observatory', 'Workshop', 'Stores', 'Harbour Office', 'Systems'],
       },
-      { kind: 'money', id: 'pay', label: 'Yearly pay', required: true, currency: 'EUR' },
+      longText('need', 'Why it is needed', true, { section: 'need' }),
+      {
+        kind: 'choice',
+        id: 'contract',
+        label: 'Contract',
+        required: false,
+        section: 'terms',
+        options: ['Permanent', 'For a time', 'Season'],
+      },
+      { kind: 'money', id: 'pay', label: 'Yearly pay', required: true, currency: 'EUR', section: 'terms' },
       {
         kind: 'decimal',
         id: 'share',
@@ -390,20 +405,61 @@ export const newPost = starter('new-post', {
         required: true,
         least: 0.2,
         most: 1,
+        section: 'terms',
         start: { from: 'fixed', value: 1 },
       },
-      longText('need', 'Why it is needed', true),
+      {
+        kind: 'money',
+        id: 'asked-pay',
+        label: 'Pay asked for',
+        required: false,
+        currency: 'EUR',
+        section: 'terms',
+        askerReads: true,
+      },
+      {
+        kind: 'decimal',
+        id: 'asked-share',
+        label: 'Share asked for',
+        required: false,
+        section: 'terms',
+        askerReads: true,
+      },
+      longText('profile', 'Profile', false, { section: 'open', askerReads: true }),
+      { kind: 'files', id: 'paper', label: 'Paper', required: false, section: 'open', askerReads: true },
     ],
   },
-  access: { director: { pay: 'editable' } },
-  figures: [{ id: 'cost', name: 'Cost a year', formula: 'Yearly pay * Share of full time * 1.3', unit: 'money' }],
+  access: {
+    ask: { 'asked-pay': 'hidden', 'asked-share': 'hidden', profile: 'hidden', paper: 'hidden' },
+    director: { pay: 'editable', share: 'editable' },
+    'open-it': { profile: 'required' },
+  },
+  figures: [
+    { id: 'cost', name: 'Cost a year', formula: 'Yearly pay * Share of full time * 1.3', unit: 'money' },
+    {
+      id: 'changed',
+      name: 'Changed by the director',
+      formula: 'Yearly pay != Pay asked for or Share of full time != Share asked for',
+      unit: 'yes/no',
+    },
+  ],
   steps: [
     ask,
-    decide('lead', lineManager, within(5, 'pass up'), [
-      approve,
-      sendBack('lead', 'title', 'pay', 'share', 'need'),
-      decline,
-    ]),
+    { verb: 'Record', id: 'keep-pay', when: null, effect: { kind: 'set', field: 'asked-pay', formula: 'Yearly pay' } },
+    {
+      verb: 'Record',
+      id: 'keep-share',
+      when: null,
+      effect: { kind: 'set', field: 'asked-share', formula: 'Share of full time' },
+    },
+    { verb: 'Record', id: 'write', when: null, effect: { kind: 'make letter', letter: 'paper', field: 'paper' } },
+    decide(
+      'lead',
+      lineManager,
+      within(5, 'pass up'),
+      [approve, sendBack('keep-pay', 'title', 'pay', 'share', 'need'), decline],
+      { attach: [{ what: 'files', field: 'paper' }] },
+    ),
     decide(
       'spend',
       people(
@@ -411,7 +467,7 @@ export const newPost = starter('new-post', {
         { kind: 'role', role: 'HR partner' },
       ),
       within(5),
-      [approve, sendBack('lead', 'pay', 'share'), decline],
+      [approve, sendBack('keep-pay', 'pay', 'share'), decline],
       { once: true },
     ),
     decide(
@@ -422,6 +478,19 @@ export const newPost = starter('new-post', {
       { when: 'Cost a year > 60000', once: true },
     ),
     {
+      verb: 'Do',
+      id: 'answer',
+      when: 'Changed by the director = true',
+      who: asker,
+      whenAway: 'waits',
+      task: 'Agrees to the figures as they were changed',
+      limit: within(5),
+      couldNot: { to: 'step', step: 'director' },
+    },
+    task('open-it', role('HR partner'), 'Writes the profile and opens the post', within(5), [
+      'The profile says what is done and what is needed for it',
+    ]),
+    {
       verb: 'Record',
       id: 'publish',
       when: null,
@@ -431,6 +500,7 @@ export const newPost = starter('new-post', {
         values: [
           { name: 'Title', formula: 'Title' },
           { name: 'Department', formula: 'Department' },
+          { name: 'Profile', formula: 'Profile' },
           { name: 'Cost', formula: 'Cost a year' },
         ],
       },
@@ -446,6 +516,18 @@ export const newPost = starter('new-post', {
       '{Title} in {Department} is agreed at {Cost a year} a year and stands on the list of open posts ({request}).',
     ),
     declined,
+  ],
+  letters: [
+    {
+      id: 'paper',
+      name: 'Paper on a new post',
+      title: 'New post: {Title}',
+      body: [
+        '<p>{Department}. Asked for by {asker}.</p><h3>The need</h3><p>{Why it is needed}</p>',
+        '<h3>Conditions</h3><p>{Yearly pay} a year, {Share of full time} of full time: {Cost a year} a year with what comes on top.</p>',
+      ].join(''),
+      foot: '{request}, as of {today}',
+    },
   ],
   closings: goodAndBad('Published'),
 });

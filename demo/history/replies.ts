@@ -151,6 +151,10 @@ function booked(number: number, answers: Answers): Record<string, unknown> {
 export function filledAt(step: string, number: number, answers: Answers): Record<string, unknown> {
   if (step === 'book-crossing' && Array.isArray(answers.legs)) return booked(number, answers);
   if (step === 'book-crossing') return { booking: `SB-${40_000 + number}` };
+  if (step === 'open-it')
+    return {
+      profile: `Works as ${String(answers.title).toLowerCase()} in ${answers.department}; starts when it suits both.`,
+    };
   if (step === 'systems') {
     return { account: lettersOf(String(answers.name)).replace(/[^a-z]+/g, '.') };
   }

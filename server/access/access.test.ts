@@ -259,6 +259,7 @@ const table: Row[] = [
   row('DELETE', '/connections/none/differences', [401, 403, 403, 404, 403, 403, 403]),
   row('POST', '/connections/none/differences/mended', [401, 403, 403, 404, 403, 403, 403], {}),
   row('POST', '/clock', [401, 403, 403, 403, 400, 403, 403], { days: 0, hours: 0 }),
+  row('GET', '/open-posts', [200, 200, 200, 200, 200, 200, 200]),
   row('GET', '/mailroom', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/mailroom/attached/x', [401, 403, 403, 404, 404, 404, 403]),
   row('GET', '/mailroom/directory', [401, 403, 403, 200, 200, 200, 403]),

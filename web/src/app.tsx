@@ -36,6 +36,12 @@ export const router = createBrowserRouter([
     lazy: async () => ({ Component: (await import('./places/begin/LinkPlace.tsx')).LinkPlace }),
   },
   {
+    path: 'open-posts',
+    errorElement: <Broken />,
+    HydrateFallback: () => null,
+    lazy: async () => ({ Component: (await import('./places/begin/OpenPostsPlace.tsx')).OpenPostsPlace }),
+  },
+  {
     path: 'first',
     errorElement: <Broken />,
     HydrateFallback: () => null,

@@ -1,5 +1,5 @@
 /** Reference lists and their rows. */
-import { type Cell, type Column, columnKinds, idFrom } from '../../form/index.ts';
+import { type Cell, type Column, cellFits, columnKinds, idFrom } from '../../form/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import {
   closest,
@@ -11,6 +11,26 @@ import {
   peopleNames,
   type TableKind,
 } from '../table.ts';
+
+/** What a column says besides its kind; what does not fit is said at its place. */
+function columnMore(line: Line, kind: string): Pick<Column, 'currency' | 'options' | 'outside'> {
+  const currency = line.text('currency', 3).toUpperCase();
+  const options = line
+    .text('options', 2000)
+    .split(';')
+    .map(one => one.trim())
+    .filter(Boolean);
+  if (currency && !/^[A-Z]{3}$/.test(currency))
+    line.fault('currency', 'does not fit', currency, 'Three letters, as EUR.');
+  if (kind === 'choice' && options.length === 0)
+    line.fault('options', 'does not fit', '', 'Say what there is to choose from.');
+  const outside = line.yesNo('outside', false);
+  return {
+    ...(currency && kind === 'money' ? { currency } : {}),
+    ...(options.length > 0 && kind === 'choice' ? { options } : {}),
+    ...(outside ? { outside: true as const } : {}),
+  };
+}
 
 export const lists: TableKind = {
   id: 'lists',
@@ -32,6 +52,24 @@ export const lists: TableKind = {
       like: 'Price',
     },
     { id: 'kind', label: 'Kind', means: `What stands in it: ${columnKinds.join(', ')}.`, like: 'money' },
+    {
+      id: 'currency',
+      label: 'Currency',
+      means: 'Of a column of money: its three letters; EUR when empty.',
+      like: 'EUR',
+    },
+    {
+      id: 'options',
+      label: 'Choices',
+      means: 'Of a column of choices: what it offers, with semicolons between them.',
+      like: '',
+    },
+    {
+      id: 'outside',
+      label: 'Outside',
+      means: 'yes, when anybody outside may read it on the page of open posts.',
+      like: '',
+    },
   ],
   read(all, { file }) {
     const persons = peopleNames(file);
@@ -57,6 +95,7 @@ export const lists: TableKind = {
             `Perhaps “${closest(persons, owner) ?? 'a mail address on file'}”.`,
           );
       }
+      const more = columnMore(line, kind);
       const known = columnKinds.find(one => one === kind);
       if (label && !known) line.fault('kind', 'does not fit', kind, `One of ${columnKinds.join(', ')}.`);
       if (own.columns.some(one => one.label === label)) line.fault('column', 'twice', label, 'Each column once.');
@@ -64,7 +103,7 @@ export const lists: TableKind = {
       own.name ||= name;
       const there = file.lists.find(one => one.id === id)?.columns.find(one => one.label === label);
       const taken = own.columns.map(one => one.id);
-      if (label && known) own.columns.push({ id: there?.id ?? idFrom(label, taken), label, kind: known });
+      if (label && known) own.columns.push({ id: there?.id ?? idFrom(label, taken), label, kind: known, ...more });
       found.set(id, own);
     }
     return [...found].map(
@@ -78,14 +117,33 @@ export const lists: TableKind = {
     file.lists.flatMap(({ id, name, owners = [], columns }): Record<string, string>[] => {
       const first = { id, name, owners: owners.join('; ') };
       if (columns.length === 0) return [first];
-      return columns.map(({ label, kind }, i) => ({ ...(i === 0 ? first : { id }), column: label, kind }));
+      return columns.map(({ label, kind, currency, options, outside }, i) => ({
+        ...(i === 0 ? first : { id }),
+        column: label,
+        kind,
+        ...(currency ? { currency } : {}),
+        ...(options ? { options: options.join('; ') } : {}),
+        ...(outside ? { outside: 'yes' } : {}),
+      }));
     }),
 };
 
 function cellOf(line: Line, column: Column): Cell | undefined {
   switch (column.kind) {
     case 'text':
-      return line.text(column.label, 300) || null;
+    case 'time':
+    case 'choice':
+    case 'place': {
+      const text = line.text(column.label, 300) || null;
+      if (text !== null && !cellFits(column, text))
+        line.fault(
+          column.label,
+          'does not fit',
+          text,
+          column.options ? `One of ${column.options.join(', ')}.` : 'A time is written as 08:30.',
+        );
+      return text;
+    }
     case 'number':
     case 'money':
       return line.number(column.label);

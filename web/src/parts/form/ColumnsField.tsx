@@ -1,4 +1,6 @@
 /** The columns of a table in a form, or of a list to pick from: put in their order, named, each with its kind. */
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import TextField from '@mui/material/TextField';
@@ -10,10 +12,12 @@ type Props = {
   most: number;
   /** Whether there may be none. */
   mayBeNone?: boolean;
+  /** Whether columns can be for the public page of the list. */
+  mayBeOutside?: boolean;
   onChange: (columns: Column[]) => void;
 };
 
-export function ColumnsField({ columns, most, mayBeNone = false, onChange }: Props) {
+export function ColumnsField({ columns, most, mayBeNone = false, mayBeOutside = false, onChange }: Props) {
   const put = (at: number, change: Partial<Column>) =>
     onChange(columns.map((c, i) => (i === at ? { ...c, ...change } : c)));
   return (
@@ -59,6 +63,20 @@ export function ColumnsField({ columns, most, mayBeNone = false, onChange }: Pro
           </Select>
         )}
       />
+      {mayBeOutside &&
+        columns.map((column, at) => (
+          <FormControlLabel
+            key={`${column.id} outside`}
+            control={
+              <Checkbox
+                size="small"
+                checked={column.outside === true}
+                onChange={(_, on) => put(at, { outside: on ? true : undefined })}
+              />
+            }
+            label={`Anybody outside may read ${column.label}`}
+          />
+        ))}
       {columns.map((column, at) =>
         column.kind === 'choice' ? (
           <ItemList

@@ -8,7 +8,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { ListsView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
-import { type Cell, type Column, cellWords } from '@north-pebble/core/form';
+import { type Cell, type Column, cellWords, openPostsList } from '@north-pebble/core/form';
 import { dateWords } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -54,7 +54,13 @@ function ListChange({ list, onDone }: { list: OneList | null; onDone: () => void
         helperText={changing.faultOf('list.name')}
         autoComplete="off"
       />
-      <ColumnsField columns={columns} most={20} mayBeNone onChange={put(setColumns)} />
+      <ColumnsField
+        columns={columns}
+        most={20}
+        mayBeNone
+        mayBeOutside={list?.id === openPostsList}
+        onChange={put(setColumns)}
+      />
       <Box>
         <Typography variant="body2" color="textSecondary" sx={{ mb: 0.5 }}>
           Who may edit its rows, beside HR operations
