@@ -16,6 +16,7 @@ import { liveRow } from './running/live.ts';
 import { deskRows } from './running/load.ts';
 import { pageRows } from './running/page.ts';
 import { recordRows } from './running/records.ts';
+import { travelRows } from './running/travel.ts';
 import { type Served, served } from './served.ts';
 
 const pure: Record<string, () => Row[]> = {
@@ -34,7 +35,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
 };
 
 /** Over what they start themselves. */
-const alone: Record<string, () => Promise<Row[]>> = { directory: directoryRows };
+const alone: Record<string, () => Promise<Row[]>> = { directory: directoryRows, travel: travelRows };
 
 const known = [...Object.keys(pure), ...Object.keys(alone), ...Object.keys(running)];
 const wanted = process.argv.slice(2);

@@ -4,7 +4,7 @@ import { leaver, newColleague, newPost } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { changeOfPost, recordChange, renewal } from './records.ts';
 import { accessReview, consoleAccess, equipment, sharedSpace } from './things.ts';
-import { crossing } from './travel.ts';
+import { crossing, expenses } from './travel.ts';
 
 export { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from './house.ts';
 export { type SectionSet, sectionSets } from './joiner.ts';
@@ -18,6 +18,7 @@ export const starters: readonly Starter[] = [
   sickLeave,
   studyLeave,
   crossing,
+  expenses,
   newColleague,
   leaver,
   consoleAccess,

@@ -9,8 +9,9 @@ const words: Readonly<Record<string, string>> = {
   'Study leave': 'training course exam education school learning seminar conference sabbatical degree certificate',
   'Change of hours':
     'part time full time reduced hours working time schedule contract change flexible work pattern weekly hours',
-  'Crossing and lodging':
-    'travel trip business trip journey flight ferry train hotel accommodation expenses mileage per diem booking',
+  'Crossing and lodging': 'travel trip business trip journey flight ferry train hotel accommodation booking itinerary',
+  'Expenses of a trip':
+    'expenses expense claim receipts reimbursement reimburse mileage per diem paid back travel costs',
   'New colleague':
     'hire hiring onboarding on-boarding joiner starter start new employee new hire first day induction recruit entry',
   Leaver:

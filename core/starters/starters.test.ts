@@ -48,7 +48,7 @@ test.each([
   ['ill', 'Sick leave'],
   ['training', 'Study leave'],
   ['part time', 'Change of hours'],
-  ['expenses', 'Crossing and lodging'],
+  ['expenses', 'Expenses of a trip'],
   ['hire', 'New colleague'],
   ['onboarding', 'New colleague'],
   ['resign', 'Leaver'],

@@ -5,7 +5,7 @@ import type { Amount } from '../formula/index.ts';
 import { bookOf, contextFor, date, index, person } from '../testing/house.ts';
 import { addDays } from '../time/index.ts';
 import { evaluateFigures, fillIn, houseListsOf, withPosts } from '../workflow/index.ts';
-import { crossing } from './travel.ts';
+import { crossing, expenses } from './travel.ts';
 
 const { definition } = crossing;
 const allowances: ReferenceList = {
@@ -177,5 +177,52 @@ describe('what is wrong with a trip is said at its rows', () => {
       lists: withPosts(index, [programmes]),
     });
     expect(elsewhere.figures).toMatchObject({ allowance: null, house: null, cost: { amount: 10, currency: 'EUR' } });
+  });
+});
+
+describe('what was paid on a trip', () => {
+  const rates: ReferenceList = {
+    id: 'rates',
+    name: 'Rates',
+    columns: [{ id: 'for-one-euro', label: 'For one euro', kind: 'number' }],
+    rows: [{ id: 'nok', title: 'NOK', cells: { 'for-one-euro': 11.5 }, from: monday }],
+  };
+  const known = { ...facts, lists: withPosts(index, [allowances, rates]) };
+  const receipt = (sum: number | null, currency: string | null = 'EUR', day = 0) => ({
+    day: addDays(monday, day),
+    what: 'Meal',
+    sum,
+    currency,
+    note: null,
+  });
+  const claim = (receipts: readonly object[]) =>
+    ({
+      to: place,
+      dates: { from: monday, to: addDays(monday, 2) },
+      receipts,
+      papers: [{ id: 'f1', name: 'receipts.pdf', size: 10, type: 'application/pdf' }],
+    }) as never;
+  const house = houseListsOf(contextFor('ina', { lists: [allowances, rates] }));
+
+  test('is added up to the cent, by the rate of each day', () => {
+    const { figures: found } = evaluateFigures(
+      expenses.definition,
+      claim([receipt(0.1), receipt(0.2), receipt(1150, 'NOK')]),
+      known,
+    );
+    expect(found.paid).toEqual({ amount: 100.3, currency: 'EUR' });
+  });
+
+  test.each<[string, object[], string | null]>([
+    ['a good one', [receipt(12.5)], null],
+    ['a receipt without its sum', [receipt(null)], 'Say of every receipt'],
+    ['a sum of nothing', [receipt(0)], 'more than nothing'],
+    ['a day after the trip', [receipt(5, 'EUR', 3)], 'outside of the trip'],
+    ['a currency whose rate is not known on its day', [receipt(5, 'ISK')], 'no rate'],
+  ])('%s', (_, receipts, message) => {
+    const read = fillIn(expenses.definition, 'ask', {}, claim(receipts), known, house);
+    const said = read.ok ? [] : read.faults.map(fault => fault.message);
+    if (message === null) expect(said).toEqual([]);
+    else expect(said.join(' ')).toContain(message);
   });
 });

@@ -8,6 +8,7 @@ import {
   declined,
   end,
   goodAndBad,
+  lineManager,
   longText,
   message,
   people,
@@ -321,4 +322,85 @@ export const crossing = starter('crossing-and-lodging', {
     },
   ],
   closings: goodAndBad('Booked'),
+});
+
+/** What was paid on a trip and is to be paid back: receipts in any currency, by the rate of their day. */
+export const expenses = starter('expenses', {
+  name: 'Expenses of a trip',
+  area: 'Travel',
+  tags: ['travel', 'cost'],
+  purpose: 'What somebody paid on a trip, with its receipts, to be paid back with their pay.',
+  form: {
+    sections: [
+      { id: 'trip', title: 'The trip' },
+      { id: 'paid', title: 'What was paid' },
+    ],
+    fields: [
+      { kind: 'pick', id: 'to', label: 'To', required: true, list: 'places', section: 'trip' },
+      { kind: 'date range', id: 'dates', label: 'Away', required: true, section: 'trip' },
+      text('request', 'Number of the trip', false, {
+        section: 'trip',
+        help: 'As R-1234, where it was asked for here.',
+      }),
+      {
+        kind: 'table',
+        id: 'receipts',
+        label: 'Receipts',
+        required: true,
+        section: 'paid',
+        columns: [
+          { id: 'day', label: 'Day', kind: 'date' },
+          { id: 'what', label: 'What', kind: 'choice', options: ['Meal', 'Bed', 'Fare', 'Fuel', 'Other'] },
+          { id: 'sum', label: 'Sum', kind: 'number' },
+          { id: 'currency', label: 'Currency', kind: 'choice', options: ['EUR', 'NOK', 'ISK'] },
+          { id: 'note', label: 'Note', kind: 'text' },
+        ],
+        checks: [
+          {
+            formula: 'every r in Receipts satisfies r.Day != null and r.Sum != null and r.Currency != null',
+            message: 'Say of every receipt its day, its sum and its currency.',
+          },
+          {
+            formula: 'not(some r in Receipts satisfies r.Sum <= 0)',
+            message: 'The sum of a receipt is more than nothing.',
+          },
+          {
+            formula: 'every r in Receipts satisfies r.Day >= Away.start and r.Day <= Away.end',
+            message: 'A receipt is of a day outside of the trip.',
+          },
+          {
+            formula: 'not(some r in Receipts satisfies in currency(money(r.Sum, r.Currency), "EUR", r.Day) = null)',
+            message: 'There is no rate for a currency on its day. HR operations keeps the list Rates.',
+          },
+        ],
+      },
+      { kind: 'files', id: 'papers', label: 'Papers', required: true, section: 'paid', most: 20 },
+    ],
+  },
+  figures: [
+    {
+      id: 'paid',
+      name: 'Paid by the asker',
+      formula:
+        'if count(Receipts) = 0 then 0 else sum(for r in Receipts return to the smallest unit(in currency(money(r.Sum, r.Currency), "EUR", r.Day)))',
+      unit: 'money',
+    },
+  ],
+  steps: [
+    ask,
+    decide('manager', lineManager, within(3, 'pass up'), [approve, sendBack('manager', 'receipts', 'papers'), decline]),
+    task('pay', role('Payroll'), 'Pays it back with the next pay', within(10), ['It stands in the run of the month']),
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Paid back',
+      'Paid back: {Paid by the asker}',
+      'Hello {asker},',
+      '{Paid by the asker} for {Away} are paid with your pay ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Paid back'),
 });

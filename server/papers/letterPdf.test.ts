@@ -1,0 +1,73 @@
+/** Letters on pages: read back, in every face, tagged, and never too long. */
+import { describe, expect, test } from '@jest/globals';
+import type { Block } from '@north-pebble/core/workflow';
+import { pdfWords } from '../testing/pdfWords.ts';
+import { letterOf } from './letterPdf.ts';
+
+const paragraph = (text: string): Block => ({ kind: 'paragraph', runs: [{ text }] });
+const pagesOf = async (blocks: readonly Block[], title = 'A letter', foot = '') =>
+  pdfWords(await letterOf({ title, blocks, foot })).map(page => page.replace(/\s+/g, ' '));
+
+describe('a letter', () => {
+  test('has its head, its parts and its foot on it, and the number of each page', async () => {
+    const [page] = await pagesOf(
+      [
+        { kind: 'heading', runs: [{ text: 'Legs' }] },
+        { kind: 'table', head: ['From', 'Price'], rows: [['Ovay Station', '43.00 EUR']], numeric: [false, true] },
+        { kind: 'list', ordered: true, items: [[{ text: 'Be at the quay' }], [{ text: 'Take a coat', bold: true }]] },
+        { kind: 'quote', runs: [{ text: 'A calm crossing.', italic: true }] },
+      ],
+      'Itinerary of Ines Okoro',
+      'R-1001, as of Mon 2 February',
+    );
+    for (const words of [
+      'Itinerary of Ines Okoro',
+      'Legs',
+      'From Price',
+      'Ovay Station',
+      '43.00 EUR',
+      '1. Be at the quay',
+    ])
+      expect(page).toContain(words);
+    expect(page).toContain('R-1001, as of Mon 2 February');
+    expect(page).toContain('1 of 1');
+  });
+
+  test.each(['Mika Ødegård-Ńguyễn', 'Владимир Ξένος', 'Łódź & <b>', 'שלום עולם', 'A\u0000B\u202eC'])(
+    'says %s as it is written',
+    async name => {
+      const [page] = await pagesOf([paragraph(`Dear ${name}, welcome.`)]);
+      // What runs from right to left is read back in its own order, so the letters are counted.
+      const timesIn = (text: string, letter: string) => text.normalize('NFC').split(letter).length - 1;
+      const letters = [...new Set(name.normalize('NFC').replace(/[\p{Cc}\p{Cf}\s]/gu, ''))];
+      expect(letters.filter(letter => timesIn(page, letter) < timesIn(name, letter))).toEqual([]);
+      expect(page).toContain('welcome.');
+    },
+  );
+
+  test('a table over pages has its head on each, and a row that is longer than a page goes on', async () => {
+    const rows = Array.from({ length: 90 }, (_, n) => [`Row ${n + 1}`, 'words '.repeat(n === 5 ? 900 : 3)]);
+    const pages = await pagesOf([{ kind: 'table', head: ['What', 'Said'], rows, numeric: [false, false] }]);
+    expect(pages.length).toBeGreaterThan(3);
+    expect(pages.filter(page => page.includes('What Said')).length).toBeGreaterThan(2);
+    expect(pages.at(-1)).toContain('Row 90');
+  });
+
+  test('a name of three hundred letters is broken into lines', async () => {
+    const [page] = await pagesOf([paragraph('x')], 'Aleksandra'.repeat(30));
+    expect(page.replace(/\s/g, '')).toContain('Aleksandra'.repeat(30));
+  });
+
+  test('is tagged, and says in which language it is', async () => {
+    const bytes = Buffer.from(await letterOf({ title: 'A letter', blocks: [paragraph('Hello')], foot: '' })).toString(
+      'latin1',
+    );
+    for (const mark of ['/MarkInfo', '/StructTreeRoot', '/Lang (en-GB)', '/S /H1', '/S /P'])
+      expect(bytes).toContain(mark);
+  });
+
+  test('that would have too many pages is not made', async () => {
+    const many = Array.from({ length: 4_000 }, (_, n) => paragraph(`Clause ${n}`));
+    await expect(letterOf({ title: 'Long', blocks: many, foot: '' })).rejects.toThrow('too many pages');
+  });
+});
