@@ -4,7 +4,6 @@
  */
 import { Checker } from './checking/checker.ts';
 import { Frame, type Names, type Scope } from './checking/frame.ts';
-import { functionNames } from './functions/index.ts';
 import { TooMuch } from './meter.ts';
 import { readFormula } from './text/reader.ts';
 import type { Problem } from './text/tree.ts';
@@ -35,7 +34,7 @@ export type Compiled = { ok: true; formula: Formula } | { ok: false; problems: P
  * @param wanted the type it must give
  */
 export function compile(source: string, names: Names, wanted: Type = 'anything'): Compiled {
-  const reading = readFormula(source, [...Object.keys(names), ...functionNames], names);
+  const reading = readFormula(source, names);
   if (!reading.ok) return reading;
   const checker = new Checker(names);
   const { type, run } = checker.check(reading.tree);

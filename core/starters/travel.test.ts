@@ -4,7 +4,7 @@ import type { Answers, ReferenceList } from '../form/index.ts';
 import type { Amount } from '../formula/index.ts';
 import { bookOf, contextFor, date, index, person } from '../testing/house.ts';
 import { addDays } from '../time/index.ts';
-import { evaluateFigures, fillIn, houseListsOf, withPosts } from '../workflow/index.ts';
+import { evaluateFigures, fillIn, findings, houseListsOf, rename, usesOfName, withPosts } from '../workflow/index.ts';
 import { crossing, expenses } from './travel.ts';
 
 const { definition } = crossing;
@@ -224,5 +224,18 @@ describe('what was paid on a trip', () => {
     const said = read.ok ? [] : read.faults.map(fault => fault.message);
     if (message === null) expect(said).toEqual([]);
     else expect(said.join(' ')).toContain(message);
+  });
+});
+
+describe.each([crossing, expenses])('a name of $definition.name', ({ definition: own }) => {
+  const names = [...own.form.fields.map(field => field.label), ...own.figures.map(figure => figure.name)];
+  test.each(names.map(name => [name]))('%s is found wherever it is written, and changed there', name => {
+    const changed = rename(own, name, 'Qqq');
+    expect(findings(changed).filter(one => !one.id.startsWith('undelivered'))).toEqual([]);
+    expect(JSON.stringify(changed)).not.toContain(`{${name}}`);
+    const places = JSON.stringify(changed).split('Qqq').length - 1;
+    // Its own label, and every place at which it is used.
+    expect(usesOfName(own, name).length > 0).toBe(places > 1);
+    expect(rename(changed, 'Qqq', name)).toEqual(own);
   });
 });

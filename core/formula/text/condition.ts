@@ -1,4 +1,5 @@
 /** Conditions that can be built without typing: comparisons of a name with a fixed value, joined by “and”. */
+import type { Type } from '../type.ts';
 import { readFormula } from './reader.ts';
 import type { Comparator, Expression, Place } from './tree.ts';
 
@@ -19,7 +20,10 @@ const isFixed = (e: Expression): e is Extract<Expression, { kind: 'number' | 'te
   e.kind === 'number' || e.kind === 'text' || e.kind === 'date' || e.kind === 'yes/no';
 
 /** The comparisons of a condition in their order, or nothing when it is more than that. */
-export function simpleComparisons(source: string, names: Iterable<string>): SimpleComparison[] | undefined {
+export function simpleComparisons(
+  source: string,
+  names: Readonly<Record<string, Type>>,
+): SimpleComparison[] | undefined {
   const reading = readFormula(source, names);
   if (!reading.ok) return undefined;
   const found: SimpleComparison[] = [];

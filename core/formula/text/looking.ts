@@ -1,8 +1,9 @@
-/** What a formula does with its names, read from its tree: by what it divides, and which words it compares with. */
+/** What a formula does, read from its tree: by what it divides, which words it compares with, which functions it calls. */
+import type { Type } from '../type.ts';
 import { readFormula } from './reader.ts';
-import { type Expression, type Place, partsOf } from './tree.ts';
+import { type Expression, eachPart, type Place, partsOf } from './tree.ts';
 
-function treeOf(source: string, names: Iterable<string>): Expression | undefined {
+function treeOf(source: string, names: Readonly<Record<string, Type>>): Expression | undefined {
   const reading = readFormula(source, names);
   return reading.ok ? reading.tree : undefined;
 }
@@ -14,7 +15,7 @@ function comparedIn(e: Expression): string[] {
 }
 
 /** Names by which something is divided without a condition around it that asks about them. */
-export function divisorsOf(source: string, names: Iterable<string>): { name: string; place: Place }[] {
+export function divisorsOf(source: string, names: Readonly<Record<string, Type>>): { name: string; place: Place }[] {
   const tree = treeOf(source, names);
   const found: { name: string; place: Place }[] = [];
   const visit = (e: Expression, asked: ReadonlySet<string>): void => {
@@ -34,7 +35,7 @@ export function divisorsOf(source: string, names: Iterable<string>): { name: str
 /** Names that are compared with fixed words, with the words and their place. */
 export function wordsCompared(
   source: string,
-  names: Iterable<string>,
+  names: Readonly<Record<string, Type>>,
 ): { name: string; value: string; place: Place }[] {
   const tree = treeOf(source, names);
   const found: { name: string; value: string; place: Place }[] = [];
@@ -51,5 +52,21 @@ export function wordsCompared(
     for (const part of partsOf(e)) visit(part);
   };
   if (tree) visit(tree);
+  return found;
+}
+
+/** Functions that are called, with the first of what they are given where that is a fixed text. */
+export function callsIn(
+  source: string,
+  names: Readonly<Record<string, Type>>,
+): { name: string; text: string | undefined; place: Place }[] {
+  const tree = treeOf(source, names);
+  const found: { name: string; text: string | undefined; place: Place }[] = [];
+  if (tree)
+    eachPart(tree, e => {
+      if (e.kind !== 'call') return;
+      const first = e.args[0]?.name === undefined ? e.args[0]?.value : undefined;
+      found.push({ name: e.name, text: first?.kind === 'text' ? first.value : undefined, place: first ?? e.nameAt });
+    });
   return found;
 }

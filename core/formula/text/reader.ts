@@ -1,6 +1,7 @@
 /** FEEL (the expression language of the DMN standard, version 1.5) read into a tree of our own. */
 import type { SyntaxNode } from '@lezer/common';
 import { parser, trackVariables } from 'lezer-feel';
+import { functionNames } from '../functions/index.ts';
 import { entriesOf, itemsOf, type Type } from '../type.ts';
 import type { Argument, Comparator, Expression, Operator, Place, Problem, Test, Through } from './tree.ts';
 
@@ -326,8 +327,11 @@ function shapeOf(type: Type, depth = 0): unknown {
   return 1;
 }
 
+/** Names with what they are. */
+type Types = Readonly<Record<string, Type>>;
+
 /** What the parser is told of names, so that names of several words are told apart from operators. */
-function shapes(names: Iterable<string>, types: Readonly<Record<string, Type>>): Record<string, unknown> {
+function shapes(names: Iterable<string>, types: Types): Record<string, unknown> {
   const context: Record<string, unknown> = {};
   const isRow = (value: unknown): value is Record<string, unknown> =>
     typeof value === 'object' && value !== null && !Array.isArray(value);
@@ -347,14 +351,9 @@ function shapes(names: Iterable<string>, types: Readonly<Record<string, Type>>):
 
 /**
  * Reads one formula.
- * @param names every name that may be used, functions among them
- * @param types what those of several parts are, so that names in their rows are known too
+ * @param types every name that may be used with what it is, so that names in its rows are known too; functions are known always
  */
-export function readFormula(
-  source: string,
-  names: Iterable<string>,
-  types: Readonly<Record<string, Type>> = {},
-): Reading {
+export function readFormula(source: string, types: Types): Reading {
   const whole = { from: 0, to: source.length };
   if (source.trim() === '') return { ok: false, problems: [{ ...whole, message: 'Nothing is written here yet.' }] };
   if (source.length > longestFormula)
@@ -362,7 +361,7 @@ export function readFormula(
       ok: false,
       problems: [{ from: longestFormula, to: source.length, message: 'A formula has at most 10,000 letters.' }],
     };
-  const known = new Set(names);
+  const known = new Set([...Object.keys(types), ...functionNames]);
   const tree = parser
     .configure({ top: 'Expression', contextTracker: trackVariables(shapes(known, types)) })
     .parse(source);

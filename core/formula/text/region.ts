@@ -259,7 +259,7 @@ export type TableReading = {
 export function readTable(conditions: readonly string[], domain: Domain): TableReading | undefined {
   try {
     const rows = conditions.map(source => {
-      const reading = readFormula(source, Object.keys(domain.names));
+      const reading = readFormula(source, domain.names);
       if (!reading.ok) throw new TooMany();
       const regions = new Regions(source, domain);
       return { yes: regions.of(reading.tree, true), no: regions.of(reading.tree, false) };
@@ -292,7 +292,7 @@ export function canHold(condition: string, domain: Domain): boolean {
 /** The fixed values that a formula compares a name with: where its answer can turn. */
 export function boundaries(
   source: string,
-  names: Iterable<string>,
+  names: Readonly<Record<string, Type>>,
 ): { name: string; value: number; from: number; to: number }[] {
   const reading = readFormula(source, names);
   if (!reading.ok) return [];
@@ -321,7 +321,10 @@ export function boundaries(
 }
 
 /** Divisions by what is always nothing: `x / 0`. */
-export function divisionsByNothing(source: string, names: Iterable<string>): { from: number; to: number }[] {
+export function divisionsByNothing(
+  source: string,
+  names: Readonly<Record<string, Type>>,
+): { from: number; to: number }[] {
   const reading = readFormula(source, names);
   if (!reading.ok) return [];
   const found: { from: number; to: number }[] = [];

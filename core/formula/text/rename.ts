@@ -4,12 +4,8 @@ import { readFormula } from './reader.ts';
 import { type Expression, namesBoundIn, type Place, partsOf } from './tree.ts';
 
 /** Every place at which a formula names something that is not its own, columns included. */
-export function namePlaces(
-  source: string,
-  names: Iterable<string>,
-  types?: Readonly<Record<string, Type>>,
-): (Place & { name: string })[] {
-  const reading = readFormula(source, names, types);
+export function namePlaces(source: string, names: Readonly<Record<string, Type>>): (Place & { name: string })[] {
+  const reading = readFormula(source, names);
   if (!reading.ok) return [];
   const found: (Place & { name: string })[] = [];
   const visit = (e: Expression, own: ReadonlySet<string>): void => {
@@ -28,7 +24,7 @@ export function namePlaces(
 }
 
 /** The formula with one name put for another; a formula that cannot be read stays as it is. */
-export function renameIn(source: string, before: string, after: string, names: Iterable<string>): string {
+export function renameIn(source: string, before: string, after: string, names: Readonly<Record<string, Type>>): string {
   let text = source;
   for (const place of namePlaces(source, names).reverse()) {
     if (place.name === before) text = text.slice(0, place.from) + after + text.slice(place.to);

@@ -86,6 +86,17 @@ export function copies(definition: Definition, steps: readonly Step[]): Step[] {
   return steps.filter(s => s.verb !== 'Ask').map(s => renamed(s, ids));
 }
 
+/** The titles of invitations, which have names put into them as messages have. */
+function invitationTitles(definition: Definition): { step: Step; at: Path; title: string }[] {
+  return structure(definition).all.flatMap(({ step, path }) =>
+    step.verb === 'Tell'
+      ? (step.attach ?? []).flatMap((one, i) =>
+          one.what === 'invitation' ? [{ step, at: [...path, 'attach', i, 'title'], title: one.title }] : [],
+        )
+      : [],
+  );
+}
+
 /** Where a field, figure, message, closing or step is used, in words, with the path to go there. */
 export type Use = { words: string; path: Path; step: string | null };
 
@@ -93,7 +104,7 @@ const numbered = (definition: Definition, id: string): string => `step ${stepNum
 
 export function usesOfName(definition: Definition, name: string): Use[] {
   const found: Use[] = [];
-  const names = Object.keys(namesOf(definition));
+  const names = namesOf(definition);
   for (const { source, path, step } of formulasOf(definition)) {
     const uses = renameIn(source, name, '\u0000', names) !== source;
     if (!uses) continue;
@@ -119,13 +130,17 @@ export function usesOfName(definition: Definition, name: string): Use[] {
       if (insertedNames(letter[part] ?? '').includes(name))
         found.push({ words: `letter “${letter.name}”`, path: ['letters', i, part], step: null });
   });
+  for (const { step, at, title } of invitationTitles(definition)) {
+    if (insertedNames(title).includes(name))
+      found.push({ words: `${numbered(definition, step.id)}, invitation`, path: at, step: step.id });
+  }
   return found;
 }
 
 /** Every string inside a step that is this id, at a place that names a field. */
 function fieldPlaces(step: Step, id: string): (string | number)[][] {
   const found: (string | number)[][] = [];
-  const keys = new Set(['field', 'span', 'type', 'row']);
+  const keys = new Set(['field', 'span', 'type', 'row', 'of']);
   const visit = (value: unknown, path: (string | number)[]): void => {
     if (Array.isArray(value)) {
       const last = path[path.length - 1];
@@ -169,7 +184,7 @@ export function usesOfField(definition: Definition, field: Field): Use[] {
 
 /** A field or a figure gets another name, and every formula and message that names it follows. */
 export function rename(definition: Definition, before: string, after: string): Definition {
-  const names = Object.keys(namesOf(definition));
+  const names = namesOf(definition);
   let changed = definition;
   for (const { source, path } of formulasOf(definition)) {
     const next = renameIn(source, before, after, names);
@@ -177,6 +192,7 @@ export function rename(definition: Definition, before: string, after: string): D
   }
   const inText = (text: string) =>
     text.replace(/\{\s*([^{}]+?)\s*\}/g, (whole, name: string) => (name === before ? `{${after}}` : whole));
+  for (const { at, title } of invitationTitles(changed)) changed = setAt(changed, at, inText(title));
   return {
     ...changed,
     form: { ...changed.form, fields: changed.form.fields.map(f => (f.label === before ? { ...f, label: after } : f)) },

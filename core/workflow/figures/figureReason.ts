@@ -1,5 +1,5 @@
 /** How a figure is worked out, as one sentence for whoever asks: never its formula. */
-import { builtIns, type Expression, houseFunctions, readFormula } from '../../formula/index.ts';
+import { type Expression, readFormula } from '../../formula/index.ts';
 import { amountWords } from '../../time/index.ts';
 import type { Definition, Figure } from '../definition/definition.ts';
 import { namesOf } from './evaluate.ts';
@@ -113,8 +113,7 @@ function namesIn(of: unknown, found = new Set<string>()): Set<string> {
 
 /** `The sum of “Amount” in “Costs”.` */
 export function figureReason(definition: Definition, figure: Pick<Figure, 'formula'>): string {
-  const known = [...Object.keys(namesOf(definition)), ...Object.keys(builtIns), ...Object.keys(houseFunctions)];
-  const read = readFormula(figure.formula, known);
+  const read = readFormula(figure.formula, namesOf(definition));
   if (!read.ok) return 'It cannot be worked out as it is written.';
   const said = words(read.tree);
   if (said) return `${said[0].toUpperCase()}${said.slice(1)}.`;

@@ -3,10 +3,13 @@ import { cellValue, isPickable, type ReferenceList, usualCurrency } from '../../
 import { type Amount, isAmount, type Value } from '../../formula/index.ts';
 import { type CivilDate, isCivilDate } from '../../time/index.ts';
 
+/** The list with the rates of currencies. */
+export const ratesList = 'Rates';
+
 const plain = (text: string): string => text.trim().toLowerCase();
 
 /** A list by its name or its id, written large or small. */
-const listNamed = (lists: readonly ReferenceList[], name: string): ReferenceList | undefined =>
+export const listNamed = (lists: readonly ReferenceList[], name: string): ReferenceList | undefined =>
   lists.find(list => plain(list.name) === plain(name) || list.id === name);
 
 /** The row of a title that holds on a day, its cells by the labels of their columns; nothing where there is none. */
@@ -27,7 +30,7 @@ export function rowOf(lists: readonly ReferenceList[], name: string, title: stri
 export function inCurrency(lists: readonly ReferenceList[], amount: Value, currency: Value, day: Value): Value {
   if (!isAmount(amount) || typeof currency !== 'string' || typeof day !== 'string' || !isCivilDate(day)) return null;
   if (amount.currency === currency) return amount;
-  const rates = listNamed(lists, 'Rates');
+  const rates = listNamed(lists, ratesList);
   const rateOf = (code: string): number | null => {
     if (code === usualCurrency) return 1;
     const row = rates?.rows.find(one => one.title === code && isPickable(one, day as CivilDate));

@@ -152,6 +152,23 @@ const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][
     change(['form', 'fields', 2], { kind: 'text', id: 'thing', label: 'Thing', required: false, section: 'gone' }),
     'stops',
   ],
+  [
+    'There is no list “Tides”',
+    change(['figures', 0, 'formula'], 'if row of("Tides", "low").Depth = 3 then 1 else 2'),
+    'stops',
+    change(['figures', 0, 'formula'], 'if row of("posts", "low").Depth = 3 then 1 else 2'),
+  ],
+  [
+    'There is no list “Rates”',
+    change(['figures', 0], {
+      id: 'paid',
+      name: 'Paid',
+      unit: 'money',
+      formula: 'in currency(money(3, "NOK"), "EUR", today())',
+    }),
+    'stops',
+    change(['figures', 0], { id: 'paid', name: 'Paid', unit: 'money', formula: 'money(3, "EUR")' }),
+  ],
   ['There is no list “boats”', change(['form', 'fields', 7, 'list'], 'boats'), 'stops'],
   [
     '“Post” depends on a field that is not there',

@@ -6,6 +6,7 @@ import type { Findings } from '../checking/finding.ts';
 import { isPersonStep, type Step, shapeOf } from '../definition/definition.ts';
 import { idleCircles, leadingOut, reachable, reachableFrom, waysFrom } from '../definition/graph.ts';
 import { structure } from '../definition/structure.ts';
+import { namesOf } from '../figures/evaluate.ts';
 
 export function flowFindings(findings: Findings): void {
   const { definition } = findings;
@@ -118,8 +119,7 @@ function leastNotice(findings: Findings): number | undefined {
   const asked = definition.form.fields
     .flatMap(f => f.checks ?? [])
     .flatMap(check => {
-      const names = [...definition.form.fields.map(f => f.label), ...definition.figures.map(f => f.name)];
-      return boundaries(check.formula, names).filter(b => figures.includes(b.name) && b.value > 0);
+      return boundaries(check.formula, namesOf(definition)).filter(b => figures.includes(b.name) && b.value > 0);
     });
   return asked.length > 0 ? Math.min(...asked.map(b => b.value)) : undefined;
 }

@@ -3,10 +3,12 @@
 import { isAsked, moduleOf } from '../../form/index.ts';
 import {
   boundaries,
+  callsIn,
   canHold,
   compile,
   divisionsByNothing,
   divisorsOf,
+  type Names,
   nearest,
   type Problem,
   wordsCompared,
@@ -19,6 +21,7 @@ import { allSteps } from '../definition/structure.ts';
 import { compileWorkflow, namesOf } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
 import { domainOf, formulasOf, type Placement } from '../figures/formulas.ts';
+import { listNamed, ratesList } from '../figures/listRows.ts';
 import { insertedNames } from '../mail/letters.ts';
 
 export function formFindings(findings: Findings): void {
@@ -262,7 +265,7 @@ function formulaFindings(findings: Findings): void {
       formulaFinding(findings, at, result.problems[0]);
       continue;
     }
-    for (const place of divisionsByNothing(at.source, Object.keys(names))) {
+    for (const place of divisionsByNothing(at.source, names)) {
       findings.add(
         'stops',
         'divides',
@@ -273,8 +276,9 @@ function formulaFindings(findings: Findings): void {
         { place },
       );
     }
-    valueFindings(findings, at, Object.keys(names));
-    for (const { name, place } of divisorsOf(at.source, Object.keys(names))) {
+    valueFindings(findings, at, names);
+    listFindings(findings, at, names);
+    for (const { name, place } of divisorsOf(at.source, names)) {
       if (!mayBeNothing(definition, name)) continue;
       findings.add(
         'stops',
@@ -299,6 +303,27 @@ function formulaFindings(findings: Findings): void {
   }
 }
 
+/** Lists that a formula looks into and that are not there: what it looks for never has a value. */
+function listFindings(findings: Findings, at: Placement, names: Names): void {
+  const { lists } = findings.around;
+  if (!lists) return;
+  for (const { name, text, place } of callsIn(at.source, names)) {
+    const list = name === 'row of' ? text : name === 'in currency' ? ratesList : undefined;
+    if (list === undefined || listNamed(lists, list)) continue;
+    findings.add(
+      'stops',
+      `no list:${list}`,
+      at.step,
+      at.path,
+      `There is no list “${list}”`,
+      name === 'row of'
+        ? 'The formula looks for a row of it, and never finds one.'
+        : 'Amounts are changed into another currency by its rows: one for each currency, with its rate for one of the house’s own.',
+      { place: { from: place.from, to: place.to } },
+    );
+  }
+}
+
 /** Whether a number by which something is divided may be nothing: a field that may begin at 0, a figure that may come to it. */
 function mayBeNothing(definition: Definition, name: string): boolean {
   const field = definition.form.fields.find(f => f.label === name);
@@ -320,7 +345,7 @@ function valuesOf(findings: Findings, name: string): readonly string[] | undefin
 }
 
 /** A comparison with words that nothing ever has, as after a slip of the pen or when a place was renamed. */
-function valueFindings(findings: Findings, at: Placement, names: readonly string[]): void {
+function valueFindings(findings: Findings, at: Placement, names: Names): void {
   for (const { name, value, place } of wordsCompared(at.source, names)) {
     const known = valuesOf(findings, name);
     if (!known || known.includes(value)) continue;
@@ -361,6 +386,9 @@ function unusedFindings(findings: Findings): void {
   }
   for (const message of definition.messages) {
     for (const name of [...insertedNames(message.subject), ...insertedNames(message.body)]) used.add(name);
+  }
+  for (const { title, body, foot } of definition.letters ?? []) {
+    for (const name of insertedNames(`${title} ${body} ${foot ?? ''}`)) used.add(name);
   }
   definition.figures.forEach((figure, i) => {
     if (used.has(figure.name)) return;
@@ -404,7 +432,7 @@ function boundaryFindings(findings: Findings): void {
   const said = new Set<string>();
   for (const at of formulasOf(definition)) {
     if (at.wanted !== 'yes/no') continue;
-    for (const edge of boundaries(at.source, Object.keys(names))) {
+    for (const edge of boundaries(at.source, names)) {
       const key = `${edge.name}=${edge.value}`;
       if (said.has(key) || around.samples.some(s => s[edge.name] === edge.value)) continue;
       said.add(key);

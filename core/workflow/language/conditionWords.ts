@@ -17,7 +17,7 @@ export const comparatorWords: Record<Comparator, string> = {
 /** A formula as words with its values to change, or as it is written when it is more than comparisons. */
 export function conditionPhrases(definition: Definition, source: string, path: Path): Phrase[] {
   const formula = { kind: 'formula' as const, path, source, wanted: 'yes/no' as const };
-  const comparisons = simpleComparisons(source, Object.keys(namesOf(definition)));
+  const comparisons = simpleComparisons(source, namesOf(definition));
   if (!comparisons) return [{ text: source.trim() || '(nothing yet)', written: marked(source), edit: formula }];
   const phrases = comparisons.flatMap((c, i) => {
     const between = source.slice(Math.min(c.name.to, c.value.to), Math.max(c.name.from, c.value.from));
@@ -60,7 +60,7 @@ const valueFormula = ({ kind, text }: Value): string => {
 
 /** The words of a condition, when reading them back gives the very same formula. */
 function wordsOf(definition: Definition, source: string): string | undefined {
-  const comparisons = simpleComparisons(source, Object.keys(namesOf(definition)));
+  const comparisons = simpleComparisons(source, namesOf(definition));
   if (!comparisons) return undefined;
   const words = comparisons
     .map(c => `${c.name.text} ${comparatorWords[c.comparator]} ${valueWords(c.value)}`)

@@ -172,7 +172,7 @@ export function ConditionPicker({
 
 export const partsOf = (source: string, names: Names): Part[] | null => {
   if (source.trim() === '') return [];
-  const found = simpleComparisons(source, Object.keys(names));
+  const found = simpleComparisons(source, names);
   return found ? found.map(c => ({ name: c.name.text, comparator: c.comparator, value: c.value.text })) : null;
 };
 
