@@ -5,7 +5,19 @@
 export const houses = {
   harbour: {
     port: 8431,
-    tests: ['access', 'begin', 'designer', 'desk', 'directory', 'faults', 'house', 'movingIn', 'zz-clock'],
+    tests: [
+      'access',
+      'begin',
+      'designer',
+      'desk',
+      'directory',
+      'faults',
+      'house',
+      'movingIn',
+      'openPosts',
+      'travel',
+      'zz-clock',
+    ],
   },
   station: {
     port: 8432,
