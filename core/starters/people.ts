@@ -477,6 +477,7 @@ export const newPost = starter('new-post', {
       [approve, decline],
       { when: 'Cost a year > 60000', once: true },
     ),
+    tell('changed-figures', 'changed', [asker], 'Changed by the director = true'),
     {
       verb: 'Do',
       id: 'answer',
@@ -508,6 +509,13 @@ export const newPost = starter('new-post', {
     end('done'),
   ],
   messages: [
+    message(
+      'changed',
+      'Other figures',
+      'Approved with other figures: {Title}',
+      'Hello {asker},',
+      'the director approved {Title} with other figures. Yearly pay: {Pay asked for} → {Yearly pay}. Share of full time: {Share asked for} → {Share of full time}. It now costs {Cost a year} a year. Say on the request whether you agree ({request}).',
+    ),
     message(
       'done',
       'Open post',
