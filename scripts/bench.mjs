@@ -1,5 +1,5 @@
 /** `npm run bench`: runs the benchmarks, compiled, over a database of their own; `-- desk live` runs only those. */
-import { copyFileSync } from 'node:fs';
+import { copyFileSync, cpSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { overDatabase } from './machine/overDatabase.mjs';
 import { prepare, root } from './machine/prepare.mjs';
@@ -12,10 +12,11 @@ await main(async () => {
   if ((await run(process.execPath, ['scripts/build.mjs'])) !== 0) process.exit(1);
   const { bundle, target } = await import('./machine/bundle.mjs');
   await bundle('bench/main.ts', 'bench.mjs');
-  // A paper that the demo hands in; it is read from beside the program.
-  // The papers of the demo's history are read beside whatever plays it.
-  for (const paper of ['doctors-note', 'identity-card', 'agreement-signed'])
-    copyFileSync(join(root, 'demo', 'history', `${paper}.pdf`), join(target, `${paper}.pdf`));
+  // The papers of the demo's history, and a workflow as it was, are read beside whatever plays it.
+  const history = join(root, 'demo', 'history');
+  for (const paper of readdirSync(history).filter(name => name.endsWith('.pdf')))
+    copyFileSync(join(history, paper), join(target, paper));
+  cpSync(history, join(target, 'history'), { recursive: true, filter: from => !from.endsWith('.ts') });
   say('Measuring …');
   process.exit(await overDatabase('build/bench.mjs', process.argv.slice(2)));
 });
