@@ -1,5 +1,5 @@
 /** Functions of dates, times and durations (FEEL 10.3.4.1, 10.3.4.6 and 10.3.4.8). */
-import { dayNumber, weekday, yearMonthDay } from '../../time/index.ts';
+import { dayNumber, monthNames, weekday, yearMonthDay } from '../../time/index.ts';
 import type { Type } from '../type.ts';
 import { type DaysDuration, MonthsDuration, readDuration } from '../values/duration.ts';
 import {
@@ -19,20 +19,6 @@ import { same, type Value } from '../values/value.ts';
 import { type BuiltIn, form, parameter } from './signature.ts';
 
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
-const months = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-];
 
 const dayish: Type = { either: ['date', 'date and time'] };
 const dayOf = (value: Value): number => (value as DateValue | DateTimeValue).day;
@@ -137,7 +123,7 @@ export const dateFunctions = {
     'the name of the month',
     ['month of year(date("2026-02-09"))', '"February"'],
     'text',
-    day => months[yearMonthDay(day).month - 1],
+    day => monthNames[yearMonthDay(day).month - 1],
   ),
   'week of year': ofDay(
     'the number of the week (ISO 8601)',

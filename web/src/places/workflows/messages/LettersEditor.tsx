@@ -7,6 +7,7 @@ import Typography from '@mui/material/Typography';
 import { idFrom } from '@north-pebble/core/form';
 import { type Definition, type Letter, letterInsertionNames, setAt, structure } from '@north-pebble/core/workflow';
 import { useState } from 'react';
+import { TextHead } from './TextHead.tsx';
 import { Body, InsertMenu } from './Writing.tsx';
 
 type Props = { definition: Definition; readOnly: boolean; onChange: (definition: Definition) => void };
@@ -47,28 +48,13 @@ export function LettersEditor({ definition, readOnly, onChange }: Props) {
         const makers = madeBy(letter.id);
         return (
           <Box key={letter.id} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
-            <Box
-              component="button"
-              type="button"
-              aria-expanded={isOpen}
-              onClick={() => setOpen(isOpen ? null : letter.id)}
-              sx={{
-                font: 'inherit',
-                border: 0,
-                background: 'none',
-                color: 'inherit',
-                width: '100%',
-                textAlign: 'left',
-                px: 2,
-                py: 1,
-                cursor: 'pointer',
-              }}
-            >
-              <b>{letter.name}</b>
-              <Typography component="span" variant="body2" color="textSecondary" sx={{ ml: 1 }}>
-                {makers.length > 0 ? `made by ${makers.join(', ')}` : 'made by nothing yet'}
-              </Typography>
-            </Box>
+            <TextHead
+              name={letter.name}
+              verb="made"
+              uses={makers}
+              isOpen={isOpen}
+              onToggle={() => setOpen(isOpen ? null : letter.id)}
+            />
             {isOpen && (
               <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.25 }}>
                 <TextField

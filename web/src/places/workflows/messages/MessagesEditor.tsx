@@ -17,6 +17,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { LettersEditor } from './LettersEditor.tsx';
+import { TextHead } from './TextHead.tsx';
 import { Body, InsertMenu } from './Writing.tsx';
 
 /** The mail as it would look. Only the few elements that `cleanRich` lets through reach the page. */
@@ -100,28 +101,13 @@ export function MessagesEditor({ definition, readOnly, onChange, words, who }: P
         const uses = usesOf(message.id);
         return (
           <Box key={message.id} sx={{ borderBottom: '1px solid', borderColor: 'divider' }}>
-            <Box
-              component="button"
-              type="button"
-              aria-expanded={isOpen}
-              onClick={() => setOpen(isOpen ? null : message.id)}
-              sx={{
-                font: 'inherit',
-                border: 0,
-                background: 'none',
-                color: 'inherit',
-                width: '100%',
-                textAlign: 'left',
-                px: 2,
-                py: 1,
-                cursor: 'pointer',
-              }}
-            >
-              <b>{message.name}</b>
-              <Typography component="span" variant="body2" color="textSecondary" sx={{ ml: 1 }}>
-                {uses.length > 0 ? `sent by ${uses.join(', ')}` : 'sent by nothing yet'}
-              </Typography>
-            </Box>
+            <TextHead
+              name={message.name}
+              verb="sent"
+              uses={uses}
+              isOpen={isOpen}
+              onToggle={() => setOpen(isOpen ? null : message.id)}
+            />
             {isOpen && (
               <Box sx={{ px: 2, pb: 2, display: 'grid', gap: 1.25 }}>
                 {!readOnly && (
