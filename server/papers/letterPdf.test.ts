@@ -45,6 +45,12 @@ describe('a letter', () => {
     },
   );
 
+  test('words from right to left stand in their order, and what is around them after them', async () => {
+    const [page] = await pagesOf([paragraph('Dear שלום עולם, welcome.')], 'A letter', 'R-1 for שלום');
+    expect(page).toMatch(/Dear שלום עולם ?, welcome/);
+    expect(page).toMatch(/R-1 for שלום/);
+  });
+
   test('a table over pages has its head on each, and a row that is longer than a page goes on', async () => {
     const rows = Array.from({ length: 90 }, (_, n) => [`Row ${n + 1}`, 'words '.repeat(n === 5 ? 900 : 3)]);
     const pages = await pagesOf([{ kind: 'table', head: ['What', 'Said'], rows, numeric: [false, false] }]);

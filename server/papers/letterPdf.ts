@@ -60,26 +60,45 @@ function faceOf(word: string, all: readonly Face[]): string | undefined {
   return all.find(face => codes.every(face.has))?.name;
 }
 
-/** Text in pieces of one face each. */
-function pieces(text: string, weight: Weight): { text: string; face: string }[] {
+/** Text in one face and in one direction. */
+type Piece = { text: string; readonly face: string; readonly turned: boolean };
+
+/** Whether a word runs from right to left. */
+const isTurned = (word: string): boolean =>
+  /[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}]/u.test(word);
+
+/** How a piece is set: one that runs from right to left as a whole, so that its words stand in their order. */
+const settingOf = ({ turned }: Piece) => ({ features: (turned ? ['kern'] : null) as PDFKit.Mixins.OpenTypeFeatures[] });
+
+/** Text in pieces of one face and one direction each. */
+function pieces(text: string, weight: Weight): Piece[] {
   const all = faces()[weight];
-  const found: { text: string; face: string }[] = [];
-  const put = (words: string, face: string) => {
+  const found: Piece[] = [];
+  const put = (words: string, face: string, turned: boolean) => {
     const before = found.at(-1);
-    if (before?.face === face) before.text += words;
-    else found.push({ text: words, face });
+    if (words === '') return;
+    if (before?.face === face && before.turned === turned) before.text += words;
+    else found.push({ text: words, face, turned });
   };
   for (const word of printable(text).split(/(\s+)/)) {
-    if (word === '') continue;
+    const before = found.at(-1);
     // A space stays in the face of the word before it.
-    if (/^\s+$/.test(word)) put(word, found.at(-1)?.face ?? all[0].name);
+    if (/^\s*$/.test(word)) put(word, before?.face ?? all[0].name, before?.turned ?? false);
     else {
+      const turned = isTurned(word);
       const whole = faceOf(word, all);
-      if (whole) put(word, whole);
-      else for (const letter of word) put(letter, faceOf(letter, all) ?? all[all.length - 1].name);
+      if (whole) put(word, whole, turned);
+      else for (const letter of word) put(letter, faceOf(letter, all) ?? all[all.length - 1].name, turned);
     }
   }
-  return found;
+  // What stands around words from right to left belongs to the sentence around them.
+  return found.flatMap(piece => {
+    const around = piece.turned ? /^(\P{L}*)(.*?)([^\p{L}\p{M}]*)$/su.exec(piece.text) : null;
+    if (!around) return [piece];
+    const [, before, words, after] = around;
+    const own = (text: string): Piece => ({ text, face: faceOf(text, all) ?? piece.face, turned: false });
+    return [own(before), { ...piece, text: words }, own(after)].filter(({ text }) => text !== '');
+  });
 }
 
 type Page = InstanceType<typeof PDFDocument>;
@@ -119,8 +138,10 @@ class Setter {
     if (parts.length === 0) return;
     this.#room(size * 1.6);
     page.x = this.#left + indent;
-    parts.forEach(({ text, face, run }, n) => {
+    parts.forEach(({ run, ...piece }, n) => {
+      const { text, face } = piece;
       const how = {
+        ...settingOf(piece),
         width: this.width - indent,
         continued: n < parts.length - 1,
         lineGap: size * 0.25,
@@ -189,8 +210,10 @@ class Setter {
   ): void {
     const page = this.#page;
     const parts = pieces(text, weight);
-    parts.forEach(({ text: words, face }, n) => {
+    parts.forEach((piece, n) => {
+      const { text: words, face } = piece;
       const how: PDFKit.Mixins.TextOptions = {
+        ...settingOf(piece),
         width,
         align: right ? 'right' : 'left',
         continued: n < parts.length - 1,
@@ -328,14 +351,16 @@ function feet(page: Page, foot: string): void {
     page.markContent('Artifact', { type: 'Pagination' });
     const y = page.page.height - 40;
     page.fillColor(pale).fontSize(8);
-    const [piece] = pieces(foot, 'normal');
-    if (piece)
-      page.font(piece.face).text(printable(foot).replace(/\n/g, ' '), margin, y, {
-        width: width - 60,
-        height: 10,
-        ellipsis: true,
-        lineBreak: false,
-      });
+    let x = margin;
+    for (const piece of pieces(foot.replace(/\n/g, ' '), 'normal')) {
+      const rest = margin + width - 60 - x;
+      if (rest < 10) break;
+      const setting = { ...settingOf(piece), lineBreak: false };
+      page.font(piece.face);
+      const wide = page.widthOfString(piece.text, setting);
+      page.text(piece.text, x, y, wide > rest ? { ...setting, width: rest, height: 10, ellipsis: true } : setting);
+      x += wide;
+    }
     page
       .font(faces().normal[0].name)
       .text(`${n + 1} of ${count}`, margin + width - 60, y, { width: 60, align: 'right', lineBreak: false });
