@@ -49,7 +49,7 @@ describe('two servers over one database', () => {
   }, 180_000);
 
   test('of many who ask at once for the last days of a balance, exactly as many get them as there are', async () => {
-    const report = await balanceRun(40);
+    const report = await balanceRun(60);
     expect(report).toMatchObject({ booked: report.fit, other: 0 });
     expect(report.refused).toBe(report.asked - report.fit);
   }, 120_000);
