@@ -1,6 +1,7 @@
 /** Starters: whole workflows to begin from, by area. */
 import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
-import { leaver, newColleague, newPost } from './people.ts';
+import { newPost } from './newPost.ts';
+import { leaver, newColleague } from './people.ts';
 import type { Starter } from './pieces.ts';
 import { changeOfPost, recordChange, renewal } from './records.ts';
 import { accessReview, consoleAccess, equipment, sharedSpace } from './things.ts';

@@ -13,15 +13,15 @@ function put(of: Value, names: readonly Value[], value: Value): Value {
   return more.length > 0 && made[name] === null ? null : made;
 }
 
-/** The entries of all rows, the last one that says something winning. */
+/** One row made of several, the last one that says something winning. */
 function merged(types: readonly Type[]): Type {
-  const all: Entries[] = [];
+  const rows: Entries[] = [];
   for (const type of types) {
-    const entries = entriesOf(type);
-    if (!entries) return 'row';
-    all.push(entries);
+    const own = entriesOf(type);
+    if (!own) return 'row';
+    rows.push(own);
   }
-  return { row: Object.assign({}, ...all) as Entries };
+  return { row: Object.assign({}, ...rows) as Entries };
 }
 
 export const rowFunctions = {
@@ -74,7 +74,7 @@ export const rowFunctions = {
     ],
   },
   'context merge': {
-    help: 'one row with the entries of several; the later ones count',
+    help: 'one row made of several; the later ones count',
     example: ['context merge([{berths: 4}, {name: "Gull"}])', '{berths: 4, name: "Gull"}'],
     forms: [
       form([parameter('contexts', { list: 'row' })], 'row', ([rows]) =>

@@ -18,7 +18,7 @@ export { comparatorWords, conditionFrom } from '../language/conditionWords.ts';
 export type { Line, Row } from '../language/line.ts';
 export * from '../language/phrase.ts';
 export { untilWords } from '../verbs/hold.ts';
-export { askerMayChoices, awayChoices, handToChoices, onceChoices } from '../verbs/people.ts';
+export { askerMayChoices, awayChoices, handToChoices, onceChoices } from '../verbs/parts/people.ts';
 
 function lineOf(writing: Writing, placed: Placed): Line {
   const { step, path, number, depth, around, position } = placed;

@@ -15,8 +15,8 @@ import { type Known, readLimitTime, readQuorum, readRule } from '../language/rul
 import { countWords, limitWords } from '../language/ruleWords.ts';
 import { Scanner } from '../language/scanner.ts';
 import { goPhrase, label, peoplePhrase, type Writing, when } from '../language/writing.ts';
-import { attachmentFindings, attachmentPhrases, readFiles } from './attaching.ts';
-import { afterPhrases, limitFindings, personParts } from './people.ts';
+import { attachmentFindings, attachmentPhrases, readFiles } from './parts/attaching.ts';
+import { afterPhrases, limitFindings, personParts } from './parts/people.ts';
 import type { VerbModule } from './verb.ts';
 
 const tones = { good: 'good', rework: 'rework', bad: 'bad' } as const;

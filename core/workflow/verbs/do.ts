@@ -17,7 +17,7 @@ import { type Known, readLimitTime, readRule } from '../language/ruleReader.ts';
 import { limitWords } from '../language/ruleWords.ts';
 import { Scanner } from '../language/scanner.ts';
 import { goPhrase, peoplePhrase, type Writing, when } from '../language/writing.ts';
-import { afterPhrases, limitFindings, personParts } from './people.ts';
+import { afterPhrases, limitFindings, personParts } from './parts/people.ts';
 import type { VerbModule } from './verb.ts';
 
 function sentence(writing: Writing, step: StepOf<'Do'>, path: Path): LineParts {

@@ -15,7 +15,7 @@ import type { Known } from '../language/ruleReader.ts';
 import { readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, goPhrase, type Writing, when } from '../language/writing.ts';
-import { values, valuesPhrase } from './values.ts';
+import { values, valuesPhrase } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Provision'>): void {

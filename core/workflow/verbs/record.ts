@@ -6,21 +6,22 @@ import { obstacles } from '../../leave/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
-import { fieldById, letterById, type RecordEffect, type StepOf } from '../definition/definition.ts';
+import { fieldById, letterById, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import type { LineParts } from '../language/line.ts';
-import { finish, need, type Passage, readFormula, readValues, readWhen } from '../language/passage.ts';
+import { finish, type Passage, readWhen } from '../language/passage.ts';
 import { named, type Phrase, say } from '../language/phrase.ts';
-import { type Known, readField } from '../language/ruleReader.ts';
+import type { Known } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
 import { fill, insertions } from '../mail/letters.ts';
 import { fillLetter } from '../mail/papers.ts';
 import { todayOf } from '../request/context.ts';
 import type { Ask } from '../request/reason.ts';
-import { inCells, values, valuesPhrase } from './values.ts';
+import { readEffect } from './parts/effects.ts';
+import { inCells, values, valuesPhrase } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Record'>): void {
@@ -324,64 +325,6 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
     }
   })();
   return { sentence: [...start, ...sentence, say('.')], rows: [], after: [] };
-}
-
-function readEffect(s: Scanner, known: Known): RecordEffect {
-  if (s.eat(/put somebody on file with/)) return { kind: 'add person', values: readValues(s) };
-  if (s.eat(/put/)) {
-    const label = need(s, s.quoted(), 'as words on the planner');
-    need(s, s.words('on the planner over') || undefined, '');
-    return { kind: 'planner', label, span: need(s, readField(s, known), 'as a field') };
-  }
-  if (s.eat(/add a row to/)) {
-    const list = need(s, s.quoted(), 'as a list');
-    need(s, s.words('with') || undefined, '');
-    return { kind: 'add row', list, values: readValues(s) };
-  }
-  if (s.eat(/change the row picked in/)) {
-    const row = need(s, readField(s, known), 'as a field');
-    s.eat(/:/);
-    return { kind: 'change row', row, values: readValues(s) };
-  }
-  if (s.eat(/change/)) {
-    const property = need(s, s.quoted(), 'as a part of the record');
-    need(s, s.words('of the subject’s record to') || undefined, '');
-    return { kind: 'person', property, formula: readFormula(s) };
-  }
-  if (s.eat(/keep(?=\s)/)) {
-    const field = need(s, readField(s, known), 'as a document');
-    need(s, s.words('among the papers as') || undefined, '');
-    const as = need(s, s.quoted(), 'as what it is kept as');
-    const holder = s.try(() => (s.words('of', false) ? readField(s, known) : undefined));
-    return { kind: 'keep paper', field, as, ...(holder ? { holder } : {}) };
-  }
-  if (s.eat(/make the letter/)) {
-    const said = need(s, s.quoted(), 'as a letter');
-    const letter = known.definition.letters?.find(one => one.name === said)?.id;
-    need(s, s.words('and keep it in') || undefined, '');
-    return {
-      kind: 'make letter',
-      letter: need(s, letter, 'as a letter of this workflow'),
-      field: need(s, readField(s, known), 'as a field of files'),
-    };
-  }
-  if (s.eat(/set(?=\s)/)) {
-    const field = need(s, readField(s, known), 'as a field');
-    need(s, s.words('to') || undefined, '');
-    return { kind: 'set', field, formula: readFormula(s) };
-  }
-  if (s.eat(/open/)) {
-    const workflow = need(s, s.quoted(), 'as a workflow');
-    need(s, s.words('for the subject with') || undefined, '');
-    return { kind: 'open', workflow, values: readValues(s) };
-  }
-  need(s, s.eat(/book/, 'book'), '');
-  const span = need(s, readField(s, known), 'as a span of leave');
-  need(s, s.words('as leave of the chosen') || undefined, '');
-  const type = need(s, readField(s, known), 'as a choice of leave types');
-  const planner = s.eat(/;\s*put them on the team[’']s planner/) !== undefined;
-  if (!planner) s.eat(/;\s*not on the planner/);
-  return { kind: 'book leave', span, type, planner };
 }
 
 function read(passage: Passage, known: Known, id: string): StepOf<'Record'> {

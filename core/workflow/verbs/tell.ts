@@ -14,7 +14,7 @@ import { type Known, readRule } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { peoplePhrase, type Writing, when } from '../language/writing.ts';
 import { todayOf } from '../request/context.ts';
-import { attachmentFindings, attachmentPhrases, readAttachments } from './attaching.ts';
+import { attachmentFindings, attachmentPhrases, readAttachments } from './parts/attaching.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Tell'>): void {

@@ -1,15 +1,15 @@
 /** What goes out with a message or a question: said, read back and checked, for every verb that sends something. */
-import { holdsFiles } from '../../form/index.ts';
-import type { Findings } from '../checking/finding.ts';
-import { fieldReference } from '../checking/references.ts';
-import { type AttachedFiles, type Attachment, invitable, type Step } from '../definition/definition.ts';
-import type { Path } from '../definition/path.ts';
-import { need } from '../language/passage.ts';
-import { named, type Phrase, say } from '../language/phrase.ts';
-import { type Known, readField } from '../language/ruleReader.ts';
-import type { Scanner } from '../language/scanner.ts';
-import { fieldPhrase, type Writing } from '../language/writing.ts';
-import { isGuarded } from '../request/visibility.ts';
+import { holdsFiles } from '../../../form/index.ts';
+import type { Findings } from '../../checking/finding.ts';
+import { fieldReference } from '../../checking/references.ts';
+import { type AttachedFiles, type Attachment, invitable, type Step } from '../../definition/definition.ts';
+import type { Path } from '../../definition/path.ts';
+import { need } from '../../language/passage.ts';
+import { named, type Phrase, say } from '../../language/phrase.ts';
+import { type Known, readField } from '../../language/ruleReader.ts';
+import type { Scanner } from '../../language/scanner.ts';
+import { fieldPhrase, type Writing } from '../../language/writing.ts';
+import { isGuarded } from '../../request/visibility.ts';
 
 /** `; with the files of “Itinerary”; with an invitation “Trip” over “Legs”` */
 export function attachmentPhrases(writing: Writing, attach: readonly Attachment[] | undefined, path: Path): Phrase[] {
@@ -26,26 +26,31 @@ export function attachmentPhrases(writing: Writing, attach: readonly Attachment[
   });
 }
 
-/** Files alone, as they go along with a question. */
-export function readFiles(s: Scanner, known: Known): AttachedFiles[] | undefined {
-  const found: AttachedFiles[] = [];
-  while (s.eat(/;\s*with the files of/))
-    found.push({ what: 'files', field: need(s, readField(s, known), 'as a field of files') });
+const readFilesOnce = (s: Scanner, known: Known): AttachedFiles | undefined =>
+  s.eat(/;\s*with the files of/)
+    ? { what: 'files', field: need(s, readField(s, known), 'as a field of files') }
+    : undefined;
+
+function readInvitation(s: Scanner, known: Known): Attachment | undefined {
+  if (!s.eat(/;\s*with an invitation/)) return undefined;
+  const title = need(s, s.quoted(), 'as what the invitation is called');
+  need(s, s.words('over') || undefined, '');
+  return { what: 'invitation', of: need(s, readField(s, known), 'as dates'), title };
+}
+
+/** As many as stand there; nothing for none. */
+function several<T>(read: () => T | undefined): T[] | undefined {
+  const found: T[] = [];
+  for (let one = read(); one; one = read()) found.push(one);
   return found.length > 0 ? found : undefined;
 }
 
-export function readAttachments(s: Scanner, known: Known): Attachment[] | undefined {
-  const found: Attachment[] = [];
-  for (;;) {
-    if (s.eat(/;\s*with the files of/))
-      found.push({ what: 'files', field: need(s, readField(s, known), 'as a field of files') });
-    else if (s.eat(/;\s*with an invitation/)) {
-      const title = need(s, s.quoted(), 'as what the invitation is called');
-      need(s, s.words('over') || undefined, '');
-      found.push({ what: 'invitation', of: need(s, readField(s, known), 'as dates'), title });
-    } else return found.length > 0 ? found : undefined;
-  }
-}
+/** Files alone, as they go along with a question. */
+export const readFiles = (s: Scanner, known: Known): AttachedFiles[] | undefined =>
+  several(() => readFilesOnce(s, known));
+
+export const readAttachments = (s: Scanner, known: Known): Attachment[] | undefined =>
+  several(() => readFilesOnce(s, known) ?? readInvitation(s, known));
 
 export function attachmentFindings(
   findings: Findings,

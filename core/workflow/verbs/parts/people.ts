@@ -1,18 +1,18 @@
 /** What Decide and Do have in common: who, until when, and what happens then; said, read and checked. */
 
-import { datedKinds } from '../../form/index.ts';
-import type { Findings } from '../checking/finding.ts';
-import { fieldReference, ruleReferences } from '../checking/references.ts';
-import type { Guest, Limit, LimitTime, Outcome, StepOf } from '../definition/definition.ts';
-import type { Path } from '../definition/path.ts';
-import type { Placed } from '../definition/structure.ts';
-import { guestWords, readGuest } from '../language/guestWords.ts';
-import { finish, need, type Passage } from '../language/passage.ts';
-import type { Choice, Phrase } from '../language/phrase.ts';
-import { type After, type Known, readAfter, type readLimitTime } from '../language/ruleReader.ts';
-import { limitSentences, planWords } from '../language/ruleWords.ts';
-import { Scanner } from '../language/scanner.ts';
-import type { Writing } from '../language/writing.ts';
+import { datedKinds } from '../../../form/index.ts';
+import type { Findings } from '../../checking/finding.ts';
+import { fieldReference, ruleReferences } from '../../checking/references.ts';
+import type { Guest, Limit, LimitTime, Outcome, StepOf } from '../../definition/definition.ts';
+import type { Path } from '../../definition/path.ts';
+import type { Placed } from '../../definition/structure.ts';
+import { guestWords, readGuest } from '../../language/guestWords.ts';
+import { finish, need, type Passage } from '../../language/passage.ts';
+import type { Choice, Phrase } from '../../language/phrase.ts';
+import { type After, type Known, readAfter, type readLimitTime } from '../../language/ruleReader.ts';
+import { limitSentences, planWords } from '../../language/ruleWords.ts';
+import { Scanner } from '../../language/scanner.ts';
+import type { Writing } from '../../language/writing.ts';
 
 export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'Do'>, path: Path): Phrase[] {
   const { definition, index } = writing;

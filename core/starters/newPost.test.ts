@@ -2,7 +2,7 @@
 import { expect, test } from '@jest/globals';
 import { Run } from '../testing/run.ts';
 import type { Definition } from '../workflow/index.ts';
-import { newPost } from './people.ts';
+import { newPost } from './newPost.ts';
 
 /** The test house has no grades: the director is asked as HR, once. */
 const definition: Definition = {

@@ -1,11 +1,11 @@
 /** Values by name that steps work out and pass on; worked out, said in words, and as a list keeps them. */
-import { isAmount } from '../../formula/index.ts';
-import type { PersonId } from '../../people/index.ts';
-import type { Path } from '../definition/path.ts';
-import type { Execution } from '../execution/execution.ts';
-import { workOut } from '../figures/evaluate.ts';
-import { marked, type Phrase, quoted } from '../language/phrase.ts';
-import type { NamedValues } from '../request/events.ts';
+import { isAmount } from '../../../formula/index.ts';
+import type { PersonId } from '../../../people/index.ts';
+import type { Path } from '../../definition/path.ts';
+import type { Execution } from '../../execution/execution.ts';
+import { workOut } from '../../figures/evaluate.ts';
+import { marked, type Phrase, quoted } from '../../language/phrase.ts';
+import type { NamedValues } from '../../request/events.ts';
 
 /** The values of some formulas by name; nothing when one has no value and the request is stuck. */
 export function values(
