@@ -1,5 +1,6 @@
 /** Leave: counting, plans, balances and statements, and what a request for leave must keep to. */
 export * from './afford.ts';
+export * from './asking.ts';
 export * from './balance.ts';
 export * from './book.ts';
 export * from './counting.ts';

@@ -8,3 +8,4 @@ export * from './managersThrough.ts';
 export * from './peopleRule.ts';
 export * from './reason.ts';
 export * from './reportingLine.ts';
+export * from './rule.ts';

@@ -1,0 +1,91 @@
+/** What stands in the way of leave that is asked for, and what is worth knowing before it is sent. */
+import { holidaysKnownUntil, type Person, type PersonId } from '../people/index.ts';
+import { addDays } from '../time/index.ts';
+import {
+  amountOf,
+  type LeaveBook,
+  type LeaveType,
+  leaveType,
+  longestSpan,
+  spanEffect,
+  sureOf,
+  timeOf,
+} from './book.ts';
+import { countsHalf } from './counting.ts';
+import type { Obstacle } from './obstacle.ts';
+import { daysOf, endsBeforeItStarts, isTimed, type LeaveSpan, overlap } from './span.ts';
+
+export type AskedHow = {
+  /** The request itself, left out of what is held and of overlaps. */
+  request?: string;
+  /** Being asked now, being booked as it was asked, or entered by HR. */
+  how?: 'asked now' | 'asked before' | 'by HR';
+  /** The dates of this request as they were, when it is being changed: what has passed of them may stay. */
+  before?: LeaveSpan | null;
+};
+
+/** Why a span lies too far back to be asked for; nothing when it does not. */
+function tooFarBack(book: LeaveBook, type: LeaveType, span: LeaveSpan, before: LeaveSpan | null): Obstacle | undefined {
+  const back = type.daysBack ?? 0;
+  const earliest = addDays(book.today, -back);
+  if (span.from.date >= earliest || before?.from.date === span.from.date) return undefined;
+  return { code: 'too far back', type: type.id, back, turnTo: type.turnTo ?? 'HR operations' };
+}
+
+/** Leave of the same person that a span falls into and may not. */
+function clashOf(book: LeaveBook, person: Person, type: LeaveType, span: LeaveSpan, request?: string) {
+  const time = timeOf(book, person);
+  return book.entries.find(entry => {
+    if (entry.person !== person.id || entry.request === request) return false;
+    const other = book.types.find(t => t.id === entry.type);
+    const giveBack = [type, other].some(t => t?.insideLeave === 'gives back') && entry.type !== type.id;
+    if (giveBack) return false;
+    return overlap(
+      time,
+      entry.span,
+      span,
+      index => countsHalf(time, type, index) && (other ? countsHalf(time, other, index) : false),
+    );
+  });
+}
+
+/** Why a span may not be asked for, worst first; empty when it may. */
+export function obstacles(
+  book: LeaveBook,
+  id: PersonId,
+  typeName: string,
+  span: LeaveSpan,
+  { request, how = 'asked now', before = null }: AskedHow = {},
+): Obstacle[] {
+  const person = sureOf(book, id);
+  const type = leaveType(book, typeName);
+  if (!type) return [{ code: 'unknown type', type: typeName }];
+  if (endsBeforeItStarts(span)) return [{ code: 'ends before it starts', timed: isTimed(span) }];
+  const days = daysOf(span);
+  if (days > (type.longest ?? longestSpan)) return [{ code: 'too long', most: type.longest ?? null, days }];
+  if (isTimed(span) && !type.times && how === 'asked now') return [{ code: 'no times', type: type.id }];
+  if (span.from.date < person.joined || (person.left !== null && span.to.date > person.left)) {
+    return [{ code: 'not employed' }];
+  }
+  const found: Obstacle[] = [];
+  const late = how === 'asked now' ? tooFarBack(book, type, span, before) : undefined;
+  if (late) found.push(late);
+  const clash = clashOf(book, person, type, span, request);
+  if (clash) found.push({ code: 'overlaps', type: clash.type, span: clash.span, request: clash.request });
+  const taken = amountOf(book, id, type, span);
+  if (taken && taken.minutes === 0 && taken.days === 0) found.push({ code: 'no working time' });
+  const effect = clash || !taken ? undefined : spanEffect(book, id, type, span, request);
+  if (effect && !effect.fits) {
+    const { amount, unit, free, lowest } = effect;
+    found.push({ code: 'over balance', amount, unit, free, lowest: { balance: lowest.balance, on: lowest.on } });
+  }
+  return found;
+}
+
+/** What is worth knowing about a span before it is sent, though it may be asked for. */
+export function leaveNotes(book: LeaveBook, id: PersonId, span: LeaveSpan): string[] {
+  const known = holidaysKnownUntil(book.index, sureOf(book, id), book.today);
+  return known !== undefined && Number(span.to.date.slice(0, 4)) > known
+    ? [`Holidays are known until the end of ${known}; days after that are counted without any.`]
+    : [];
+}
