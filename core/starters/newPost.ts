@@ -85,6 +85,9 @@ export const newPost = starter('new-post', {
   },
   access: {
     ask: { 'asked-pay': 'hidden', 'asked-share': 'hidden', profile: 'hidden', paper: 'hidden' },
+    // Whoever approves may do so with other figures; the director often is the first who decides.
+    lead: { pay: 'editable', share: 'editable' },
+    spend: { pay: 'editable', share: 'editable' },
     director: { pay: 'editable', share: 'editable' },
     'open-it': { profile: 'required' },
   },
@@ -92,7 +95,7 @@ export const newPost = starter('new-post', {
     { id: 'cost', name: 'Cost a year', formula: 'Yearly pay * Share of full time * 1.3', unit: 'money' },
     {
       id: 'changed',
-      name: 'Changed by the director',
+      name: 'Other figures',
       formula: 'Yearly pay != Pay asked for or Share of full time != Share asked for',
       unit: 'yes/no',
     },
@@ -131,16 +134,22 @@ export const newPost = starter('new-post', {
       [approve, decline],
       { when: 'Cost a year > 60000', once: true },
     ),
-    tell('changed-figures', 'changed', [asker], 'Changed by the director = true'),
+    {
+      verb: 'Record',
+      id: 'write-again',
+      when: 'Other figures = true',
+      effect: { kind: 'make letter', letter: 'paper', field: 'paper' },
+    },
+    tell('changed-figures', 'changed', [asker], 'Other figures = true'),
     {
       verb: 'Do',
       id: 'answer',
-      when: 'Changed by the director = true',
+      when: 'Other figures = true',
       who: asker,
       whenAway: 'waits',
       task: 'Agrees to the figures as they were changed',
       limit: within(5),
-      couldNot: { to: 'step', step: 'director' },
+      couldNot: { to: 'step', step: 'lead' },
     },
     task('open-it', role('HR partner'), 'Writes the profile and opens the post', within(5), [
       'The profile says what is done and what is needed for it',
@@ -165,10 +174,10 @@ export const newPost = starter('new-post', {
   messages: [
     message(
       'changed',
-      'Other figures',
+      'As approved',
       'Approved with other figures: {Title}',
       'Hello {asker},',
-      'the director approved {Title} with other figures. Yearly pay: {Pay asked for} → {Yearly pay}. Share of full time: {Share asked for} → {Share of full time}. It now costs {Cost a year} a year. Say on the request whether you agree ({request}).',
+      '{Title} was approved with other figures. Yearly pay: {Pay asked for} → {Yearly pay}. Share of full time: {Share asked for} → {Share of full time}. It now costs {Cost a year} a year. Say on the request whether you agree ({request}).',
     ),
     message(
       'done',
