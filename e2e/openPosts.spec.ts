@@ -1,6 +1,16 @@
-/** The public page of open posts, as somebody reads it who is not signed in. */
+/** A new post from asking to the public page of open posts, as somebody reads it who is not signed in. */
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from './test.ts';
+import { onDeskOf, personAt, send, sendNow } from './people.ts';
+import { expect, type Page, test } from './test.ts';
+
+type Mail = { to: string; subject: string; text: string; attached?: { name: string }[] };
+/** Whether a mail about a request has come to somebody. */
+const mailed = async (reader: Page, fits: (mail: Mail) => boolean): Promise<void> => {
+  await expect(async () => {
+    const room = (await (await reader.request.get('/api/mailroom')).json()) as { mails: Mail[] };
+    expect(room.mails.some(fits)).toBe(true);
+  }).toPass();
+};
 
 test('open posts stand on a page for anybody, without what is for the house alone', async ({ browser }) => {
   const context = await browser.newContext({ viewport: { width: 390, height: 844 } });
@@ -17,4 +27,62 @@ test('open posts stand on a page for anybody, without what is for the house alon
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await context.close();
+});
+
+test('a post is asked for, its pay changed by the director, agreed to, opened, and read by anybody', async ({
+  browser,
+}) => {
+  const [tobias, leif, marit, wren] = await Promise.all(
+    ['Tobias Fennimore', 'Leif Auerbach', 'Marit Solheim', 'Wren Castellane'].map(name => personAt(browser, name)),
+  );
+  await tobias.goto('/ask/new-post');
+  await tobias.getByRole('textbox', { name: 'Title' }).fill('Gauge keeper, Ovay');
+  await tobias.getByRole('combobox', { name: 'Department' }).click();
+  await tobias.getByRole('option', { name: 'Observatory' }).click();
+  await tobias.getByRole('textbox', { name: 'Why it is needed' }).fill('The new gauges want a hand of their own.');
+  await tobias.getByRole('textbox', { name: 'Yearly pay' }).fill('60000');
+  await expect(tobias.getByText('Cost a year: 78,000.00 EUR')).toBeVisible();
+  // What others write is not asked here.
+  await expect(tobias.getByRole('textbox', { name: 'Profile' })).toHaveCount(0);
+  const request = await send(tobias);
+
+  await onDeskOf(leif, request);
+  await mailed(
+    wren,
+    mail => mail.to.includes('leif') && mail.text.includes(request) && (mail.attached ?? []).length > 0,
+  );
+  await leif.getByRole('textbox', { name: 'Yearly pay' }).fill('52000');
+  await leif.getByRole('button', { name: /^Approve/ }).click();
+  await sendNow(leif);
+
+  await mailed(
+    wren,
+    mail =>
+      mail.to.includes('tobias') &&
+      mail.subject.includes('Gauge keeper') &&
+      mail.text.includes('60,000.00 EUR → 52,000.00 EUR'),
+  );
+  await onDeskOf(tobias, request);
+  await tobias.getByRole('button', { name: /done/i }).first().click();
+
+  await onDeskOf(marit, request);
+  await marit.getByRole('button', { name: /^Take/ }).first().click();
+  await marit.getByRole('textbox', { name: 'Profile' }).fill('Keeps the gauges of the station.');
+  for (const box of await marit.getByRole('complementary').getByRole('checkbox').all()) await box.check();
+  await marit.getByRole('button', { name: /done/i }).first().click();
+
+  const stranger = await (await browser.newContext()).newPage();
+  await expect(async () => {
+    await stranger.goto('/open-posts');
+    await expect(stranger.getByRole('article', { name: 'Gauge keeper, Ovay' })).toContainText('Keeps the gauges', {
+      timeout: 2000,
+    });
+  }).toPass();
+  const raw = await (await stranger.request.get('/api/open-posts')).text();
+  for (const secret of ['67', '52000', '60000', 'Cost', request, 'Tobias', 'a hand of their own'])
+    expect(raw).not.toContain(secret);
+  // The old figure stays to be read beside the new one.
+  await tobias.goto(`/requests/${request}`);
+  await expect(tobias.getByText('52,000.00 EUR').first()).toBeVisible();
+  await expect(tobias.getByText('60,000.00 EUR').first()).toBeVisible();
 });

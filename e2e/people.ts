@@ -51,6 +51,15 @@ export async function sendNow(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: 'Send now' })).toBeHidden();
 }
 
+/** Opens the request on the desk of whoever has it, once they have it. */
+export async function onDeskOf(page: Page, request: string): Promise<void> {
+  await expect(async () => {
+    const desk = (await (await page.request.get('/api/desk')).json()) as { items: { request: string }[] };
+    expect(JSON.stringify(desk)).toContain(`"${request}"`);
+  }).toPass();
+  await page.goto(`/desk?item=${request}`);
+}
+
 /** Walks to a control as somebody without a mouse does, from where the focus is: by Tab, or by an arrow in a list. */
 export async function reach(page: Page, control: Locator, key = 'Tab'): Promise<void> {
   await expect(control).toBeVisible();

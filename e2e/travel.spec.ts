@@ -1,7 +1,7 @@
 /** A trip from asking to its itinerary and its invitation, changed and cancelled. */
 import { createHash } from 'node:crypto';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
-import { personAt, send, sendNow } from './people.ts';
+import { onDeskOf, personAt, send, sendNow } from './people.ts';
 import { closeAll, expect, type Page, test } from './test.ts';
 
 test.describe.configure({ mode: 'serial' });
@@ -119,17 +119,8 @@ test('is decided with the draft itinerary, which reads as it was asked', async (
   });
 });
 
-/** Opens the request on the desk of whoever has it, once they have it. */
-async function onDeskOf(page: Page): Promise<void> {
-  await expect(async () => {
-    const desk = (await (await page.request.get('/api/desk')).json()) as { items: { request: string }[] };
-    expect(JSON.stringify(desk)).toContain(`"${request}"`);
-  }).toPass();
-  await page.goto(`/desk?item=${request}`);
-}
-
 test('is booked row by row; dearer than approved, it goes round again', async () => {
-  await onDeskOf(bettina);
+  await onDeskOf(bettina, request);
   const detail = bettina.getByRole('complementary', { name: 'The selected request' });
   const take = detail.getByRole('button', { name: /^Take/ });
   await take.click();
@@ -144,11 +135,11 @@ test('is booked row by row; dearer than approved, it goes round again', async ()
     mail =>
       mail.to.includes('ines') && mail.text.includes(request) && mail.subject.includes('costs more than was approved'),
   );
-  await onDeskOf(tobias);
+  await onDeskOf(tobias, request);
   const his = tobias.getByRole('complementary', { name: 'The selected request' });
   await his.getByRole('button', { name: 'Approve' }).click();
   await sendNow(tobias);
-  await onDeskOf(bettina);
+  await onDeskOf(bettina, request);
   await detail.getByRole('button', { name: /^Take/ }).click();
   await expect(detail.getByRole('checkbox')).toHaveCount(3);
   for (const box of await detail.getByRole('checkbox').all()) await box.check();
