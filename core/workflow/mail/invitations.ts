@@ -1,9 +1,8 @@
 /** Invitations for calendars (RFC 5546): what they are over, and how an earlier one is changed or taken back. */
 import { isLeaveSpan, type TableRow } from '../../form/index.ts';
-import { zoneOf } from '../../people/index.ts';
 import { type CivilDate, isCivilDate } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
-import { type Context, todayOf } from '../request/context.ts';
+import { type Context, zoneOfPerson } from '../request/context.ts';
 import type { CalendarTime, Invitation } from '../request/outgoing.ts';
 import type { RequestState } from '../request/state.ts';
 import { fill, insertions } from './letters.ts';
@@ -46,16 +45,14 @@ export function overOf(definition: Definition, state: RequestState, context: Con
   const field = definition.form.fields.find(one => one.id === of);
   const answer = state.answers[of];
   if (!field || answer === null || answer === undefined) return null;
-  const who = state.subject ?? state.asker;
-  const person = who && context.index.person(who);
-  const own = person ? zoneOf(context.index, person, todayOf(context, person.id)) : 'UTC';
+  const own = zoneOfPerson(context, state.subject ?? state.asker, context.now);
   if (field.kind === 'table') {
     // A place of the house has its zone; without a place it is where the person works; of another place nobody knows.
-    const zoneAt = (place: unknown) =>
+    const zoneOfPlace = (place: unknown) =>
       place === null || place === undefined || place === ''
         ? own
         : (context.index.directory.places.find(one => one.name === place)?.zone ?? null);
-    return overRows(field.columns, answer as readonly TableRow[], zoneAt);
+    return overRows(field.columns, answer as readonly TableRow[], zoneOfPlace);
   }
   if (isLeaveSpan(answer)) {
     const { from, to } = answer;

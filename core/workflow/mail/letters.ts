@@ -9,7 +9,7 @@ import {
   usualCurrency,
 } from '../../form/index.ts';
 import { isAmount } from '../../formula/index.ts';
-import { type PersonId, zoneOf } from '../../people/index.ts';
+import type { PersonId } from '../../people/index.ts';
 import {
   amountOfUnit,
   amountWords,
@@ -23,7 +23,7 @@ import {
 import type { Definition, Figure, Message } from '../definition/definition.ts';
 import { figuresToTell } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
-import { type Context, houseListsOf, nameOf } from '../request/context.ts';
+import { type Context, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
@@ -171,7 +171,6 @@ export function titleOf(
 
 export function dueWords(context: Context, holder: PersonId, due: string | null): string {
   if (due === null) return '';
-  const person = context.index.person(holder);
-  const zone = person ? zoneOf(context.index, person, civilDateAt(context.now, 'UTC')) : 'UTC';
+  const zone = zoneOfPerson(context, holder, context.now);
   return momentWords(due, zone, yearOf(civilDateAt(context.now, zone)));
 }

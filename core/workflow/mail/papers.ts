@@ -1,9 +1,9 @@
 /** Letters: papers with values put in, as blocks of words that any page can be set from. */
 import { answerWords, cellWords, type Field, isAsked, isEmptyAnswer, type TableRow } from '../../form/index.ts';
-import { civilDateAt, fullDate } from '../../time/index.ts';
+import { civilDateAt, fullDate, type Instant } from '../../time/index.ts';
 import type { Definition, Letter } from '../definition/definition.ts';
 import { stepById, stepNumber } from '../definition/structure.ts';
-import { type Context, nameOf } from '../request/context.ts';
+import { type Context, nameOf, zoneOfPerson } from '../request/context.ts';
 import type { Block, FilledLetter, Run } from '../request/outgoing.ts';
 import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isGuarded, type Sights, sightsInMail } from '../request/visibility.ts';
@@ -43,6 +43,10 @@ function sightsFor(definition: Definition, into: Field): Sights {
 
 const table = (head: string[], rows: string[][], numeric: boolean[]): Block => ({ kind: 'table', head, rows, numeric });
 
+/** The day that it was where the asker works, in words. */
+const dayWords = (state: RequestState, context: Context, at: Instant): string =>
+  fullDate(civilDateAt(at, zoneOfPerson(context, state.asker, at)));
+
 /** Who decided what and when, as the rows of a table. */
 function decisions(definition: Definition, state: RequestState, context: Context): Block {
   const rows = state.settled.map(({ step, outcome, people }) => {
@@ -52,7 +56,7 @@ function decisions(definition: Definition, state: RequestState, context: Context
       found?.verb === 'Do' ? found.task : `Step ${stepNumber(definition, step)}`,
       people.map(person => nameOf(context.index, person)).join(', '),
       found?.verb === 'Decide' ? (found.outcomes.find(one => one.id === outcome)?.label ?? outcome) : 'done',
-      at ? fullDate(civilDateAt(at, 'UTC')) : '',
+      at ? dayWords(state, context, at) : '',
     ];
   });
   return table(['Step', 'Who', 'What', 'When'], rows, [false, false, false, false]);
@@ -76,7 +80,7 @@ export function fillLetter(
     subject: nameOf(context.index, state.subject),
     request: state.request,
     workflow: definition.name,
-    today: fullDate(civilDateAt(context.now, 'UTC')),
+    today: dayWords(state, context, context.now),
   };
   for (const field of definition.form.fields)
     words[field.label] = open(field) ? answerWords(field, state.answers[field.id], names) : hidden;

@@ -51,9 +51,13 @@ export const nameOf = (index: DirectoryIndex, id: PersonId | null): string =>
 
 /** Today where a person works. */
 export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
-  const person = context.index.person(id);
-  const day = civilDateAt(context.now, 'UTC');
-  return civilDateAt(context.now, person ? zoneOf(context.index, person, day) : 'UTC');
+  return civilDateAt(context.now, zoneOfPerson(context, id, context.now));
+}
+
+/** Whose clocks somebody lives by at an instant; UTC for somebody who is not on file. */
+export function zoneOfPerson({ index }: Pick<Context, 'index'>, id: PersonId | null, at: Instant): string {
+  const person = id === null ? undefined : index.person(id);
+  return person ? zoneOf(index, person, civilDateAt(at, 'UTC')) : 'UTC';
 }
 
 export const listsOf = (context: Pick<Context, 'index' | 'lists'>): readonly ReferenceList[] =>

@@ -20,9 +20,10 @@ export function OpenPostsPlace() {
               {house}
             </Typography>
             {open.length === 0 && <Empty title="No post is open now">What opens next stands here.</Empty>}
-            {open.map(post => (
+            {open.map((post, n) => (
               <Box
-                key={post.title}
+                // biome-ignore lint/suspicious/noArrayIndexKey: two posts may have one title, and nothing else is told of which is which
+                key={`${n} ${post.title}`}
                 component="article"
                 sx={{ py: 2, borderTop: '1px solid', borderColor: 'divider' }}
                 aria-label={post.title}
