@@ -79,9 +79,10 @@ export class Run {
   constructor(
     readonly definition: Definition,
     answers: Record<string, unknown> = given,
-    asker = 'ina',
+    /** Nobody where it is asked for from outside. */
+    asker: string | null = 'ina',
   ) {
-    this.do({ kind: 'submit', answers }, asker);
+    this.do(asker === null ? { kind: 'ask from outside', answers } : { kind: 'submit', answers }, asker);
   }
   do(command: Parameters<typeof handle>[2], actor: string | null, now = '2026-02-02T10:00:00Z'): this {
     const result = handle(this.definition, this.state, command, later(now, actor));

@@ -28,7 +28,7 @@ function covers(
   task: Held,
   person: PersonId,
   { index, now, workflow }: Around,
-  { asker, subject }: Pick<RequestState, 'asker' | 'subject'>,
+  { asker, subject, outside }: Pick<RequestState, 'asker' | 'subject' | 'outside'>,
 ): boolean {
   const day = todayOf({ index, now }, task.holder);
   if (coverOn({ index, workflow, day }, task.holder)?.by !== person) return false;
@@ -40,7 +40,7 @@ function covers(
     asker,
     ...(subject ? { subject } : {}),
     away: [],
-    mayBeAsker: false,
+    mayBeAsker: outside !== undefined,
     whenAway: step.whenAway,
   };
   return mayCoverFor(step.who, q, person);
@@ -52,13 +52,14 @@ export const isHeldBy = (
   task: Held,
   person: PersonId | null,
   context: Around,
-  state: Pick<RequestState, 'asker' | 'subject'>,
+  state: Pick<RequestState, 'asker' | 'subject' | 'outside'>,
 ): boolean =>
   person !== null &&
   (task.holder === person ||
     task.coverFor === person ||
     // Nobody decides their own request, not as a cover either.
-    (person !== state.asker && person !== state.subject && covers(definition, task, person, context, state)));
+    ((state.outside !== undefined || (person !== state.asker && person !== state.subject)) &&
+      covers(definition, task, person, context, state)));
 
 /** For whom somebody answers: nobody else when the one who was stood in for answers after all. */
 const coverOf = (task: Task, actor: PersonId | null): PersonId | null =>

@@ -2,9 +2,11 @@
 
 import type { Definition } from '../definition/definition.ts';
 import { personStep } from '../execution/assigning.ts';
+import type { Execution } from '../execution/execution.ts';
+import { writeOutside } from '../execution/inviting.ts';
 import { type Command, type Result, refuse } from '../request/command.ts';
 import { type Context, dueAfterPause, dueFor, nameOf } from '../request/context.ts';
-import type { RequestState } from '../request/state.ts';
+import type { RequestState, Task } from '../request/state.ts';
 import { heldTask } from './answering.ts';
 import { executionOf } from './executionOf.ts';
 
@@ -19,13 +21,19 @@ export function ask(
   const { task } = found;
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');
   if (task.pool === 'free') return refuse('not open', 'Take it first.');
-  if (state.asker === context.actor) return refuse('not yours', 'You asked for this yourself.');
+  if (state.asker === context.actor && !state.outside) return refuse('not yours', 'You asked for this yourself.');
   const execution = executionOf(definition, state, context);
   execution.emit({ kind: 'questioned', step: task.step, task: task.id, question: command.question });
-  execution.mailAsker(
-    `A question: ${execution.title()}`,
-    `${execution.who(context.actor)} asks: “${command.question}”\n\nYour request waits for your reply.`,
-  );
+  if (state.outside)
+    writeOutside(execution, {
+      subject: `A question for you: ${definition.name}`,
+      body: `Hello ${state.outside.name},\n\n${execution.who(context.actor)} asks: “${command.question}”\n\nIt waits for your reply; you give it on your own page.`,
+    });
+  else
+    execution.mailAsker(
+      `A question: ${execution.title()}`,
+      `${execution.who(context.actor)} asks: “${command.question}”\n\nYour request waits for your reply.`,
+    );
   return { ok: true, ...execution.outcome() };
 }
 
@@ -41,6 +49,18 @@ export function reply(
     return refuse('not yours', `${nameOf(context.index, state.asker)} is asked, not you.`);
   }
   const execution = executionOf(definition, state, context);
+  replied(execution, { ...task, question: task.question }, command.reply, null);
+  return { ok: true, ...execution.outcome() };
+}
+
+/** The clock of the task goes on, and whoever asked reads the reply. @param guest who replied, where they are on no file */
+export function replied(
+  execution: Execution,
+  task: Task & { readonly question: NonNullable<Task['question']> },
+  words: string,
+  guest: string | null,
+): void {
+  const { context } = execution;
   const due = task.due && !task.late ? dueAfterPause(context, task.holder, task.due, task.question.at) : null;
   const at = due && 'at' in due ? due.at : task.due;
   const remind = personStep(execution, task.step)?.limit?.remind;
@@ -50,7 +70,8 @@ export function reply(
     kind: 'replied',
     step: task.step,
     task: task.id,
-    reply: command.reply,
+    reply: words,
+    ...(guest === null ? {} : { guest }),
     due: at,
     dueReason: due && 'at' in due ? due.reason : task.dueReason,
     ...(remindAt ? { remindAt } : {}),
@@ -60,7 +81,6 @@ export function reply(
   execution.mail(
     task.question.by,
     `Replied: ${execution.title()}`,
-    `${execution.who(context.actor)} replies: “${command.reply}”\n\nYou asked: “${task.question.text}”`,
+    `${guest ?? execution.who(context.actor)} replies: “${words}”\n\nYou asked: “${task.question.text}”`,
   );
-  return { ok: true, ...execution.outcome() };
 }

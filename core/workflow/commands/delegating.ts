@@ -31,7 +31,7 @@ type FoundOrGap = { found: readonly Holder[] } | { gap: string };
 /** Somebody named, or whoever covers for them: never the asker where something is decided, nobody who has left. */
 function named(execution: Execution, step: PersonStep, id: PersonId): FoundOrGap {
   const { state, context } = execution;
-  if (!mayBeAsker(step) && (id === state.asker || id === state.subject)) {
+  if (!mayBeAsker(step) && !state.outside && (id === state.asker || id === state.subject)) {
     return { gap: 'Nobody decides their own request.' };
   }
   const person = context.index.person(id);

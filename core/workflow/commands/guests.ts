@@ -3,7 +3,7 @@ import { isEmptyAnswer } from '../../form/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import { toMilliseconds } from '../../time/index.ts';
 import { type Definition, fieldById } from '../definition/definition.ts';
-import { type GuestStep, isGuestStep } from '../definition/guests.ts';
+import { type GuestStep, guestSteps, isGuestStep, isOutsideGuest, outsideGuest } from '../definition/guests.ts';
 import { stepById } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import {
@@ -24,13 +24,15 @@ import type { GuestStanding } from '../request/guest.ts';
 import { guestFields, stillMissing } from '../request/guestForm.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { filledOf, isHeldBy } from './answering.ts';
+import { replied } from './clarifying.ts';
 import { consentsNow } from './consents.ts';
 import { executionOf } from './executionOf.ts';
+import { withdrawn } from './withdrawing.ts';
 
 /** Words of one guest that are kept; nobody asks so often. */
 const mostWords = 100;
 
-/** The step of a guest and how they stand there, while the request is at it. */
+/** The step of a guest and how they stand there, while the request is at it; their own page while it is open. */
 export function guestHere(
   definition: Definition,
   state: RequestState,
@@ -38,12 +40,36 @@ export function guestHere(
 ): { step: GuestStep; standing: GuestStanding } | undefined {
   const step = stepById(definition, id);
   const standing = state.guests?.[id];
-  return isOpen(state) && isGuestStep(step) && standing && state.at.includes(id) ? { step, standing } : undefined;
+  if (!isOpen(state) || !standing) return undefined;
+  if (isGuestStep(step)) return state.at.includes(id) ? { step, standing } : undefined;
+  const own = state.outside && outsideGuest(definition);
+  return own?.id === id ? { step: own, standing } : undefined;
 }
 
-const holdersOf = ({ state }: Execution, step: GuestStep): PersonId[] => [
-  ...new Set(state.tasks.filter(task => task.step === step.id).map(task => task.holder)),
-];
+/** What a link opens now. Whoever asked from outside comes by any of their links to what is asked of them at the moment. */
+export function guestNow(
+  definition: Definition,
+  state: RequestState,
+  id: string,
+): { step: GuestStep; standing: GuestStanding } | undefined {
+  const own = state.outside && outsideGuest(definition);
+  const here = guestHere(definition, state, id);
+  if (!own || (here && id !== own.id)) return here;
+  const step = stepById(definition, id);
+  if (id !== own.id && !(isGuestStep(step) && isOutsideGuest(definition, step))) return here;
+  const asked = guestSteps(definition).find(
+    one => isOutsideGuest(definition, one) && guestHere(definition, state, one.id) !== undefined,
+  );
+  return guestHere(definition, state, asked?.id ?? own.id);
+}
+
+/** Who hears from a guest: whoever holds their step; else those who have the request now, or who keeps it. */
+function holdersOf({ state, asker }: Execution, step: GuestStep): PersonId[] {
+  const own = state.tasks.filter(task => task.step === step.id);
+  if (own.length > 0) return [...new Set(own.map(task => task.holder))];
+  const taken = state.tasks.filter(task => task.pool !== 'free').map(task => task.holder);
+  return taken.length > 0 ? [...new Set(taken)] : [asker];
+}
 
 /** A command of a guest; their link was found to be good by whoever asks for it. */
 export function byGuest(definition: Definition, state: RequestState, command: GuestCommand, context: Context): Result {
@@ -92,6 +118,18 @@ export function byGuest(definition: Definition, state: RequestState, command: Gu
         );
       return { ok: true, ...execution.outcome() };
     }
+    case 'reply': {
+      const task = state.tasks.find(one => one.id === what.task);
+      if (!state.outside || !isOutsideGuest(definition, step) || !task?.question)
+        return refuse('not open', 'Nothing is asked here any more.');
+      replied(execution, { ...task, question: task.question }, what.reply, name);
+      return { ok: true, ...execution.outcome() };
+    }
+    case 'withdraw':
+      if (!state.outside || !isOutsideGuest(definition, step))
+        return refuse('not yours', 'Only who asked for it may withdraw it.');
+      withdrawn(execution, null, name);
+      return { ok: true, ...execution.outcome() };
     case 'hand in':
       return handSectionIn(execution, step, name, what);
   }
@@ -123,7 +161,11 @@ function handSectionIn(
   const isSame = before.find(one => one.section.id === section)?.state === 'in' && read.filled.changes.length === 0;
   if (isSame) return { ok: true, ...execution.outcome() };
   execution.emit({ kind: 'section in', step: step.id, section, guest: name, filled: filledOf(read.filled) });
-  if (stillMissing(before).length > 0 && stillMissing(formOf(execution, step)).length === 0) {
+  if (stillMissing(formOf(execution, step)).length > 0) return { ok: true, ...execution.outcome() };
+  if (step.guest.goesOn) {
+    execution.emit({ kind: 'waited', step: step.id, reason: { code: 'all handed in', guest: name } });
+    execution.goOn({ to: 'next' }, step.id);
+  } else if (stillMissing(before).length > 0) {
     for (const person of holdersOf(execution, step))
       execution.mail(
         person,
@@ -138,12 +180,31 @@ type OfGuests = Extract<Command, { kind: 'give back section' | 'answer guest' | 
 export const isOfGuests = (command: Command): command is OfGuests =>
   ['give back section', 'answer guest', 'renew link', 'end link'].includes(command.kind);
 
+/** Whether a guest is somebody's to look after: by a task of the step; where that is nobody's, of the request, or who keeps it. */
+export function looksAfterGuest(
+  definition: Definition,
+  state: RequestState,
+  step: GuestStep,
+  person: PersonId | null,
+  context: Pick<Context, 'index' | 'now' | 'workflow'>,
+): boolean {
+  const own = state.tasks.filter(task => task.step === step.id);
+  const theirs = own.length > 0 || !state.outside ? own : state.tasks;
+  if (theirs.some(task => isHeldBy(definition, task, person, context, state))) return true;
+  return (
+    own.length === 0 &&
+    person !== null &&
+    person === state.asker &&
+    (state.outside !== undefined || step.guest.goesOn === true)
+  );
+}
+
 /** What whoever holds the step, or looks after requests, does about a guest. */
 export function aboutGuest(definition: Definition, state: RequestState, command: OfGuests, context: Context): Result {
   const found = guestHere(definition, state, command.step);
   if (!found) return refuse('not open', 'Nothing is asked of a guest here any more.');
   const { step, standing } = found;
-  const holds = state.tasks.some(t => t.step === step.id && isHeldBy(definition, t, context.actor, context, state));
+  const holds = looksAfterGuest(definition, state, step, context.actor, context);
   if (!holds && !context.helps) return refuse('not yours', 'This is for whoever holds the step.');
   const execution = executionOf(definition, state, context);
   const guest = guestOf(execution, step);
@@ -198,6 +259,11 @@ export function remindGuest(execution: Execution, id: string): void {
   const isOver = toMilliseconds(standing.link.until) <= toMilliseconds(context.now);
   const missing = missingFrom(execution, step);
   const guest = guestOf(execution, step);
+  if (isOver && step.guest.goesOn && step.couldNot) {
+    const name = 'missing' in guest ? 'The guest' : guest.name;
+    execution.emit({ kind: 'waited', step: step.id, reason: { code: 'days of link over', guest: name } });
+    return execution.goOn(step.couldNot, step.id);
+  }
   if (!isDue || isOver || standing.link.ended || missing.length === 0 || 'missing' in guest) return;
   const next = nextReminder(execution, step);
   execution.emit({ kind: 'guest reminded', step: step.id, ...(next ? { remindAt: next } : {}) });

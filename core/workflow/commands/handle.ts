@@ -17,6 +17,7 @@ import {
   type EffectCommand,
   type GuestCommand,
   type OpenedClosed,
+  type OutsideCommand,
   type Result,
   refuse,
   refuseAnswers,
@@ -35,6 +36,8 @@ import { executionOf } from './executionOf.ts';
 import { aboutGuest, byGuest, isOfGuests, remindGuest } from './guests.ts';
 import { bookLeaveFor } from './keptLeave.ts';
 import { moveDate } from './movingDate.ts';
+import { askFromOutside } from './outside.ts';
+import { withdrawn } from './withdrawing.ts';
 
 /**
  * The result of a command, with what follows from it for the plan of the request: when people are told that it is not
@@ -43,7 +46,7 @@ import { moveDate } from './movingDate.ts';
 export function handle(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand,
   context: Context,
 ): Result {
   const result = carryOut(definition, state, command, context);
@@ -53,12 +56,13 @@ export function handle(
 function carryOut(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand,
   context: Context,
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'effect') return effect(definition, state, command, context);
   if (command.kind === 'guest') return byGuest(definition, state, command, context);
+  if (command.kind === 'ask from outside') return askFromOutside(definition, state, command.answers, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
   if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);
@@ -220,14 +224,7 @@ function withdraw(definition: Definition, state: RequestState, words: string | n
     return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
   }
   const execution = executionOf(definition, state, context);
-  execution.endTasks({ code: 'withdrawn by', by: context.actor });
-  if (state.approved) {
-    execution.keepAsApproved({ code: 'wanted after all', by: context.actor });
-    return { ok: true, ...execution.outcome() };
-  }
-  execution.release({ code: 'withdrawn' });
-  execution.undoProvided();
-  execution.emit({ kind: 'withdrawn', note: words });
+  withdrawn(execution, words, null);
   return { ok: true, ...execution.outcome() };
 }
 

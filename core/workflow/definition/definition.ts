@@ -20,6 +20,28 @@ export type Unit = z.infer<typeof Unit>;
 export const Figure = z.object({ id: Id, name: Name, formula: Formula, unit: Unit });
 export type Figure = z.infer<typeof Figure>;
 
+/** Longer than this nobody keeps what somebody outside has given. */
+export const mostMonthsKept = 120;
+
+/**
+ * Asked for by somebody outside, at a public address: what they fill in there, and who in the house the request is with.
+ * What they fill in later they are given as guests, at steps whose guest has the same address.
+ */
+export const Outside = z
+  .object({
+    /** The field with their name, and the one with the address that their own link goes to. */
+    name: Id,
+    mail: Id,
+    /** Sections of the form that stand at the public address. */
+    sections: z.array(Id).min(1, 'gives no section to fill in').max(30),
+    /** Who keeps it in the house, as the asker would. */
+    keptBy: PeopleRule,
+    /** So many months after its end everything of it is deleted. */
+    keptMonths: z.number().int().min(1).max(mostMonthsKept).optional(),
+  })
+  .strict();
+export type Outside = z.infer<typeof Outside>;
+
 /** Who may ask, for whom, and when. */
 export const Opening = z.object({
   /** Everybody when nothing is said. */
@@ -27,8 +49,8 @@ export const Opening = z.object({
   forWhom: z.array(z.enum(['self', 'report', 'joiner'])).min(1),
   from: CivilDate.optional(),
   to: CivilDate.optional(),
-  /** Whether somebody without an account may ask through a link. */
-  link: z.boolean().optional(),
+  /** Somebody without an account may ask too, at a public address. */
+  outside: Outside.optional(),
 });
 export type Opening = z.infer<typeof Opening>;
 

@@ -1,6 +1,7 @@
 /** Which sections of a form are filled in by guests, and at which step. */
 import type { Field } from '../../form/index.ts';
 import type { Definition, StepOf } from './definition.ts';
+import { mostLinkDays } from './steps/index.ts';
 import { structure } from './structure.ts';
 
 export type GuestStep = StepOf<'Do'> & { guest: NonNullable<StepOf<'Do'>['guest']> };
@@ -27,6 +28,34 @@ function guestsOf(definition: Definition) {
 
 /** The steps of a definition at which guests fill something in. */
 export const guestSteps = (definition: Definition): readonly GuestStep[] => guestsOf(definition).steps;
+
+const asGuests = new WeakMap<Definition, GuestStep>();
+
+/** Whoever asked from outside, as the guest of the first step: they have a page of their own, and nothing to fill in on it. */
+export function outsideGuest(definition: Definition): GuestStep | undefined {
+  const outside = definition.opening?.outside;
+  if (!outside) return undefined;
+  const known = asGuests.get(definition);
+  if (known) return known;
+  const { name, mail, keptBy: who } = outside;
+  const { id } = definition.steps[0];
+  const step: GuestStep = {
+    verb: 'Do',
+    id,
+    when: null,
+    who,
+    whenAway: 'waits',
+    task: definition.name,
+    limit: null,
+    guest: { name, mail, sections: [], days: mostLinkDays },
+  };
+  asGuests.set(definition, step);
+  return step;
+}
+
+/** Whether the guest of a step is whoever asked from outside. */
+export const isOutsideGuest = (definition: Definition, step: GuestStep): boolean =>
+  definition.opening?.outside !== undefined && step.guest.mail === definition.opening.outside.mail;
 
 /** The steps at which a guest fills a field in; nothing for most fields. */
 export const guestStepsOf = (definition: Definition, field: Field): readonly string[] =>

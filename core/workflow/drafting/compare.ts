@@ -55,7 +55,22 @@ export function afterwardsWords(definition: Definition): string {
   return `After approval, a change ${afterWords[change]} and a cancellation ${afterWords[cancel]}.`;
 }
 
-export function openingWords({ opening }: Definition, index?: DirectoryIndex): string {
+/** What is asked for from outside, who keeps it, and for how long. */
+function outsideWords(definition: Definition, index?: DirectoryIndex): string {
+  const outside = definition.opening?.outside;
+  if (!outside) return '';
+  const { name, mail, sections, keptBy, keptMonths } = outside;
+  const label = (id: string) => definition.form.fields.find(f => f.id === id)?.label ?? id;
+  const titles = sections.map(id => definition.form.sections?.find(s => s.id === id)?.title ?? id);
+  const kept =
+    keptMonths === undefined
+      ? ''
+      : ` Everything of it is deleted ${keptMonths === 1 ? 'a month' : `${keptMonths} months`} after its end.`;
+  return ` Somebody outside may ask too, at a public address: they fill in ${titles.join(', ')}, are called by ${label(name)} and written to at ${label(mail)}; ${peopleWords(keptBy, index, definition)} keeps it in the house.${kept}`;
+}
+
+export function openingWords(definition: Definition, index?: DirectoryIndex): string {
+  const { opening } = definition;
   if (!opening) return 'Everybody may ask, for themselves.';
   const forWhom = {
     self: 'themselves',
@@ -73,8 +88,7 @@ export function openingWords({ opening }: Definition, index?: DirectoryIndex): s
           : `Whoever is found by “${first.kind}”`;
   const from = opening.from ? ` From ${opening.from} on.` : '';
   const to = opening.to ? ` Until ${opening.to}.` : '';
-  const link = opening.link ? ' Also by a public link.' : '';
-  return `${who} may ask, for ${opening.forWhom.map(f => forWhom[f]).join(' and for ')}.${from}${to}${link}`;
+  return `${who} may ask, for ${opening.forWhom.map(f => forWhom[f]).join(' and for ')}.${from}${to}${outsideWords(definition, index)}`;
 }
 
 /** From which date a workflow counts back, and what is made of it; nothing is counted back where none is said. */

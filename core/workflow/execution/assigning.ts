@@ -43,7 +43,8 @@ export const questionFor = (execution: Execution): Question => ({
 
 export const questionOf = (execution: Execution, step: PersonStep): Question => ({
   ...questionAbout(execution),
-  mayBeAsker: mayBeAsker(step),
+  // Who keeps it in the house for somebody outside has no wish of their own in it.
+  mayBeAsker: mayBeAsker(step) || execution.state.outside !== undefined,
   whenAway: step.whenAway,
 });
 
@@ -220,7 +221,7 @@ function mailHolder(
   note: string | null,
 ): void {
   const task = execution.state.tasks.find(t => t.id === taskId);
-  const asker = execution.who(execution.asker);
+  const asker = execution.askerName();
   const cover = task?.coverFor ? ` You stand in for ${execution.who(task.coverFor)}.` : '';
   const what = step.verb === 'Decide' ? 'decide' : 'do';
   const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
@@ -281,7 +282,7 @@ export function remind(execution: Execution, task: Task): void {
   const next = again ? dueFor(execution.context, task.holder, remind.every ?? remind.after) : null;
   const remindAt = next && 'at' in next ? next.at : null;
   execution.emit({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
-  const asker = execution.who(execution.asker);
+  const asker = execution.askerName();
   execution.mail(
     task.holder,
     `Reminder: ${asker}, ${execution.title()}`,
@@ -453,7 +454,7 @@ function sendBack(execution: Execution, step: StepOf<'Decide'>, outcome: Outcome
   execution.mail(
     to,
     `Sent back: ${execution.title()}`,
-    `${execution.who(execution.context.actor)} sent ${to === execution.asker ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
+    `${execution.who(execution.context.actor)} sent ${to === execution.asker && !execution.state.outside ? 'your' : 'this'} request back.${note ? `\n\n“${note}”` : ''}\n\nYou may change: ${fields}.`,
   );
 }
 

@@ -18,7 +18,7 @@ import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } fr
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { invitationOf, takenBack } from '../mail/invitations.ts';
 import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from '../mail/letters.ts';
-import { type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
+import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import type { Attached, Invitation } from '../request/outgoing.ts';
@@ -27,6 +27,7 @@ import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 import { isGuarded } from '../request/visibility.ts';
 import { waitedFor } from './delivery.ts';
+import { linkOutside } from './inviting.ts';
 import { askWords, reasonWords, stuckWords, type Telling } from './reasonWords.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */
@@ -99,6 +100,11 @@ export class Execution {
   get asker(): PersonId {
     if (!this.#state.asker) throw new Error(`request ${this.#state.request} runs without an asker`);
     return this.#state.asker;
+  }
+
+  /** Who asked, as letters call them. */
+  askerName(): string {
+    return askerName(this.context.index, this.#state);
   }
 
   get subject(): PersonId {
@@ -205,7 +211,7 @@ export class Execution {
       this.mail(
         person,
         `Cancelled: ${this.title()}`,
-        `${this.who(this.asker)} does not need it any more.${note ? `\n\n“${note}”` : ''}`,
+        `${this.askerName()} does not need it any more.${note ? `\n\n“${note}”` : ''}`,
       );
     }
   }
@@ -403,8 +409,10 @@ export class Execution {
     const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
     const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
     for (const person of people) this.mail(person, subject, body, more);
-    for (const address of addresses)
-      this.effect({ kind: 'mail out', key: this.key(address), address, subject, body, ...more });
+    for (const address of addresses) {
+      const key = this.key(address);
+      this.effect({ kind: 'mail out', key, address, subject, body, ...more, ...linkOutside(this, address) });
+    }
   }
 
   /** The files and the invitation that go out with what a step sends; nothing where there is neither. */
@@ -520,11 +528,10 @@ export class Execution {
     this.emit({ kind: 'closed', closing: closing.id });
     // Whoever is declined reads why, also where the message does not think of it.
     const reason = closing.tone === 'bad' ? this.#state.reason : null;
-    if (
-      closing.message &&
-      !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, people: [this.asker] }))
-    )
-      this.send(closing.message, [this.asker], [], null, reason);
+    const { outside } = this.#state;
+    const to = outside ? { people: [], addresses: [outside.mail] } : { people: [this.asker], addresses: [] };
+    if (closing.message && !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, ...to })))
+      this.send(closing.message, to.people, to.addresses, null, reason);
   }
 
   #telling(): Telling {

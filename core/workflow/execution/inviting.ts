@@ -2,15 +2,18 @@
 import { isEmptyAnswer } from '../../form/index.ts';
 import { type CivilDate, civilDateAt, fullDate, type Instant, toInstant, toMilliseconds } from '../../time/index.ts';
 import { fieldById, messageById, usualLinkDays } from '../definition/definition.ts';
-import type { GuestStep } from '../definition/guests.ts';
+import { type GuestStep, outsideGuest } from '../definition/guests.ts';
 import { type FilledMessage, fillMessage, insertions } from '../mail/letters.ts';
 import { factsOf } from '../request/context.ts';
+import type { LinkInLetter } from '../request/events.ts';
 import { guestForm, stillMissing } from '../request/guestForm.ts';
+import type { Attached } from '../request/outgoing.ts';
+import { isOpen } from '../request/state.ts';
 import type { Execution } from './execution.ts';
 
 const day = 86_400_000;
 /** Enough to tell an address from something else; the mail server judges it. */
-const looksLikeAddress = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
+export const looksLikeAddress = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
 
 /** The guest of a step, or the field that says too little of them. */
 export function guestOf(
@@ -66,6 +69,8 @@ export function newLink(execution: Execution, step: GuestStep, found: { name: st
     ...(next ? { remindAt: next } : {}),
   });
   if (next) execution.timer(step.id, 'guest', next);
+  // Where nobody looks after it, it ends by itself when the link does.
+  if (step.guest.goesOn && step.couldNot) execution.timer(step.id, 'guest', until);
 }
 
 const titles = ({ definition }: Execution, { guest }: GuestStep): string[] =>
@@ -76,6 +81,7 @@ export function invitation(execution: Execution, step: GuestStep, name: string):
   const { definition, state, context } = execution;
   const message = step.guest.message === undefined ? undefined : messageById(definition, step.guest.message);
   if (message) return fillMessage(message, insertions(definition, state, context));
+  if (step.guest.sections.length === 0) return ownPageLetter(execution, name);
   const list = titles(execution, step)
     .map(title => `- ${title}`)
     .join('\n');
@@ -83,6 +89,40 @@ export function invitation(execution: Execution, step: GuestStep, name: string):
     subject: `Some things we need from you: ${definition.name}`,
     body: `Hello ${name},\n\nplease fill these in on your own page:\n\n${list}\n\nYou need no account. What you type is kept, so you may stop at any time and go on later, on another device too.`,
   };
+}
+
+export const ownPageLetter = ({ definition, state }: Execution, name: string): FilledMessage => ({
+  subject: `We have it: ${definition.name}`,
+  body: `Hello ${name},\n\nwhat you sent us is here. Its number is ${state.request}. On your own page you may ask about it, answer what you are asked, and withdraw it. You need no account.`,
+});
+
+/** Whoever asked from outside gets a page of their own, whatever is asked of them later. */
+export function openOwnPage(execution: Execution): void {
+  const step = outsideGuest(execution.definition);
+  const found = step && guestOf(execution, step);
+  if (step && found && !('missing' in found)) newLink(execution, step, found);
+}
+
+/** A letter to whoever asked from outside, with the way to their own page while there is one. */
+export function writeOutside(execution: Execution, letter: FilledMessage & { attach?: Attached }): void {
+  const { outside } = execution.state;
+  if (!outside) return;
+  const key = execution.key('outside');
+  execution.effect({
+    kind: 'mail out',
+    key,
+    address: outside.mail,
+    ...letter,
+    ...linkOutside(execution, outside.mail),
+  });
+}
+
+/** The way to their own page, for a letter to an address that is theirs; nothing where they have none, or it is over. */
+export function linkOutside({ definition, state, context }: Execution, address: string): { link?: LinkInLetter } {
+  const step = outsideGuest(definition);
+  const link = step && state.guests?.[step.id]?.link;
+  const isGood = isOpen(state) && link && !link.ended && toMilliseconds(link.until) > toMilliseconds(context.now);
+  return isGood && state.outside?.mail === address ? { link: { step: step.id, n: link.n, until: link.until } } : {};
 }
 
 export function reminder(execution: Execution, name: string, missing: readonly string[]): FilledMessage {

@@ -224,6 +224,9 @@ const about: WordsOf<'about', Telling> = {
   'until requests ended': ({ requests }) =>
     `until ${requests === 1 ? 'the request' : `${requests} requests`} that it opened came to an end`,
   'no request is open': () => 'no request that it opened is still open',
+  'withdrawn from outside': ({ guest }) => `${guest} withdrew it`,
+  'all handed in': ({ guest }) => `${guest} has handed everything in`,
+  'days of link over': ({ guest }) => `${guest} did not finish while their link was good`,
   'every request ended': () => 'every request that it opened has come to its end',
   'letter not there': () => 'the letter that it makes is not there',
   'until letter made': ({ letter }, { definition }) =>

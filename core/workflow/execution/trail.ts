@@ -82,7 +82,10 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   switch (event.kind) {
     case 'asked': {
       const other = event.subject && event.subject !== event.asker ? ` for ${nameOf(index, event.subject)}` : '';
-      return { text: `asked for ${definition.name.toLowerCase()}${other}` };
+      const there = event.outside ? ` at the public address; ${nameOf(index, event.asker)} keeps it in the house` : '';
+      return {
+        text: `asked for ${definition.name.toLowerCase()}${other}${there}`,
+      };
     }
     case 'held':
       return { text: `reserved ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
@@ -387,6 +390,10 @@ const byNobody = new Set([
   'alert over',
 ]);
 
+/** Whoever is on no file is called as the request calls them. */
+const whoDid = (event: RequestEvent): string | undefined =>
+  event.kind === 'asked' ? event.outside?.name : 'guest' in event && event.kind !== 'invited' ? event.guest : undefined;
+
 export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {
   return events.flatMap(event => {
     const said = say(definition, event, context);
@@ -401,8 +408,7 @@ export function trail(definition: Definition, events: readonly RequestEvent[], c
       {
         at: event.at,
         by,
-        // A guest is on no file; they are called as the request calls them.
-        who: 'guest' in event && event.kind !== 'invited' ? event.guest : nameOf(context.index, by),
+        who: whoDid(event) ?? nameOf(context.index, by),
         note: null,
         why: [],
         changes: [],

@@ -6,6 +6,7 @@ import { formFindings } from './formFindings.ts';
 import { guestFindings } from './guestFindings.ts';
 import { letterFindings } from './letterFindings.ts';
 import { messageFindings } from './messageFindings.ts';
+import { outsideFindings } from './outsideFindings.ts';
 import { peopleFindings } from './peopleFindings.ts';
 import { planFindings } from './planFindings.ts';
 import { stepFindings } from './stepFindings.ts';
@@ -17,6 +18,7 @@ export function findings(definition: Definition, around: Surroundings = {}): Fin
   flowFindings(found);
   planFindings(found);
   guestFindings(found);
+  outsideFindings(found);
   messageFindings(found);
   letterFindings(found);
   peopleFindings(found);

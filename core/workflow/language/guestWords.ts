@@ -16,6 +16,7 @@ export function guestWords(guest: Guest, definition: Definition, style: Style = 
     `${field(guest.name)} fills in ${sections.join(', ')} by a personal link to ${field(guest.mail)}`,
     guest.days === undefined ? '' : `good for ${days(guest.days)}`,
     guest.remind ? `reminded every ${days(guest.remind.everyDays)} at most ${guest.remind.atMost} times` : '',
+    guest.goesOn ? 'goes on by itself once all is in' : '',
     guest.message === undefined ? '' : `with ${name(messageById(definition, guest.message)?.name ?? guest.message)}`,
   ];
   return `${parts.filter(Boolean).join(', ')}.`;
@@ -45,6 +46,7 @@ export function readGuest(s: Scanner, known: Known): Guest | undefined {
       const remind = good ? undefined : s.eat(/reminded every (?:(\d+) )?days?(?:,? at most (\d+) times)?/);
       if (good) guest.days = Number(good[1]);
       else if (remind) guest.remind = { everyDays: Number(remind[1] ?? 1), atMost: Number(remind[2] ?? 5) };
+      else if (s.eat(/goes on by itself(?: once all is in)?/, 'goes on by itself')) guest.goesOn = true;
       else if (s.words('with')) {
         const messages = known.definition.messages.map(({ id, name }) => ({ name, value: id }));
         const message = s.name(messages, 'a message');

@@ -23,7 +23,7 @@ import {
 import type { Definition, Figure, Message } from '../definition/definition.ts';
 import { figuresToTell } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
-import { type Context, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
+import { askerName, type Context, houseListsOf, subjectName, zoneOfPerson } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
@@ -50,8 +50,8 @@ export function figureWords(figure: Pick<Figure, 'unit'>, value: unknown, curren
 /** Every name that a message may insert, with its value in words. */
 export function insertions(definition: Definition, state: RequestState, context: Context): Record<string, string> {
   const words: Record<string, string> = {
-    asker: nameOf(context.index, state.asker),
-    subject: nameOf(context.index, state.subject),
+    asker: askerName(context.index, state),
+    subject: subjectName(context.index, state),
     request: state.request,
     workflow: definition.name,
     reason: state.reason ?? 'no reason was given',

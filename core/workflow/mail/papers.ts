@@ -3,7 +3,7 @@ import { answerWords, cellWords, type Field, isAsked, isEmptyAnswer, type TableR
 import { civilDateAt, fullDate, type Instant } from '../../time/index.ts';
 import type { Definition, Letter } from '../definition/definition.ts';
 import { stepById, stepNumber } from '../definition/structure.ts';
-import { type Context, nameOf, zoneOfPerson } from '../request/context.ts';
+import { askerName, type Context, nameOf, subjectName, zoneOfPerson } from '../request/context.ts';
 import type { Block, FilledLetter, Run } from '../request/outgoing.ts';
 import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isGuarded, type Sights, sightsInMail } from '../request/visibility.ts';
@@ -76,8 +76,8 @@ export function fillLetter(
   const hidden = 'not written here';
   const open = (field: Field) => sights.get(field.id) === 'open';
   const words: Record<string, string> = {
-    asker: nameOf(context.index, state.asker),
-    subject: nameOf(context.index, state.subject),
+    asker: askerName(context.index, state),
+    subject: subjectName(context.index, state),
     request: state.request,
     workflow: definition.name,
     today: dayWords(state, context, context.now),

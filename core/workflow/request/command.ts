@@ -136,8 +136,13 @@ export type GuestCommand = {
     | { kind: 'hand in'; section: string; answers: unknown; signed: Answers }
     | { kind: 'ask'; text: string }
     | { kind: 'withdraw consent'; field: string }
-    | { kind: 'ask for link' };
+    | { kind: 'ask for link' }
+    /** Whoever asked from outside answers a question of a holder, or wants it no more. */
+    | { kind: 'reply'; task: string; reply: string }
+    | { kind: 'withdraw' };
 };
+/** Somebody without an account asks, at the public address of a workflow. */
+export type OutsideCommand = { kind: 'ask from outside'; answers: unknown };
 export type OpenedClosed = { kind: 'opened closed'; key: string; closing: string };
 
 export type Refusal = {

@@ -49,6 +49,18 @@ export type Context = {
 export const nameOf = (index: DirectoryIndex, id: PersonId | null): string =>
   id === null ? 'North Pebble' : personName(index, id);
 
+/** Who asked, also where that is nobody on file. */
+export const askerName = (
+  index: DirectoryIndex,
+  { asker, outside }: { readonly asker: PersonId | null; readonly outside?: { readonly name: string } | undefined },
+): string => outside?.name ?? nameOf(index, asker);
+
+/** For whom it is; somebody outside asks for themselves. */
+export const subjectName = (
+  index: DirectoryIndex,
+  { subject, outside }: { readonly subject: PersonId | null; readonly outside?: { readonly name: string } | undefined },
+): string => outside?.name ?? nameOf(index, subject);
+
 /** Today where a person works. */
 export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
   return civilDateAt(context.now, zoneOfPerson(context, id, context.now));

@@ -12,6 +12,9 @@ import type { Ask, Reason } from './reason.ts';
 /** The number of the form in which events are stored now; `stored.ts` reads those of older ones. */
 export const eventForm = 2;
 
+/** Somebody without an account, as they named themselves. */
+export type OutsideAsker = { readonly name: string; readonly mail: string };
+
 /** Answers given at a step, with the figures worked out anew from them. */
 export type Filled = { answers: Answers; figures: FigureValues; changes: readonly Change[] };
 
@@ -23,7 +26,15 @@ export type HeldLetter = {
 };
 
 export type EventBody =
-  | { kind: 'asked'; asker: PersonId; subject?: PersonId; answers: Answers; figures: FigureValues }
+  /** `outside` is who asked where that is nobody on file; the asker keeps it for them in the house then. */
+  | {
+      kind: 'asked';
+      asker: PersonId;
+      subject?: PersonId;
+      outside?: OutsideAsker;
+      answers: Answers;
+      figures: FigureValues;
+    }
   /** `reason` is what HR wrote when they booked or changed it. */
   | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
   | { kind: 'released'; reason: Reason }
@@ -79,6 +90,8 @@ export type EventBody =
       step: string;
       task: string;
       reply: string;
+      /** Who replied, where that is whoever asked from outside. */
+      guest?: string;
       due: Instant | null;
       dueReason: Reason | null;
       remindAt?: Instant;
@@ -178,7 +191,7 @@ export type EventBody =
   | { kind: 'stuck'; step: string; reason: Reason }
   | { kind: 'tried again' }
   | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }
-  | { kind: 'withdrawn'; note: string | null }
+  | { kind: 'withdrawn'; note: string | null; guest?: string }
   | { kind: 'closed'; closing: string };
 
 /** `by` is nobody when North Pebble acts on its own. */

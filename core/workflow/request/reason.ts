@@ -109,6 +109,9 @@ type About = {
   'until requests ended': { requests: number };
   'no request is open': object;
   'every request ended': object;
+  'withdrawn from outside': { guest: string };
+  'all handed in': { guest: string };
+  'days of link over': { guest: string };
   'until connection answered': { connection: string };
   'until letter made': { letter: string };
   'letter not there': { letter: string };

@@ -5,7 +5,7 @@ import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
-import type { Filled, HeldLetter, RequestEvent } from './events.ts';
+import type { Filled, HeldLetter, OutsideAsker, RequestEvent } from './events.ts';
 import type { GuestStanding } from './guest.ts';
 import type { Invitation } from './outgoing.ts';
 import type { Ask, Reason } from './reason.ts';
@@ -86,6 +86,8 @@ export type RequestState = {
   readonly changed: number;
   readonly status: 'new' | 'open' | 'rework' | 'stuck' | 'closed' | 'withdrawn';
   readonly asker: PersonId | null;
+  /** Who asked for it from outside; the asker keeps it for them in the house. */
+  readonly outside?: OutsideAsker;
   /** For whom it is asked; the asker as a rule. */
   readonly subject: PersonId | null;
   readonly answers: Answers;
@@ -261,6 +263,7 @@ export function reduce(before: RequestState, event: RequestEvent): RequestState 
 /** The step that an event finishes, where people hold it. */
 function finishedBy(before: RequestState, event: RequestEvent): string | null {
   if (event.kind === 'done' || event.kind === 'settled') return event.step;
+  if (event.kind === 'waited' && event.reason.code === 'all handed in') return event.step;
   return event.kind === 'answered' && !(event.step in before.asked) ? event.step : null;
 }
 
@@ -275,6 +278,7 @@ function apply(state: Draft, event: RequestEvent): Draft {
         status: 'open',
         asker: event.asker,
         subject: event.subject ?? event.asker,
+        ...(event.outside ? { outside: event.outside } : {}),
         answers: event.answers,
         figures: event.figures,
       });

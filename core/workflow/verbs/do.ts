@@ -128,6 +128,8 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Do'>): void {
 }
 
 function take(execution: Execution, step: StepOf<'Do'>): void {
+  // It goes on by itself, so it is nobody's task.
+  if (isGuestStep(step) && step.guest.goesOn) return invite(execution, step);
   assign(execution, step);
   const isStuck = execution.state.stuckAt.some(one => one.step === step.id);
   if (isGuestStep(step) && !isStuck) invite(execution, step);

@@ -20,7 +20,14 @@ import type { VerbModule } from './verb.ts';
 function take(execution: Execution, step: StepOf<'Tell'>): void {
   if (!messageById(execution.definition, step.message)) return execution.stuck(step.id, { code: 'message not there' });
   const people = new Set<PersonId>();
+  const { outside } = execution.state;
+  const addresses = [...(step.addresses ?? [])];
   for (const rule of step.to) {
+    // Whoever asked from outside is written to at the address that they gave.
+    if (outside && (rule.first.kind === 'asker' || rule.first.kind === 'subject')) {
+      if (!addresses.includes(outside.mail)) addresses.push(outside.mail);
+      continue;
+    }
     const found = resolve(rule, {
       index: execution.context.index,
       day: todayOf(execution.context, execution.asker),
@@ -37,9 +44,9 @@ function take(execution: Execution, step: StepOf<'Tell'>): void {
   const letter = {
     step: step.id,
     people: [...people],
-    ...(step.addresses ? { addresses: step.addresses } : {}),
+    ...(addresses.length > 0 ? { addresses } : {}),
   };
-  if (!execution.heldBack(step.message, letter)) execution.send(step.message, [...people], step.addresses, step.id);
+  if (!execution.heldBack(step.message, letter)) execution.send(step.message, [...people], addresses, step.id);
   execution.goOn({ to: 'next' }, step.id);
 }
 

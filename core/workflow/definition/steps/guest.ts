@@ -23,6 +23,8 @@ export const Guest = z
       .object({ everyDays: z.number().int().min(1).max(30), atMost: z.number().int().min(1).max(20) })
       .strict()
       .optional(),
+    /** It goes on by itself once all is in, and waits for nobody to look through it. */
+    goesOn: z.literal(true).optional(),
     /** A message of the workflow that comes with the link, instead of the house’s own words. */
     message: Id.optional(),
   })
