@@ -20,6 +20,7 @@ import { leavingRoutes } from './leaving/index.ts';
 import type { Live } from './live/index.ts';
 import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { movingBody, movingRoutes } from './moving/index.ts';
+import { outsideRoutes } from './outside/index.ts';
 import { peopleRoutes } from './people/index.ts';
 import { plannerRoutes } from './planner/index.ts';
 import { recordRoutes } from './records/index.ts';
@@ -142,6 +143,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(reviewRoutes(house));
   api.use(firstPasswordRoutes(house, options.signInTriesPerMinute));
   api.use(guestRoutes(house, options.signInTriesPerMinute));
+  api.use(outsideRoutes(house, options.signInTriesPerMinute));
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));
   api.use(leaveRoutes(house));
@@ -156,6 +158,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   const { pages } = options;
   if (pages && existsSync(join(pages, 'index.html'))) {
     app.use(express.static(pages, { index: false, maxAge: '1h', immutable: false }));
+    app.get('/apply', (_request, response) => response.sendFile(join(pages, 'apply.html')));
     app.get('/mine', (_request, response) => response.sendFile(join(pages, 'mine.html')));
     app.get(/.*/, (_request, response) => response.sendFile(join(pages, 'index.html')));
   } else {

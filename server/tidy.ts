@@ -6,6 +6,7 @@ import { dropOldFirstPasswords } from './firstPasswords/index.ts';
 import { dropOldGuestLinks, dropOldGuestTyping } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { dropOldMails } from './messages/index.ts';
+import { forgetOver } from './outside/index.ts';
 import { dropOldCommands, dropOldLetters, dropOldUnsent } from './requests/index.ts';
 import { dropOldSessions } from './session/index.ts';
 
@@ -18,6 +19,7 @@ export async function clearAway(house: House): Promise<void> {
   await dropOldFirstPasswords(house);
   await dropOldGuestLinks(house.db);
   await dropOldGuestTyping(house);
+  await forgetOver(house);
   await dropOldLetters(house.db, letters);
   await dropOldCommands(house.db, commands);
   await dropOldMails(house.db, toInstant(toMilliseconds(await house.now(house.db)) - mails * 86_400_000));

@@ -10,8 +10,8 @@ export default defineConfig({
     manifest: true,
     target: 'es2022',
     chunkSizeWarningLimit: 700,
-    // The page of a guest begins on its own, without the frame and the places.
-    rollupOptions: { input: ['index.html', 'mine.html'] },
+    // The page of a guest and the public form begin on their own, without the frame and the places.
+    rollupOptions: { input: ['index.html', 'mine.html', 'apply.html'] },
   },
   worker: { format: 'es' },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },

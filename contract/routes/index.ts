@@ -2,6 +2,7 @@
 import type { z } from 'zod';
 import { guestRoutes } from './guests.ts';
 import { movingRoutes } from './moving.ts';
+import { outsideRoutes } from './outside.ts';
 import { paperRoutes } from './papers.ts';
 import { peopleRoutes } from './people.ts';
 import { recordRoutes } from './records.ts';
@@ -11,7 +12,17 @@ import type { Media, Route } from './route.ts';
 import { sessionRoutes } from './session.ts';
 import { workflowRoutes } from './workflows.ts';
 
-export const routes = {
+export type Routes = typeof sessionRoutes &
+  typeof requestRoutes &
+  typeof workflowRoutes &
+  typeof peopleRoutes &
+  typeof recordRoutes &
+  typeof movingRoutes &
+  typeof guestRoutes &
+  typeof outsideRoutes &
+  typeof paperRoutes &
+  typeof reviewRoutes;
+export const routes: Routes = {
   ...sessionRoutes,
   ...requestRoutes,
   ...workflowRoutes,
@@ -19,10 +30,10 @@ export const routes = {
   ...recordRoutes,
   ...movingRoutes,
   ...guestRoutes,
+  ...outsideRoutes,
   ...paperRoutes,
   ...reviewRoutes,
 };
-export type Routes = typeof routes;
 export type Name = keyof Routes;
 
 type PartOf<Path extends string> = Path extends `${string}:${infer P}/${infer Rest}`

@@ -42,6 +42,13 @@ export const GuestView = z.strictObject({
   zone: z.string(),
   sections: list(GuestSectionView),
   words: list(GuestWord),
+  /** For whoever asked for it from outside: its number, and what they are asked. */
+  own: z
+    .strictObject({
+      number: z.string(),
+      asks: list(z.strictObject({ task: z.string(), who: z.string(), text: z.string(), at: Instant })),
+    })
+    .nullable(),
   lists: list(z.strictObject({ id: z.string(), rows: list(z.strictObject({ id: z.string(), title: z.string() })) })),
 });
 export type GuestView = z.infer<typeof GuestView>;

@@ -75,7 +75,13 @@ const isStandingIn = (cover: Cover, caller: Caller, workflow: string, day: Civil
  */
 export function maySeeRequest(
   caller: Caller,
-  request: { workflow: string; asker: PersonId; subject: PersonId | null; holders: readonly string[] },
+  request: {
+    workflow: string;
+    asker: PersonId;
+    subject: PersonId | null;
+    outside?: unknown;
+    holders: readonly string[];
+  },
   index: DirectoryIndex,
   day: CivilDate,
 ): boolean {
@@ -87,8 +93,8 @@ export function maySeeRequest(
     surelySeesRequest(caller, request) ||
     request.holders.includes(caller.id) ||
     covers ||
-    isAbove(index, caller.id, request.asker, day) ||
-    looksAfter(index, caller.id, subject, day)
+    // Whoever keeps it for somebody outside is not whom it is about.
+    (!request.outside && (isAbove(index, caller.id, request.asker, day) || looksAfter(index, caller.id, subject, day)))
   );
 }
 
@@ -99,6 +105,7 @@ export function readerOf(
     workflow: string;
     asker: string;
     subject: string | null;
+    outside?: unknown;
     given: readonly Pick<EventOf<'given'>, 'step' | 'holder' | 'coverFor'>[];
   },
   index: DirectoryIndex,
@@ -111,10 +118,12 @@ export function readerOf(
   const standsInFor = covers.filter(c => isStandingIn(c, caller, request.workflow, day)).map(c => c.person);
   const holders = new Set<string>([caller.id, ...standsInFor]);
   return {
-    own: request.asker === caller.id || request.subject === caller.id,
+    own: !request.outside && (request.asker === caller.id || request.subject === caller.id),
     steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
     roles: roles.filter(r => r.person === caller.id && isHeldOn(r, day) && isHeldFor(r, record)).map(r => r.role),
-    all: may(caller, 'read every record') || looksAfter(index, caller.id, subject, day),
+    all:
+      may(caller, 'read every record') ||
+      (request.outside ? request.asker === caller.id : looksAfter(index, caller.id, subject, day)),
   };
 }
 

@@ -93,6 +93,10 @@ export async function anchorFaults(db: Executor): Promise<AuditFault[]> {
     const there = new Set(
       (await db.select({ id: t.requests.id }).from(t.requests).where(inArray(t.requests.id, ids))).map(row => row.id),
     );
+    // What was deleted when its time was over left the seal that it had.
+    const forgotten = new Map(
+      (await db.select().from(t.forgotten).where(inArray(t.forgotten.request, ids))).map(row => [row.request, row]),
+    );
     const events = await db
       .select({ request: t.events.request, seq: t.events.seq, seal: t.events.seal })
       .from(t.events)
@@ -112,7 +116,12 @@ export async function anchorFaults(db: Executor): Promise<AuditFault[]> {
         if (!faults.some(fault => fault.request === request && fault.words === words))
           faults.push({ request, seq: null, words });
       };
-      if (!there.has(request)) at('the request was removed');
+      const gone = forgotten.get(request);
+      if (gone) {
+        if (there.has(request)) at('the request was said to be deleted and is there');
+        else if (version > gone.version || (version === gone.version && head !== gone.head))
+          at('the request was deleted and had gone on since');
+      } else if (!there.has(request)) at('the request was removed');
       else if (seals.get(`${request} ${version}`) !== head) at('events that were there are missing or changed');
     }
   }

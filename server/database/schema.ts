@@ -442,6 +442,8 @@ export const requests = mysqlTable(
     /** The request that opened this one, and by which of its effects. */
     openedBy: id('opened_by'),
     openedKey: varchar('opened_key', { length: 150 }),
+    /** The mail address of whoever asked from outside, in small letters. */
+    outside: varchar('outside', { length: 254 }),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
     /** The date that it counts back from, while it is open. */
@@ -457,6 +459,7 @@ export const requests = mysqlTable(
     index('requests_of_asker').on(t.asker, t.status, t.number),
     index('requests_of_subject').on(t.subject, t.status, t.number),
     index('requests_of_workflow').on(t.workflow, t.status),
+    index('requests_from_outside').on(t.outside, t.workflow),
   ],
 );
 
@@ -557,6 +560,35 @@ export const unsent = mysqlTable(
   },
   t => [primaryKey({ columns: [t.person, t.request, t.what] }), index('unsent_by_age').on(t.at)],
 );
+
+/** The public address of a workflow: on which days something is taken in there, and how many at most. */
+export const publicForms = mysqlTable(
+  'public_forms',
+  {
+    workflow: id('workflow').primaryKey(),
+    /** Given out to everybody, so it is no secret; renewed, the one before opens nothing. */
+    token: char('token', { length: 43 }).notNull(),
+    firstDay: day('first_day'),
+    lastDay: day('last_day'),
+    most: int('most'),
+    taken: int('taken').notNull().default(0),
+    /** Shut by hand. */
+    shut: boolean('shut').notNull().default(false),
+    at: instant('at').notNull(),
+    by: id('by').notNull(),
+  },
+  t => [uniqueIndex('public_form_token').on(t.token)],
+);
+
+/** Requests that were deleted when their time was over: nothing of them but that they were, for the sealed trail. */
+export const forgotten = mysqlTable('forgotten', {
+  request: id('request').primaryKey(),
+  workflow: id('workflow').notNull(),
+  version: int('version').notNull(),
+  head: char('head', { length: 64 }),
+  closedAt: instant('closed_at').notNull(),
+  at: instant('at').notNull(),
+});
 
 /** Personal links of guests: only their hashes. Which of them is good is said by the request. */
 export const guestLinks = mysqlTable(

@@ -161,6 +161,13 @@ const halfIn = 60 * 60_000;
 const looseFor = 30 * 24 * 60 * 60_000;
 
 /** Throws away what never came in whole, and what no request has named for a month. */
+/** Files that nobody may have any more, with their content. */
+export async function throwAway(house: House, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await keepOf(house).remove([...ids]);
+  await house.db.delete(t.files).where(inArray(t.files.id, [...ids]));
+}
+
 export async function clearLoose(house: House, now = Date.now()): Promise<number> {
   const rows = await house.db
     .select({ id: t.files.id })
@@ -173,8 +180,6 @@ export async function clearLoose(house: House, now = Date.now()): Promise<number
     )
     .limit(500);
   const ids = rows.map(row => row.id);
-  if (ids.length === 0) return 0;
-  await keepOf(house).remove(ids);
-  await house.db.delete(t.files).where(inArray(t.files.id, ids));
+  await throwAway(house, ids);
   return ids.length;
 }

@@ -7,7 +7,7 @@ import { tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { notFound } from '../http/index.ts';
 import { loadRequest } from '../requests/index.ts';
-import { letKnow, linkAddress } from './links.ts';
+import { devicesAt, letKnow, linkAddress } from './links.ts';
 
 const mostLooked = 40;
 const mostShown = 3;
@@ -54,7 +54,8 @@ export async function demoAddress(
   mustBeDemo(house.demo);
   const stored = await loadRequest(house.db, request);
   const standing = stored?.state.guests?.[step];
-  if (!standing || standing.link.ended) throw notFound();
-  await letKnow(house.db, { request, step }, device);
+  if (!stored || !standing || standing.link.ended) throw notFound();
+  const definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
+  await letKnow(house.db, { request, devices: devicesAt(definition, stored.state, step) }, device);
   return { address: await linkAddress(house, house.db, request, { step, ...standing.link }) };
 }

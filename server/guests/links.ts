@@ -1,7 +1,18 @@
 /** Personal links: random, kept as hashes, good while the request says so; and the devices from which one is opened. */
 import { createHash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto';
 import { toMilliseconds } from '@north-pebble/core/time';
-import { type GuestStanding, type GuestStep, guestHere, type LinkInLetter } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  type GuestStanding,
+  type GuestStep,
+  guestNow,
+  isGuestStep,
+  isOutsideGuest,
+  type LinkInLetter,
+  outsideGuest,
+  type RequestState,
+  stepById,
+} from '@north-pebble/core/workflow';
 import { and, count, desc, eq, lt } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
@@ -19,7 +30,11 @@ export async function linkAddress(house: House, db: Executor, request: string, l
 
 export type Found = {
   readonly request: string;
+  /** The step at which something is asked of them now. */
   readonly step: string;
+  /** The step whose link it is, and the one under which the devices that open it are known. */
+  readonly link: string;
+  readonly devices: string;
   readonly stored: StoredRequest;
   readonly definition: Awaited<ReturnType<typeof loadDefinition>>;
   /** Nothing once nothing is asked of the guest any more. */
@@ -43,8 +58,16 @@ export async function findLink(house: House, db: Executor, token: string, mayBeO
   const definition = await loadDefinition(db, stored.workflow, stored.workflowVersion);
   const standing = stored.state.guests?.[link.step];
   if (!standing || standing.link.ended || standing.link.n !== link.n) throw noSuchLink();
-  const here = guestHere(definition, stored.state, link.step);
-  const found = { request: link.request, step: link.step, stored, definition, here };
+  const here = guestNow(definition, stored.state, link.step);
+  const found = {
+    request: link.request,
+    step: here?.step.id ?? link.step,
+    link: link.step,
+    devices: devicesAt(definition, stored.state, link.step),
+    stored,
+    definition,
+    here,
+  };
   if (!mayBeOver && (await isOver(house, db, standing))) throw new ProblemError('closed', overWords);
   return found;
 }
@@ -61,8 +84,16 @@ const mostDevices = 20;
 
 /** The cookie of a device, for one link; it opens nothing without the link. */
 export const newDevice = (): string => randomBytes(24).toString('base64url');
-const deviceHash = (found: Pick<Found, 'request' | 'step'>, device: string): string =>
-  hashOf(`${found.request}/${found.step}/${device}`);
+const deviceHash = (of: Pick<Found, 'request' | 'devices'>, device: string): string =>
+  hashOf(`${of.request}/${of.devices}/${device}`);
+
+/** Whoever asked from outside has one set of devices for all of their links; other guests one for each step. */
+export function devicesAt(definition: Definition, state: RequestState, step: string): string {
+  const own = state.outside && outsideGuest(definition);
+  if (!own) return step;
+  const found = stepById(definition, step);
+  return step === own.id || (isGuestStep(found) && isOutsideGuest(definition, found)) ? own.id : step;
+}
 
 /**
  * Whether a device may go on. The first one is known by opening the link; any other must give a code that only the guest
@@ -75,7 +106,7 @@ export async function isKnown(db: Executor, found: Found, device: string): Promi
     if (row.known) await db.update(t.guestDevices).set({ at: Date.now() }).where(eq(t.guestDevices.hash, hash));
     return row.known;
   }
-  const { request, step } = found;
+  const { request, devices: step } = found;
   const of = and(eq(t.guestDevices.request, request), eq(t.guestDevices.step, step));
   const [{ n }] = await db.select({ n: count() }).from(t.guestDevices).where(of);
   if (n >= mostDevices)
@@ -86,8 +117,8 @@ export async function isKnown(db: Executor, found: Found, device: string): Promi
 }
 
 /** Makes a device known without a code. */
-export async function letKnow(db: Executor, of: Pick<Found, 'request' | 'step'>, device: string): Promise<void> {
-  const row = { hash: deviceHash(of, device), request: of.request, step: of.step, known: true, at: Date.now() };
+export async function letKnow(db: Executor, of: Pick<Found, 'request' | 'devices'>, device: string): Promise<void> {
+  const row = { hash: deviceHash(of, device), request: of.request, step: of.devices, known: true, at: Date.now() };
   await db
     .insert(t.guestDevices)
     .values(row)

@@ -14,10 +14,12 @@ import {
   handIn,
   mustBeTheirFile,
   readPaper,
+  reply,
   saveSection,
   see,
   signPaper,
   takeFile,
+  withdraw,
   withdrawConsent,
 } from './service.ts';
 import { guestStandings, previewView } from './views.ts';
@@ -57,6 +59,8 @@ export function guestRoutes(house: House, triesPerMinute: number): Router {
   at('PUT /guest/:token/sections/:section', c => saveSection(house, by(c), c.params.section, c.body), slow);
   at('POST /guest/:token/sections/:section', c => handIn(house, by(c), c.params.section, c.body.answers), slow);
   at('POST /guest/:token/questions', call => askQuestion(house, by(call), call.body.text), slow);
+  at('POST /guest/:token/replies', c => reply(house, by(c), c.body.task, c.body.text), slow);
+  at('POST /guest/:token/withdrawal', call => withdraw(house, by(call)), slow);
   at('POST /guest/:token/consents/:field/back', c => withdrawConsent(house, by(c), c.params.field), slow);
   at(
     'POST /guest/:token/files',

@@ -30,7 +30,7 @@ async function openHere(house: House, by: By): Promise<Found> {
 
 export async function see(house: House, { token, device }: By): Promise<GuestView> {
   const found = await findLink(house, house.db, token, true);
-  const standing = found.stored.state.guests?.[found.step];
+  const standing = found.stored.state.guests?.[found.link];
   if (!found.here || !standing) return shutView(house, found, 'over');
   if (await isOver(house, house.db, standing)) return shutView(house, found, 'expired');
   if (!(await isKnown(house.db, found, device))) return shutView(house, found, 'code');
@@ -97,6 +97,19 @@ export async function withdrawConsent(house: House, by: By, field: string): Prom
   return see(house, by);
 }
 
+/** Whoever asked from outside answers what somebody of the house asked of them. */
+export async function reply(house: House, by: By, task: string, text: string): Promise<GuestView> {
+  const { request, step } = await openHere(house, by);
+  await guestDid(house, request, { kind: 'guest', step, what: { kind: 'reply', task, reply: text } });
+  return see(house, by);
+}
+
+export async function withdraw(house: House, by: By): Promise<GuestView> {
+  const { request, step } = await openHere(house, by);
+  await guestDid(house, request, { kind: 'guest', step, what: { kind: 'withdraw' } });
+  return see(house, by);
+}
+
 export async function takeFile(house: House, by: By, name: string, content: AsyncIterable<Buffer>): Promise<GivenFile> {
   const { request } = await openHere(house, by);
   return takeIn(house, ownerOf(request), name, content);
@@ -120,8 +133,8 @@ export async function signPaper(house: House, by: By, field: string, input: Sign
 
 /** Another link for one that is over: it goes to the address on file, whoever asks for it. */
 export async function askForLink(house: House, { token }: By): Promise<void> {
-  const { request, step, stored } = await findLink(house, house.db, token, true);
-  const standing = stored.state.guests?.[step];
+  const { request, step, link, stored } = await findLink(house, house.db, token, true);
+  const standing = stored.state.guests?.[link];
   if (!standing || !(await isOver(house, house.db, standing)))
     throw new ProblemError('refused', 'This address is still good.');
   await guestDid(house, request, { kind: 'guest', step, what: { kind: 'ask for link' } });

@@ -17,10 +17,12 @@ import {
   guestForm,
   guestHere,
   guestSteps,
-  isHeldBy,
+  isOutsideGuest,
   listsOf,
+  looksAfterGuest,
   nameOf,
   nextReminderLetter,
+  outsideGuest,
   type RequestState,
   type Sights,
   stepNumber,
@@ -30,7 +32,7 @@ import { tables as t } from '../database/index.ts';
 import { contextOf, type House, loadDefinition, nameOfHouse, subjectOf, todayFor } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { isConcerned, loadEvents, loadRequest, type StoredRequest, sightsFor } from '../requests/index.ts';
-import { devicesOf, type Found } from './links.ts';
+import { devicesAt, devicesOf, type Found } from './links.ts';
 import { signedPapers } from './papers.ts';
 
 type Typed = Readonly<Record<string, { value: Record<string, unknown>; base: number; at: number }>>;
@@ -51,7 +53,12 @@ const fieldViews = (section: GuestSection, contact: string) =>
 /** Who is asked about it: whoever has the step. */
 const contactOf = (context: Context, state: RequestState, step: GuestStep): string => {
   const task = state.tasks.find(one => one.step === step.id);
-  return task ? nameOf(context.index, task.holder) : '';
+  // What goes on by itself is nobody's task; whoever keeps it is asked.
+  return task
+    ? nameOf(context.index, task.holder)
+    : state.outside || step.guest.goesOn
+      ? nameOf(context.index, state.asker)
+      : '';
 };
 
 const zoneFor = ({ index, now }: Context, { subject, asker }: RequestState): string => {
@@ -72,6 +79,14 @@ const nameOfGuest = ({ guest }: GuestStep, state: RequestState, context: Context
   const given = state.answers[guest.name];
   return context.index.person(given as never)?.name ?? String(given ?? '');
 };
+
+/** What whoever asked from outside has besides: its number, what they are asked, and that they may want it no more. */
+const ownOf = (state: RequestState, context: Context): NonNullable<GuestView['own']> => ({
+  number: state.request,
+  asks: state.tasks.flatMap(({ id, question }) =>
+    question ? [{ task: id, who: nameOf(context.index, question.by), text: question.text, at: question.at }] : [],
+  ),
+});
 
 function viewOf(
   house: string,
@@ -117,6 +132,7 @@ function viewOf(
       };
     }),
     words: wordsOf(context, standing, name, true),
+    own: state.outside && isOutsideGuest(definition, step) ? ownOf(state, context) : null,
     lists: listsOf({ index: context.index, lists: context.lists ?? [] })
       .filter(list => lists.has(list.id))
       .map(({ id, rows }) => ({ id, rows: rows.map(row => ({ id: row.id, title: row.title })) })),
@@ -131,6 +147,7 @@ const nothing: Omit<GuestView, 'state' | 'name' | 'house' | 'about' | 'now'> = {
   zone: 'UTC',
   sections: [],
   words: [],
+  own: null,
   lists: [],
 };
 
@@ -181,6 +198,12 @@ export async function askedWith(
   return one ? fieldViews(one, contactOf(context, state, here.step)) : [];
 }
 
+/** Everybody who has a page of their own in a request. */
+function guestsIn(definition: Definition, state: RequestState): GuestStep[] {
+  const own = state.outside && outsideGuest(definition);
+  return own ? [own, ...guestSteps(definition)] : [...guestSteps(definition)];
+}
+
 async function concerned(house: House, caller: Caller, id: string) {
   const { db } = house;
   const stored = await loadRequest(db, id);
@@ -195,8 +218,11 @@ async function concerned(house: House, caller: Caller, id: string) {
   const events = await loadEvents(db, id);
   const sights = await sightsFor(db, caller, stored, { index: context.index, day, events });
   const { state } = stored;
-  const holds = (step: string) =>
-    state.tasks.some(x => x.step === step && isHeldBy(definition, x, caller.id, context, state));
+  const steps = guestsIn(definition, state);
+  const holds = (id: string) => {
+    const step = steps.find(one => one.id === id);
+    return step !== undefined && looksAfterGuest(definition, state, step, caller.id, context);
+  };
   const held = (step: string) => events.some(e => e.kind === 'given' && e.step === step && e.holder === caller.id);
   const helps = may(caller, 'help requests on');
   return {
@@ -215,7 +241,7 @@ export async function guestStandings(house: House, caller: Caller, id: string): 
   const { stored, definition, context, holds, helps, mayLook } = await concerned(house, caller, id);
   const { state } = stored;
   const found: GuestStandingView[] = [];
-  for (const step of guestSteps(definition)) {
+  for (const step of guestsIn(definition, state)) {
     const standing = state.guests?.[step.id];
     if (!standing || !mayLook(step.id)) continue;
     const typed = await typedOf(house, id, step.id);
@@ -232,7 +258,7 @@ export async function guestStandings(house: House, caller: Caller, id: string): 
         ended: standing.link.ended === true || !isHere,
         over: toMilliseconds(standing.link.until) <= toMilliseconds(context.now),
       },
-      ...(await devicesOf(house.db, id, step.id)),
+      ...(await devicesOf(house.db, id, devicesAt(definition, state, step.id))),
       sections: guestForm(definition, step, state.answers, standing, facts(context, state)).map(one => ({
         id: one.section.id,
         title: one.section.title,

@@ -1,6 +1,14 @@
 /** Requests: commands in, views out. */
 
-export { command, effectCameBack, guestDid, isConcerned, openByHouse, timerDue } from './commands/commands.ts';
+export {
+  askedFromOutside,
+  command,
+  effectCameBack,
+  guestDid,
+  isConcerned,
+  openByHouse,
+  timerDue,
+} from './commands/commands.ts';
 export { dropOldUnsent } from './drafts/unsent.ts';
 export { dropOldCommands, dropOldLetters, lettersToMake, waitingRows, writeOut } from './effects.ts';
 export * from './routes.ts';

@@ -1,7 +1,6 @@
 /** Moving open requests to the live version, on purpose: those that fit, and why the others do not. */
 import type { Movable, Move, MovedView } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
-import { move, nameOf, obstacles, openStatuses } from '@north-pebble/core/workflow';
+import { askerName, move, obstacles, openStatuses } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, ne } from 'drizzle-orm';
 import { mustPublish } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
@@ -38,7 +37,7 @@ export async function movable(house: House, caller: Caller, id: string): Promise
     listed.push({
       request: stored.id ?? '',
       title: stored.title,
-      askerName: nameOf(index, stored.asker as PersonId),
+      askerName: askerName(index, stored.state),
       version: stored.workflowVersion,
       standing: standing(before, stored.state, index),
       obstacles: obstacles(before, live, stored.state, context),

@@ -41,6 +41,7 @@ import {
   handle,
   isNotOpen,
   isOpen,
+  keeperOf,
   nameOf,
   newRequest,
   type OpenedClosed,
@@ -416,6 +417,67 @@ async function byItself(
   await carryThrough(house, tx, definition, stored, brought, context, null);
 }
 
+/** Who sent a command that nobody on file sent. */
+const nobody = '';
+
+/**
+ * Sends what somebody without an account asks for: once under its id, on the live version of a workflow.
+ * @param counts what is checked and counted in the same transaction, after which it is taken in; its last statements
+ * @returns the request, or nothing where the same id was taken in before
+ */
+export async function askedFromOutside(
+  house: House,
+  input: { readonly id: string; readonly workflow: string; readonly answers: unknown; readonly mail: string },
+  counts: (tx: Transaction, now: Instant) => Promise<readonly Statement[]>,
+): Promise<string | null> {
+  const digest = createHash('sha256').update(JSON.stringify(input)).digest('hex');
+  if (await doneBefore(house.db, input.id)) return null;
+  try {
+    const request = await inTransaction(house.db, async tx => {
+      const { definition, version } = await liveDefinition(tx, input.workflow);
+      const { outside } = definition.opening ?? {};
+      const moment = await house.moment(tx);
+      const also = await counts(tx, moment.now);
+      const keeper = outside && keeperOf(outside, { index: moment.index, now: moment.now, away: [] });
+      if (!keeper) throw new ProblemError('closed', 'Nobody can take this in now. Nothing was sent; please try again.');
+      const { workflow } = input;
+      const context = await contextOf(house, tx, { subject: keeper, actor: null, workflow });
+      const { state } = await openRequest(tx, {
+        workflow,
+        workflowVersion: version,
+        asker: keeper,
+        now: context.now,
+        state: newRequest,
+      });
+      const command = { kind: 'ask from outside', answers: input.answers } as const;
+      const brought = accepted(handle(definition, state, command, context));
+      const { request, version: reached } = brought.state;
+      const row = { id: input.id, actor: nobody, request, version: reached, digest, at: Date.now() };
+      const number = Number(state.request.slice(2));
+      await carryThrough(
+        house,
+        tx,
+        definition,
+        { state, head: null, openedBy: null, openedKey: null },
+        brought,
+        context,
+        [
+          ...also,
+          sql`update ${t.requests} set ${sql.identifier('outside')} = ${input.mail} where ${t.requests.number} = ${number}`,
+          keptCommand([row]),
+        ],
+      );
+      return request;
+    });
+    house.wake();
+    return request;
+  } catch (fault) {
+    // Sent twice at one time, the second meets the id of the first.
+    if (isDuplicate(fault) && (await doneBefore(house.db, input.id))) return null;
+    throw fault;
+  }
+}
+
 /**
  * What a guest did by a link that was found to be good.
  * @param owner whose files they give
@@ -502,7 +564,8 @@ export async function isConcerned(house: House, db: Executor, stored: StoredRequ
   const subject = subjectOf(stored);
   const holders = await holdersOf(db, stored.id ?? '');
   const day = todayFor(index, subject, now);
-  const about = { workflow: stored.workflow, asker: stored.asker as PersonId, subject, holders };
+  const { workflow, outside } = stored;
+  const about = { workflow, asker: stored.asker as PersonId, subject, outside, holders };
   return maySeeRequest(caller, about, index, day);
 }
 

@@ -1,8 +1,8 @@
 /** What timers will do in the days ahead: limits that will pass, reminders, waits that end. */
 import type { ComingView } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
 import { addDays, type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import {
+  askerName,
   atLimitWords,
   type Definition,
   nameOf,
@@ -69,7 +69,7 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
     next.push({
       request: timer.request,
       title: request.title,
-      askerName: nameOf(index, request.asker as PersonId),
+      askerName: askerName(index, request.state),
       holderName: holder ? nameOf(index, holder) : '',
       at: timer.at as Instant,
       what: timer.what,

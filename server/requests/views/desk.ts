@@ -18,6 +18,7 @@ import {
 } from '@north-pebble/core/time';
 import {
   answersSeen,
+  askerName,
   currencyOf,
   type Definition,
   factsOf,
@@ -173,7 +174,8 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
     const { state } = stored;
     if (state.returned?.to === caller.id) items.push({ kind: 'rework', stored, definition, task: null });
     const asked = state.tasks.find(task => task.question);
-    if (asked) items.push({ kind: 'reply', stored, definition, task: asked });
+    // Somebody outside is asked on their own page.
+    if (asked && !stored.state.outside) items.push({ kind: 'reply', stored, definition, task: asked });
     if (state.holds?.length > 0 && documentWaitedFor(definition, state)) {
       items.push({ kind: 'hand in', stored, definition, task: null });
     }
@@ -247,7 +249,7 @@ function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }):
     again: kind === 'decide' && state.reworks > 0,
     afterwards: state.approved?.what ?? null,
     asker,
-    askerName: nameOf(index, asker),
+    askerName: askerName(index, stored.state),
     what: whatOf(definition, { ...stored, state }, id => types.find(type => type.id === id)?.name ?? id),
     facts,
     coverFor: standsIn ? nameOf(index, standsIn) : null,

@@ -2,8 +2,8 @@
 import { type FindRequests, type FoundRequests, type RequestRow, requestColumns } from '@north-pebble/contract';
 import { isAbove, looksAfter, type PersonId, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
-import { nameOf } from '@north-pebble/core/workflow';
-import { and, desc, eq, gte, inArray, isNotNull, lt, or, type SQL, sql } from 'drizzle-orm';
+import { askerName } from '@north-pebble/core/workflow';
+import { and, desc, eq, gte, inArray, isNotNull, isNull, lt, or, type SQL, sql } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
 import { type Caller, mustHave } from '../../http/index.ts';
@@ -14,27 +14,34 @@ import { standing } from './views.ts';
 async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose']): Promise<SQL | undefined> {
   switch (whose) {
     case 'mine':
-      return or(eq(t.requests.asker, caller.id), eq(t.requests.subject, caller.id));
+      return and(or(eq(t.requests.asker, caller.id), eq(t.requests.subject, caller.id)), isNull(t.requests.outside));
     case 'held':
-      return inArray(
-        t.requests.id,
-        house.db
-          .select({ request: t.tasks.request })
-          .from(t.tasks)
-          .where(or(eq(t.tasks.holder, caller.id), eq(t.tasks.coverFor, caller.id))),
+      return or(
+        inArray(
+          t.requests.id,
+          house.db
+            .select({ request: t.tasks.request })
+            .from(t.tasks)
+            .where(or(eq(t.tasks.holder, caller.id), eq(t.tasks.coverFor, caller.id))),
+        ),
+        // What somebody outside asked for is with whoever keeps it.
+        and(eq(t.requests.asker, caller.id), isNotNull(t.requests.outside)),
       );
     case 'team': {
       const { index, now } = await house.moment(house.db);
       const today = civilDateAt(now, 'UTC');
       const below = index.directory.people.filter(p => p.id !== caller.id && isAbove(index, caller.id, p.id, today));
-      return inArray(t.requests.asker, below.length > 0 ? below.map(p => p.id) : ['']);
+      return and(inArray(t.requests.asker, below.length > 0 ? below.map(p => p.id) : ['']), isNull(t.requests.outside));
     }
     case 'care': {
       const { index, now } = await house.moment(house.db);
       const today = civilDateAt(now, 'UTC');
       const cared = index.directory.people.filter(p => looksAfter(index, caller.id, p.id, today)).map(p => p.id);
       // For whom a request is counts, not who wrote it.
-      return inArray(sql`coalesce(${t.requests.subject}, ${t.requests.asker})`, cared.length > 0 ? cared : ['']);
+      return and(
+        inArray(sql`coalesce(${t.requests.subject}, ${t.requests.asker})`, cared.length > 0 ? cared : ['']),
+        isNull(t.requests.outside),
+      );
     }
     case 'all':
       mustHave(caller, 'read every record');
@@ -66,6 +73,7 @@ async function conditions(house: House, caller: Caller, find: FindRequests): Pro
           eq(t.requests.id, find.words.toUpperCase()),
           // The database tells small letters from capitals; people who look for something do not.
           sql`lower(${t.requests.title}) like ${containing(find.words.toLowerCase())}`,
+          sql`lower(json_value(${t.requests.state}, '$.outside.name')) like ${containing(find.words.toLowerCase())}`,
           named.length > 0 ? inArray(t.requests.asker, named) : undefined,
         )
       : undefined,
@@ -83,7 +91,7 @@ async function rowsOf(house: House, stored: readonly StoredRequest[]): Promise<R
         workflow: row.workflow,
         workflowName: definition.name,
         asker: row.asker as PersonId,
-        askerName: nameOf(index, row.asker as PersonId),
+        askerName: askerName(index, row.state),
         status: row.status,
         standing: standing(definition, row.state, index),
         askedAt: row.askedAt as Instant,

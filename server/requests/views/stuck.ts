@@ -2,7 +2,7 @@
 import type { StuckRow } from '@north-pebble/contract';
 import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '@north-pebble/core/time';
-import { askWords, nameOf, stepById, stepNumber, stuckWords } from '@north-pebble/core/workflow';
+import { askerName, askWords, nameOf, stepById, stepNumber, stuckWords } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
@@ -53,7 +53,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
       version: state.version,
       title: request.title,
       workflowName: definition.name,
-      askerName: nameOf(index, request.asker as PersonId),
+      askerName: askerName(index, request.state),
       since: request.askedAt as Instant,
     };
     for (const { step, reason } of state.stuckAt ?? []) {
@@ -120,7 +120,7 @@ async function notDoneOutside({ db }: House, index: DirectoryIndex): Promise<Stu
       version: request.state.version,
       title: request.title,
       workflowName: definition.name,
-      askerName: nameOf(index, request.asker as PersonId),
+      askerName: askerName(index, request.state),
       since: effect.writtenAt as Instant,
       cause: 'not done outside',
       step: one.step,

@@ -25,6 +25,7 @@ import {
 } from '@north-pebble/core/time';
 import {
   answersSeen,
+  askerName,
   askWords,
   closingById,
   type Definition,
@@ -43,6 +44,7 @@ import {
   stepById,
   stepNumber,
   stuckWords,
+  subjectName,
   type Telling,
   tellsClosed,
   trail,
@@ -87,7 +89,7 @@ export function standing(definition: Definition, state: RequestState, index: Dir
       return 'being sent';
     case 'open':
       if (state.tasks.length > 0 && state.tasks.every(task => task.question))
-        return `waits for a reply of ${nameOf(index, state.subject ?? state.asker)}`;
+        return `waits for a reply of ${state.outside?.name ?? nameOf(index, state.subject ?? state.asker)}`;
       if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
       return state.holds.length > 0 ? `waits ${reasonWords(state.holds[0].reason, { definition, index })}` : 'going on';
     case 'rework':
@@ -125,7 +127,7 @@ async function rowOf(db: Executor, index: DirectoryIndex, stored: StoredRequest)
     title: stored.title,
     workflow: stored.workflow,
     asker: stored.asker as PersonId,
-    askerName: nameOf(index, stored.asker as PersonId),
+    askerName: askerName(index, stored.state),
     workflowName: definition.name,
     closedAt: stored.closedAt as Instant | null,
     status: stored.status,
@@ -142,7 +144,7 @@ export async function ownRequests(house: House, caller: Caller): Promise<Request
   const rows = await house.db
     .select()
     .from(t.requests)
-    .where(and(eq(t.requests.asker, caller.id), isNotNull(t.requests.id)))
+    .where(and(eq(t.requests.asker, caller.id), isNull(t.requests.outside), isNotNull(t.requests.id)))
     .orderBy(desc(t.requests.number))
     .limit(mostRows);
   return Promise.all(rows.map(row => rowOf(house.db, index, row)));
@@ -273,7 +275,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     figures: figuresSeen(definition, state.figures, sights, context.lists),
     at: state.at,
     subject,
-    subjectName: nameOf(index, subject),
+    subjectName: subjectName(index, { subject, outside: state.outside }),
     lists,
     people: peopleFor(definition, index),
     visited: state.visited,

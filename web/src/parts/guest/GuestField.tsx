@@ -4,13 +4,15 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { GuestFieldView, GuestView } from '@north-pebble/contract';
 import type { Field, FieldOf, FileKind, GivenFile, SignedPaper } from '@north-pebble/core/form';
-import { type ReactNode, useId } from 'react';
-import { PaperField } from './PaperField.tsx';
+import { lazy, type ReactNode, Suspense, useId } from 'react';
+import { LineBox } from './LineBox.tsx';
 import { GivenFileLine, Taking } from './Taking.tsx';
+
+// Papers are few, and what reading and signing them takes is much.
+const PaperField = lazy(() => import('./PaperField.tsx'));
 
 export type GuestFieldProps<F extends Field = Field> = {
   field: F;
@@ -25,6 +27,8 @@ export type GuestFieldProps<F extends Field = Field> = {
   /** The paper that is being read now, by its field. */
   reading: string | null;
   onReading: (field: string | null) => void;
+  /** What a line of text is, for the keyboard and for what the browser knows already. */
+  line?: 'name' | 'email';
 };
 
 const accepts: Record<FileKind, string> = {
@@ -81,32 +85,27 @@ const numbers: readonly string[] = ['whole number', 'decimal', 'money', 'scale']
 function BoxField(props: GuestFieldProps<FieldOf<BoxKind>>) {
   const { field, needed, value, fault, onType, token } = props;
   const isNumber = numbers.includes(field.kind);
-  const type = field.kind === 'date' ? 'date' : field.kind === 'time' ? 'time' : 'text';
+  const type =
+    field.kind === 'date' ? 'date' : field.kind === 'time' ? 'time' : props.line === 'email' ? 'email' : 'text';
   return (
     <Box sx={{ display: 'grid', gap: 0.5 }}>
-      <TextField
-        fullWidth
-        size="medium"
+      <LineBox
         type={type}
         label={labelOf(field, needed)}
-        multiline={field.kind === 'long text'}
-        minRows={field.kind === 'long text' ? 2 : undefined}
-        value={value ?? ''}
+        {...(field.kind === 'long text' ? { rows: 2 } : {})}
+        value={(value ?? '') as string | number}
         disabled={token === null}
-        error={fault !== undefined}
-        onChange={event => {
-          const words = event.target.value;
+        wrong={fault !== undefined}
+        onType={words => {
           if (words === '') return onType(null);
           onType(
             isNumber && Number.isFinite(Number(words.replace(',', '.'))) ? Number(words.replace(',', '.')) : words,
           );
         }}
-        slotProps={{
-          inputLabel: { shrink: true },
-          htmlInput: {
-            ...(isNumber ? { inputMode: 'decimal' as const } : {}),
-            ...(field.kind === 'date' ? { min: '1900-01-01', max: '2199-12-31' } : {}),
-          },
+        box={{
+          ...(isNumber ? { inputMode: 'decimal' } : {}),
+          ...(props.line ? { autoComplete: props.line } : {}),
+          ...(field.kind === 'date' ? { min: '1900-01-01', max: '2199-12-31' } : {}),
         }}
       />
       <Below {...props} />
@@ -118,24 +117,14 @@ function OneOf(props: GuestFieldProps & { options: readonly { id: string; title:
   const { field, needed, value, fault, onType, options, token } = props;
   return (
     <Box sx={{ display: 'grid', gap: 0.5 }}>
-      <TextField
-        select
-        fullWidth
-        size="medium"
+      <LineBox
         label={labelOf(field, needed)}
         value={typeof value === 'string' ? value : ''}
         disabled={token === null}
-        error={fault !== undefined}
-        onChange={event => onType(event.target.value || null)}
-        slotProps={{ select: { native: true }, inputLabel: { shrink: true } }}
-      >
-        <option value=""> </option>
-        {options.map(option => (
-          <option key={option.id} value={option.id}>
-            {option.title}
-          </option>
-        ))}
-      </TextField>
+        wrong={fault !== undefined}
+        options={options}
+        onType={chosen => onType(chosen || null)}
+      />
       <Below {...props} />
     </Box>
   );
@@ -217,18 +206,13 @@ function Document(props: GuestFieldProps<FieldOf<'document'>>) {
     onType(next.file || next.number || next.issued || next.expires ? next : null);
   };
   const part = (label: string, key: 'number' | 'issued' | 'expires') => (
-    <TextField
-      fullWidth
-      size="medium"
+    <LineBox
       label={label}
       type={key === 'number' ? 'text' : 'date'}
       value={given[key] ?? ''}
       disabled={token === null}
-      onChange={event => put({ [key]: event.target.value || (key === 'expires' ? null : undefined) })}
-      slotProps={{
-        inputLabel: { shrink: true },
-        htmlInput: key === 'number' ? { maxLength: 60, autoComplete: 'off' } : { min: '1900-01-01', max: '2199-12-31' },
-      }}
+      onType={words => put({ [key]: words || (key === 'expires' ? null : undefined) })}
+      box={key === 'number' ? { maxLength: 60, autoComplete: 'off' } : { min: '1900-01-01', max: '2199-12-31' }}
     />
   );
   return (
@@ -282,15 +266,12 @@ function Range(props: GuestFieldProps) {
   const { value, onType, token } = props;
   const given = (typeof value === 'object' && value !== null ? value : {}) as { from?: string; to?: string };
   const part = (label: string, key: 'from' | 'to') => (
-    <TextField
-      fullWidth
-      size="medium"
+    <LineBox
       type="date"
       label={label}
       value={given[key] ?? ''}
       disabled={token === null}
-      onChange={event => onType({ ...given, [key]: event.target.value })}
-      slotProps={{ inputLabel: { shrink: true } }}
+      onType={day => onType({ ...given, [key]: day })}
     />
   );
   return (
@@ -334,16 +315,18 @@ export function GuestField(props: GuestFieldProps) {
     case 'paper':
       return (
         <Group props={props}>
-          <PaperField
-            field={field}
-            value={(value ?? null) as SignedPaper | null}
-            token={token}
-            name={view.name}
-            onSigned={onSigned}
-            onGiven={onType}
-            open={reading === field.id}
-            onOpen={isOpen => onReading(isOpen ? field.id : null)}
-          />
+          <Suspense fallback={null}>
+            <PaperField
+              field={field}
+              value={(value ?? null) as SignedPaper | null}
+              token={token}
+              name={view.name}
+              onSigned={onSigned}
+              onGiven={onType}
+              open={reading === field.id}
+              onOpen={isOpen => onReading(isOpen ? field.id : null)}
+            />
+          </Suspense>
         </Group>
       );
     case 'fixed text':

@@ -9,6 +9,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
 import { FailureNote, Note } from '../Notes.tsx';
+import { Asks, Withdrawing } from './OwnRequest.tsx';
 import { ownZone } from './ownZone.ts';
 import { PartMark } from './PartMark.tsx';
 import { Questions } from './Questions.tsx';
@@ -109,16 +110,33 @@ export function GuestPage({ view, token, onView, onReload }: Props) {
           view.due &&
           `All parts are needed by ${momentThere(view.due, view.zone, ownZone(), year)}.`}
       </Typography>
-      <LinearProgress
-        variant="determinate"
-        aria-label="Parts handed in"
-        value={view.sections.length > 0 ? (100 * done) / view.sections.length : 0}
-        sx={{ height: 6, borderRadius: 3, mt: 1.5, mb: 0.75 }}
-      />
-      <Typography variant="body2" color="textSecondary" role="status">
-        {done} of {view.sections.length} parts done · everything you type is kept
-      </Typography>
-      {view.state === 'all in' && (
+      {view.own && (
+        <Typography variant="body2" color="textSecondary">
+          {view.about}, {view.own.number}
+        </Typography>
+      )}
+      {view.sections.length > 0 && (
+        <>
+          <LinearProgress
+            variant="determinate"
+            aria-label="Parts handed in"
+            value={(100 * done) / view.sections.length}
+            sx={{ height: 6, borderRadius: 3, mt: 1.5, mb: 0.75 }}
+          />
+          <Typography variant="body2" color="textSecondary" role="status">
+            {done} of {view.sections.length} parts done · everything you type is kept
+          </Typography>
+        </>
+      )}
+      {view.own && <Asks view={view} own={view.own} token={token} onView={onView} />}
+      {view.own && view.sections.length === 0 && view.own.asks.length === 0 && (
+        <Box sx={{ mt: 2 }}>
+          <Note tone="good" title="Nothing is asked of you now" role="status">
+            It is with us. We write to your mail address when there is something for you to do, or when it is decided.
+          </Note>
+        </Box>
+      )}
+      {view.state === 'all in' && view.sections.length > 0 && (
         <Box sx={{ mt: 2 }}>
           <Note tone="good" title={`Everything is in. Thank you, ${first}.`}>
             {view.contact} looks through it. You may still change a part until that is done.
@@ -153,6 +171,7 @@ export function GuestPage({ view, token, onView, onReload }: Props) {
         )}
       </Box>
       <Questions view={view} token={token} onView={onView} />
+      {view.own && <Withdrawing view={view} own={view.own} token={token} onView={onView} />}
     </>
   );
 }

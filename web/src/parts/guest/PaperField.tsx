@@ -48,7 +48,7 @@ function Done({ field, value, token }: Pick<Props, 'field' | 'token'> & { value:
   );
 }
 
-export function PaperField({ field, value, token, name, onSigned, onGiven, open, onOpen }: Props) {
+export default function PaperField({ field, value, token, name, onSigned, onGiven, open, onOpen }: Props) {
   const [written, setWritten] = useState(name);
   const [strokes, setStrokes] = useState<Strokes>([]);
   const paper = useQuery({

@@ -33,6 +33,7 @@ export function GuestLook({ definition, step, answers, facts, now }: Props) {
       typed: null,
     })),
     words: [],
+    own: null,
     lists: (facts.lists ?? []).map(({ id, rows }) => ({
       id,
       rows: rows.map(row => ({ id: row.id, title: row.title })),

@@ -25,12 +25,16 @@ import { dequal } from 'dequal';
 import { memo, useCallback, useDeferredValue, useRef } from 'react';
 import { DayField } from '../../../parts/form/DayField.tsx';
 import { ByMail } from '../messages/ByMail.tsx';
+import { FromOutside } from './FromOutside.tsx';
+import { PublicAddress } from './PublicAddress.tsx';
 
 type Props = {
   definition: Definition;
   index: DirectoryIndex | undefined;
   readOnly: boolean;
   onChange: (definition: Definition) => void;
+  /** Its id, where it stands on a shelf and may have a public address. */
+  workflow?: string;
 };
 
 const forWhom = {
@@ -155,20 +159,16 @@ const Asking = memo(
             onDate={day => open({ to: (day || undefined) as Opening['to'] })}
           />
         </Box>
-        <FormControlLabel
-          control={
-            <Checkbox
-              checked={opening.link ?? false}
-              disabled={readOnly}
-              onChange={(_, on) => open({ link: on || undefined })}
-            />
-          }
-          label="Also by a public link"
+        <FromOutside
+          definition={definition}
+          index={index}
+          readOnly={readOnly}
+          onOutside={outside => open({ outside })}
         />
       </>
     );
   },
-  showsTheSame(['opening']),
+  showsTheSame(['opening', 'form']),
 );
 
 const afterChoices: Record<keyof Afterwards, Record<Afterwards['change'], string>> = {
@@ -344,7 +344,7 @@ const CountingBack = memo(
   showsTheSame(['countsBack', 'form']),
 );
 
-export function About({ definition, index, readOnly, onChange }: Props) {
+export function About({ definition, index, readOnly, onChange, workflow }: Props) {
   const latest = useRef({ definition, onChange });
   latest.current = { definition, onChange };
   const set = useCallback((key: string, value: unknown) => {
@@ -378,6 +378,7 @@ export function About({ definition, index, readOnly, onChange }: Props) {
       />
       <Tags {...parts} />
       <Asking {...parts} />
+      {workflow !== undefined && definition.opening?.outside && <PublicAddress workflow={workflow} />}
       <CountingBack {...parts} />
       <AfterApproval {...parts} />
       <ByMail definition={definition} readOnly={readOnly} onSet={set} />

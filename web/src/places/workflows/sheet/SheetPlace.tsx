@@ -480,7 +480,7 @@ function Sheet({ sheet, published, discarded, onBeginAgain }: SheetProps) {
             }}
           >
             <Suspense fallback={<Typography sx={{ p: 2 }}>Opening …</Typography>}>
-              {section === 'About' && <About {...shared} />}
+              {section === 'About' && <About {...shared} workflow={sheet.id} />}
               {section === 'Steps' && steps}
               {section === 'Form' && (
                 <FormEditor

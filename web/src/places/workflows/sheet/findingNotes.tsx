@@ -50,7 +50,7 @@ function sectionOf(finding: Finding, definition: Definition): { section: string;
     return { section: 'Form', ...(field ? { field } : {}) };
   }
   if (first === 'figures') return { section: 'Figures' };
-  if (first === 'phrases') return { section: 'About' };
+  if (first === 'phrases' || first === 'opening') return { section: 'About' };
   return first === 'messages' || first === 'closings' ? { section: 'Messages' } : { section: 'Steps' };
 }
 
