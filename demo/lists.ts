@@ -78,6 +78,7 @@ export const lists: ReferenceList[] = [
       { id: 'department', label: 'Department', kind: 'text', outside: true },
       { id: 'profile', label: 'Profile', kind: 'text', outside: true },
       { id: 'cost', label: 'Cost', kind: 'money' },
+      { id: 'post', label: 'Post on file', kind: 'text' },
     ],
     rows: [
       row('watch-lead', 'Watch lead, Skarn Light', {

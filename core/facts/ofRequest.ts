@@ -12,7 +12,7 @@ import {
 import { type CivilDate, isCivilDate } from '../time/index.ts';
 import type { ChangeFault, HouseChange, OneChange } from './change.ts';
 import { editsOf } from './edits.ts';
-import { freeId } from './people.ts';
+import { freeId, freePostId } from './people.ts';
 import { mainHolder } from './standing.ts';
 
 /** What a person’s record has that may be changed. */
@@ -278,4 +278,59 @@ export function comingOf(
     change: { what: 'comes', person, post: post && !held ? post.id : null },
     heldBy: held ? held.by : null,
   };
+}
+
+/** What a request may say of a post that it puts on file; what it leaves out is as it is for whoever asks. */
+export const postProperties = ['title', 'department', 'place', 'grade', 'reports to'] as const;
+
+export type NewPost = Extract<OneChange, { what: 'a post' }>;
+
+/**
+ * @param values what the formulas of a workflow gave, by name
+ * @param asker whose post it is under, and whose place and department it has, where nothing else is said
+ * @returns a post that nobody holds yet, from a day on; or why it cannot be put on file
+ */
+export function postOf(
+  index: DirectoryIndex,
+  values: Readonly<Record<string, unknown>>,
+  asker: PersonId,
+  from: CivilDate,
+): { ok: true; change: NewPost } | { ok: false; why: ChangeRefusal } {
+  const { directory } = index;
+  const unfit = (property: string, wanted: string) => ({
+    ok: false as const,
+    why: { code: 'value does not fit' as const, property, value: String(values[property] ?? ''), wanted },
+  });
+  const strange = Object.keys(values).find(name => !(postProperties as readonly string[]).includes(name));
+  if (strange) return { ok: false, why: { code: 'no such property', property: strange } };
+  const { title } = values;
+  if (typeof title !== 'string' || title.trim() === '') return unfit('title', 'title');
+  const own = mainPost(index, asker, from);
+  const wanted = values['reports to'];
+  const titled = directory.posts.filter(post => post.title === wanted);
+  const above =
+    wanted === undefined || wanted === null || wanted === ''
+      ? own
+      : (directory.posts.find(post => post.id === wanted) ?? (titled.length === 1 ? titled[0] : undefined));
+  if (!above) return unfit('reports to', 'post');
+  const place = values.place === undefined ? index.place(above.place) : named(directory.places, values.place);
+  if (!place) return unfit('place', 'place');
+  const department =
+    values.department === undefined
+      ? index.department(above.department)
+      : named(directory.departments, values.department);
+  if (!department) return unfit('department', 'department');
+  const grade = values.grade ?? null;
+  if (grade !== null && (typeof grade !== 'number' || !Number.isInteger(grade) || grade < 0 || grade > 99))
+    return unfit('grade', 'grade');
+  const post = {
+    id: freePostId(directory, title),
+    title: title.trim(),
+    department: department.id,
+    place: place.id,
+    grade,
+    spending: null,
+    closed: null,
+  };
+  return { ok: true, change: { what: 'a post', post, under: { from, reportsTo: above.id } } };
 }

@@ -110,15 +110,21 @@ export function comingEdits(
 }
 
 /** An id of a name that nobody has: small letters, figures and hyphens. */
-export function freeId(directory: Directory, name: string): PersonId {
-  const taken = new Set<string>(directory.people.map(one => one.id));
+export const freeId = (directory: Directory, name: string): PersonId =>
+  freeAmong(directory.people, name, 'person') as PersonId;
+
+/** The same for a post, made of its title. */
+export const freePostId = (directory: Directory, title: string): string => freeAmong(directory.posts, title, 'post');
+
+function freeAmong(all: readonly { readonly id: string }[], words: string, otherwise: string): string {
+  const taken = new Set<string>(all.map(one => one.id));
   const wanted =
-    plainLetters(name)
+    plainLetters(words)
       .replaceAll(/[^a-z0-9]+/g, '-')
       .replaceAll(/^-+|-+$/g, '')
-      .slice(0, 34) || 'person';
+      .slice(0, 34) || otherwise;
   for (let n = 1; ; n++) {
     const id = n === 1 ? wanted : `${wanted}-${n}`;
-    if (!taken.has(id)) return id as PersonId;
+    if (!taken.has(id)) return id;
   }
 }

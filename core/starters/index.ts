@@ -1,4 +1,6 @@
 /** Starters: whole workflows to begin from, by area. */
+import { application, offer } from './application.ts';
+import { charter } from './charter.ts';
 import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
 import { newPost } from './newPost.ts';
 import { leaver, newColleague } from './people.ts';
@@ -19,6 +21,7 @@ export const starters: readonly Starter[] = [
   sickLeave,
   studyLeave,
   crossing,
+  charter,
   expenses,
   newColleague,
   leaver,
@@ -26,6 +29,8 @@ export const starters: readonly Starter[] = [
   accessReview,
   sharedSpace,
   newPost,
+  application,
+  offer,
   equipment,
   changeOfHours,
   recordChange,

@@ -11,7 +11,7 @@ const definition: Definition = {
     step.id === 'spend' && 'who' in step ? { ...step, when: 'Cost a year < 0' } : step,
   ),
 };
-const asked = { title: 'Watch lead', department: 'Lights', need: 'Nights stand empty', pay: 60_000, share: 1 };
+const asked = { title: 'Watch lead', department: 'Observatory', need: 'Nights stand empty', pay: 60_000, share: 1 };
 const paper = { id: 'f1', name: 'paper.pdf', size: 900, type: 'application/pdf' };
 
 /** The paper that was asked for last is made. */

@@ -80,11 +80,20 @@ export const newPost = starter('new-post', {
         askerReads: true,
       },
       longText('profile', 'Profile', false, { section: 'open', askerReads: true }),
+      {
+        kind: 'pick',
+        id: 'on-file',
+        label: 'Post on file',
+        required: false,
+        list: 'posts',
+        section: 'open',
+        askerReads: true,
+      },
       { kind: 'files', id: 'paper', label: 'Paper', required: false, section: 'open', askerReads: true },
     ],
   },
   access: {
-    ask: { 'asked-pay': 'hidden', 'asked-share': 'hidden', profile: 'hidden', paper: 'hidden' },
+    ask: { 'asked-pay': 'hidden', 'asked-share': 'hidden', profile: 'hidden', paper: 'hidden', 'on-file': 'hidden' },
     // Whoever approves may do so with other figures; the director often is the first who decides.
     lead: { pay: 'editable', share: 'editable' },
     spend: { pay: 'editable', share: 'editable' },
@@ -156,6 +165,19 @@ export const newPost = starter('new-post', {
     ]),
     {
       verb: 'Record',
+      id: 'put-on-file',
+      when: null,
+      effect: {
+        kind: 'add post',
+        values: [
+          { name: 'title', formula: 'Title' },
+          { name: 'department', formula: 'Department' },
+        ],
+        field: 'on-file',
+      },
+    },
+    {
+      verb: 'Record',
       id: 'publish',
       when: null,
       effect: {
@@ -166,6 +188,7 @@ export const newPost = starter('new-post', {
           { name: 'Department', formula: 'Department' },
           { name: 'Profile', formula: 'Profile' },
           { name: 'Cost', formula: 'Cost a year' },
+          { name: 'Post on file', formula: 'Post on file' },
         ],
       },
     },

@@ -23,6 +23,10 @@ const words: Readonly<Record<string, string>> = {
   'Shared space': 'folder drive site team channel group workspace mailbox share directory',
   'New post':
     'position vacancy headcount job opening role requisition recruitment budget hire hiring establishment replacement',
+  Application:
+    'apply applicant candidate recruiting recruitment hire hiring interview cv resume job vacancy careers screening',
+  Offer: 'job offer contract letter hire hiring appointment accept salary candidate applicant',
+  Charter: 'hire rent boat ship aircraft helicopter vehicle transport travel trip freight quote quotes',
   Equipment:
     'laptop computer phone telephone mobile device monitor screen hardware tools kit purchase order buy clothing oilskins keys',
   'Change of post or place':

@@ -1,8 +1,9 @@
 /** Where the effects of a command go: letters and calls wait to go out, all else is done in the house with the command. */
 
 import { asHouseChange, edited, editsOf, type HouseChange, reversed } from '@north-pebble/core/facts';
+import { isPickable, listById, openPostsList, postColumn } from '@north-pebble/core/form';
 import { type Directory, indexDirectory } from '@north-pebble/core/people';
-import type { CivilDate, Instant } from '@north-pebble/core/time';
+import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
@@ -85,6 +86,7 @@ type Inside = Extract<
       | 'keep paper'
       | 'change person'
       | 'add person'
+      | 'add post'
       | 'never came'
       | 'add row'
       | 'change row'
@@ -99,6 +101,7 @@ const insideKinds: readonly Effect['kind'][] = [
   'keep paper',
   'change person',
   'add person',
+  'add post',
   'never came',
   'add row',
   'change row',
@@ -142,7 +145,10 @@ async function carryOut(tx: Transaction, request: string, effect: Inside, around
     case 'change person':
       return changeRecord(tx, request, effect, around);
     case 'add person':
-      return keepChange(tx, request, effect.change, effect.change.person.joined, around);
+      await keepChange(tx, request, effect.change, effect.change.person.joined, around);
+      return closeOpenPost(tx, request, effect.change.post, around);
+    case 'add post':
+      return keepChange(tx, request, effect.change, effect.from, around);
     case 'never came':
       return takeOff(tx, request, around);
     case 'add row':
@@ -219,6 +225,19 @@ async function keepEdits(
   );
   const now = edited(around.directory, change.edits);
   if (now.ok) around.directory = now.directory;
+}
+
+/** A post that somebody will hold is not open any more: its row ends with yesterday. */
+async function closeOpenPost(tx: Transaction, request: string, post: string | null, around: Around): Promise<void> {
+  const today = around.now.slice(0, 10) as CivilDate;
+  const list = listById(around.lists ?? [], openPostsList);
+  const row =
+    post === null ? undefined : list?.rows.find(one => one.cells[postColumn] === post && isPickable(one, today));
+  if (!list || !row) return;
+  const { id, title, cells, from = null } = row;
+  const to = addDays(today, -1);
+  const change = { id, title, cells, from: from !== null && from > to ? to : from, to };
+  await keepChange(tx, request, { what: 'row', list: list.id, row: change }, today, around);
 }
 
 /** Whoever never came is taken off file; where something is theirs by now, their first day was their last. */

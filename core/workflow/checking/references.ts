@@ -1,5 +1,5 @@
 /** Checks of what steps refer to: fields, other steps, people, posts and roles. */
-import type { Field, FieldKind } from '../../form/index.ts';
+import { type Field, type FieldKind, listById, postColumn } from '../../form/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
 import { fieldById, type Go, type Rework, type Step } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
@@ -111,7 +111,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
     case 'above post in':
     case 'post in': {
       const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['pick'], 'a pick of posts');
-      if (field?.kind === 'pick' && field.list !== 'posts')
+      if (field?.kind === 'pick' && !tellsPost(findings, field.list))
         findings.add(
           'stops',
           'post',
@@ -180,3 +180,9 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
       return;
   }
 }
+
+/** Whether a row of a list says which post it is about. Where the lists of the house are not known here, any may. */
+const tellsPost = ({ around }: Findings, list: string): boolean =>
+  list === 'posts' ||
+  around.lists === undefined ||
+  listById(around.lists, list)?.columns.some(column => column.id === postColumn) === true;

@@ -2,7 +2,16 @@
  * The execution of a request through its steps while one command is carried out: events and effects pile up here,
  * and the steps that need nobody are taken one after another until somebody is needed or the request ends.
  */
-import { type Answer, type Answers, asAnswer, filesOf, isLeaveSpan } from '../../form/index.ts';
+import {
+  type Answer,
+  type Answers,
+  asAnswer,
+  filesOf,
+  isLeaveSpan,
+  listById,
+  postColumn,
+  rowById,
+} from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
@@ -133,9 +142,16 @@ export class Execution {
   ruleFacts(): RequestFacts {
     const { answers, settled } = this.#state;
     const text = (field: string) => (typeof answers[field] === 'string' ? (answers[field] as string) : null);
+    // A row of another list, as that of the open posts, may say which post it is about.
+    const post = (id: string) => {
+      const field = this.definition.form.fields.find(one => one.id === id);
+      if (field?.kind !== 'pick' || field.list === 'posts') return text(id);
+      const cell = rowById(listById(this.facts().lists ?? [], field.list), answers[id])?.cells[postColumn];
+      return typeof cell === 'string' ? cell : null;
+    };
     return {
       person: field => text(field) as PersonId | null,
-      post: text,
+      post,
       number: formula => {
         const worked = workOut(this.definition, formula, 'number', this.scope(), this.facts().lists);
         return worked.known && typeof worked.value === 'number' ? worked.value : null;
@@ -357,14 +373,18 @@ export class Execution {
       this.stuck(step, worked.because);
       return false;
     }
-    const before = this.#state.answers[field] ?? null;
     const set = this.definition.form.fields.find(one => one.id === field);
-    const after = set ? asAnswer(set, worked.value) : (worked.value as Answer);
+    this.put(step, field, set ? asAnswer(set, worked.value) : (worked.value as Answer));
+    return true;
+  }
+
+  /** Puts an answer into a field. */
+  put(step: string, field: string, after: Answer): void {
+    const before = this.#state.answers[field] ?? null;
     const answers = { ...this.#state.answers, [field]: after };
     const { figures } = evaluateFigures(this.definition, answers, this.facts());
     const changes = before === after ? [] : [{ field, before, after }];
     this.emit({ kind: 'set', step, filled: { answers, figures, changes } });
-    return true;
   }
 
   /** Where the person that it is about works on a date; nothing where that is not known. */

@@ -110,6 +110,8 @@ const asks: WordsOf<'asks', Telling> = {
     `“${line}” on the planner for ${who(telling, person)}, ${rangeWords(from, to, Number.NaN)}`,
   'record changed': ({ property, person, change }, telling) =>
     `${property} of ${who(telling, person)}: ${changeWords(change, telling)}`,
+  'post added': ({ title, from, under }, telling) =>
+    `put the post ${title} on file from ${fullDate(from)}${under === null ? '' : `, under ${telling.index.post(under)?.title ?? under}`}`,
   'person added': ({ name, from, post, heldBy }, telling) =>
     `put ${name} on file from ${fullDate(from)}${post ? ` as ${telling.index.post(post)?.title ?? post}` : heldBy ? `, without the post, which ${who(telling, heldBy)} still holds` : ''}`,
   'paper kept': ({ as, holder }) => `kept a paper of ${holder} in the register: ${as}`,

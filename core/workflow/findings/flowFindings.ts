@@ -51,7 +51,7 @@ const declines = (step: Step): boolean => step.verb === 'Decide' && step.outcome
 const hasEffect = (step: Step): boolean =>
   step.verb === 'Provision' ||
   (step.verb === 'Record' &&
-    ['book leave', 'person', 'add person', 'add row', 'change row', 'open'].includes(step.effect.kind));
+    ['book leave', 'person', 'add person', 'add post', 'add row', 'change row', 'open'].includes(step.effect.kind));
 
 /** Something is carried out before anybody decided, and afterwards somebody may still decline. */
 function earlyEffects(findings: Findings): void {

@@ -3,7 +3,7 @@
  * left over is said, and nothing is made a task that may be a decision, a condition or a limit.
  */
 
-import { comingProperties, recordProperties } from '../../facts/index.ts';
+import { comingProperties, postProperties, recordProperties } from '../../facts/index.ts';
 import { holdsFiles, idFrom, isAsked, postColumns } from '../../form/index.ts';
 import { distance } from '../../formula/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
@@ -1081,6 +1081,16 @@ export class Sentence {
           return undefined;
         const values = this.#values(comingProperties);
         return values && make({ kind: 'add person', values });
+      }) ??
+      w.try(() => {
+        if (!w.eat('put|puts a|the? new? post on|in the? file|records? with|:')) return undefined;
+        const values = this.#values(postProperties);
+        if (!values) return undefined;
+        const picks = definition.form.fields.flatMap(f =>
+          f.kind === 'pick' && f.list === 'posts' ? [{ name: f.label, value: f.id }] : [],
+        );
+        const field = w.eat('it stands in') ? (w.name(picks) ?? undefined) : undefined;
+        return make({ kind: 'add post', values, ...(field === undefined ? {} : { field }) });
       }) ??
       w.try(() => {
         if (!w.eat('add|adds a|an|one? new? row|line|entry to|in', 'add|adds to')) return undefined;

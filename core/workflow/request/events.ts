@@ -1,6 +1,6 @@
 /** What can happen to a request. Events are only ever added; everything known about a request is folded from them. */
 
-import type { Coming, PersonChange } from '../../facts/index.ts';
+import type { Coming, NewPost, PersonChange } from '../../facts/index.ts';
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
@@ -258,6 +258,8 @@ export type Effect =
       change: PersonChange;
       from: CivilDate;
     }
+  /** A post that nobody holds yet is put on file. */
+  | { kind: 'add post'; key: string; change: NewPost; from: CivilDate }
   /** Somebody new is put on file. */
   | { kind: 'add person'; key: string; change: Coming }
   /** Whoever was put on file under that key never came. */

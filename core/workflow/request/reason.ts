@@ -16,6 +16,7 @@ type Asks = {
   'letter made': { letter: string; field: string };
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
   'record changed': { property: string; person: PersonId; change: PersonChange };
+  'post added': { post: string; title: string; from: CivilDate; under: string | null };
   'person added': { person: PersonId; name: string; from: CivilDate; post: string | null; heldBy: PersonId | null };
   'paper kept': { as: string; holder: string; field: string };
   'row added': { list: string; values: Named };

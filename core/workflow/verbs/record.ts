@@ -1,12 +1,21 @@
 /** Record: the house’s own effects; leave in the ledger at once, everything else as an effect that is carried out after. */
 
-import { changeOf, comingOf, comingProperties, editsOf, inTheWay, recordProperties } from '../../facts/index.ts';
-import { filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
+import {
+  changeOf,
+  comingOf,
+  comingProperties,
+  editsOf,
+  inTheWay,
+  postOf,
+  postProperties,
+  recordProperties,
+} from '../../facts/index.ts';
+import { type Answers, type Field, filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
-import { fieldById, letterById, type StepOf } from '../definition/definition.ts';
+import { type Definition, fieldById, letterById, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -19,10 +28,27 @@ import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writ
 import { fill, insertions } from '../mail/letters.ts';
 import { fillLetter } from '../mail/papers.ts';
 import { todayOf } from '../request/context.ts';
+import type { NamedValues } from '../request/events.ts';
 import type { Ask } from '../request/reason.ts';
 import { readEffect } from './parts/effects.ts';
 import { inCells, values, valuesPhrase } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
+
+/** A post that is picked goes into a list by its id: several posts may have one title. */
+const pickedPosts = (
+  definition: Definition,
+  answers: Answers,
+  wanted: readonly { name: string; formula: string }[],
+): NamedValues =>
+  Object.fromEntries(
+    wanted.flatMap(({ name, formula }) => {
+      const field = definition.form.fields.find(f => isPostPick(f) && f.label === formula.trim());
+      const post = field && answers[field.id];
+      return typeof post === 'string' ? [[name, post]] : [];
+    }),
+  );
+
+const isPostPick = (field: Field): boolean => field.kind === 'pick' && field.list === 'posts';
 
 function take(execution: Execution, step: StepOf<'Record'>): void {
   const { effect } = step;
@@ -103,9 +129,34 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
       execution.emit({ kind: 'recorded', step: step.id, what, key });
       break;
     }
-    case 'add row': {
+    case 'add post': {
       const found = values(execution, step.id, effect.values);
       if (!found) return;
+      const { index, book } = execution.context;
+      const from = todayOf(execution.context, execution.asker);
+      const read = postOf(index, found, execution.asker, from);
+      if (!read.ok) return execution.stuck(step.id, { code: 'record cannot change', why: read.why });
+      const edits = editsOf(index.directory, read.change, book.plans);
+      if (!edits.ok)
+        return execution.stuck(step.id, {
+          code: 'record cannot change',
+          why: { code: 'facts in the way', property: 'title', fault: edits.fault },
+        });
+      execution.effect({ kind: 'add post', key: execution.key('post'), change: read.change, from });
+      const { id: post, title } = read.change.post;
+      recorded({ code: 'post added', post, title, from, under: read.change.under?.reportsTo ?? null });
+      if (effect.field !== undefined) execution.put(step.id, effect.field, post);
+      break;
+    }
+    case 'add row': {
+      const posts = pickedPosts(definition, execution.state.answers, effect.values);
+      const others = values(
+        execution,
+        step.id,
+        effect.values.filter(one => !(one.name in posts)),
+      );
+      if (!others) return;
+      const found = { ...others, ...posts };
       execution.effect({
         kind: 'add row',
         key: execution.key(effect.list),
@@ -269,6 +320,14 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
         ];
       case 'add person':
         return [lead('Put somebody on file with'), valuesPhrase(effect.values, [...at, 'values'])];
+      case 'add post':
+        return [
+          lead('Put a post on file with'),
+          valuesPhrase(effect.values, [...at, 'values']),
+          ...(effect.field === undefined
+            ? []
+            : [say('; it stands in'), fieldPhrase(writing, effect.field, [...at, 'field'], isPostPick)]),
+        ];
       case 'add row':
         return [
           lead('Add a row to'),
@@ -387,6 +446,31 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
             `Nobody is put on file without a ${needed}`,
             'Say it among the values.',
           );
+      return;
+    }
+    case 'add post': {
+      const names = effect.values.map(one => one.name);
+      for (const [n, name] of names.entries())
+        if (!(postProperties as readonly string[]).includes(name))
+          findings.add(
+            'stops',
+            'property',
+            step,
+            [...at, 'values', n, 'name'],
+            `No post is put on file with “${name}”`,
+            `There are ${postProperties.join(', ')}.`,
+          );
+      if (!names.includes('title'))
+        findings.add(
+          'stops',
+          'property',
+          step,
+          [...at, 'values'],
+          'No post is put on file without a title',
+          'Say it among the values.',
+        );
+      if (effect.field !== undefined)
+        fieldReference(findings, step, effect.field, [...at, 'field'], ['pick'], 'a pick of posts');
       return;
     }
     case 'make letter':

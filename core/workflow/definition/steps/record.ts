@@ -9,6 +9,8 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
   /** Somebody who is not on file yet is put there; nothing where the request is for somebody who is. */
   z.object({ kind: z.literal('add person'), values: z.array(Valued).min(2).max(9) }),
+  /** A post that nobody holds yet; it stands in a pick of posts afterwards, where one is named. */
+  z.object({ kind: z.literal('add post'), values: z.array(Valued).min(1).max(5), field: Id.optional() }),
   z.object({ kind: z.literal('add row'), list: z.string().min(1).max(40), values: z.array(Valued).min(1).max(12) }),
   z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
   /** A document of the form goes into the register of papers; `holder` names who has it, where that is not the subject. */

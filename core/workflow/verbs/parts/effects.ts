@@ -6,6 +6,11 @@ import type { Scanner } from '../../language/scanner.ts';
 
 export function readEffect(s: Scanner, known: Known): RecordEffect {
   if (s.eat(/put somebody on file with/)) return { kind: 'add person', values: readValues(s) };
+  if (s.eat(/put a post on file with/)) {
+    const values = readValues(s);
+    const field = s.eat(/;\s*it stands in/) ? need(s, readField(s, known), 'as a pick of posts') : undefined;
+    return { kind: 'add post', values, ...(field === undefined ? {} : { field }) };
+  }
   if (s.eat(/put/)) {
     const label = need(s, s.quoted(), 'as words on the planner');
     need(s, s.words('on the planner over') || undefined, '');

@@ -22,6 +22,8 @@ export const effectWords = (effect: Outgoing, rehearsal: Rehearsal): string | nu
       return `On file: ${effect.property} becomes ${changeWords(effect.change, tellingOf(rehearsal))}`;
     case 'add person':
       return `On file: ${effect.change.person.name} from ${effect.change.person.joined}`;
+    case 'add post':
+      return `On file: the post ${effect.change.post.title} from ${effect.from}`;
     case 'never came':
       return 'Taken off file again: whoever never came';
     case 'add row':

@@ -118,6 +118,7 @@ const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
   { kind: 'keep paper', words: 'keep a paper in the register' },
   { kind: 'person', words: 'change the person’s record' },
   { kind: 'add person', words: 'put somebody new on file' },
+  { kind: 'add post', words: 'put a new post on file' },
   { kind: 'add row', words: 'add a row to a list' },
   { kind: 'change row', words: 'change a row of a list' },
   { kind: 'open', words: 'open another request' },
@@ -158,6 +159,8 @@ export function newEffect(
           { name: 'first day', formula: definition.form.fields.find(f => f.kind === 'date')?.label ?? label },
         ],
       };
+    case 'add post':
+      return { kind, values: [{ name: 'title', formula: label }] };
     case 'add row':
       return { kind, list: around.lists[0]?.id ?? 'list', values: [{ name: 'Title', formula: label }] };
     case 'change row':
