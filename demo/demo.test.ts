@@ -30,7 +30,7 @@ const around = {
   lists: listsOf({ index, lists }),
   leaveTypes: leaveTypes.map(t => t.id),
   leaveTypeNames: leaveTypes.map(t => t.name),
-  workflows: [],
+  workflows: starters.map(one => one.id),
   connections: ['Directory'],
 };
 
@@ -151,6 +151,7 @@ describe('its history', () => {
     const open = history.requests.filter(r => r.state.status === 'open').map(r => r.workflow);
     expect([...new Set(open)].sort()).toEqual([
       'annual-leave',
+      'application',
       'console-access',
       'crossing-and-lodging',
       'new-colleague',

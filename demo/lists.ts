@@ -78,13 +78,20 @@ export const lists: ReferenceList[] = [
       { id: 'department', label: 'Department', kind: 'text', outside: true },
       { id: 'profile', label: 'Profile', kind: 'text', outside: true },
       { id: 'cost', label: 'Cost', kind: 'money' },
-      { id: 'post', label: 'Post on file', kind: 'text' },
+      { id: 'post-on-file', label: 'Post on file', kind: 'text' },
     ],
     rows: [
       row('watch-lead', 'Watch lead, Skarn Light', {
         department: 'Lights',
         profile: 'Leads a watch of four at the light: sees to the lamp, the log and the relief boat.',
         cost: 58000,
+        'post-on-file': 'lights-skarn-s9',
+      }),
+      row('workshop-lead', 'Workshop supervisor, Ambrel', {
+        department: 'Workshop',
+        profile: 'Leads six fitters: plans the slipway, sees that tools are safe, and teaches two apprentices.',
+        cost: 54600,
+        'post-on-file': 'workshop-ambrel-s2',
       }),
     ],
   },

@@ -67,8 +67,16 @@ function providedRows({ request, at, effect }: History['provided'][number], resu
 }
 
 /** Those whom a request put on file, each as it did it. */
-async function putOnFile(tx: Transaction, { directory, comes }: History): Promise<void> {
+async function putOnFile(tx: Transaction, { directory, comes, posts }: History): Promise<void> {
   let file = directory;
+  for (const { request, at, effect } of posts) {
+    const found = editsOf(file, effect.change, plans);
+    const now = found.ok ? edited(file, found.edits) : null;
+    if (!found.ok || !now?.ok) throw new Error(`${effect.change.post.title} cannot be put on file`);
+    const kept = { at, by: null, request, reason: '', from: effect.from, change: effect.change, takesBack: null };
+    await keepFacts(tx, { ...kept, edits: found.edits }, { index: indexDirectory(file), lists, today: demoDay });
+    file = now.directory;
+  }
   for (const { request, at, change } of comes) {
     const found = editsOf(file, change, plans);
     const now = found.ok ? edited(file, found.edits) : null;
@@ -178,6 +186,7 @@ export async function loadDemo(
         workflow: request.workflow,
         workflowVersion: request.version,
         asker: request.asker,
+        outside: request.state.outside?.mail ?? null,
         subject: request.state.subject,
         askedAt: request.askedAt,
       })),

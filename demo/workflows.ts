@@ -174,6 +174,7 @@ const others = [
   'console-access',
   'shared-space',
   'new-post',
+  'application',
   'renewal',
 ];
 

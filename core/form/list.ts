@@ -56,8 +56,8 @@ export function placesAsList(index: DirectoryIndex): ReferenceList {
 
 /** The list whose rows stand on the public page of open posts. */
 export const openPostsList = 'open-posts';
-/** The column that says which post on file a row is about, by its id. */
-export const postColumn = 'post';
+/** The column “Post on file” says which post a row is about, by its id. */
+export const postColumn = 'post-on-file';
 
 /** What somebody outside reads of a list: rows that hold on a day, and the columns that are said to be for them. */
 export function readOutside(

@@ -309,10 +309,16 @@ export const application = starter('application', {
       couldNot: close('not-finished'),
     },
     tell('thanks', 'thanks', [asker]),
-    decide('screen', hr, within(5), [
-      { id: 'invite', label: 'Invite', tone: 'good', note: 'may', leads: on },
-      { id: 'decline', label: 'Decline', tone: 'bad', note: 'may', leads: close('declined') },
-    ]),
+    decide(
+      'screen',
+      hr,
+      within(5),
+      [
+        { id: 'invite', label: 'Invite', tone: 'good', note: 'may', leads: on },
+        { id: 'decline', label: 'Decline', tone: 'bad', note: 'may', leads: close('declined') },
+      ],
+      { askerMay: true },
+    ),
     task('arrange', hr, 'Agrees on a day for the talk', within(3), ['The day is agreed with both']),
     {
       ...tell('invite-them', 'come', [asker, aboveThePost]),
@@ -355,7 +361,7 @@ export const application = starter('application', {
       'Declined',
       'Your application: {Open post}',
       'Hello {asker},',
-      'thank you for your application for {Open post}. We have decided for somebody else, and wish you well on your way.',
+      'thank you for your application for {Open post}. We shall not go on with it, and wish you well on your way.',
     ),
     message(
       'not-finished',

@@ -26,6 +26,7 @@ import {
   handle,
   isGuestStep,
   isOpen,
+  keeperOf,
   newRequest,
   type RequestEvent,
   type RequestState,
@@ -39,6 +40,7 @@ import { leaveTypes, plans } from '../patterns.ts';
 import { type Random, random } from '../random.ts';
 import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
+import { type Application, applications } from './applications.ts';
 import { LeaveWishes } from './leaveWishes.ts';
 import {
   cardNumber,
@@ -79,6 +81,7 @@ type Deed =
   /** `renews` is the key of the paper for which a new one is asked. */
   | ({ what: 'ask'; renews?: string } & Pick<Asking, 'person' | 'wish' | 'fate'>)
   | { what: 'answer'; request: string; holder: PersonId; step: string }
+  | { what: 'apply'; application: Application }
   | { what: 'rework'; request: string }
   | { what: 'later'; request: string; command: AskersDeed }
   | { what: 'hand in'; request: string; step: string }
@@ -95,6 +98,8 @@ export class History {
   readonly files: { request: string; field: string; owner: PersonId; at: Instant; file: GivenFile }[] = [];
   /** What was asked of reference lists. */
   readonly rows: Extract<Effect, { kind: 'add row' | 'change row' }>[] = [];
+  /** Posts that were put on file by a request. */
+  readonly posts: { request: string; at: Instant; effect: Extract<Effect, { kind: 'add post' }> }[] = [];
   /** Those who were put on file by a request, and did not stay away. */
   readonly comes: { request: string; at: Instant; change: Extract<Effect, { kind: 'add person' }>['change'] }[] = [];
   /** Letters, with the files that they are kept as. */
@@ -131,6 +136,7 @@ export class History {
     const leave = new LeaveWishes(this.#index, this.#chance, firstDay);
     this.adjustments = leave.adjustments;
     const all = [...leave.askings, ...wishes(this.#index, firstDay), ...waitingWishes(this.#index)];
+    for (const application of applications) this.#agenda.add(application.at, { what: 'apply', application });
     for (const { at, ...asking } of all) this.#agenda.add(at, { what: 'ask', ...asking });
     const until = toMilliseconds(end);
     for (let next = this.#agenda.next(until); next; next = this.#agenda.next(until)) this.#do(next.at, next.deed);
@@ -177,6 +183,7 @@ export class History {
 
   #do(at: number, deed: Deed): void {
     if (deed.what === 'ask') return this.#ask(at, deed);
+    if (deed.what === 'apply') return this.#apply(at, deed.application);
     const request = this.#byId.get(deed.request);
     if (!request) return;
     if (deed.what === 'effect') return void this.#carryOut(request, deed.effect, at, null);
@@ -203,12 +210,16 @@ export class History {
     if (!task || !fate || fate.leaves?.includes(task.step)) return;
     if (step?.verb === 'Do') return this.#work(request, step, task.id, at, deed.holder);
     const may = step?.verb === 'Decide' ? step.outcomes.map(o => o.id) : [];
-    const outcome = !fate.asked && may.includes(fate.outcome) ? fate.outcome : 'approve';
+    const good = step?.verb === 'Decide' ? step.outcomes.find(o => o.tone === 'good')?.id : undefined;
+    const isTheirs = fate.declines === undefined ? !fate.asked : fate.declines === task.step;
+    const outcome = isTheirs && may.includes(fate.outcome) ? fate.outcome : (good ?? 'approve');
     fate.asked = true;
     const { back, decline } = notesOf(request.workflow);
     const note =
       outcome === 'send-back' ? this.#chance.pick(back) : outcome === 'decline' ? this.#chance.pick(decline) : null;
-    const command: Command = { kind: 'answer', seen: request.state.version, task: task.id, outcome, note };
+    const answers = outcome === good ? filledAt(task.step, request.number, request.state.answers) : {};
+    const filled = Object.keys(answers).length > 0 ? { answers } : {};
+    const command: Command = { kind: 'answer', seen: request.state.version, task: task.id, outcome, note, ...filled };
     this.#carryOut(request, command, at, deed.holder);
   }
 
@@ -289,6 +300,36 @@ export class History {
     this.#after(request, result, at);
   }
 
+  /** Somebody outside begins to apply at the public address. */
+  #apply(at: number, { name, mail, post, fate }: Application): void {
+    const workflow = liveWorkflows.find(w => w.id === 'application');
+    const outside = workflow?.definition.opening?.outside;
+    const context = this.#context(at, '' as PersonId, null);
+    const keeper = outside && keeperOf(outside, context);
+    if (!workflow || !keeper) throw new Error('nobody keeps applications');
+    const number = this.requests.length + 1001;
+    const request: PlayedRequest = {
+      id: `R-${number}`,
+      number,
+      workflow: workflow.id,
+      definition: workflow.definition,
+      version: 1,
+      asker: keeper,
+      askedAt: toInstant(at),
+      state: newRequest(`R-${number}`),
+      events: [],
+      timers: [],
+      context,
+    };
+    const answers = { name, mail, 'open-post': post, privacy: { version: '1', at: toInstant(at) } };
+    const result = handle(request.definition, request.state, { kind: 'ask from outside', answers }, context);
+    if (!result.ok) throw new Error(`${name}: ${result.refusal.message}`);
+    this.requests.push(request);
+    this.#byId.set(request.id, request);
+    this.#fates.set(request.id, { ...fate });
+    this.#after(request, result, at);
+  }
+
   #isAway(person: PersonId, span: HalfSpan | undefined): boolean {
     const mine = this.#entries.get(person) ?? [];
     return span !== undefined && mine.some(e => e.span.from.date <= span.to.date && span.from.date <= e.span.to.date);
@@ -327,6 +368,7 @@ export class History {
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
         this.letters.push({ at: toInstant(at), effect });
       if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
+      if (effect.kind === 'add post') this.posts.push({ request: request.id, at: toInstant(at), effect });
       if (effect.kind === 'add person')
         this.comes.push({ request: request.id, at: toInstant(at), change: effect.change });
       if (effect.kind === 'never came')
@@ -423,6 +465,7 @@ export class History {
   #handInLater(request: PlayedRequest, id: string, at: number): void {
     const step = stepById(request.definition, id);
     if (!isGuestStep(step)) return;
+    if (this.#fates.get(request.id)?.leaves?.includes(id)) return;
     const sections = step.guest.sections.slice(0, this.#fates.get(request.id)?.handsIn ?? 99);
     sections.forEach((section, n) => {
       this.#agenda.add(at + (8 + n * 14) * 3_600_000, { what: 'guest', request: request.id, step: id, section });

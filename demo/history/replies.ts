@@ -89,6 +89,13 @@ export const lettersOf = (name: string): string =>
     .replace(/[^\x20-\x7e]/g, '')
     .toLowerCase();
 
+const applied = [
+  'I kept the light at a smaller station for six winters and should like to lead a watch.',
+  'I grew up on the sound and know its weather; I have led night shifts in a harbour.',
+  'I mend engines, teach those who want to learn it, and keep a tidy bench.',
+  'After ten years on fishing boats I should like to work where I can come home.',
+];
+
 /** What a guest hands in of a section of the starter’s; their papers are signed by hand. */
 export function guestAnswers(section: string, number: number, answers: Answers, at: Instant): Record<string, unknown> {
   const start = String(answers.start) as CivilDate;
@@ -116,6 +123,15 @@ export function guestAnswers(section: string, number: number, answers: Answers, 
       const byHand = { how: 'by hand', name: null, at, digest: null, file: scan(2, 'Agreement of work, signed.pdf') };
       return { agreement: byHand, picture: number % 3 === 0 ? null : { version: '2', at } };
     }
+    case 'more':
+      return {
+        why: applied[number % applied.length],
+        experience: (number * 7) % 23,
+        papers: [scan(3, 'Identity card.pdf')],
+        from: addDays('2026-03-02' as CivilDate, (number % 9) * 7),
+      };
+    case 'answer':
+      return { answer: 'I do not accept', 'answer-words': 'I stay where I am, after all. Thank you.' };
     default:
       return {
         'first-day': [
@@ -155,6 +171,22 @@ export function filledAt(step: string, number: number, answers: Answers): Record
     return {
       profile: `Works as ${String(answers.title).toLowerCase()} in ${answers.department}; starts when it suits both.`,
     };
+  const mark = (n: number) => 1 + ((number * (n + 3)) % 5);
+  if (step === 'screen')
+    return {
+      'papers-mark': mark(1),
+      'experience-mark': mark(2),
+      'screening-note': mark(1) > 3 ? 'Clear and to the point.' : '',
+    };
+  if (step === 'arrange') return { 'interview-day': addDays('2026-02-04' as CivilDate, number % 12) };
+  if (step === 'interview')
+    return {
+      'work-mark': mark(3),
+      'people-mark': mark(4),
+      'interview-note': 'A good hour; asked the right questions.',
+    };
+  if (step === 'terms')
+    return { pay: 42_000 + (number % 6) * 500, share: 1, start: '2026-05-04', 'good-until': '2026-02-20', boat: true };
   if (step === 'systems') {
     return { account: lettersOf(String(answers.name)).replace(/[^a-z]+/g, '.') };
   }

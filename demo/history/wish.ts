@@ -23,6 +23,8 @@ export type Fate = {
   asked: boolean;
   /** Tasks that nobody has come to yet. */
   leaves?: readonly string[];
+  /** The step at which it is declined; the first that decides when nothing is said. */
+  declines?: string;
   /** How many parts a guest hands in; all of them when nothing is said. */
   handsIn?: number;
   /** What the asker does later, of themselves. */

@@ -94,7 +94,10 @@ export class Execution {
     const { request, version } = this.#state;
     const { now } = this.context;
     const at = toMilliseconds(due) < toMilliseconds(now) ? now : due;
-    this.effect({ kind: 'timer', key: `${request}:${task}:${what}:${version}`, task, what, at });
+    const key = `${request}:${task}:${what}:${version}`;
+    // One event may set two of a kind: the next reminder, and the end of what is reminded of.
+    const again = this.#effects.filter(one => one.kind === 'timer' && one.key.startsWith(key)).length;
+    this.effect({ kind: 'timer', key: again === 0 ? key : `${key}:${again}`, task, what, at });
   }
 
   /** A key says which effect of which event this is, so that carrying it out twice can be told. */

@@ -8,7 +8,11 @@ import { type Choice, marked, named, type Phrase, say } from './phrase.ts';
 import { goWords, peopleWords } from './ruleWords.ts';
 
 /** Lists of the house by their names, where they are known. */
-export type NamedLists = readonly { readonly id: string; readonly name: string }[];
+export type NamedLists = readonly {
+  readonly id: string;
+  readonly name: string;
+  readonly columns?: readonly { readonly label: string }[];
+}[];
 
 export type Writing = { definition: Definition; index: DirectoryIndex | undefined; lists?: NamedLists };
 

@@ -4,6 +4,7 @@ import { isNumeric } from '../../form/index.ts';
 import type { DirectoryIndex, PeopleRule, PlainRule, SingleRule } from '../../people/index.ts';
 import type { Definition, Quorum } from '../definition/definition.ts';
 import { postWords } from '../language/ruleWords.ts';
+import type { NamedLists } from '../language/writing.ts';
 import type { Named, Words } from './words.ts';
 
 export type Known = {
@@ -12,7 +13,7 @@ export type Known = {
   readonly stepAt: (number: string) => string | undefined;
   /** Words that may mean several people or posts, with what they may mean. */
   readonly unsure: string[];
-  readonly lists: readonly { id: string; name: string }[];
+  readonly lists: NamedLists;
   readonly connections: readonly string[];
 };
 
@@ -169,7 +170,8 @@ function inForm(w: Words, known: Known): PlainRule | undefined {
   const { definition } = known;
   const people = labelled(definition, ['person']);
   const posts = definition.form.fields
-    .filter(f => f.kind === 'pick' && f.list === 'posts')
+    // A row of another list may say which post it is about; where it does not, a finding says so.
+    .filter(f => f.kind === 'pick')
     .map(f => ({ name: f.label, value: f.id }));
   return (
     w.try(() => {

@@ -930,10 +930,9 @@ export class Sentence {
     const { w } = this;
     const values: { name: string; formula: string }[] = [];
     const names: Named<string>[] = [
-      // The place of a post that is picked, and its department.
+      // What stands beside a row that is picked: the place of a post and its department, the columns of other lists.
       ...this.known.definition.form.fields
-        .filter(f => f.kind === 'pick' && f.list === 'posts')
-        .flatMap(f => postColumns.map(({ label }) => `${f.label}.${label}`))
+        .flatMap(f => (f.kind === 'pick' ? this.#columnsOf(f.list).map(label => `${f.label}.${label}`) : []))
         .map(name => ({ name, value: name })),
       ...this.known.definition.form.fields.map(f => ({ name: f.label, value: f.label })),
       ...this.known.definition.figures.map(f => ({ name: f.name, value: f.name })),
@@ -964,6 +963,8 @@ export class Sentence {
           ['=', 'is', 'as', ':'].includes(w.tokens[end + 1].low)
         )
           end++;
+      // A name of several words may stand right before what it becomes, as it is shown.
+      if (!token.quoted && own === undefined && end === from + 1) end = this.#nameEnd(from, names);
       const name = token.quoted ? token.text : (own ?? w.between(from, end));
       w.at = end;
       w.eat('=|:|is|as|from|of');
@@ -980,6 +981,28 @@ export class Sentence {
       values.push({ name, formula: formula ?? String(n) });
     } while (w.eat(', and?', 'and'));
     return values;
+  }
+
+  /** After how many words a value begins that is known and ends the part; after one where that is nowhere so. */
+  #nameEnd(from: number, names: readonly Named<string>[]): number {
+    const { w } = this;
+    for (let end = from + 1; end <= Math.min(from + 6, w.tokens.length - 1); end++) {
+      const ends = w.try(() => {
+        w.at = end;
+        if (w.name(names, false) === undefined) return undefined;
+        const next = w.tokens[w.at]?.low;
+        return next === undefined || [',', ';', '.', 'and'].includes(next) ? true : undefined;
+      });
+      w.at = from;
+      if (ends) return end;
+    }
+    return from + 1;
+  }
+
+  /** The columns of a list of the house, by their labels. */
+  #columnsOf(list: string): string[] {
+    if (list === 'posts') return postColumns.map(({ label }) => label);
+    return (this.known.lists.find(one => one.id === list)?.columns ?? []).map(({ label }) => label);
   }
 
   #recorded(): Step[] | undefined {
@@ -1089,7 +1112,7 @@ export class Sentence {
         const picks = definition.form.fields.flatMap(f =>
           f.kind === 'pick' && f.list === 'posts' ? [{ name: f.label, value: f.id }] : [],
         );
-        const field = w.eat('it stands in') ? (w.name(picks) ?? undefined) : undefined;
+        const field = w.eat(';? it stands in') ? (w.name(picks) ?? undefined) : undefined;
         return make({ kind: 'add post', values, ...(field === undefined ? {} : { field }) });
       }) ??
       w.try(() => {
@@ -1142,14 +1165,19 @@ export class Sentence {
       }) ??
       w.try(() => {
         if (!w.eat('open|opens|start|starts a|an|the? request? in|of?', 'open|opens')) return undefined;
-        const token = w.tokens[w.at];
-        if (!token?.quoted) return undefined;
-        w.at++;
-        w.eat('for the subject');
-        if (!w.eat('with')) return make({ kind: 'open', workflow: token.text, values: [] });
-        if (w.eat('nothing')) return make({ kind: 'open', workflow: token.text, values: [] });
+        let workflow = w.quoted();
+        if (workflow === undefined) {
+          // Without marks it goes up to the words after it.
+          const from = w.at;
+          const end = w.tokens.findIndex((token, n) => n > from && n < from + 12 && token.low === 'for');
+          if (end === -1) return undefined;
+          workflow = w.between(from, end).trim();
+          w.at = end;
+          if (!/^[a-z][a-z0-9-]*$/.test(workflow) || !w.eat('for the subject')) return undefined;
+        } else w.eat('for the subject');
+        if (!w.eat('with') || w.eat('nothing')) return make({ kind: 'open', workflow, values: [] });
         const values = this.#values();
-        return values && make({ kind: 'open', workflow: token.text, values });
+        return values && make({ kind: 'open', workflow, values });
       })
     );
   }

@@ -164,7 +164,8 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
   ruleReferences(findings, step.who, step, [...path, 'who']);
   limitFindings(findings, placed, step);
   attachmentFindings(findings, step, step.attach, path);
-  if (step.askerMay)
+  // Whoever keeps it for somebody outside has no wish of their own in it.
+  if (step.askerMay && !findings.definition.opening?.outside)
     findings.add(
       'warns',
       'asker may',
