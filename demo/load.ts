@@ -244,6 +244,14 @@ export async function loadDemo(
         label,
       })),
     );
+    // Known beforehand, so that it can be tried by its address.
+    await tx.insert(t.publicForms).values({
+      workflow: 'application',
+      token: 'applications-at-selkie-sound'.padEnd(43, '0'),
+      taken: history.requests.filter(request => request.state.outside).length,
+      at: '2025-11-03T09:00:00Z',
+      by: 'wren',
+    });
     for (const effect of history.rows) await changeList(tx, lists, effect);
     await putOnFile(tx, history);
     for (const { request, effect } of history.kept) await keepPaper(tx, request, effect);

@@ -175,6 +175,8 @@ export const OpenPostsView = z.strictObject({
       title: z.string(),
       until: z.string().nullable(),
       said: z.array(z.strictObject({ label: z.string(), words: z.string() })),
+      /** Where one applies for it; nothing where that is not open. */
+      apply: z.string().nullable(),
     }),
   ),
 });

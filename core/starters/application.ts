@@ -201,7 +201,15 @@ export const application = starter('application', {
   purpose: 'Somebody outside applies for an open post: looked through, talked to, offered, and answered.',
   opening: {
     forWhom: ['self'],
-    outside: { name: 'name', mail: 'mail', sections: ['you'], keptBy: hr, keptMonths: 6 },
+    outside: {
+      name: 'name',
+      mail: 'mail',
+      sections: ['you'],
+      keptBy: hr,
+      keptMonths: 6,
+      words:
+        'Tell us who you are and for which post you apply. We send you a link to your own page, where you go on in your own time.',
+    },
     who: hr,
   },
   form: {

@@ -171,7 +171,7 @@ export function filledAt(step: string, number: number, answers: Answers): Record
     return {
       profile: `Works as ${String(answers.title).toLowerCase()} in ${answers.department}; starts when it suits both.`,
     };
-  const mark = (n: number) => 1 + ((number * (n + 3)) % 5);
+  const mark = (n: number) => 2 + ((number * (n + 3)) % 4);
   if (step === 'screen')
     return {
       'papers-mark': mark(1),

@@ -56,6 +56,7 @@ const commands = '/requests/:request/commands';
 /** The same answer for everybody who has to do with the request; it is not there for others. */
 const concerned = (status: number) => [401, status, status, status, status, status, 404, status];
 const guest = `/guest/${'x'.repeat(43)}`;
+const publicForm = `/public/${'x'.repeat(43)}`;
 const nowhere = [404, 404, 404, 404, 404, 404, 404];
 const cover = (person: string) => ({ person, by: 'per', from: '2026-04-01', to: '2026-03-01' });
 const before = { from: { date: '2010-03-01', half: 'am' }, to: { date: '2010-03-02', half: 'pm' } };
@@ -131,6 +132,20 @@ const table: Row[] = [
   row('POST', `${guest}/link`, nowhere),
   row('POST', `${guest}/code`, nowhere),
   row('POST', `${guest}/device`, nowhere, { code: '123456' }),
+  row('POST', `${guest}/replies`, nowhere, { task: 'x', text: 'x' }),
+  row('POST', `${guest}/withdrawal`, nowhere),
+  row('GET', publicForm, nowhere),
+  row('POST', `${publicForm}/asked`, nowhere, { answers: {} }),
+  row('POST', publicForm, nowhere, { id: randomUUID(), answers: {}, website: '' }),
+  row('GET', '/workflows/annual/public-address', [401, 404, 404, 200, 200, 200, 404]),
+  row('PUT', '/workflows/annual/public-address', [401, 404, 404, 403, 404, 403, 404], {
+    firstDay: null,
+    lastDay: null,
+    most: null,
+    shut: false,
+    renew: false,
+  }),
+  row('GET', '/forgetting', [401, 403, 403, 200, 200, 403, 403]),
   row('GET', '/demo/guests', [200, 200, 200, 200, 200, 200, 200]),
   row('POST', '/demo/guests', nowhere, { request: 'R-0', step: 'x' }),
   row('GET', '/reviews', [401, 200, 200, 200, 200, 200, 200]),

@@ -5,6 +5,7 @@ import type { House } from '../house/index.ts';
 import { ProblemError, send, serving, slowDown } from '../http/index.ts';
 import { addressOf, keepAddress } from './addresses.ts';
 import { forgettingView } from './forgetting.ts';
+import { openPosts } from './openPosts.ts';
 import { askedWith, publicForm, sendOutside } from './service.ts';
 
 /** So much is sent in a minute at one public address, whoever sends it; the rest is told to come back. */
@@ -33,6 +34,7 @@ export function outsideRoutes(house: House, triesPerMinute: number): Router {
         new ProblemError('too many tries', 'Very much is sent here at the moment. Wait a minute, then send it again.'),
       ),
   });
+  at('GET /open-posts', () => openPosts(house));
   at('GET /public/:token', call => publicForm(house, call.params.token), slow);
   at('POST /public/:token/asked', c => askedWith(house, c.params.token, c.body.answers), steady);
   at('POST /public/:token', c => sendOutside(house, c.params.token, c.body), sending, flood);

@@ -22,7 +22,7 @@ import { and, count, desc, eq, gte, inArray } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { contextOf, type House, nameOfHouse } from '../house/index.ts';
 import { ProblemError, refusedField } from '../http/index.ts';
-import { askedFromOutside, guestDid, loadRequest } from '../requests/index.ts';
+import { askedFromOutside, doneBefore, guestDid, loadRequest } from '../requests/index.ts';
 import { countIn, type Opened, openAddress } from './addresses.ts';
 
 /** What a field asks, without how that is worked out, who else reads it, and whom it starts with. */
@@ -72,7 +72,7 @@ export async function publicForm(house: House, token: string): Promise<PublicFor
   return {
     house: await nameOfHouse(db),
     name: definition.name,
-    purpose: definition.purpose,
+    purpose: outside.words ?? definition.purpose,
     shut: why,
     who: { name: outside.name, mail: outside.mail },
     changes: outsideFields(definition, outside).some(f => f.shownWhen !== undefined || f.neededWhen !== undefined),
@@ -120,7 +120,10 @@ export async function sendOutside(
   if (why !== null || !outside) throw new ProblemError('closed', why ?? 'This is not taken in any more.');
   const given = answers[outside.mail];
   const mail = typeof given === 'string' ? given.trim().toLowerCase() : '';
-  const before = mail === '' ? null : await sentBefore(house, form.workflow, mail, answers);
+  // Its answer was lost: it is there, and so is its letter.
+  if (await doneBefore(db, id)) return { mail: String(given).trim() };
+  const rest = Object.fromEntries(Object.entries(answers).filter(([field]) => field !== outside.mail));
+  const before = mail === '' ? null : await sentBefore(house, form.workflow, mail, rest);
   if (before !== null) {
     // Sent twice, it is there once; the way to it goes out again.
     const stored = await loadRequest(db, before);

@@ -1,12 +1,11 @@
 /** The directory as the sheet needs it, people to choose from, and cover. */
 import type { MailChoiceView } from '@north-pebble/contract';
-import { listById, openPostsList, readOutside } from '@north-pebble/core/form';
 import { usualMailChoice, zoneOf } from '@north-pebble/core/people';
 import { civilDateAt } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { tables as t } from '../database/index.ts';
-import { type House, nameOfHouse } from '../house/index.ts';
+import type { House } from '../house/index.ts';
 import { type Caller, serving } from '../http/index.ts';
 import { coversView, endCover, findPeople, setCover } from './covers.ts';
 
@@ -25,13 +24,6 @@ async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceV
 export function peopleRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
-  at('GET /open-posts', async () => {
-    const { lists, now } = await house.moment(house.db);
-    return {
-      house: await nameOfHouse(house.db),
-      posts: readOutside(listById(lists ?? [], openPostsList), civilDateAt(now, 'UTC')),
-    };
-  });
   at('GET /directory', async () => (await house.directory(house.db)).directory);
   at('GET /people', ({ caller, query }) => findPeople(house, caller, query.words));
   at('GET /covers', ({ caller, query }) => coversView(house, caller, query.person ?? caller.id));

@@ -99,7 +99,8 @@ export function checkedOutside(
     if (!faults.some(fault => fault.field === field)) faults.push({ field, message });
   };
   const { [outside.name]: name, [outside.mail]: mail } = read.filled.answers;
-  if (isEmptyAnswer(name) || typeof name !== 'string' || name.trim() === '') wrong(outside.name, 'Say who you are.');
+  if (isEmptyAnswer(name) || typeof name !== 'string' || !/[\p{L}\p{N}]/u.test(name))
+    wrong(outside.name, 'Say who you are.');
   else if (name.trim().length > longestName) wrong(outside.name, `Write at most ${longestName} letters.`);
   if (typeof mail !== 'string' || !looksLikeAddress.test(mail.trim()) || mail.length > 254)
     wrong(outside.mail, 'Write the mail address that we can reach you at.');

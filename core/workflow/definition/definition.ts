@@ -36,6 +36,8 @@ export const Outside = z
     sections: z.array(Id).min(1, 'gives no section to fill in').max(30),
     /** Who keeps it in the house, as the asker would. */
     keptBy: PeopleRule,
+    /** What stands above the form there; what the workflow is for, when nothing is said. */
+    words: z.string().trim().min(1).max(500).optional(),
     /** So many months after its end everything of it is deleted. */
     keptMonths: z.number().int().min(1).max(mostMonthsKept).optional(),
   })

@@ -157,7 +157,12 @@ export function titleOf(
   const kind =
     fields.find(f => f.kind === 'choice' && f.options === 'leave types') ?? fields.find(f => f.kind === 'pick');
   // What asks for no leave is told apart by the first words that had to be given: a name, a title.
-  const text = kind?.kind === 'choice' ? undefined : fields.find(f => f.kind === 'text' && f.required);
+  // Whoever asked from outside is called by their name anyway.
+  const theirs = state.outside && definition.opening?.outside;
+  const text =
+    kind?.kind === 'choice'
+      ? undefined
+      : fields.find(f => f.kind === 'text' && f.required && f.id !== theirs?.name && f.id !== theirs?.mail);
   const said = [text, kind]
     .filter(field => field !== undefined)
     .filter(field => !isEmptyAnswer(state.answers[field.id]))

@@ -11,8 +11,20 @@ import { GuestField, missingOf } from '../../parts/guest/GuestField.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
 import { forget, fresh, type Kept, keep, readKept } from './kept.ts';
 
-/** What stands behind the `#` of the address. */
-const tokenHere = (): string => window.location.hash.slice(1);
+/** What stands behind the `#` of the address: where it is sent, and what was chosen on the way, as one of the open posts. */
+const here = (): { token: string; chosen: string | null } => {
+  const [token, chosen = null] = window.location.hash.slice(1).split('.');
+  return { token, chosen };
+};
+
+/** Where nothing was chosen yet, what was chosen on the way stands in the field that offers it. */
+function withChosen(kept: Kept, form: PublicFormView, chosen: string | null): Kept {
+  const list = form.lists.find(one => one.rows.some(row => row.id === chosen));
+  const field = form.sections
+    .flatMap(section => section.fields)
+    .find(one => one.field.kind === 'pick' && one.field.list === list?.id)?.field;
+  return field && chosen !== null ? { ...kept, answers: { ...kept.answers, [field.id]: chosen } } : kept;
+}
 
 const pause = 400;
 
@@ -54,10 +66,10 @@ function Unseen({ onType }: { onType: (text: string) => void }) {
   );
 }
 
-type FormProps = { token: string; form: PublicFormView; onSent: (mail: string) => void };
+type FormProps = { token: string; chosen: string | null; form: PublicFormView; onSent: (mail: string) => void };
 
-function Form({ token, form, onSent }: FormProps) {
-  const [kept, setKept] = useState(() => readKept(token));
+function Form({ token, chosen, form, onSent }: FormProps) {
+  const [kept, setKept] = useState(() => withChosen(readKept(token), form, chosen));
   const [stays, setStays] = useState(true);
   const [tried, setTried] = useState(false);
   const [website, setWebsite] = useState('');
@@ -225,7 +237,7 @@ function Sent({ form, mail }: { form: PublicFormView; mail: string }) {
 }
 
 export function ApplyPlace() {
-  const [token] = useState(tokenHere);
+  const [{ token, chosen }] = useState(here);
   const [mail, setMail] = useState<string | null>(null);
   const page = useQuery({
     queryKey: ['public', token],
@@ -264,7 +276,7 @@ export function ApplyPlace() {
             {form.until && form.shut === null && ` It can be sent until ${fullDate(form.until as CivilDate)}.`}
           </Typography>
           {form.shut === null ? (
-            <Form token={token} form={form} onSent={setMail} />
+            <Form token={token} chosen={chosen} form={form} onSent={setMail} />
           ) : (
             <Box sx={{ mt: 2 }}>
               <Note tone="waiting" title={form.shut} />

@@ -1,5 +1,6 @@
 /** The public page of open posts: what anybody may read of them, signed in or not. */
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { fullDate } from '@north-pebble/core/time';
 import { useQuery } from '@tanstack/react-query';
@@ -41,6 +42,17 @@ export function OpenPostsPlace() {
                 ))}
                 {post.until && (
                   <Typography color="textSecondary">Open until {fullDate(post.until as never)}.</Typography>
+                )}
+                {post.apply && (
+                  <Button
+                    variant="contained"
+                    color="primary"
+                    href={post.apply}
+                    aria-label={`Apply for ${post.title}`}
+                    sx={{ mt: 1.25, minHeight: 44 }}
+                  >
+                    Apply
+                  </Button>
                 )}
               </Box>
             ))}

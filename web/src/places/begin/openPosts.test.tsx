@@ -13,6 +13,7 @@ const post = (more: object = {}) => ({
   title: 'Watch lead',
   until: null,
   said: [{ label: 'Department', words: 'Lights' }],
+  apply: null,
   ...more,
 });
 const shown = (...posts: object[]) => {

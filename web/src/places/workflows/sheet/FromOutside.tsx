@@ -98,6 +98,15 @@ export function FromOutside({ definition, index, readOnly, onOutside }: Props) {
               />
             ))}
           </Box>
+          <TextField
+            label="Above the form stands"
+            multiline
+            minRows={2}
+            value={outside.words ?? ''}
+            placeholder={definition.purpose}
+            disabled={readOnly}
+            onChange={event => put({ words: event.target.value.slice(0, 500) || undefined })}
+          />
           <Box sx={{ display: 'grid', gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr' }, gap: 1.5 }}>
             {line('Their name is in', 'name')}
             {line('Their mail address is in', 'mail')}
