@@ -244,6 +244,20 @@ export async function loadDemo(
         label,
       })),
     );
+    const marks = 'mark,experience,screened,interview-day,from';
+    const list = (name: string, step: string, shown: string) => ({
+      owner: 'marit',
+      name,
+      query: `whose=held&workflow=application&step=${step}&columns=what,asker,asked&shown=${shown}`,
+      shared: false,
+      role: 'HR partner',
+    });
+    await tx
+      .insert(t.savedSets)
+      .values([
+        list('New applications', 'screen', 'open-post,experience,from'),
+        list('Wait for a talk', 'interview', `open-post,${marks}`),
+      ]);
     // Known beforehand, so that it can be tried by its address.
     await tx.insert(t.publicForms).values({
       workflow: 'application',

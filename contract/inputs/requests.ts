@@ -60,10 +60,16 @@ const listOf = <T extends z.ZodType<string, string>>(one: T) =>
     .transform(text => text.split(',').filter(Boolean))
     .pipe(z.array(one));
 
+/** So many columns of one workflow fit beside the others. */
+export const mostShown = 12;
 export const FindRequests = z.object({
   whose: z.enum(['mine', 'held', 'team', 'care', 'all']).default('mine'),
   status: listOf(z.enum(['open', 'rework', 'stuck', 'closed', 'withdrawn'])),
   workflow: listOf(z.string().max(40)),
+  /** At these steps, of the one workflow that is named. */
+  step: listOf(z.string().max(40)),
+  /** Fields and figures of that workflow, shown as columns. */
+  shown: listOf(z.string().max(40)).refine(all => all.length <= mostShown, `Choose at most ${mostShown} columns.`),
   words: z.string().trim().max(100).default(''),
   from: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
   to: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
@@ -93,6 +99,8 @@ export const NewSet = z.object({
   name: z.string().trim().min(1, 'Give it a name.').max(80),
   query: z.string().max(2000),
   shared: z.boolean(),
+  /** Given to those who hold this role: they see it with how many are in it. */
+  role: z.string().trim().min(1).max(80).nullable().default(null),
 });
 export type NewSet = z.infer<typeof NewSet>;
 

@@ -24,6 +24,7 @@ import {
   AskView,
   ComingView,
   FoundRequests,
+  ListShape,
   Looked,
   PreviewView,
   RequestRows,
@@ -78,6 +79,11 @@ export const requestRoutes = declare({
     who: 'signed in',
     query: FindRequests,
     answer: FoundRequests,
+  },
+  'GET /requests/shape/:workflow': {
+    says: 'The steps and columns by which requests of one workflow can be listed.',
+    who: 'signed in',
+    answer: ListShape,
   },
   'GET /requests/export.:format': {
     says: 'The same as a table to keep.',

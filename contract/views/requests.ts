@@ -77,7 +77,22 @@ const row = {
   askedAt: Instant,
   closedAt: Instant.nullable(),
 };
-export const RequestRow = z.strictObject(row);
+const Outcome = z.strictObject({
+  id: z.string(),
+  label: z.string(),
+  tone: z.enum(['good', 'rework', 'bad']),
+  note: z.enum(['none', 'may', 'must']),
+});
+export const RequestRow = z.strictObject({
+  ...row,
+  /** What the reader may see of the fields and figures that are shown as columns, in words. */
+  cells: z.record(z.string(), z.string()).optional(),
+  /** What the reader may answer there at once, with several like it. */
+  decide: z
+    .strictObject({ task: z.string(), seen: z.number(), step: z.string(), outcomes: z.array(Outcome) })
+    .nullable()
+    .optional(),
+});
 export type RequestRow = z.infer<typeof RequestRow>;
 export const RequestRows = z.array(RequestRow);
 
@@ -89,8 +104,18 @@ export const FoundRequests = z.strictObject({
 });
 export type FoundRequests = z.infer<typeof FoundRequests>;
 
+/** What a list of one workflow can be narrowed and widened by. */
+export const ListShape = z.strictObject({
+  steps: z.array(z.strictObject({ id: z.string(), words: z.string(), open: z.number() })),
+  columns: z.array(z.strictObject({ id: z.string(), label: z.string() })),
+});
+export type ListShape = z.infer<typeof ListShape>;
+
 export const SavedSet = z.strictObject({
   ...NewSet.shape,
+  role: z.string().nullable(),
+  /** How many are in it for the reader, where it was given to a role of theirs. */
+  count: z.number().nullable(),
   place: z.enum(['requests', 'desk', 'people']),
   id: z.number(),
   own: z.boolean(),

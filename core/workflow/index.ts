@@ -69,6 +69,7 @@ export * from './request/guestForm.ts';
 export * from './request/outgoing.ts';
 export { placeOfWork } from './request/place.ts';
 export * from './request/reason.ts';
+export * from './request/stages.ts';
 export * from './request/state.ts';
 export * from './request/stored.ts';
 export * from './request/visibility.ts';

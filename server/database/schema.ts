@@ -927,6 +927,8 @@ export const savedSets = mysqlTable(
     /** As it stands in the address. */
     query: varchar('query', { length: 2000 }).notNull(),
     shared: boolean('shared').notNull(),
+    /** Given to those who hold it. */
+    role: varchar('role', { length: 80 }),
     place: varchar('place', { length: 10, enum: ['requests', 'desk', 'people'] })
       .notNull()
       .default('requests'),

@@ -15,6 +15,7 @@ import { allPlans, tryDate } from './views/plans.ts';
 import { exported, findRequests, headings } from './views/search.ts';
 import { helpEffect, helpTimer, stuckRequests } from './views/stuck.ts';
 import { askable, askView, ownRequests, requestView } from './views/views.ts';
+import { listShape } from './views/worklists.ts';
 
 export function requestRoutes(house: House): Router {
   const router = Router();
@@ -31,6 +32,7 @@ export function requestRoutes(house: House): Router {
   at('POST /requests', ({ caller, body }) => submit(house, caller, body));
   at('POST /leave', ({ caller, body }) => bookLeave(house, caller, body));
   at('GET /requests/find', ({ caller, query }) => findRequests(house, caller, query));
+  at('GET /requests/shape/:workflow', ({ caller, params }) => listShape(house, caller, params.workflow));
   at('GET /requests/export.:format', async ({ caller, params: { format }, query, response }) => {
     if (query.whose === 'all') mustHave(caller, 'read every record');
     const rows = exported(house, caller, query);

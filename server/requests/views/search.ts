@@ -1,5 +1,5 @@
 /** Finding requests: one's own, those one has or had, those of the people below, or all for those who read everything. */
-import { type FindRequests, type FoundRequests, type RequestRow, requestColumns } from '@north-pebble/contract';
+import { FindRequests, type FoundRequests, may, type RequestRow, requestColumns } from '@north-pebble/contract';
 import { isAbove, looksAfter, type PersonId, zoneOf } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
 import { askerName } from '@north-pebble/core/workflow';
@@ -9,6 +9,7 @@ import { type House, loadDefinition } from '../../house/index.ts';
 import { type Caller, mustHave } from '../../http/index.ts';
 import type { StoredRequest } from '../store.ts';
 import { standing } from './views.ts';
+import { besideRows } from './worklists.ts';
 
 /** Whose requests are looked through, as a condition; nothing stands for all of them. */
 async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose']): Promise<SQL | undefined> {
@@ -66,6 +67,10 @@ async function conditions(house: House, caller: Caller, find: FindRequests): Pro
     await scopeOf(house, caller, find.whose),
     find.status.length > 0 ? inArray(t.requests.status, find.status) : undefined,
     find.workflow.length > 0 ? inArray(t.requests.workflow, find.workflow) : undefined,
+    // Steps are those of one workflow; of several they would mean different things.
+    find.step.length > 0 && find.workflow.length === 1
+      ? or(...find.step.map(step => sql`json_contains(json_extract(${t.requests.state}, '$.at'), json_quote(${step}))`))
+      : undefined,
     find.from ? gte(t.requests.askedAt, begins(find.from)) : undefined,
     find.to ? lt(t.requests.askedAt, begins(find.to, 1)) : undefined,
     find.words
@@ -117,7 +122,21 @@ export async function findRequests(house: House, caller: Caller, find: FindReque
   const count = find.before
     ? null
     : Number((await house.db.select({ n: sql<number>`count(*)` }).from(t.requests).where(where))[0].n);
-  return { rows: await rowsOf(house, page), total: count, next: more ? page[page.length - 1].number : null };
+  const rows = await rowsOf(house, page);
+  const isOneWorkflow = find.workflow.length === 1 && (find.shown.length > 0 || find.step.length > 0);
+  const beside = isOneWorkflow ? await besideRows(house, caller, page, find.shown) : null;
+  return {
+    rows: beside ? rows.map(row => ({ ...row, ...beside.get(row.id) })) : rows,
+    total: count,
+    next: more ? page[page.length - 1].number : null,
+  };
+}
+
+/** How many requests fit filters as they stand in an address; nothing where they can be read no more. */
+export async function countFound(house: House, caller: Caller, query: string): Promise<number | null> {
+  const read = FindRequests.safeParse(Object.fromEntries(new URLSearchParams(query)));
+  if (!read.success || (read.data.whose === 'all' && !may(caller, 'read every record'))) return null;
+  return house.db.$count(t.requests, await conditions(house, caller, read.data));
 }
 
 const mostExported = 50_000;

@@ -4,6 +4,7 @@ import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import Chip from '@mui/material/Chip';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { NewSet } from '@north-pebble/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
@@ -15,19 +16,23 @@ import { FailureNote } from './Notes.tsx';
 export function Sets({
   place,
   query,
+  roles = [],
   onTake,
 }: {
   place: NewSet['place'];
   /** The filters as they stand in the address. */
   query: string;
+  /** Roles to which a set can be given. */
+  roles?: readonly string[];
   onTake: (query: URLSearchParams) => void;
 }) {
   const sets = useQuery(setsQuery);
   const [name, setName] = useState<string | null>(null);
   const [shared, setShared] = useState(false);
+  const [role, setRole] = useState('');
   const changed = () => queryClient.invalidateQueries({ queryKey: ['sets'] });
   const save = useMutation({
-    mutationFn: () => call('POST /sets', { body: { place, name: name ?? '', query, shared } }),
+    mutationFn: () => call('POST /sets', { body: { place, name: name ?? '', query, shared, role: role || null } }),
     onSuccess: async () => {
       setName(null);
       await changed();
@@ -45,7 +50,8 @@ export function Sets({
           <Chip
             key={set.id}
             size="small"
-            label={set.own ? set.name : `${set.name} (${set.ownerName})`}
+            label={`${set.own || typeof set.role === 'string' ? set.name : `${set.name} (${set.ownerName})`}${typeof set.count !== 'number' ? '' : ` ${set.count}`}`}
+            {...(typeof set.role !== 'string' ? {} : { title: `For those who are ${set.role}` })}
             variant={set.query === query ? 'filled' : 'outlined'}
             color={set.query === query ? 'primary' : 'default'}
             onClick={() => onTake(new URLSearchParams(set.query))}
@@ -76,6 +82,23 @@ export function Sets({
             control={<Checkbox size="small" checked={shared} onChange={(_, on) => setShared(on)} />}
             label="Others may use it"
           />
+          {roles.length > 0 && (
+            <TextField
+              select
+              size="small"
+              label="Given to those who are"
+              value={role}
+              onChange={event => setRole(event.target.value)}
+              sx={{ minWidth: 170 }}
+            >
+              <MenuItem value="">nobody</MenuItem>
+              {roles.map(one => (
+                <MenuItem key={one} value={one}>
+                  {one}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
           <Button type="submit" size="small" variant="contained" color="primary" disabled={!name.trim()}>
             Keep
           </Button>

@@ -10,7 +10,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { NavLink } from 'react-router';
 import { call } from '../../api/client.ts';
-import { deskQuery, queryClient } from '../../api/queries.ts';
+import { deskQuery, queryClient, setsQuery } from '../../api/queries.ts';
 import { display } from '../../theme/theme.ts';
 import { PersonPebble } from '../Pebble.tsx';
 import { ClockMark } from './ClockMark.tsx';
@@ -50,7 +50,7 @@ function PlaceLink({ to, children }: { to: string; children: ReactNode }) {
       component={NavLink}
       to={to}
       sx={{
-        px: 1.25,
+        px: { xs: 1.25, md: 0.9, xl: 1.25 },
         py: 0.6,
         borderRadius: '9px',
         color: 'text.secondary',
@@ -70,20 +70,31 @@ function PlaceLink({ to, children }: { to: string; children: ReactNode }) {
 
 function DeskCount() {
   const { data } = useQuery(deskQuery);
-  const waiting = data?.items.filter(item => !item.aside).length ?? 0;
+  return <Count n={data?.items.filter(item => !item.aside).length ?? 0} words="waiting" isQuiet={false} />;
+}
+
+/** What is in the lists that were given to a role of one's own. */
+function ListsCount() {
+  const { data } = useQuery(setsQuery);
+  const n = data?.reduce((sum, set) => sum + (set.count ?? 0), 0) ?? 0;
+  return <Count n={n} words="in the lists of your roles" isQuiet />;
+}
+
+function Count({ n: waiting, words, isQuiet }: { n: number; words: string; isQuiet: boolean }) {
   if (waiting === 0) return null;
   return (
     <Box
       component="span"
-      aria-label={`${waiting} waiting`}
+      aria-label={`${waiting} ${words}`}
       sx={{
         display: 'inline-block',
         minWidth: 18,
         textAlign: 'center',
         fontSize: 12,
         fontWeight: 700,
-        bgcolor: 'primary.main',
-        color: 'primary.contrastText',
+        ...(isQuiet
+          ? { bgcolor: 'divider', color: 'text.primary' }
+          : { bgcolor: 'primary.main', color: 'primary.contrastText' }),
         borderRadius: '9px',
         ml: 0.75,
         px: 0.6,
@@ -197,6 +208,7 @@ export function Bar() {
           <PlaceLink key={place.to} to={place.to}>
             {place.name}
             {place.name === 'Desk' && <DeskCount />}
+            {place.name === 'Requests' && <ListsCount />}
           </PlaceLink>
         ))}
       </Box>

@@ -7,10 +7,17 @@ import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { may, type RequestColumn, type RequestRow, requestColumns } from '@north-pebble/contract';
+import {
+  type ListShape,
+  may,
+  mostShown,
+  type RequestColumn,
+  type RequestRow,
+  requestColumns,
+} from '@north-pebble/contract';
 import { civilDateAt, dateWords } from '@north-pebble/core/time';
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
-import { lazy, type ReactNode, Suspense, useCallback, useMemo } from 'react';
+import { lazy, type ReactNode, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { askableQuery } from '../../api/queries.ts';
@@ -18,6 +25,7 @@ import { useHere } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Sets } from '../../parts/Sets.tsx';
+import { AnswerMany } from './AnswerMany.tsx';
 import { useSettled } from './RequestForm.tsx';
 
 // The calendar is loaded beside the rows, not before them.
@@ -81,6 +89,9 @@ function useFilters() {
     whose: (search.get('whose') ?? 'mine') as Whose,
     status: list('status'),
     workflow: list('workflow'),
+    step: list('step'),
+    shown: list('shown'),
+    sort: search.get('sort') ?? '',
     words: search.get('words') ?? '',
     from: search.get('from') ?? '',
     to: search.get('to') ?? '',
@@ -90,7 +101,7 @@ function useFilters() {
 type Filters = ReturnType<typeof useFilters>;
 
 /** What narrows the list down; whose requests and which columns are not among it. */
-const filtering = ['status', 'workflow', 'words', 'from', 'to'] as const;
+const filtering = ['status', 'workflow', 'step', 'words', 'from', 'to'] as const;
 
 function widened({ search }: Filters): URLSearchParams {
   const next = new URLSearchParams(search);
@@ -176,7 +187,57 @@ const columnOf = (column: RequestColumn): LongColumn<RequestRow> => ({
   meta: { width: widths[column] },
 });
 
-function Rows({ filters }: { filters: Filters }) {
+/** Words of cells in their order: numbers by size, whatever stands behind them. */
+const inOrder = (a: string, b: string): number => a.localeCompare(b, 'en', { numeric: true });
+
+/** By a column of the workflow, the highest first; rows without anything in it come last. */
+function sorted(rows: readonly RequestRow[], column: string): RequestRow[] {
+  const cell = (row: RequestRow) => row.cells?.[column] ?? '';
+  return rows.toSorted((a, b) => Number(cell(a) === '') - Number(cell(b) === '') || inOrder(cell(b), cell(a)));
+}
+
+const ownColumn = (id: string, label: string, filters: Filters, sortable: boolean): LongColumn<RequestRow> => ({
+  id: `own-${id}`,
+  header: () =>
+    sortable ? (
+      <Link
+        component="button"
+        type="button"
+        underline={filters.sort === id ? 'always' : 'hover'}
+        color="inherit"
+        aria-label={filters.sort === id ? `${label}, highest first` : `Sort by ${label}`}
+        onClick={() => filters.set('sort', filters.sort === id ? '' : id)}
+        sx={{ font: 'inherit', textAlign: 'left' }}
+      >
+        {label}
+        {filters.sort === id ? ' ↓' : ''}
+      </Link>
+    ) : (
+      label
+    ),
+  cell: ({ row }) => <span title={row.original.cells?.[id] ?? ''}>{row.original.cells?.[id] ?? ''}</span>,
+  meta: { width: 'minmax(110px, 1fr)' },
+});
+
+/** Rows that wait for an answer of the reader can be chosen, to be answered together. */
+const chooseColumn = (chosen: ReadonlySet<string>, onChoose: (id: string) => void): LongColumn<RequestRow> => ({
+  id: 'choose',
+  header: '',
+  cell: ({ row }) =>
+    row.original.decide ? (
+      <Checkbox
+        size="small"
+        checked={chosen.has(row.original.id)}
+        onChange={() => onChoose(row.original.id)}
+        slotProps={{ input: { 'aria-label': `Choose ${row.original.askerName}` } }}
+        sx={{ p: 0 }}
+      />
+    ) : null,
+  meta: { width: '34px' },
+});
+
+function Rows({ filters, shape }: { filters: Filters; shape: ListShape | undefined }) {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const asked = useSettled(filters.search.toString());
   const found = useInfiniteQuery({
     queryKey: ['requests', 'find', asked],
@@ -196,13 +257,42 @@ function Rows({ filters }: { filters: Filters }) {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   const shown = filters.columns.join(',');
-  const columns = useMemo(() => shown.split(',').map(column => columnOf(column as RequestColumn)), [shown]);
+  const own = filters.shown.join(',');
+  const isWhole = !hasNextPage;
+  const list = useMemo(
+    () => (isWhole && filters.sort ? sorted(rows, filters.sort) : rows),
+    [rows, isWhole, filters.sort],
+  );
+  const mayChoose = rows.some(row => row.decide);
+  const set = useRef(filters);
+  set.current = filters;
+  const columns = useMemo(
+    () => [
+      ...(mayChoose
+        ? [
+            chooseColumn(chosen, id =>
+              setChosen(before => new Set(before.has(id) ? [...before].filter(one => one !== id) : [...before, id])),
+            ),
+          ]
+        : []),
+      ...shown.split(',').map(column => columnOf(column as RequestColumn)),
+      ...own
+        .split(',')
+        .filter(Boolean)
+        .map(id => {
+          const label = shape?.columns.find(one => one.id === id)?.label ?? id;
+          return ownColumn(id, label, { ...set.current, sort: filters.sort }, isWhole);
+        }),
+    ],
+    [shown, own, shape, mayChoose, chosen, isWhole, filters.sort],
+  );
   if (found.error) return <FailureNote fault={found.error} />;
   return (
     <>
       <Typography variant="body2" color="textSecondary" role="status" sx={{ mb: 0.5, minHeight: 20 }}>
         {total === null ? 'Looking …' : `${total.toLocaleString('en-GB')} ${total === 1 ? 'request' : 'requests'}`}
       </Typography>
+      <AnswerMany rows={list.filter(row => chosen.has(row.id))} onDone={() => setChosen(new Set())} />
       {total === 0 ? (
         <Typography color="textSecondary">
           {filters.whose === 'mine' && filters.search.size === 0
@@ -213,7 +303,7 @@ function Rows({ filters }: { filters: Filters }) {
         <LongTable
           label="Requests"
           columns={columns}
-          rows={rows}
+          rows={list}
           rowKey={row => row.id}
           total={total}
           onNearEnd={onNearEnd}
@@ -228,6 +318,17 @@ export function Find() {
   const filters = useFilters();
   const narrowed = filtering.some(key => filters.search.has(key));
   const askable = useQuery(askableQuery);
+  const [one, ...others] = filters.workflow;
+  const shape = useQuery({
+    queryKey: ['requests', 'shape', one],
+    queryFn: () => call('GET /requests/shape/:workflow', { params: { workflow: one } }),
+    enabled: one !== undefined && others.length === 0,
+    retry: false,
+  }).data;
+  const roles = useQuery({
+    queryKey: ['people', 'roles'],
+    queryFn: () => call('GET /people', { query: { words: '' } }),
+  });
   const reads = may(self, 'read every record');
   const scopes = (Object.keys(whoseWords) as Whose[]).filter(
     key => (key !== 'team' || self.hasReports) && (key !== 'care' || self.looksAfterSome) && (key !== 'all' || reads),
@@ -251,7 +352,12 @@ export function Find() {
             </MenuItem>
           ))}
         </TextField>
-        <Sets place="requests" query={filters.search.toString()} onTake={filters.setSearch} />
+        <Sets
+          place="requests"
+          query={filters.search.toString()}
+          roles={roles.data?.roles ?? []}
+          onTake={filters.setSearch}
+        />
         <Box sx={{ flex: 1 }} />
         <Several
           label="Columns"
@@ -287,6 +393,24 @@ export function Find() {
           options={Object.fromEntries((askable.data ?? []).map(row => [row.id, row.name]))}
           onChange={value => filters.set('workflow', value)}
         />
+        {shape && shape.steps.length > 0 && (
+          <Several
+            label="At step"
+            value={filters.step}
+            options={Object.fromEntries(
+              shape.steps.map(({ id, words, open }) => [id, open > 0 ? `${words} · ${open}` : words]),
+            )}
+            onChange={value => filters.set('step', value)}
+          />
+        )}
+        {shape && (
+          <Several
+            label="Columns of it"
+            value={filters.shown}
+            options={Object.fromEntries(shape.columns.map(({ id, label }) => [id, label]))}
+            onChange={value => filters.set('shown', value.slice(0, mostShown))}
+          />
+        )}
         {(['from', 'to'] as const).map(end => (
           <Box key={end} sx={{ width: 158 }}>
             <Suspense fallback={<Box sx={{ height: 40 }} />}>
@@ -306,7 +430,7 @@ export function Find() {
           </Button>
         )}
       </Box>
-      <Rows filters={filters} />
+      <Rows filters={filters} shape={shape} />
     </Box>
   );
 }

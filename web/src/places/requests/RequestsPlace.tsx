@@ -5,7 +5,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { type AskableRow, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
-import { Link as RouterLink } from 'react-router';
+import { Link as RouterLink, useSearchParams } from 'react-router';
 import { askableQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
@@ -52,6 +52,8 @@ export function RequestsPlace() {
   const { self } = useHere();
   const askable = useQuery(askableQuery);
   const helps = may(self, 'help requests on');
+  // A list with columns of its own needs the whole page.
+  const isWide = useSearchParams()[0].get('shown') !== null;
   return (
     <Page
       title="Requests"
@@ -70,14 +72,20 @@ export function RequestsPlace() {
       }
     >
       <Box
-        sx={{ display: 'grid', gap: { xs: 3, lg: 5 }, gridTemplateColumns: { xs: '1fr', md: 'minmax(0, 1fr) 250px' } }}
+        sx={{
+          display: 'grid',
+          gap: { xs: 3, lg: 5 },
+          gridTemplateColumns: isWide ? '1fr' : { xs: '1fr', md: 'minmax(0, 1fr) 250px' },
+        }}
       >
         <Box sx={{ minWidth: 0 }}>
           <Find />
         </Box>
-        <Box component="aside" aria-label="What you may ask for" sx={{ order: { xs: -1, md: 0 } }}>
-          <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
-        </Box>
+        {!isWide && (
+          <Box component="aside" aria-label="What you may ask for" sx={{ order: { xs: -1, md: 0 } }}>
+            <Loaded query={askable}>{rows => <Askable rows={rows} />}</Loaded>
+          </Box>
+        )}
       </Box>
     </Page>
   );

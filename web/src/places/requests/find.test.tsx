@@ -31,6 +31,8 @@ const sets: SavedSet[] = [
     name: 'Open ones',
     query: 'status=open',
     shared: false,
+    role: null,
+    count: null,
     own: true,
     ownerName: 'Tom Lund',
   },
@@ -40,6 +42,8 @@ const sets: SavedSet[] = [
     name: 'Stuck ones',
     query: 'whose=all&status=stuck',
     shared: true,
+    role: null,
+    count: null,
     own: false,
     ownerName: 'Dora Quill',
   },
@@ -150,6 +154,7 @@ describe('named sets', () => {
     expect(seen.find(s => s.method === 'POST')?.body).toEqual({
       name: 'Sent back',
       query: 'status=rework',
+      role: null,
       shared: true,
       place: 'requests',
     });

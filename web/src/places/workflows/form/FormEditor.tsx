@@ -34,6 +34,7 @@ import {
   fieldWords,
   type GuestStep,
   isGuestStep,
+  outsideGuest,
   setAt,
   structure,
   type Use,
@@ -46,6 +47,7 @@ import { PersonPicker } from '../steps/PersonPicker.tsx';
 import { factsFor, usePerson } from '../steps/usePerson.ts';
 import { FieldSettings } from './FieldSettings.tsx';
 import { GuestLook } from './GuestLook.tsx';
+import { Stages } from './Stages.tsx';
 
 function FieldLine({
   field,
@@ -143,6 +145,16 @@ function FieldLine({
   );
 }
 
+/** Among the steps, for what stands at the public address. */
+const atPublic = '#public';
+
+/** Whoever asks from outside, with the sections that stand there. */
+function publicStep(definition: Definition): GuestStep | undefined {
+  const own = outsideGuest(definition);
+  const sections = definition.opening?.outside?.sections;
+  return own && sections && { ...own, guest: { ...own.guest, sections } };
+}
+
 function Preview({
   definition,
   index,
@@ -164,8 +176,11 @@ function Preview({
   const steps = structure(definition).all.filter(
     p => p.step.verb === 'Ask' || p.step.verb === 'Decide' || p.step.verb === 'Do',
   );
+  const isOutside = step === atPublic && definition.opening?.outside !== undefined;
   const at = steps.some(p => p.step.id === step) ? step : definition.steps[0].id;
-  const guest = steps.map(p => p.step).find((one): one is GuestStep => one.id === at && isGuestStep(one));
+  const guest = isOutside
+    ? publicStep(definition)
+    : steps.map(p => p.step).find((one): one is GuestStep => one.id === at && isGuestStep(one));
   const facts = about && factsFor(about, person, now);
   const answers = facts ? withStarts(definition, typed as Answers, facts, new Set(touched)) : (typed as Answers);
   const shown = facts
@@ -186,10 +201,11 @@ function Preview({
           select
           size="small"
           label="At"
-          value={at}
+          value={isOutside ? atPublic : at}
           onChange={event => setStep(event.target.value)}
           sx={{ minWidth: 150 }}
         >
+          {definition.opening?.outside && <MenuItem value={atPublic}>the public address</MenuItem>}
           {steps.map(p => (
             <MenuItem key={p.step.id} value={p.step.id}>
               {p.number} {p.step.verb}
@@ -461,6 +477,7 @@ export function FormEditor({
           <ReadySections onAdd={set => onChange(withSet(definition, set))} />
         </Box>
       )}
+      <Stages definition={definition} />
       {!readOnly && <Preview definition={definition} index={index} surroundings={surroundings} now={now} self={self} />}
     </>
   );

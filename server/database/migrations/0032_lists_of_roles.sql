@@ -1,0 +1,1 @@
+ALTER TABLE `saved_sets` ADD `role` varchar(80);
