@@ -54,6 +54,8 @@ export type PublicAddressView = z.infer<typeof PublicAddressView>;
 /** What is deleted when its time is over. */
 export const ForgettingView = z.strictObject({
   request: z.string(),
+  /** Who asked. */
+  who: z.string(),
   title: z.string(),
   workflow: z.string(),
   name: z.string(),

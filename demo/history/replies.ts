@@ -178,7 +178,7 @@ export function filledAt(step: string, number: number, answers: Answers): Record
       'experience-mark': mark(2),
       'screening-note': mark(1) > 3 ? 'Clear and to the point.' : '',
     };
-  if (step === 'arrange') return { 'interview-day': addDays('2026-02-04' as CivilDate, number % 12) };
+  if (step === 'arrange') return { 'interview-day': addDays('2026-02-09' as CivilDate, number % 5) };
   if (step === 'interview')
     return {
       'work-mark': mark(3),

@@ -4,7 +4,7 @@
  */
 import type { Forgetting, ForgettingView } from '@north-pebble/contract';
 import { addMonths, type CivilDate, civilDateAt, fromDay, type Instant, toDay } from '@north-pebble/core/time';
-import { and, asc, count, eq, inArray, isNotNull, max, or } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNotNull, max, or, sql } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { throwAway } from '../files/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
@@ -22,18 +22,19 @@ async function ending(house: House, most: number): Promise<ForgettingView[]> {
       workflow: t.requests.workflow,
       version: t.requests.workflowVersion,
       closedAt: t.requests.closedAt,
+      who: sql<string>`json_value(${t.requests.state}, '$.outside.name')`,
     })
     .from(t.requests)
     .where(and(isNotNull(t.requests.outside), isNotNull(t.requests.closedAt), ended))
     .orderBy(asc(t.requests.closedAt))
     .limit(most);
   const found: ForgettingView[] = [];
-  for (const { request, title, workflow, version, closedAt } of rows) {
+  for (const { request, title, workflow, version, closedAt, who } of rows) {
     const definition = await loadDefinition(db, workflow, version);
     const months = definition.opening?.outside?.keptMonths;
     if (months === undefined || request === null || closedAt === null) continue;
     const on = fromDay(addMonths(toDay(civilDateAt(closedAt as Instant, 'UTC')), months));
-    found.push({ request, title, workflow, name: definition.name, closedAt: closedAt as Instant, on });
+    found.push({ request, who, title, workflow, name: definition.name, closedAt: closedAt as Instant, on });
   }
   return found.toSorted((a, b) => (a.on < b.on ? -1 : a.on > b.on ? 1 : 0));
 }

@@ -154,6 +154,10 @@ export const router = createBrowserRouter([
         path: 'house/moving',
         lazy: async () => ({ Component: (await import('./places/house/moving/MovingPlace.tsx')).MovingPlace }),
       },
+      {
+        path: 'house/deletions',
+        lazy: async () => ({ Component: (await import('./places/house/DeletionsPlace.tsx')).DeletionsPlace }),
+      },
       { path: 'house', element: <Navigate to="/house/posts" replace /> },
       {
         path: 'people/:person',

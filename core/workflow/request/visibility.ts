@@ -12,7 +12,7 @@ import {
 } from '../../form/index.ts';
 import type { Compiled } from '../../formula/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
-import { guestStepsOf } from '../definition/guests.ts';
+import { guestStepsOf, isGuestStep } from '../definition/guests.ts';
 import { allSteps, stepNumber } from '../definition/structure.ts';
 import { compileWorkflow, type FigureValues } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
@@ -62,7 +62,10 @@ const isTheirs = (definition: Definition, field: Field): boolean =>
 /** Who reads a field, in one sentence, as it is and not as it is meant. */
 export function readersWords(definition: Definition, field: Field): string {
   const asker = isTheirs(definition, field) ? ['the asker'] : [];
-  const holding = allSteps(definition).filter(step => step.verb === 'Decide' || step.verb === 'Do');
+  // What goes on by itself is nobody's to hold.
+  const holding = allSteps(definition).filter(
+    step => step.verb === 'Decide' || (step.verb === 'Do' && !(isGuestStep(step) && step.guest.goesOn)),
+  );
   const guarded = isGuarded(field);
   const mayRead = (level: AccessLevel) => (guarded && field.readers ? mayChange(level) : level !== 'hidden');
   const steps = holding.filter(step => mayRead(levelAt(definition, step.id, field)));

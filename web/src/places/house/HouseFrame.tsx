@@ -14,6 +14,7 @@ const pages = [
   ['lists', 'Lists'],
   ['changes', 'What was changed'],
   ['moving', 'Moving in'],
+  ['deletions', 'What is deleted'],
 ] as const;
 
 type Props = { title: string; sub: string; actions?: ReactNode; children: ReactNode };
