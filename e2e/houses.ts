@@ -7,6 +7,7 @@ export const houses = {
     port: 8431,
     tests: [
       'access',
+      'applications',
       'begin',
       'designer',
       'desk',

@@ -16,6 +16,7 @@ import {
   type GuestStep,
   guestForm,
   guestHere,
+  guestNow,
   guestSteps,
   isOutsideGuest,
   listsOf,
@@ -255,7 +256,8 @@ export async function guestStandings(house: House, caller: Caller, id: string): 
       address: String(state.answers[step.guest.mail] ?? ''),
       link: {
         until: standing.link.until,
-        ended: standing.link.ended === true || !isHere,
+        // Any link of whoever asked from outside leads to their page, also when this step is over.
+        ended: standing.link.ended === true || guestNow(definition, state, step.id) === undefined,
         over: toMilliseconds(standing.link.until) <= toMilliseconds(context.now),
       },
       ...(await devicesOf(house.db, id, devicesAt(definition, state, step.id))),

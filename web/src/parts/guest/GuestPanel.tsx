@@ -160,7 +160,9 @@ function Guest({ guest, request }: { guest: GuestStandingView; request: RequestV
   return (
     <Box component="section" aria-label={`Guest: ${guest.name}`} sx={{ mt: 3 }}>
       <Typography variant="overline" component="h2" color="textSecondary">
-        {guest.name} fills in: {done} of {guest.sections.length} parts
+        {guest.sections.length === 0
+          ? `${guest.name} has a page of their own`
+          : `${guest.name} fills in: ${done} of ${guest.sections.length} parts`}
       </Typography>
       <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0 }}>
         {guest.sections.map(section => (

@@ -220,15 +220,32 @@ const ownColumn = (id: string, label: string, filters: Filters, sortable: boolea
 });
 
 /** Rows that wait for an answer of the reader can be chosen, to be answered together. */
-const chooseColumn = (chosen: ReadonlySet<string>, onChoose: (id: string) => void): LongColumn<RequestRow> => ({
+const chooseColumn = (
+  chosen: ReadonlySet<string>,
+  rows: readonly RequestRow[],
+  onChoose: (ids: readonly string[], on: boolean) => void,
+): LongColumn<RequestRow> => ({
   id: 'choose',
-  header: '',
+  header: () => {
+    const ids = rows.filter(row => row.decide).map(row => row.id);
+    const all = ids.every(id => chosen.has(id));
+    return (
+      <Checkbox
+        size="small"
+        checked={all}
+        indeterminate={!all && chosen.size > 0}
+        onChange={() => onChoose(ids, !all)}
+        slotProps={{ input: { 'aria-label': 'Choose all' } }}
+        sx={{ p: 0 }}
+      />
+    );
+  },
   cell: ({ row }) =>
     row.original.decide ? (
       <Checkbox
         size="small"
         checked={chosen.has(row.original.id)}
-        onChange={() => onChoose(row.original.id)}
+        onChange={(_, on) => onChoose([row.original.id], on)}
         slotProps={{ input: { 'aria-label': `Choose ${row.original.askerName}` } }}
         sx={{ p: 0 }}
       />
@@ -270,8 +287,8 @@ function Rows({ filters, shape }: { filters: Filters; shape: ListShape | undefin
     () => [
       ...(mayChoose
         ? [
-            chooseColumn(chosen, id =>
-              setChosen(before => new Set(before.has(id) ? [...before].filter(one => one !== id) : [...before, id])),
+            chooseColumn(chosen, list, (ids, on) =>
+              setChosen(before => new Set(on ? [...before, ...ids] : [...before].filter(one => !ids.includes(one)))),
             ),
           ]
         : []),
@@ -284,7 +301,7 @@ function Rows({ filters, shape }: { filters: Filters; shape: ListShape | undefin
           return ownColumn(id, label, { ...set.current, sort: filters.sort }, isWhole);
         }),
     ],
-    [shown, own, shape, mayChoose, chosen, isWhole, filters.sort],
+    [shown, own, shape, mayChoose, chosen, isWhole, filters.sort, list],
   );
   if (found.error) return <FailureNote fault={found.error} />;
   return (
