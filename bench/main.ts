@@ -14,6 +14,7 @@ import { decisionRows } from './running/decision.ts';
 import { directoryRows } from './running/directory.ts';
 import { liveRow } from './running/live.ts';
 import { deskRows } from './running/load.ts';
+import { outsideRows } from './running/outside.ts';
 import { pageRows } from './running/page.ts';
 import { recordRows } from './running/records.ts';
 import { travelRows } from './running/travel.ts';
@@ -31,6 +32,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   decision: decisionRows,
   page: pageRows,
   records: recordRows,
+  outside: outsideRows,
   desk: deskRows,
 };
 

@@ -9,10 +9,12 @@ const most = 250;
 
 /** What opens after the list is there, as the request beside it, is fetched behind it and not counted. */
 const mostForGuests = 200;
+const mostForPublic = 150;
 
 export const wireRows = (): Row[] => [
   wireRow(['index.html', 'src/places/desk/DeskPlace.tsx'], 'the desk can be used', most),
   wireRow(['mine.html'], 'the page of a guest can be used', mostForGuests),
+  wireRow(['apply.html'], 'the public form can be filled in', mostForPublic),
 ];
 
 function wireRow(parts: readonly string[], what: string, bar: number): Row {

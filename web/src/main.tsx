@@ -3,5 +3,6 @@ import '@fontsource-variable/bricolage-grotesque/index.css';
 import { RouterProvider } from 'react-router/dom';
 import { router } from './app.tsx';
 import { show } from './show.tsx';
+import { withQueries } from './withQueries.tsx';
 
-show(<RouterProvider router={router} />);
+show(withQueries(<RouterProvider router={router} />));

@@ -3,5 +3,6 @@ import '@fontsource-variable/figtree/index.css';
 import '@fontsource-variable/bricolage-grotesque/index.css';
 import { GuestPlace } from './places/guest/GuestPlace.tsx';
 import { show } from './show.tsx';
+import { withQueries } from './withQueries.tsx';
 
-show(<GuestPlace />);
+show(withQueries(<GuestPlace />));

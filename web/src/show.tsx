@@ -1,10 +1,8 @@
-/** Puts a page onto the screen, with the look and what was loaded. */
+/** Puts a page onto the screen, with the look. */
 import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
-import { QueryClientProvider } from '@tanstack/react-query';
 import { type ReactNode, StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { queryClient } from './api/queries.ts';
 import { theme } from './theme/theme.ts';
 
 export function show(page: ReactNode): void {
@@ -14,7 +12,7 @@ export function show(page: ReactNode): void {
     <StrictMode>
       <ThemeProvider theme={theme} defaultMode="system">
         <CssBaseline />
-        <QueryClientProvider client={queryClient}>{page}</QueryClientProvider>
+        {page}
       </ThemeProvider>
     </StrictMode>,
   );

@@ -9,10 +9,11 @@ import type { GuestFieldView, GuestView } from '@north-pebble/contract';
 import type { Field, FieldOf, FileKind, GivenFile, SignedPaper } from '@north-pebble/core/form';
 import { lazy, type ReactNode, Suspense, useId } from 'react';
 import { LineBox } from './LineBox.tsx';
-import { GivenFileLine, Taking } from './Taking.tsx';
 
 // Papers are few, and what reading and signing them takes is much.
 const PaperField = lazy(() => import('./PaperField.tsx'));
+const Taking = lazy(async () => ({ default: (await import('./Taking.tsx')).Taking }));
+const GivenFileLine = lazy(async () => ({ default: (await import('./Taking.tsx')).GivenFileLine }));
 
 export type GuestFieldProps<F extends Field = Field> = {
   field: F;
@@ -73,7 +74,7 @@ function Group({ props, children }: { props: GuestFieldProps; children: ReactNod
       <Typography component="legend" variant="body2" sx={{ p: 0, mb: 0.75, fontWeight: 600 }}>
         {labelOf(field, needed)}
       </Typography>
-      {children}
+      <Suspense fallback={null}>{children}</Suspense>
       <Below {...props} />
     </Box>
   );
@@ -315,18 +316,16 @@ export function GuestField(props: GuestFieldProps) {
     case 'paper':
       return (
         <Group props={props}>
-          <Suspense fallback={null}>
-            <PaperField
-              field={field}
-              value={(value ?? null) as SignedPaper | null}
-              token={token}
-              name={view.name}
-              onSigned={onSigned}
-              onGiven={onType}
-              open={reading === field.id}
-              onOpen={isOpen => onReading(isOpen ? field.id : null)}
-            />
-          </Suspense>
+          <PaperField
+            field={field}
+            value={(value ?? null) as SignedPaper | null}
+            token={token}
+            name={view.name}
+            onSigned={onSigned}
+            onGiven={onType}
+            open={reading === field.id}
+            onOpen={isOpen => onReading(isOpen ? field.id : null)}
+          />
         </Group>
       );
     case 'fixed text':

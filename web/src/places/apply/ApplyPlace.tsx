@@ -4,7 +4,6 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import type { PublicAsked, PublicFormView } from '@north-pebble/contract';
 import { type CivilDate, fullDate } from '@north-pebble/core/time';
-import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
 import { GuestField, missingOf } from '../../parts/guest/GuestField.tsx';
@@ -82,20 +81,23 @@ function Form({ token, chosen, form, onSent }: FormProps) {
     setKept(next);
     setStays(keep(token, next));
   };
-  const send = useMutation({
-    mutationFn: () => {
-      const asked = new Set(fields.map(({ field }) => field.id));
-      const given = Object.fromEntries(
-        Object.entries(answers).filter(([id, value]) => asked.has(id) && value !== null && value !== ''),
-      );
-      return call('POST /public/:token', { params: { token }, body: { id: kept.id, answers: given, website } });
-    },
-    onSuccess: ({ mail }) => {
+  const [sending, setSending] = useState<{ busy: boolean; fault: unknown }>({ busy: false, fault: null });
+  const send = async () => {
+    setSending({ busy: true, fault: null });
+    const asked = new Set(fields.map(({ field }) => field.id));
+    const given = Object.fromEntries(
+      Object.entries(answers).filter(([id, value]) => asked.has(id) && value !== null && value !== ''),
+    );
+    try {
+      const body = { id: kept.id, answers: given, website };
+      const { mail } = await call('POST /public/:token', { params: { token }, body });
       forget(token);
       onSent(mail);
-    },
-  });
-  const problem = problemOf(send.error);
+    } catch (fault) {
+      setSending({ busy: false, fault });
+    }
+  };
+  const problem = problemOf(sending.fault);
   const faultOf = (id: string, label: string): string | undefined =>
     problem?.faults?.find(one => one.field === id)?.message ??
     (tried && missing.includes(label) ? 'This is needed.' : undefined);
@@ -117,7 +119,7 @@ function Form({ token, chosen, form, onSent }: FormProps) {
       onSubmit={event => {
         event.preventDefault();
         setTried(true);
-        if (missing.length === 0) send.mutate();
+        if (missing.length === 0) void send();
         else goTo(fields.find(({ field }) => field.label === missing[0])?.field.id);
       }}
     >
@@ -175,16 +177,16 @@ function Form({ token, chosen, form, onSent }: FormProps) {
           You can send this once it is here.
         </Note>
       )}
-      {other && <FailureNote fault={send.error} />}
+      {other && <FailureNote fault={sending.fault} />}
       <Button
         type="submit"
         fullWidth
         variant="contained"
         color="primary"
-        disabled={send.isPending}
+        disabled={sending.busy}
         sx={{ minHeight: 52, borderRadius: '13px', fontSize: 16.5 }}
       >
-        {send.isPending ? 'Sending …' : form.later.length > 0 ? 'Send, and go on by mail' : 'Send'}
+        {sending.busy ? 'Sending …' : form.later.length > 0 ? 'Send, and go on by mail' : 'Send'}
       </Button>
       <Typography variant="body2" color="textSecondary" sx={{ mt: 1.25 }}>
         {form.later.length > 0
@@ -204,7 +206,7 @@ function Form({ token, chosen, form, onSent }: FormProps) {
               forget(token);
               setKept(fresh());
               setTried(false);
-              send.reset();
+              setSending({ busy: false, fault: null });
             }}
           >
             Clear it
@@ -239,25 +241,23 @@ function Sent({ form, mail }: { form: PublicFormView; mail: string }) {
 export function ApplyPlace() {
   const [{ token, chosen }] = useState(here);
   const [mail, setMail] = useState<string | null>(null);
-  const page = useQuery({
-    queryKey: ['public', token],
-    queryFn: () => call('GET /public/:token', { params: { token } }),
-    refetchOnWindowFocus: false,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const form = page.data;
+  const [form, setForm] = useState<PublicFormView | null>(null);
+  const [fault, setFault] = useState<unknown>(null);
+  useEffect(() => {
+    call('GET /public/:token', { params: { token } }).then(setForm, setFault);
+  }, [token]);
   useEffect(() => {
     if (form) document.title = `${form.name}, ${form.house}`;
   }, [form]);
   return (
     <Box component="main" sx={{ maxWidth: 560, mx: 'auto', px: 2.5, py: 2.25, minHeight: '100vh' }}>
-      {page.isPending && <Typography color="textSecondary">One moment …</Typography>}
-      {page.isError && (
+      {!form && fault === null && <Typography color="textSecondary">One moment …</Typography>}
+      {fault !== null && (
         <Box sx={{ pt: 6 }}>
           <Typography variant="h1" sx={{ mb: 2 }}>
             This page does not open
           </Typography>
-          <FailureNote fault={page.error} />
+          <FailureNote fault={fault} />
         </Box>
       )}
       {form && (
