@@ -1,17 +1,22 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
+/**
+ * The pages for people outside, each beginning on its own, without the frame and the places. They are built apart, so that
+ * neither they nor the rest are cut into small pieces for the sake of the other.
+ */
+const isOutside = process.env.NP_PAGES === 'outside';
+
 export default defineConfig({
   plugins: [react()],
   // The list of what each part needs is read by the benchmark of what goes over the wire.
   build: {
     outDir: 'dist',
-    emptyOutDir: true,
-    manifest: true,
+    emptyOutDir: !isOutside,
+    manifest: isOutside ? '.vite/outside.json' : true,
     target: 'es2022',
     chunkSizeWarningLimit: 700,
-    // The page of a guest and the public form begin on their own, without the frame and the places.
-    rollupOptions: { input: ['index.html', 'mine.html', 'apply.html'] },
+    rollupOptions: { input: isOutside ? ['mine.html', 'apply.html'] : ['index.html'] },
   },
   worker: { format: 'es' },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },

@@ -13,12 +13,13 @@ const mostForPublic = 150;
 
 export const wireRows = (): Row[] => [
   wireRow(['index.html', 'src/places/desk/DeskPlace.tsx'], 'the desk can be used', most),
-  wireRow(['mine.html'], 'the page of a guest can be used', mostForGuests),
-  wireRow(['apply.html'], 'the public form can be filled in', mostForPublic),
+  wireRow(['mine.html'], 'the page of a guest can be used', mostForGuests, 'outside'),
+  wireRow(['apply.html'], 'the public form can be filled in', mostForPublic, 'outside'),
 ];
 
-function wireRow(parts: readonly string[], what: string, bar: number): Row {
-  const manifest = JSON.parse(readFileSync('web/dist/.vite/manifest.json', 'utf8')) as Manifest;
+/** @param list the list in which the parts stand: that of the house, or of the pages for people outside */
+function wireRow(parts: readonly string[], what: string, bar: number, list = 'manifest'): Row {
+  const manifest = JSON.parse(readFileSync(`web/dist/.vite/${list}.json`, 'utf8')) as Manifest;
   const files = new Set<string>();
   const visit = (name: string): void => {
     const part = manifest[name];

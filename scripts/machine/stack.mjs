@@ -62,11 +62,16 @@ export function buildPages() {
   const stamp = join(root, 'web', 'dist', '.built-from');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Building the pages …');
-  const built = spawnSync('npx', ['vite', 'build', '--logLevel', 'error'], {
-    cwd: join(root, 'web'),
-    encoding: 'utf8',
-  });
-  if (built.status !== 0) throw new Trouble(`The pages could not be built: ${lastWords(built.stderr || built.stdout)}`);
+  // The pages for people outside are built after those of the house, into the same folder.
+  for (const pages of ['house', 'outside']) {
+    const built = spawnSync('npx', ['vite', 'build', '--logLevel', 'error'], {
+      cwd: join(root, 'web'),
+      encoding: 'utf8',
+      env: { ...process.env, NP_PAGES: pages },
+    });
+    if (built.status !== 0)
+      throw new Trouble(`The pages could not be built: ${lastWords(built.stderr || built.stdout)}`);
+  }
   writeFileSync(stamp, wanted);
 }
 
