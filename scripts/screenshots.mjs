@@ -93,6 +93,10 @@ await main(async () => {
     await pia.goto(base);
     await pia.getByRole('button', { name: /Pia Lindqvist/ }).click();
     await shoot(pia, 'joiner', null, 'Welcome, Pia');
+    const applying = await at(null, { width: 390, height: 844 });
+    await applying.goto(`${base}/open-posts`);
+    await applying.getByRole('link', { name: /^Apply for Watch lead/ }).click();
+    await shoot(applying, 'applying', null, 'go on by mail');
     await shoot(wren, 'papers', '/papers', 'runs out soon');
     await ines.goto(`${base}/ask/annual-leave`);
     await typeDay(ines, 'First day', '04052026');
@@ -100,7 +104,9 @@ await main(async () => {
     await ines.getByRole('button', { name: /^Why 5 days/ }).click();
     await shoot(ines, 'asking', null, 'Why 5 days');
     await shoot(ines, 'request', `/requests/${request}`, 'changed it and sent it again');
-    await shoot(wren, 'requests', '/requests?whose=all', 'Where it stands');
+    const marit = await at('marit');
+    const columns = 'columns=what,asker,asked&shown=experience,screened,interview-day,from';
+    await shoot(marit, 'requests', `/requests?whose=held&workflow=application&${columns}`, 'Could begin on');
     await shoot(ines, 'balances', '/balances', 'Plan: Standard');
     await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');
@@ -128,7 +134,6 @@ await main(async () => {
     await wren.getByRole('button', { name: 'See what follows' }).click();
     await wren.getByRole('textbox', { name: 'Why' }).fill('She studies on two days.');
     await shoot(wren, 'person', null, 'Work pattern from Wed 1 April 2026');
-    await shoot(wren, 'plans', '/requests/plans', 'Who has how much to do');
     await wren
       .getByRole('link', { name: /Oda Brekke/ })
       .first()

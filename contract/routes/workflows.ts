@@ -2,6 +2,7 @@
 import { PersonId } from '@north-pebble/core/people';
 import { Definition } from '@north-pebble/core/workflow';
 import { z } from 'zod';
+import { LookAtLetter } from '../inputs/letters.ts';
 import { Archive, BeginWorkflow, Move, Publish, SaveSheet, SetPermissions } from '../inputs/workflows.ts';
 import {
   Begun,
@@ -19,6 +20,12 @@ import {
 import { declare, Part } from './route.ts';
 
 export const workflowRoutes = declare({
+  'POST /letters/look': {
+    says: 'A letter set on pages as it would be kept; nothing of it is.',
+    who: 'design workflows',
+    body: LookAtLetter,
+    answer: { media: ['application/pdf'] },
+  },
   'GET /workflows': { says: 'The shelf.', who: 'read workflows', answer: ShelfRows },
   'POST /workflows': {
     says: 'Begins a workflow from a definition.',

@@ -107,6 +107,7 @@ export function keep(rehearsal: Rehearsal, name: string): KeptCheck {
     name,
     asker,
     ...(subject === asker ? {} : { subject }),
+    ...(rehearsal.outside ? { outside: true as const } : {}),
     at: began,
     answers: { ...answers },
     acts: [...acts, ...wait],
@@ -135,6 +136,7 @@ export function replay(
     ...(check.subject ? { subject: check.subject as PersonId } : {}),
     at: check.at,
     answers: check.answers,
+    ...(check.outside ? { outside: true as const } : {}),
   });
   if (!begun.ok) return { course: [`not sent: ${begun.refusal.message}`.slice(0, 400)], rehearsal: null };
   let at = begun.rehearsal;

@@ -14,6 +14,8 @@ import {
   type GuestCommand,
   handle,
   isOpen,
+  keeperOf,
+  type NamedValues,
   newRequest,
   type Refusal,
   type RequestEvent,
@@ -42,6 +44,8 @@ export type Rehearsal = {
   readonly outgoing: readonly Outgoing[];
   readonly timers: readonly Timer[];
   readonly acts: readonly Act[];
+  /** Asked for from outside. */
+  readonly outside?: true;
   /** When the last act happened, for counting the minutes to the next. */
   readonly lastAct: Instant;
 };
@@ -74,10 +78,20 @@ function carryOut(r: Rehearsal, command: Parameters<typeof handle>[2], actor: Pe
   if (next?.key === undefined) return played;
   return carryOut(
     played.rehearsal,
-    { kind: 'effect', key: next.key, outcome: { state: 'delivered', result: {} } },
+    { kind: 'effect', key: next.key, outcome: { state: 'delivered', result: resultOf(played.rehearsal, next.key) } },
     null,
   );
 }
+
+/** A letter that is made is there under its name; of everything else nothing is made up. */
+function resultOf({ outgoing }: Rehearsal, key: string): NamedValues {
+  const made = outgoing.find(one => one.kind === 'make letter' && one.key === key);
+  return made?.kind === 'make letter'
+    ? { file: { id: nobodysFile, name: `${made.name}.pdf`, size: 1000, type: 'application/pdf' } }
+    : {};
+}
+
+const nobodysFile = '00000000-0000-4000-8000-000000000000';
 
 function carryOne(r: Rehearsal, command: Parameters<typeof handle>[2], actor: PersonId | null): Played | Refused {
   const result = handle(r.definition, r.state, command, contextOf(r, actor));
@@ -101,14 +115,19 @@ export type Beginning = {
   subject?: PersonId;
   at: Instant;
   answers: Readonly<Record<string, unknown>>;
+  /** Somebody without an account asks, at the public address; the asker is whoever keeps it. */
+  outside?: true;
 };
 
 /** Asks: the request is sent with these answers by this person at this moment. */
 export function begin(
   definition: Definition,
   facts: RehearsalFacts,
-  { asker, subject = asker, at, answers }: Beginning,
+  { asker: person, subject: other, at, answers, outside }: Beginning,
 ): Played | Refused {
+  const opening = outside && definition.opening?.outside;
+  const asker = (opening && keeperOf(opening, { index: facts.index, now: at })) || person;
+  const subject = outside ? asker : (other ?? asker);
   const empty: Rehearsal = {
     definition,
     facts,
@@ -123,7 +142,9 @@ export function begin(
     timers: [],
     acts: [],
     lastAct: at,
+    ...(outside ? { outside } : {}),
   };
+  if (outside) return carryOut(empty, { kind: 'ask from outside', answers: { ...answers } }, null);
   return carryOut(empty, { kind: 'submit', answers: { ...answers }, subject }, asker);
 }
 
@@ -186,7 +207,8 @@ const isLive = (state: RequestState, timer: Timer): boolean =>
   timer.what === 'hold'
     ? state.holds.some(h => h.step === timer.task && h.until === timer.at)
     : timer.what === 'guest'
-      ? state.at.includes(timer.task) && state.guests?.[timer.task]?.remindAt === timer.at
+      ? state.at.includes(timer.task) &&
+        [state.guests?.[timer.task]?.remindAt, state.guests?.[timer.task]?.link.until].includes(timer.at)
       : timer.what === 'alert'
         ? !state.alerted
         : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));

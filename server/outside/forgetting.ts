@@ -87,6 +87,8 @@ async function forget(house: House, request: string): Promise<void> {
       await tx.delete(table).where(eq(table.request, request));
     for (const table of [t.guestLinks, t.guestDevices, t.guestTyping, t.guestPapers] as const)
       await tx.delete(table).where(eq(table.request, request));
+    for (const table of [t.plannerLines, t.receivedMails] as const)
+      await tx.delete(table).where(eq(table.request, request));
     await tx.delete(t.requests).where(eq(t.requests.id, request));
     return files;
   });

@@ -3,7 +3,7 @@ import type { PublicAsked, PublicFormView, SendOutside } from '@north-pebble/con
 import type { Answers, Field } from '@north-pebble/core/form';
 import { isPickable } from '@north-pebble/core/form';
 import type { PersonId } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import { type CivilDate, civilDateAt, type Instant, toInstant, toMilliseconds } from '@north-pebble/core/time';
 import {
   type Context,
   type Definition,
@@ -49,7 +49,7 @@ function sectionsWith(definition: Definition, answers: Answers, context: Context
 async function contextFor(house: House, { definition, form }: Opened): Promise<Context> {
   const { outside } = definition.opening ?? {};
   const moment = await house.moment(house.db);
-  const keeper = outside && keeperOf(outside, { ...moment, away: [] });
+  const keeper = outside && keeperOf(outside, moment);
   return contextOf(house, house.db, { subject: (keeper ?? '') as PersonId, actor: null, workflow: form.workflow });
 }
 
@@ -123,7 +123,7 @@ export async function sendOutside(
   // Its answer was lost: it is there, and so is its letter.
   if (await doneBefore(db, id)) return { mail: String(given).trim() };
   const rest = Object.fromEntries(Object.entries(answers).filter(([field]) => field !== outside.mail));
-  const before = mail === '' ? null : await sentBefore(house, form.workflow, mail, rest);
+  const before = mail === '' ? null : await sentBefore(house, form.workflow, mail, rest, now);
   if (before !== null) {
     // Sent twice, it is there once; the way to it goes out again.
     const stored = await loadRequest(db, before);
@@ -132,13 +132,17 @@ export async function sendOutside(
     if (here) await guestDid(house, before, { kind: 'guest', step: here.step.id, what: { kind: 'ask for link' } });
     return { mail: String(given).trim() };
   }
-  if (mail !== '') await mustBeFew(house, form.workflow, mail, outside.mail);
+  if (mail !== '') await mustBeFew(house, form.workflow, mail, outside.mail, now);
   await askedFromOutside(house, { id, workflow: form.workflow, answers, mail }, (tx, at) => countIn(tx, token, at));
   return { mail: String(given).trim() };
 }
 
-const lately = (workflow: string, mail: string) =>
-  and(eq(t.requests.outside, mail), eq(t.requests.workflow, workflow), gte(t.requests.touched, Date.now() - day));
+const lately = (workflow: string, mail: string, now: Instant) =>
+  and(
+    eq(t.requests.outside, mail),
+    eq(t.requests.workflow, workflow),
+    gte(t.requests.askedAt, toInstant(toMilliseconds(now) - day)),
+  );
 
 /** An open request of the last day that says the same, by the same address. */
 async function sentBefore(
@@ -146,11 +150,12 @@ async function sentBefore(
   workflow: string,
   mail: string,
   answers: Record<string, unknown>,
+  now: Instant,
 ): Promise<string | null> {
   const rows = await house.db
     .select({ id: t.requests.id, state: t.requests.state })
     .from(t.requests)
-    .where(and(lately(workflow, mail), inArray(t.requests.status, ['open', 'stuck', 'rework'])))
+    .where(and(lately(workflow, mail, now), inArray(t.requests.status, ['open', 'stuck', 'rework'])))
     .orderBy(desc(t.requests.number))
     .limit(mostOfOneAddress);
   const same = rows.find(({ state }) =>
@@ -167,8 +172,11 @@ function isAlike(kept: unknown, sent: unknown): boolean {
   return JSON.stringify(plain(kept)) === JSON.stringify(plain(sent));
 }
 
-async function mustBeFew(house: House, workflow: string, mail: string, field: string): Promise<void> {
-  const [{ n }] = await house.db.select({ n: count() }).from(t.requests).where(lately(workflow, mail));
+async function mustBeFew(house: House, workflow: string, mail: string, field: string, now: Instant): Promise<void> {
+  const [{ n }] = await house.db
+    .select({ n: count() })
+    .from(t.requests)
+    .where(lately(workflow, mail, now));
   if (n >= mostOfOneAddress)
     throw refusedField(
       field,

@@ -1,8 +1,9 @@
 /** The shelf and the sheet. */
-import { type Definition, pathText, readDefinition } from '@north-pebble/core/workflow';
+import { type Definition, type FilledLetter, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { ProblemError, serving } from '../http/index.ts';
+import { BrokenPaper } from '../papers/index.ts';
 import { movable, moveRequests } from './moving.ts';
 import { rehearsalView, surroundings } from './rehearsal.ts';
 import {
@@ -31,6 +32,15 @@ function definitionFrom(given: unknown): Definition {
 export function workflowRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
+  at('POST /letters/look', async ({ body, response }) => {
+    try {
+      const bytes = await house.papers.letter(body as FilledLetter);
+      response.type('application/pdf').send(Buffer.from(bytes));
+    } catch (fault) {
+      if (!(fault instanceof BrokenPaper)) throw fault;
+      throw new ProblemError('refused', `This letter cannot be set on pages: ${fault.message}.`);
+    }
+  });
   at('GET /workflows', ({ caller }) => shelf(house, caller));
   at('POST /workflows', ({ caller, body }) => beginWorkflow(house, caller, definitionFrom(body.definition)));
   at('GET /surroundings', () => surroundings(house));

@@ -26,18 +26,16 @@ export const outsideFields = (definition: Definition, { sections }: Outside) =>
   );
 
 /** Who keeps what is asked for from outside; nobody where the rule finds nobody now. */
-export function keeperOf(
-  outside: Outside,
-  { index, now, away }: Pick<Context, 'index' | 'now' | 'away'>,
-): PersonId | undefined {
+export function keeperOf(outside: Outside, { index, now }: Pick<Context, 'index' | 'now'>): PersonId | undefined {
   const day = civilDateAt(now, 'UTC');
   const found = resolve(outside.keptBy, {
     index,
     day,
     asker: '' as PersonId,
-    away,
+    // It stays with them also while they are away; their tasks find others.
+    away: [],
     mayBeAsker: true,
-    whenAway: 'goes up',
+    whenAway: 'waits',
   });
   return found.ok ? found.holders[0]?.person : undefined;
 }

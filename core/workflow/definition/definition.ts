@@ -129,6 +129,8 @@ export const KeptCheck = z.object({
   name: Name,
   asker: z.string().min(1).max(40),
   subject: z.string().min(1).max(40).optional(),
+  /** Asked for from outside; the asker is whoever kept it then. */
+  outside: z.literal(true).optional(),
   at: Instant,
   answers: z.record(Id, z.unknown()),
   acts: z.array(Act).max(500),

@@ -438,7 +438,7 @@ export async function askedFromOutside(
       const { outside } = definition.opening ?? {};
       const moment = await house.moment(tx);
       const also = await counts(tx, moment.now);
-      const keeper = outside && keeperOf(outside, { index: moment.index, now: moment.now, away: [] });
+      const keeper = outside && keeperOf(outside, moment);
       if (!keeper) throw new ProblemError('closed', 'Nobody can take this in now. Nothing was sent; please try again.');
       const { workflow } = input;
       const context = await contextOf(house, tx, { subject: keeper, actor: null, workflow });

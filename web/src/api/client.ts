@@ -59,7 +59,15 @@ export async function call<N extends Name>(
   name: N,
   ...[given]: Record<never, never> extends CallOf<N> ? [sent?: CallOf<N> & Beside] : [sent: CallOf<N> & Beside]
 ): Promise<AnswerOf<N>> {
-  const sent = (given ?? {}) as Sent;
+  const response = await answerOf(name, (given ?? {}) as Sent);
+  return (response.status === 204 ? undefined : await response.json()) as AnswerOf<N>;
+}
+
+/** The same for what answers with a file. */
+export const callForFile = async <N extends Name>(name: N, sent: CallOf<N> & Beside): Promise<Blob> =>
+  (await answerOf(name, sent as Sent)).blob();
+
+async function answerOf(name: string, sent: Sent): Promise<Response> {
   const { body } = sent;
   const [method, path] = name.split(' ');
   const isFile = body instanceof Blob;
@@ -80,7 +88,7 @@ export async function call<N extends Name>(
   }
   if (response.ok) {
     tell(false);
-    return (response.status === 204 ? undefined : await response.json()) as AnswerOf<N>;
+    return response;
   }
   const problem = response.headers.get('Content-Type')?.includes('problem+json')
     ? ((await response.json()) as Problem)

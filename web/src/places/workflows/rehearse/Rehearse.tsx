@@ -1,6 +1,8 @@
 /** Rehearsing a draft with a real person and dates: nothing is sent and nothing is booked. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SurroundingsView } from '@north-pebble/contract';
@@ -19,6 +21,7 @@ import {
   guestHere,
   guestSteps,
   levelAt,
+  outsideFields,
   ownFields,
   reasonWords,
   stepById,
@@ -33,11 +36,11 @@ import { byNameOnly, FilingContext } from '../../../parts/form/FilesInput.tsx';
 import { answersOf, FormFields, initialTyped, type Typed } from '../../../parts/form/FormFields.tsx';
 import { Note } from '../../../parts/Notes.tsx';
 import { Why } from '../../../parts/Why.tsx';
-import { MailPreview } from '../messages/MessagesEditor.tsx';
 import { PersonPicker } from '../steps/PersonPicker.tsx';
 import { factsFor, usePerson } from '../steps/usePerson.ts';
+import { GoesOut } from './GoesOut.tsx';
 import { RehearsedPlan } from './RehearsedPlan.tsx';
-import { effectWords, tellingOf } from './rehearsalWords.ts';
+import { tellingOf } from './rehearsalWords.ts';
 import type { Filled, Playing } from './useRehearsal.ts';
 
 type House = Parameters<typeof FormFields>[0]['house'];
@@ -246,13 +249,14 @@ function Beginning({
   now,
   self,
 }: Omit<Props, 'onChange' | 'readOnly' | 'zone'>) {
-  const { person, date, typed, touched } = playing.filled ?? {
+  const { person, date, typed, touched, outside } = playing.filled ?? {
+    outside: false,
     person: self,
     date: now.slice(0, 10),
     typed: {},
     touched: [],
   };
-  const fill = (change: Partial<Filled>) => playing.fill({ person, date, typed, touched, ...change });
+  const fill = (change: Partial<Filled>) => playing.fill({ person, date, typed, touched, outside, ...change });
   const given: Typed = { ...initialTyped(definition), ...(typed as Typed) };
   const about = usePerson(person, index, surroundings);
   const at = toInstant(Date.parse(`${date}T09:00:00Z`));
@@ -264,11 +268,23 @@ function Beginning({
     lists: facts?.lists ?? [],
     people: index?.directory.people ?? [],
   };
-  const open = new Set(shown.filter(f => mayChange(f.level)).map(f => f.field.id));
+  const opening = definition.opening?.outside;
+  const isOutside = outside && opening !== undefined;
+  const theirs = new Set(isOutside ? outsideFields(definition, opening).map(field => field.id) : []);
+  const seen = isOutside ? shown.filter(f => theirs.has(f.field.id)) : shown;
+  const open = new Set(seen.filter(f => mayChange(f.level)).map(f => f.field.id));
   return (
     <Box sx={{ p: 2 }}>
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
-        <PersonPicker label="Who asks" value={person} onChange={next => fill({ person: next })} index={index} />
+        {opening && (
+          <FormControlLabel
+            control={<Checkbox checked={outside} onChange={(_, on) => fill({ outside: on })} />}
+            label="Somebody outside, at the public address"
+          />
+        )}
+        {!isOutside && (
+          <PersonPicker label="Who asks" value={person} onChange={next => fill({ person: next })} index={index} />
+        )}
         <Box sx={{ width: 190 }}>
           <DayField label="On" date={date} onDate={next => fill({ date: next })} />
         </Box>
@@ -281,7 +297,7 @@ function Beginning({
           fill({ typed: { ...typed, [id]: next[id] }, touched: [...new Set([...touched, id])] });
         }}
         faults={playing.fault?.faults ?? []}
-        shown={shown.map(({ field, level }) => ({ id: field.id, level }))}
+        shown={seen.map(({ field, level }) => ({ id: field.id, level }))}
       />
       {playing.fault && (
         <Note tone="stop" title="It would not be sent" role="alert">
@@ -296,7 +312,7 @@ function Beginning({
           const toSend = Object.fromEntries(
             Object.entries(answersOf(definition, answers as Typed)).filter(([id]) => open.has(id)),
           );
-          if (about) playing.begin(about, person as PersonId, at, toSend);
+          if (about) playing.begin(about, person as PersonId, at, toSend, isOutside);
         }}
       >
         Begin the rehearsal
@@ -340,8 +356,6 @@ function Rehearsing(props: Props) {
   };
   const next = nextMoment(rehearsal);
   const ended = state.status === 'closed' || state.status === 'withdrawn';
-  const mails = rehearsal.outgoing.filter(o => o.kind === 'mail' || o.kind === 'mail out');
-  const others = rehearsal.outgoing.flatMap(o => effectWords(o, rehearsal) ?? []);
   const person = (id: string) => index?.person(id as PersonId)?.name ?? id;
   const document = state.holds.flatMap(h => {
     const step = stepById(rehearsal.definition, h.step);
@@ -355,7 +369,7 @@ function Rehearsing(props: Props) {
         aria-label="Rehearsal"
       >
         <Typography sx={{ fontWeight: 650, mr: 1 }}>
-          {person(rehearsal.asker)}, {fullMoment(rehearsal.now, zone)}
+          {rehearsal.state.outside?.name ?? person(rehearsal.asker)}, {fullMoment(rehearsal.now, zone)}
         </Typography>
         <Button size="small" disabled={ended || !next} onClick={playing.skipToNext}>
           {next ? `To ${fullMoment(next, zone)}` : 'Nothing is timed'}
@@ -438,41 +452,7 @@ function Rehearsing(props: Props) {
           }
         />
       )}
-      {(state.leave || others.length > 0) && (
-        <Box sx={{ mb: 1.5 }}>
-          <Typography variant="overline" component="h2" color="textSecondary">
-            What would be written
-          </Typography>
-          {state.leave && (
-            <Typography variant="body2">
-              Ledger: {state.leave.type} {state.leave.state}, {state.leave.span.from.date} to {state.leave.span.to.date}
-              {state.leave.planner && state.leave.state === 'booked' ? ', also on the planner' : ''}
-            </Typography>
-          )}
-          {others.map(words => (
-            <Typography key={words} variant="body2">
-              {words}
-            </Typography>
-          ))}
-        </Box>
-      )}
-      <Typography variant="overline" component="h2" color="textSecondary">
-        Mails that would go out {mails.length}
-      </Typography>
-      <Box sx={{ display: 'grid', gap: 1, mb: 2 }}>
-        {mails
-          .slice(-6)
-          .reverse()
-          .map(mail => (
-            <MailPreview
-              key={mail.key}
-              subject={mail.subject}
-              body={mail.body}
-              {...(mail.html ? { html: mail.html } : {})}
-              to={`${mail.kind === 'mail' ? person(mail.to) : mail.address}, ${fullMoment(mail.at, zone)}`}
-            />
-          ))}
-      </Box>
+      <GoesOut rehearsal={rehearsal} index={index} zone={zone} />
       {!readOnly && (
         <Box
           component="form"

@@ -12,6 +12,8 @@ export type Filled = {
   date: string;
   typed: Readonly<Record<string, unknown>>;
   touched: readonly string[];
+  /** Asked at the public address, by somebody without an account. */
+  outside: boolean;
 };
 
 export function useRehearsal(definition: Definition) {
@@ -30,8 +32,8 @@ export function useRehearsal(definition: Definition) {
     /** Whether the draft has changed since it began. */
     outdated: now !== null && now.definition !== definition,
     fault,
-    begin(facts: RehearsalFacts, asker: PersonId, at: Instant, answers: Record<string, unknown>) {
-      const begun = begin(definition, facts, { asker, at, answers });
+    begin(facts: RehearsalFacts, asker: PersonId, at: Instant, answers: Record<string, unknown>, outside: boolean) {
+      const begun = begin(definition, facts, { asker, at, answers, ...(outside ? { outside } : {}) });
       if (begun.ok) {
         setFault(null);
         setPlayed([begun.rehearsal]);
