@@ -134,6 +134,7 @@ await main(async () => {
     await wren.getByRole('button', { name: 'See what follows' }).click();
     await wren.getByRole('textbox', { name: 'Why' }).fill('She studies on two days.');
     await shoot(wren, 'person', null, 'Work pattern from Wed 1 April 2026');
+    await wren.goto(`${base}/requests/plans`);
     await wren
       .getByRole('link', { name: /Oda Brekke/ })
       .first()

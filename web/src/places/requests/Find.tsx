@@ -215,7 +215,20 @@ const ownColumn = (id: string, label: string, filters: Filters, sortable: boolea
     ) : (
       label
     ),
-  cell: ({ row }) => <span title={row.original.cells?.[id] ?? ''}>{row.original.cells?.[id] ?? ''}</span>,
+  cell: ({ row }) => {
+    const words = row.original.cells?.[id] ?? '';
+    // Numbers stand under one another by their last figure.
+    const isNumber = /^[\d.,\s]+[½¼¾]?$/.test(words);
+    return (
+      <Box
+        component="span"
+        title={words}
+        sx={isNumber ? { display: 'block', textAlign: 'right', pr: 5, fontVariantNumeric: 'tabular-nums' } : {}}
+      >
+        {words}
+      </Box>
+    );
+  },
   meta: { width: 'minmax(110px, 1fr)' },
 });
 
