@@ -12,11 +12,27 @@ export const lists: ReferenceList[] = [
       { id: 'lead', label: 'Lead', kind: 'text' },
       { id: 'contract', label: 'Contract', kind: 'text' },
       { id: 'ends', label: 'Ends', kind: 'date' },
+      { id: 'trip-at-most', label: 'Trip at most', kind: 'money' },
     ],
     rows: [
-      row('tide-gauges', 'Tide gauge renewal', { lead: 'tobias', contract: 'TG-114', ends: '2026-12-31' }),
-      row('lamp-turning', 'Lamp turning at Skarn', { lead: 'leif', contract: 'LS-027', ends: '2026-09-30' }),
-      row('quay-wall', 'Hollin quay wall', { lead: 'marit', contract: 'HQ-009', ends: '2027-06-30' }),
+      row('tide-gauges', 'Tide gauge renewal', {
+        lead: 'tobias',
+        contract: 'TG-114',
+        ends: '2026-12-31',
+        'trip-at-most': 1200,
+      }),
+      row('lamp-turning', 'Lamp turning at Skarn', {
+        lead: 'leif',
+        contract: 'LS-027',
+        ends: '2026-09-30',
+        'trip-at-most': 900,
+      }),
+      row('quay-wall', 'Hollin quay wall', {
+        lead: 'marit',
+        contract: 'HQ-009',
+        ends: '2027-06-30',
+        'trip-at-most': 1500,
+      }),
     ],
   },
   {

@@ -88,3 +88,22 @@ test('who agrees lets HR open the post, which stands on the list at what it cost
   const row = run.wanted.find(effect => effect.kind === 'add row');
   expect(row).toMatchObject({ list: 'open-posts', values: { Title: 'Watch lead', Cost: 67_600 } });
 });
+
+test.each([
+  ['Band 3', 60_000, true],
+  ['Band 2', 60_000, false],
+  ['Band 1', 24_000, true],
+  ['Band 1', 23_999, false],
+  [null, 500_000, true],
+])('in %s a pay of %i is taken in: %s', (band, pay, isIn) => {
+  const ask = () => new Run(definition, { ...asked, band, pay });
+  if (isIn) expect(ask().state.status).toBe('open');
+  else expect(ask).toThrow('This lies outside of the pay band.');
+});
+
+test('what is approved lies within the band, or the band is changed with it', () => {
+  const run = made(new Run(definition, { ...asked, band: 'Band 3' })).answer('approve', 'tom');
+  expect(() => run.answer('approve', 'dora', { answers: { pay: 30_000 } })).toThrow('outside of the pay band');
+  made(run.answer('approve', 'dora', { answers: { pay: 30_000, band: 'Band 1' } }));
+  expect(run.state.answers).toMatchObject({ pay: 30_000, band: 'Band 1' });
+});

@@ -21,6 +21,20 @@ import {
   within,
 } from './pieces.ts';
 
+/** What is paid a year in each band; a house puts its own in their place. */
+const bands = [
+  { name: 'Band 1', least: 24_000, most: 32_000 },
+  { name: 'Band 2', least: 30_000, most: 44_000 },
+  { name: 'Band 3', least: 40_000, most: 62_000 },
+  { name: 'Band 4', least: 58_000, most: 90_000 },
+];
+const withinBand = [
+  'Pay band = null',
+  ...bands.map(
+    ({ name, least, most }) => `(Pay band = "${name}" and Yearly pay >= ${least} and Yearly pay <= ${most})`,
+  ),
+].join(' or ');
+
 export const newPost = starter('new-post', {
   name: 'New post',
   area: 'Staffing',
@@ -51,7 +65,28 @@ export const newPost = starter('new-post', {
         section: 'terms',
         options: ['Permanent', 'For a time', 'Season'],
       },
-      { kind: 'money', id: 'pay', label: 'Yearly pay', required: true, currency: 'EUR', section: 'terms' },
+      {
+        kind: 'choice',
+        id: 'band',
+        label: 'Pay band',
+        required: false,
+        section: 'terms',
+        options: bands.map(one => one.name),
+      },
+      {
+        kind: 'money',
+        id: 'pay',
+        label: 'Yearly pay',
+        required: true,
+        currency: 'EUR',
+        section: 'terms',
+        checks: [
+          {
+            formula: withinBand,
+            message: 'This lies outside of the pay band.',
+          },
+        ],
+      },
       {
         kind: 'decimal',
         id: 'share',
@@ -95,9 +130,9 @@ export const newPost = starter('new-post', {
   access: {
     ask: { 'asked-pay': 'hidden', 'asked-share': 'hidden', profile: 'hidden', paper: 'hidden', 'on-file': 'hidden' },
     // Whoever approves may do so with other figures; the director often is the first who decides.
-    lead: { pay: 'editable', share: 'editable' },
-    spend: { pay: 'editable', share: 'editable' },
-    director: { pay: 'editable', share: 'editable' },
+    lead: { band: 'editable', pay: 'editable', share: 'editable' },
+    spend: { band: 'editable', pay: 'editable', share: 'editable' },
+    director: { band: 'editable', pay: 'editable', share: 'editable' },
     'open-it': { profile: 'required' },
   },
   figures: [
@@ -123,7 +158,7 @@ export const newPost = starter('new-post', {
       'lead',
       lineManager,
       within(5, 'pass up'),
-      [approve, sendBack('keep-pay', 'title', 'pay', 'share', 'need'), decline],
+      [approve, sendBack('keep-pay', 'title', 'band', 'pay', 'share', 'need'), decline],
       { attach: [{ what: 'files', field: 'paper' }] },
     ),
     decide(

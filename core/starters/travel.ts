@@ -41,7 +41,7 @@ const dayParts = [
 const ordered = (table: string, to: string, from: string): string =>
   `count(${table}) < 2 or (every i in 2..count(${table}) satisfies ${table}[i].${from} >= ${table}[i - 1].${to})`;
 
-const again = sendBack('draft', 'dates', 'legs', 'lodging', 'to');
+const again = sendBack('draft', 'dates', 'legs', 'lodging', 'vehicles', 'to');
 
 export const crossing = starter('crossing-and-lodging', {
   name: 'Crossing and lodging',
@@ -154,6 +154,32 @@ export const crossing = starter('crossing-and-lodging', {
         ],
       },
       {
+        kind: 'table',
+        id: 'vehicles',
+        label: 'Vehicles',
+        required: false,
+        section: 'way',
+        help: 'What is hired or taken along at the other end.',
+        columns: [
+          { id: 'what', label: 'What', kind: 'choice', options: ['Car', 'Van', 'Lorry', 'Boat on a trailer'] },
+          { id: 'from', label: 'From', kind: 'date' },
+          { id: 'to', label: 'Until', kind: 'date' },
+          { id: 'price', label: 'Price', kind: 'money' },
+          { id: 'booking', label: 'Booking', kind: 'text' },
+        ],
+        checks: [
+          {
+            formula:
+              'every v in Vehicles satisfies v.What != null and v.From != null and v.Until != null and v.Until >= v.From and v.Price != null',
+            message: 'Say of every vehicle what it is, from when until when, and what it costs.',
+          },
+          {
+            formula: 'every v in Vehicles satisfies v.From >= Away.start and v.Until <= Away.end',
+            message: 'A vehicle is taken beyond the days away.',
+          },
+        ],
+      },
+      {
         kind: 'document',
         id: 'identity',
         label: 'Identity paper',
@@ -177,7 +203,7 @@ export const crossing = starter('crossing-and-lodging', {
   },
   access: {
     ask: { approved: 'hidden', itinerary: 'hidden' },
-    'book-crossing': { legs: 'required', lodging: 'editable' },
+    'book-crossing': { legs: 'required', lodging: 'editable', vehicles: 'editable' },
   },
   figures: [
     { id: 'nights', name: 'Nights', formula: 'nights(Away)', unit: 'number' },
@@ -189,7 +215,14 @@ export const crossing = starter('crossing-and-lodging', {
     },
     { id: 'fares', name: 'Fares', formula: 'if count(Legs) = 0 then 0 else sum(Legs.Price)', unit: 'money' },
     { id: 'beds', name: 'Beds', formula: 'if count(Lodging) = 0 then 0 else sum(Lodging.Price)', unit: 'money' },
-    { id: 'cost', name: 'Cost', formula: 'Fares + Beds', unit: 'money' },
+    { id: 'hire', name: 'Hire', formula: 'if count(Vehicles) = 0 then 0 else sum(Vehicles.Price)', unit: 'money' },
+    { id: 'cost', name: 'Cost', formula: 'Fares + Beds + Hire', unit: 'money' },
+    {
+      id: 'beyond',
+      name: 'Beyond the programme',
+      formula: 'max(0, Cost - Programme.Trip at most)',
+      unit: 'money',
+    },
     { id: 'day-parts', name: 'Days paid for', formula: dayParts, unit: 'number' },
     {
       id: 'allowance',
@@ -231,7 +264,7 @@ export const crossing = starter('crossing-and-lodging', {
       rows: [
         {
           id: 'small',
-          condition: 'Cost <= 500 and not(some l in Legs satisfies l.By = "Charter")',
+          condition: 'Cost <= 500 and Beyond the programme = 0 and not(some l in Legs satisfies l.By = "Charter")',
           go: { to: 'step', step: 'remember' },
         },
       ],
@@ -314,6 +347,7 @@ export const crossing = starter('crossing-and-lodging', {
       body: [
         '<p>{Away}, {Nights} nights, {Working days away} of work. Programme: {Programme}, contract {Contract}.</p>',
         '<h3>Legs</h3><p>{Legs}</p><h3>Lodging</h3><p>{Lodging}</p>',
+        '<h3>Vehicles</h3><p>{Vehicles}</p>',
         '<h3>Money</h3><p>Cost {Cost}. Allowance {Allowance}, for {Days paid for} days. The house pays {The house pays}, the traveller {The asker pays}.</p>',
         '<h3>Decided</h3><p>{decisions}</p>',
         '<p>Times are those on the clocks of each place.</p>',
