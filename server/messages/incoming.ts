@@ -18,8 +18,9 @@ import { eq } from 'drizzle-orm';
 import { inTransaction, isDuplicate, tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { ProblemError } from '../http/index.ts';
-import { command, loadRequest } from '../requests/index.ts';
+import { command, loadRequest, mailSaid } from '../requests/index.ts';
 import { readAddress } from './address.ts';
+import { type News, newsIn, type Part } from './news.ts';
 
 export type Incoming = IncomingMail & {
   id: string;
@@ -28,11 +29,15 @@ export type Incoming = IncomingMail & {
   /** How many it says to be from; one, as a rule. */
   senders: number;
   to: readonly string[];
+  /** Parts that machines read: reports of mail servers, answers of calendars. */
+  parts: readonly Part[];
 };
 
 export type Verdict =
   | 'decided'
   | 'automatic'
+  | 'came back'
+  | 'calendar'
   | 'not ours'
   | 'wrong sender'
   | 'expired'
@@ -52,6 +57,8 @@ const undecided = 'Nothing has been decided.';
 
 async function judge(house: House, mail: Incoming): Promise<Judged> {
   const nothing = { request: null, answer: null };
+  const news = await newsIn(house, mail);
+  if (news) return heard(house, news);
   if (isAutomatic(mail)) return { verdict: 'automatic', ...nothing };
   const secret = await house.secret(house.db);
   const address = mail.to.map(to => readAddress(secret, to)).find(found => found !== null);
@@ -111,6 +118,17 @@ async function judge(house: House, mail: Incoming): Promise<Judged> {
   } catch (fault) {
     if (!(fault instanceof ProblemError)) throw fault;
     return { verdict: 'refused', ...about, answer: `${fault.problem.detail} ${undecided} ${choices}` };
+  }
+}
+
+/** What a mail server or a calendar says is kept with the request; nobody writes back to a machine. */
+async function heard(house: House, { request, what }: News): Promise<Judged> {
+  try {
+    await mailSaid(house, request, what);
+    return { verdict: what.kind, request, answer: null };
+  } catch (fault) {
+    if (!(fault instanceof ProblemError)) throw fault;
+    return { verdict: 'automatic', request: null, answer: null };
   }
 }
 

@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
 import { Readable } from 'node:stream';
-import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
+import { type AddressObject, type ParsedMail, type SimpleParserOptions, simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 import type { House } from '../house/index.ts';
 import { type Incoming, receive } from './incoming.ts';
@@ -10,6 +10,11 @@ import { type Incoming, receive } from './incoming.ts';
 const mostBytes = 5_000_000;
 /** Of its text and of its page: a reply is short. */
 const mostLetters = 500_000;
+
+/** What machines say to one another; of everything else that is attached nothing is read. */
+const machineParts = ['text/calendar', 'message/delivery-status', 'message/rfc822', 'text/rfc822-headers'];
+const mostParts = 10;
+const mostPart = 50_000;
 
 const addresses = (field: AddressObject | AddressObject[] | undefined): string[] =>
   (Array.isArray(field) ? field : field ? [field] : []).flatMap(one =>
@@ -21,12 +26,20 @@ const headersOf = (mail: ParsedMail): Record<string, string> =>
     mail.headerLines.map(({ key, line }) => [key.toLowerCase(), line.slice(line.indexOf(':') + 1).trim()]),
   );
 
+/** Reports of mail servers are kept apart from the text, which people read. */
+const reading: SimpleParserOptions & { keepDeliveryStatus: boolean } = {
+  skipHtmlToText: true,
+  skipImageLinks: true,
+  skipTextToHtml: true,
+  keepDeliveryStatus: true,
+};
+
 /** @param envelope to whom the mail was handed over, which its own headers need not say */
 export async function asIncoming(
   source: Parameters<typeof simpleParser>[0],
   envelope: { from: string; to: readonly string[] },
 ): Promise<Incoming> {
-  const mail = await simpleParser(source, { skipHtmlToText: true, skipImageLinks: true, skipTextToHtml: true });
+  const mail = await simpleParser(source, reading);
   const headers = headersOf(mail);
   const from = addresses(mail.from);
   const text = mail.text?.slice(0, mostLetters) ?? null;
@@ -43,6 +56,10 @@ export async function asIncoming(
     subject: (mail.subject ?? '').slice(0, 1000),
     text,
     html,
+    parts: mail.attachments
+      .filter(({ contentType }) => machineParts.includes(contentType))
+      .slice(0, mostParts)
+      .map(({ contentType, content }) => ({ type: contentType, content: content.toString('utf8', 0, mostPart) })),
     headers: envelope.from === '' ? { ...headers, 'return-path': '<>' } : headers,
   };
 }

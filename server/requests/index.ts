@@ -6,6 +6,7 @@ export {
   effectCameBack,
   guestDid,
   isConcerned,
+  mailSaid,
   openByHouse,
   timerDue,
 } from './commands/commands.ts';

@@ -16,6 +16,7 @@ import {
   type Command,
   type EffectCommand,
   type GuestCommand,
+  type MailCommand,
   type OpenedClosed,
   type OutsideCommand,
   type Result,
@@ -35,6 +36,7 @@ import { byHand, effect, isHandCommand } from './effects.ts';
 import { executionOf } from './executionOf.ts';
 import { aboutGuest, byGuest, isOfGuests, remindGuest } from './guests.ts';
 import { bookLeaveFor } from './keptLeave.ts';
+import { mailNews } from './mailNews.ts';
 import { moveDate } from './movingDate.ts';
 import { askFromOutside } from './outside.ts';
 import { withdrawn } from './withdrawing.ts';
@@ -46,7 +48,7 @@ import { withdrawn } from './withdrawing.ts';
 export function handle(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand | MailCommand,
   context: Context,
 ): Result {
   const result = carryOut(definition, state, command, context);
@@ -56,13 +58,14 @@ export function handle(
 function carryOut(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand,
+  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand | MailCommand,
   context: Context,
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'effect') return effect(definition, state, command, context);
   if (command.kind === 'guest') return byGuest(definition, state, command, context);
   if (command.kind === 'ask from outside') return askFromOutside(definition, state, command.answers, context);
+  if (command.kind === 'mail') return mailNews(definition, state, command, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
   if (command.kind === 'book leave') return bookLeaveFor(definition, state, command, context);

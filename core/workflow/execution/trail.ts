@@ -164,6 +164,12 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
         why: [words(event.reason)],
         ...(event.filled ? { changes: said(event.filled.changes) } : {}),
       };
+    case 'came back':
+      return { text: `a letter to ${event.address} came back`, note: event.why, tone: 'bad' };
+    case 'calendar answered':
+      return {
+        text: `${event.answer === 'perhaps' ? 'may come' : event.answer} in their calendar, invited at ${step(event.step)}`,
+      };
     case 'joined':
       return { text: `went on behind the lanes of ${step(event.step)}`, why: [words(event.reason)] };
     case 'recorded':
@@ -391,8 +397,11 @@ const byNobody = new Set([
 ]);
 
 /** Whoever is on no file is called as the request calls them. */
-const whoDid = (event: RequestEvent): string | undefined =>
-  event.kind === 'asked' ? event.outside?.name : 'guest' in event && event.kind !== 'invited' ? event.guest : undefined;
+const whoDid = (event: RequestEvent): string | undefined => {
+  if (event.kind === 'asked') return event.outside?.name;
+  if (event.kind === 'calendar answered') return event.who;
+  return 'guest' in event && event.kind !== 'invited' ? event.guest : undefined;
+};
 
 export function trail(definition: Definition, events: readonly RequestEvent[], context: TrailContext): TrailLine[] {
   return events.flatMap(event => {

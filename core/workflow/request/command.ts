@@ -4,7 +4,7 @@ import { type Answers, type FieldFault, GivenFile } from '../../form/index.ts';
 import { LeaveSpan } from '../../leave/index.ts';
 import { PersonId } from '../../people/index.ts';
 import { NearDate } from '../../time/index.ts';
-import type { Effect, NamedValues, RequestEvent, TimerKind } from './events.ts';
+import type { CalendarAnswer, Effect, NamedValues, RequestEvent, TimerKind } from './events.ts';
 import type { RequestState } from './state.ts';
 
 const seen = z.number().int().nonnegative();
@@ -143,6 +143,14 @@ export type GuestCommand = {
 };
 /** Somebody without an account asks, at the public address of a workflow. */
 export type OutsideCommand = { kind: 'ask from outside'; answers: unknown };
+/** What mail servers and calendars say by themselves of what a request sent. */
+export type MailCommand = {
+  kind: 'mail';
+  what:
+    | { kind: 'came back'; address: string; why: string }
+    /** `uid` of the invitation that is answered, and the address that answers. */
+    | { kind: 'calendar'; uid: string; address: string; answer: CalendarAnswer };
+};
 export type OpenedClosed = { kind: 'opened closed'; key: string; closing: string };
 
 export type Refusal = {

@@ -12,6 +12,9 @@ import type { Ask, Reason } from './reason.ts';
 /** The number of the form in which events are stored now; `stored.ts` reads those of older ones. */
 export const eventForm = 2;
 
+/** As calendars answer (RFC 5546): for good, not at all, or perhaps. */
+export type CalendarAnswer = 'accepted' | 'declined' | 'perhaps';
+
 /** Somebody without an account, as they named themselves. */
 export type OutsideAsker = { readonly name: string; readonly mail: string };
 
@@ -188,6 +191,10 @@ export type EventBody =
       people: readonly PersonId[];
       addresses: readonly string[];
     }
+  /** A letter of the request could not be delivered to an address. */
+  | { kind: 'came back'; address: string; why: string }
+  /** Somebody’s calendar answered an invitation. */
+  | { kind: 'calendar answered'; step: string; who: string; answer: CalendarAnswer }
   | { kind: 'stuck'; step: string; reason: Reason }
   | { kind: 'tried again' }
   | { kind: 'moved'; from: number; to: number; reason: string; filled: Filled }

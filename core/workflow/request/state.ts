@@ -243,7 +243,9 @@ const ofGuests: readonly RequestEvent['kind'][] = [
 
 /** What comes back from outside makes nobody come too late, unless it fills fields. */
 const changesNothing = (event: RequestEvent): boolean =>
-  ['commented', 'looked', 'refused', 'undone', 'let out', ...ofGuests].includes(event.kind) ||
+  ['commented', 'looked', 'refused', 'undone', 'let out', 'came back', 'calendar answered', ...ofGuests].includes(
+    event.kind,
+  ) ||
   (event.kind === 'delivered' && event.filled === undefined);
 
 /** The state after one more event. */
@@ -496,6 +498,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return changeGuest(state, event.step, ({ reminders }) => ({ reminders: reminders + 1, remindAt }));
     }
     case 'commented':
+    case 'came back':
+    case 'calendar answered':
     case 'looked':
     case 'skipped':
     case 'chose':

@@ -42,6 +42,7 @@ import {
   isNotOpen,
   isOpen,
   keeperOf,
+  type MailCommand,
   nameOf,
   newRequest,
   type OpenedClosed,
@@ -396,7 +397,7 @@ async function byItself(
   house: House,
   tx: Transaction,
   request: string,
-  command: TimerCommand | EffectCommand | OpenedClosed | GuestCommand,
+  command: TimerCommand | EffectCommand | OpenedClosed | GuestCommand | MailCommand,
   at?: Instant,
   owner?: string,
 ): Promise<void> {
@@ -484,6 +485,12 @@ export async function askedFromOutside(
  */
 export async function guestDid(house: House, request: string, command: GuestCommand, owner?: string): Promise<void> {
   await inTransaction(house.db, tx => byItself(house, tx, request, command, undefined, owner));
+  house.wake();
+}
+
+/** What a mail server or a calendar said of what a request sent. */
+export async function mailSaid(house: House, request: string, what: MailCommand['what']): Promise<void> {
+  await inTransaction(house.db, tx => byItself(house, tx, request, { kind: 'mail', what }));
   house.wake();
 }
 
