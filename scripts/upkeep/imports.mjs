@@ -72,6 +72,7 @@ const rooms = {
       'requests',
       'guests register reviews firstPasswords leaving',
       'audit timers live messages workflows differences',
+      'outside',
       'clock outbox',
     ],
     enter: 'index.ts',
@@ -81,7 +82,7 @@ const rooms = {
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest change'] },
   'web/src/places': {
     order: [
-      'accounts balances begin connections cover desk guest house mailroom mails papers people planner plans requests reviews signin stuck workflows',
+      'accounts apply balances begin connections cover desk guest house mailroom mails papers people planner plans requests reviews signin stuck workflows',
     ],
   },
   'web/src/places/workflows': {

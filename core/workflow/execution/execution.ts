@@ -36,7 +36,7 @@ import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState, reduce } from '../request/state.ts';
 import { isGuarded } from '../request/visibility.ts';
 import { waitedFor } from './delivery.ts';
-import { linkOutside } from './inviting.ts';
+import { linkOutside } from './ownPage.ts';
 import { askWords, reasonWords, stuckWords, type Telling } from './reasonWords.ts';
 
 /** Steps taken in one go before it is taken for a loop with nobody in it. */

@@ -5,11 +5,10 @@ import { fieldById, messageById, usualLinkDays } from '../definition/definition.
 import { type GuestStep, outsideGuest } from '../definition/guests.ts';
 import { type FilledMessage, fillMessage, insertions } from '../mail/letters.ts';
 import { factsOf } from '../request/context.ts';
-import type { LinkInLetter } from '../request/events.ts';
 import { guestForm, stillMissing } from '../request/guestForm.ts';
 import type { Attached } from '../request/outgoing.ts';
-import { isOpen } from '../request/state.ts';
 import type { Execution } from './execution.ts';
+import { linkOutside } from './ownPage.ts';
 
 const day = 86_400_000;
 /** Enough to tell an address from something else; the mail server judges it. */
@@ -115,14 +114,6 @@ export function writeOutside(execution: Execution, letter: FilledMessage & { att
     ...letter,
     ...linkOutside(execution, outside.mail),
   });
-}
-
-/** The way to their own page, for a letter to an address that is theirs; nothing where they have none, or it is over. */
-export function linkOutside({ definition, state, context }: Execution, address: string): { link?: LinkInLetter } {
-  const step = outsideGuest(definition);
-  const link = step && state.guests?.[step.id]?.link;
-  const isGood = isOpen(state) && link && !link.ended && toMilliseconds(link.until) > toMilliseconds(context.now);
-  return isGood && state.outside?.mail === address ? { link: { step: step.id, n: link.n, until: link.until } } : {};
 }
 
 export function reminder(execution: Execution, name: string, missing: readonly string[]): FilledMessage {

@@ -69,12 +69,11 @@ function PassingForm({
         : what === 'hand over'
           ? { kind: 'hand over', ...own, to: to as ToWhom, note }
           : { kind: 'set aside', ...own, until: until as CivilDate, to, note: note.trim() || null };
-    send.mutate(command, {
-      onSuccess: () => {
-        noteSent();
-        onDone();
-      },
-    });
+    const sent = () => {
+      noteSent();
+      onDone();
+    };
+    void send.mutateAsync(command).then(sent, () => undefined);
   };
   return (
     <Box component="form" aria-label={words[what].button} onSubmit={submit} sx={{ display: 'grid', gap: 1.5, mt: 1.5 }}>

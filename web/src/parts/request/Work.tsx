@@ -32,14 +32,21 @@ export function useCommand(request: string) {
   });
 }
 
-/** The fields that a step leaves to its holder, with what is in them now. */
+/**
+ * The fields that a step leaves to its holder, with what is in them now. What is typed is kept for the task, and only what was
+ * typed: when the request comes round to the same step again, or others change a field meanwhile, nothing old is put over it.
+ */
 export function useOwnFields(
   request: Pick<RequestView, 'id' | 'unsent' | 'definition' | 'answers'>,
   step: string | undefined,
+  task: string | undefined,
 ) {
   const own = step ? ownFields(request.definition, step) : [];
   const before: Typed = Object.fromEntries(own.map(f => [f.id, request.answers[f.id]]));
-  const [typed, setTyped, sent] = useUnsent(request, `fields of ${step}`, before);
+  const [changed, setChanged, sent] = useUnsent<Typed>(request, `fields of ${task}`, {});
+  const typed: Typed = { ...before, ...changed };
+  const setTyped = (next: Typed) =>
+    setChanged(Object.fromEntries(Object.entries(next).filter(([id, value]) => id in changed || value !== before[id])));
   const all = answersOf(request.definition, typed);
   // What was emptied is sent as nothing, or it would stay as it was.
   const answers = Object.fromEntries(own.map(f => [f.id, all[f.id] ?? null]));
@@ -75,8 +82,10 @@ export function OwnFields({
 function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'>; task: string }) {
   const [ticked, setTicked, ticksSent] = useUnsent<string[]>(request, `ticks of ${task}`, []);
   const [note, setNote, noteSent] = useUnsent(request, `note of ${task}`, '');
-  const fields = useOwnFields(request, step.id);
+  const fields = useOwnFields(request, step.id, task);
   const send = useCommand(request.id);
+  // What was typed is given up once it is sent, also where the task has left the page by then.
+  const give = (command: Command) => void send.mutateAsync(command).then(sent, () => undefined);
   const sent = () => {
     ticksSent();
     noteSent();
@@ -119,17 +128,14 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
           color="success"
           disabled={send.isPending || filesComing || open.length > 0}
           onClick={() =>
-            send.mutate(
-              {
-                kind: 'complete',
-                seen: request.version,
-                task,
-                ticked,
-                answers: fields.answers,
-                note: note.trim() || null,
-              },
-              { onSuccess: sent },
-            )
+            give({
+              kind: 'complete',
+              seen: request.version,
+              task,
+              ticked,
+              answers: fields.answers,
+              note: note.trim() || null,
+            })
           }
         >
           {open.length > 0 ? `Done (${open.length} still open)` : 'Done'}
@@ -139,12 +145,7 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
             variant="outlined"
             color="error"
             disabled={send.isPending}
-            onClick={() =>
-              send.mutate(
-                { kind: 'could not', seen: request.version, task, note: note.trim() || null },
-                { onSuccess: sent },
-              )
-            }
+            onClick={() => give({ kind: 'could not', seen: request.version, task, note: note.trim() || null })}
           >
             Could not
           </Button>

@@ -53,6 +53,20 @@ const curves = ({ from, to }: Pick<Link, 'from' | 'to'>, stones: readonly Stone[
     }),
   );
 
+const wideTurns = [0.02, 0.2, 0.4, 0.6, 0.8, 0.98];
+const wideBends = [0, 50, -50, 90, -90, 140, -140];
+
+/** Where none of the plain ones is free: those that turn twice, wider around. */
+const wider = ({ from, to }: Pick<Link, 'from' | 'to'>): Curve[] =>
+  wideBends.flatMap(bend =>
+    wideTurns.flatMap(first =>
+      wideTurns.map((second): Curve => {
+        const x = (turn: number) => from[0] + (to[0] - from[0]) * turn;
+        return [from, [x(first), from[1] + bend], [x(second), to[1] + bend], to];
+      }),
+    ),
+  );
+
 const above = 18;
 
 /** Up from the pill, over, and down to where it goes on again. */
@@ -73,12 +87,16 @@ function leaving(from: Point, own: Stone | undefined, stones: readonly Stone[]):
 
 export function routed(link: Omit<Link, 'path'>, stones: readonly Stone[], own: Stone | undefined): string {
   if (link.kind === 'rework') return loop(leaving(link.from, own, stones), link.to);
-  let best: { curve: Curve; n: number } | undefined;
-  for (const curve of curves(link, stones)) {
-    const n = hits(curve, stones);
-    if (!best || n < best.n) best = { curve, n };
-    if (n === 0) break;
-  }
+  let best = undefined as { curve: Curve; n: number } | undefined;
+  const tryAll = (all: readonly Curve[]) => {
+    for (const curve of all) {
+      const n = hits(curve, stones);
+      if (!best || n < best.n) best = { curve, n };
+      if (n === 0) return;
+    }
+  };
+  tryAll(curves(link, stones));
+  if (best?.n !== 0 && stones.length <= many) tryAll(wider(link));
   return best ? text(best.curve) : '';
 }
 

@@ -47,7 +47,7 @@ function Outcomes({
   const field = useRef<HTMLInputElement>(null);
   const task = request.tasks.find(t => t.id === request.may.answer);
   const step = task && stepById(request.definition, task.step);
-  const fields = useOwnFields(request, task?.step);
+  const fields = useOwnFields(request, task?.step, task?.id);
   const outcomes = step?.verb === 'Decide' ? step.outcomes : [];
   const first = request.askerName.split(' ')[0];
   const isSpent = (outcome: Outcome) => request.may.spent.includes(outcome.id);

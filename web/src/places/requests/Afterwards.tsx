@@ -98,7 +98,7 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
             variant="contained"
             color="primary"
             disabled={send.isPending || filesComing || changed.length === 0 || (kind === 'correct' && !note.trim())}
-            onClick={() => send.mutate(command(), { onSuccess: leave })}
+            onClick={() => void send.mutateAsync(command()).then(leave, () => undefined)}
           >
             {words[kind].send}
           </Button>

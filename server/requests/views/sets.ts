@@ -7,7 +7,7 @@ import { and, asc, eq, inArray, or } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
 import { type House, todayFor } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../../http/index.ts';
-import { countFound } from '../views/search.ts';
+import { countFound } from './search.ts';
 
 const most = 200;
 /** So many are counted each time; a role is given a handful of lists. */
