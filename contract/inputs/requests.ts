@@ -81,6 +81,23 @@ export const FindRequests = z.object({
 });
 export type FindRequests = z.infer<typeof FindRequests>;
 
+/** What is added up of one workflow's requests, and by what they are told apart: a field by its id, or one of these. */
+export const volumeBy = ['department', 'person', 'month'] as const;
+export const mostSums = 4;
+export const AskVolume = z
+  .object({
+    workflow: z.string().min(1).max(40),
+    by: z.string().min(1).max(40).default('month'),
+    of: listOf(z.string().max(40)).refine(all => all.length <= mostSums, `Choose at most ${mostSums} to be added up.`),
+    from: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
+    to: z.union([NearDate, z.literal('').transform(() => undefined)]).optional(),
+  })
+  .refine(({ from, to }) => !from || !to || from <= to, {
+    message: 'The last day lies before the first.',
+    path: ['to'],
+  });
+export type AskVolume = z.infer<typeof AskVolume>;
+
 /** Plans of one workflow or place, of those who start until a day. */
 export const FindPlans = z.object({
   workflow: z.string().max(40).optional(),

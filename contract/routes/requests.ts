@@ -2,6 +2,7 @@
 import { GivenFile } from '@north-pebble/core/form';
 import { z } from 'zod';
 import {
+  AskVolume,
   BookLeave,
   FindPlans,
   FindRequests,
@@ -32,6 +33,7 @@ import {
   SavedSets,
   Sent,
   StuckRows,
+  VolumeView,
 } from '../views/requests.ts';
 import { Saved } from '../views/values.ts';
 import { AskableRows } from '../views/workflows.ts';
@@ -79,6 +81,12 @@ export const requestRoutes = declare({
     who: 'signed in',
     query: FindRequests,
     answer: FoundRequests,
+  },
+  'GET /requests/volume': {
+    says: 'Requests of one workflow added up: how many, and their amounts, by department, person, month or a field.',
+    who: 'read every record',
+    query: AskVolume,
+    answer: VolumeView,
   },
   'GET /requests/shape/:workflow': {
     says: 'The steps and columns by which requests of one workflow can be listed.',

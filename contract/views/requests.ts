@@ -104,6 +104,19 @@ export const FoundRequests = z.strictObject({
 });
 export type FoundRequests = z.infer<typeof FoundRequests>;
 
+/** Requests added up: `sums` by what is added up, one for each currency; the same for all of them together. */
+const Sums = z.record(z.string(), z.array(z.strictObject({ currency: z.string().nullable(), sum: z.number() })));
+export const VolumeView = z.strictObject({
+  rows: z.array(z.strictObject({ group: z.string(), requests: z.number(), sums: Sums })),
+  total: z.strictObject({ requests: z.number(), sums: Sums }),
+  /** By what requests of this workflow can be told apart, and what of them can be added up. */
+  by: z.array(z.strictObject({ id: z.string(), label: z.string() })),
+  of: z.array(z.strictObject({ id: z.string(), label: z.string() })),
+  /** Where there were more than are looked at, how many were. */
+  lookedAt: z.number().nullable(),
+});
+export type VolumeView = z.infer<typeof VolumeView>;
+
 /** What a list of one workflow can be narrowed and widened by. */
 export const ListShape = z.strictObject({
   steps: z.array(z.strictObject({ id: z.string(), words: z.string(), open: z.number() })),

@@ -322,7 +322,10 @@ function posts(index: DirectoryIndex, chance: Random, add: Add): void {
         person,
         day as CivilDate,
         chance.whole(9, 15),
-        { workflow: 'new-post', answers: { title, department, band: pay < 40_000 ? 'Band 2' : 'Band 3', pay, share: 1, need } },
+        {
+          workflow: 'new-post',
+          answers: { title, department, band: pay < 40_000 ? 'Band 2' : 'Band 3', pay, share: 1, need },
+        },
         fate,
       );
   }

@@ -145,6 +145,8 @@ const table: Row[] = [
     shut: false,
     renew: false,
   }),
+  row('GET', '/requests/volume?workflow=annual', [401, 403, 403, 200, 200, 200, 403]),
+  row('GET', '/requests/volume?workflow=annual&by=nothing', [401, 403, 403, 400, 400, 400, 403]),
   row('GET', '/requests/shape/annual', [401, 200, 200, 200, 200, 200, 404]),
   row('GET', '/requests/shape/none', [401, 404, 404, 404, 404, 404, 404]),
   row('GET', '/forgetting', [401, 403, 403, 200, 200, 403, 403]),

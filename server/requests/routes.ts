@@ -15,6 +15,7 @@ import { exported, findRequests, headings } from './views/search.ts';
 import { deleteSet, savedSets, saveSet } from './views/sets.ts';
 import { helpEffect, helpTimer, stuckRequests } from './views/stuck.ts';
 import { askable, askView, ownRequests, requestView } from './views/views.ts';
+import { volumeView } from './views/volume.ts';
 import { listShape } from './views/worklists.ts';
 
 export function requestRoutes(house: House): Router {
@@ -32,6 +33,7 @@ export function requestRoutes(house: House): Router {
   at('POST /requests', ({ caller, body }) => submit(house, caller, body));
   at('POST /leave', ({ caller, body }) => bookLeave(house, caller, body));
   at('GET /requests/find', ({ caller, query }) => findRequests(house, caller, query));
+  at('GET /requests/volume', ({ caller, query }) => volumeView(house, caller, query));
   at('GET /requests/shape/:workflow', ({ caller, params }) => listShape(house, caller, params.workflow));
   at('GET /requests/export.:format', async ({ caller, params: { format }, query, response }) => {
     if (query.whose === 'all') mustHave(caller, 'read every record');

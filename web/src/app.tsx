@@ -59,6 +59,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/requests/RequestsPlace.tsx')).RequestsPlace }),
       },
       {
+        path: 'requests/volume',
+        lazy: async () => ({ Component: (await import('./places/requests/VolumePlace.tsx')).VolumePlace }),
+      },
+      {
         path: 'requests/plans',
         lazy: async () => ({ Component: (await import('./places/plans/PlansPlace.tsx')).PlansPlace }),
       },

@@ -63,6 +63,11 @@ export function RequestsPlace() {
           <Button component={RouterLink} to="/requests/plans">
             Plans back from a date
           </Button>
+          {may(self, 'read every record') && (
+            <Button component={RouterLink} to="/requests/volume">
+              Added up
+            </Button>
+          )}
           {helps && (
             <Button component={RouterLink} to="/stuck">
               What cannot go on
