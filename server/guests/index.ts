@@ -2,3 +2,4 @@
 export { dropOldGuestLinks, linkAddress } from './links.ts';
 export { guestRoutes } from './routes.ts';
 export { dropOldGuestTyping } from './service.ts';
+export { askedOf } from './views.ts';

@@ -41,12 +41,18 @@ type Typed = Readonly<Record<string, { value: Record<string, unknown>; base: num
 const facts = (context: Context, state: RequestState) => factsOf(context, state.asker!, state.subject, state.request);
 
 /** What a field asks, without how that is worked out and who else reads it. */
-const asked = ({ readers: _, shownWhen: __, neededWhen: ___, checks: ____, start: _____, ...field }: Field): Field =>
-  field as Field;
+export const askedOf = ({
+  readers: _,
+  shownWhen: __,
+  neededWhen: ___,
+  checks: ____,
+  start: _____,
+  ...field
+}: Field): Field => field as Field;
 
 const fieldViews = (section: GuestSection, contact: string) =>
   section.fields.map(({ field, needed }) => ({
-    field: asked(field),
+    field: askedOf(field),
     needed,
     readBy: field.readers ? field.readers.join(' and ') : contact,
   }));

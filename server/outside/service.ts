@@ -1,6 +1,6 @@
 /** What somebody without an account does at a public address: reads what is asked, and sends it. */
 import type { PublicAsked, PublicFormView, SendOutside } from '@north-pebble/contract';
-import type { Answers, Field } from '@north-pebble/core/form';
+import type { Answers } from '@north-pebble/core/form';
 import { isPickable } from '@north-pebble/core/form';
 import type { PersonId } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toInstant, toMilliseconds } from '@north-pebble/core/time';
@@ -20,14 +20,11 @@ import {
 } from '@north-pebble/core/workflow';
 import { and, count, desc, eq, gte, inArray } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
+import { askedOf } from '../guests/index.ts';
 import { contextOf, type House, nameOfHouse } from '../house/index.ts';
 import { ProblemError, refusedField } from '../http/index.ts';
 import { askedFromOutside, doneBefore, guestDid, loadRequest } from '../requests/index.ts';
 import { countIn, type Opened, openAddress } from './addresses.ts';
-
-/** What a field asks, without how that is worked out, who else reads it, and whom it starts with. */
-const asked = ({ readers: _, shownWhen: __, neededWhen: ___, checks: ____, start: _____, ...field }: Field): Field =>
-  field as Field;
 
 /** The sections at the address with these answers, as a guest would have them. */
 function sectionsWith(definition: Definition, answers: Answers, context: Context): PublicAsked['sections'] {
@@ -42,7 +39,9 @@ function sectionsWith(definition: Definition, answers: Answers, context: Context
     id: section.id,
     title: section.title,
     help: section.help ?? null,
-    fields: fields.filter(one => open.has(one.field.id)).map(({ field, needed }) => ({ field: asked(field), needed })),
+    fields: fields
+      .filter(one => open.has(one.field.id))
+      .map(({ field, needed }) => ({ field: askedOf(field), needed })),
   }));
 }
 
