@@ -129,6 +129,16 @@ describe('asking from outside', () => {
       expect(refusedWith(odd)).toMatch(/^bad answers/);
   });
 
+  test.each(['person', 'files', 'document', 'paper'])('takes no %s, also where a form has one there', kind => {
+    const odd = { id: 'odd', label: 'Odd', required: false, section: 'you', kind, text: 'x', signed: 'read' };
+    const form = { ...application.form, fields: [...application.form.fields, odd] } as Definition['form'];
+    const file = { id: '00000000-0000-4000-8000-000000000001', name: 'x.pdf', size: 1, type: 'application/pdf' };
+    const signed = { how: 'read', name: null, at, digest: '0'.repeat(64), file: null };
+    const answer = { person: 'ina', files: [file], document: { file, expires: null }, paper: signed }[kind];
+    expect(refusedWith({ ...lea, odd: answer }, { ...application, form })).toContain('odd: ');
+    expect(refusedWith(lea, { ...application, form })).toBe('taken');
+  });
+
   test('is shut outside its days, where it is not for outside, and where nobody keeps it', () => {
     const opening = application.opening!;
     const until = { ...application, opening: { ...opening, to: '2026-02-01' as never } };

@@ -1,5 +1,5 @@
 /** Asking from outside, at the public address of a workflow: by somebody who is on no file. */
-import { type FieldFault, isEmptyAnswer } from '../../form/index.ts';
+import { type Field, type FieldFault, isEmptyAnswer } from '../../form/index.ts';
 import { type PersonId, resolve } from '../../people/index.ts';
 import { type CivilDate, civilDateAt, fullDate } from '../../time/index.ts';
 import type { Definition, Outside } from '../definition/definition.ts';
@@ -15,13 +15,16 @@ import { executionOf } from './executionOf.ts';
 /** Longer names are no names. */
 const longestName = 200;
 
-/** The fields that stand at the public address, whatever is answered; a person of the house is nobody's to choose there. */
+/** A person of the house is nobody's to choose there, and files are taken by those alone whose mail was reached. */
+const notThere: readonly Field['kind'][] = ['person', 'files', 'document', 'paper'];
+
+/** The fields that stand at the public address, whatever is answered. */
 export const outsideFields = (definition: Definition, { sections }: Outside) =>
   definition.form.fields.filter(
     field =>
       field.section !== undefined &&
       sections.includes(field.section) &&
-      field.kind !== 'person' &&
+      !notThere.includes(field.kind) &&
       levelAt(definition, definition.steps[0].id, field) !== 'hidden',
   );
 
