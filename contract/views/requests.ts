@@ -104,8 +104,11 @@ export const FoundRequests = z.strictObject({
 });
 export type FoundRequests = z.infer<typeof FoundRequests>;
 
-/** Requests added up: `sums` by what is added up, one for each currency; the same for all of them together. */
-const Sums = z.record(z.string(), z.array(z.strictObject({ currency: z.string().nullable(), sum: z.number() })));
+/** Requests added up: `sums` by what is added up, one for each currency, with how many requests hold one; the same for all. */
+const Sums = z.record(
+  z.string(),
+  z.array(z.strictObject({ currency: z.string().nullable(), sum: z.number(), held: z.number() })),
+);
 export const VolumeView = z.strictObject({
   rows: z.array(z.strictObject({ group: z.string(), requests: z.number(), sums: Sums })),
   total: z.strictObject({ requests: z.number(), sums: Sums }),

@@ -51,9 +51,9 @@ describe('requests added up', () => {
     expect(total).toEqual({
       requests: 4,
       sums: {
-        cost: [{ currency: 'EUR', sum: 210.4 }],
-        price: [{ currency: 'EUR', sum: 25.29 }],
-        pieces: [{ currency: null, sum: 16 }],
+        cost: [{ currency: 'EUR', sum: 210.4, held: 4 }],
+        price: [{ currency: 'EUR', sum: 25.29, held: 4 }],
+        pieces: [{ currency: null, sum: 16, held: 4 }],
       },
     });
     expect(rows.reduce((sum, row) => sum + row.requests, 0)).toBe(4);

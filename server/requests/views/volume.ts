@@ -61,7 +61,7 @@ const parsed = (value: unknown): unknown => {
 
 /** Sums by currency; a plain number has none. */
 class Adding {
-  readonly #sums = new Map<string, Map<string | null, number>>();
+  readonly #sums = new Map<string, Map<string | null, { sum: number; held: number }>>();
   readonly #currencies: readonly (string | null)[];
   requests = 0;
   constructor(currencies: readonly (string | null)[]) {
@@ -75,8 +75,9 @@ class Adding {
         ? [value.currency, value.amount]
         : [this.#currencies[n] ?? null, value];
       if (typeof amount !== 'number') return;
-      const sums = this.#sums.get(id) ?? new Map<string | null, number>();
-      sums.set(currency, (sums.get(currency) ?? 0) + amount);
+      const sums = this.#sums.get(id) ?? new Map<string | null, { sum: number; held: number }>();
+      const { sum, held } = sums.get(currency) ?? { sum: 0, held: 0 };
+      sums.set(currency, { sum: sum + amount, held: held + 1 });
       this.#sums.set(id, sums);
     });
   }
@@ -85,7 +86,7 @@ class Adding {
       [...this.#sums].map(([id, sums]) => [
         id,
         // Hundredths that binary numbers do not hold are put right at the end, once.
-        [...sums].map(([currency, sum]) => ({ currency, sum: Math.round(sum * 1e6) / 1e6 })),
+        [...sums].map(([currency, { sum, held }]) => ({ currency, sum: Math.round(sum * 1e6) / 1e6, held })),
       ]),
     );
   }

@@ -16,14 +16,20 @@ import { Empty, Page } from '../../parts/Page.tsx';
 
 type Sums = VolumeView['total']['sums'];
 
-const sumWords = (sums: Sums, id: string): string =>
-  (sums[id] ?? [])
-    .map(({ currency, sum }) => {
-      const digits =
-        currency === null ? { maximumFractionDigits: 2 } : { minimumFractionDigits: 2, maximumFractionDigits: 2 };
-      return `${sum.toLocaleString('en-GB', digits)}${currency === null ? '' : ` ${currency}`}`;
-    })
-    .join(', ');
+/** What requests came to. Where not all of them hold it, of how many: two sums side by side may be of unlike many. */
+function Sum({ sums, id, requests }: { sums: Sums; id: string; requests: number }) {
+  return (sums[id] ?? []).map(({ currency, sum, held }) => (
+    <div key={currency}>
+      {sum.toLocaleString('en-GB', { minimumFractionDigits: currency === null ? 0 : 2, maximumFractionDigits: 2 })}
+      {currency !== null && ` ${currency}`}
+      {held < requests && (
+        <Box sx={{ fontSize: 12, fontWeight: 400, color: 'text.secondary' }}>
+          {`of ${held.toLocaleString('en-GB')} ${held === 1 ? 'request' : 'requests'}`}
+        </Box>
+      )}
+    </div>
+  ));
+}
 
 const monthWords = (month: string): string =>
   new Date(`${month}-01T12:00:00Z`).toLocaleDateString('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' });
@@ -43,6 +49,7 @@ function Table({ view, of, by }: { view: VolumeView; of: readonly string[]; by: 
           '& th, & td': { p: 0.9, borderBottom: '1px solid', borderColor: 'divider', textAlign: 'left' },
           '& th': { fontWeight: 400, color: 'text.secondary' },
           '& .number': numbers,
+          '& .bar': { width: 120, display: { xs: 'none', sm: 'table-cell' } },
           '& tfoot td': { fontWeight: 650 },
         }}
       >
@@ -52,7 +59,7 @@ function Table({ view, of, by }: { view: VolumeView; of: readonly string[]; by: 
             <th scope="col" className="number">
               Requests
             </th>
-            <td aria-hidden="true" />
+            <td aria-hidden="true" className="bar" />
             {of.map(id => (
               <th key={id} scope="col" className="number">
                 {label(id)}
@@ -65,7 +72,7 @@ function Table({ view, of, by }: { view: VolumeView; of: readonly string[]; by: 
             <tr key={row.group}>
               <td>{by === 'month' ? monthWords(row.group) : row.group}</td>
               <td className="number">{row.requests.toLocaleString('en-GB')}</td>
-              <td aria-hidden="true" style={{ width: 120 }}>
+              <td aria-hidden="true" className="bar">
                 <Box
                   sx={{
                     height: 8,
@@ -78,7 +85,7 @@ function Table({ view, of, by }: { view: VolumeView; of: readonly string[]; by: 
               </td>
               {of.map(id => (
                 <td key={id} className="number">
-                  {sumWords(row.sums, id)}
+                  <Sum sums={row.sums} id={id} requests={row.requests} />
                 </td>
               ))}
             </tr>
@@ -88,10 +95,10 @@ function Table({ view, of, by }: { view: VolumeView; of: readonly string[]; by: 
           <tr>
             <td>All</td>
             <td className="number">{view.total.requests.toLocaleString('en-GB')}</td>
-            <td aria-hidden="true" />
+            <td aria-hidden="true" className="bar" />
             {of.map(id => (
               <td key={id} className="number">
-                {sumWords(view.total.sums, id)}
+                <Sum sums={view.total.sums} id={id} requests={view.total.requests} />
               </td>
             ))}
           </tr>

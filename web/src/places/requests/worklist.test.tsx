@@ -74,10 +74,10 @@ describe('several answered at once', () => {
 describe('requests added up', () => {
   const view: VolumeView = {
     rows: [
-      { group: '2026-02', requests: 3, sums: { cost: [{ currency: 'EUR', sum: 1234.5 }] } },
-      { group: '2026-01', requests: 1, sums: {} },
+      { group: '2026-02', requests: 3, sums: { cost: [{ currency: 'EUR', sum: 1234.5, held: 3 }] } },
+      { group: '2026-01', requests: 2, sums: { cost: [{ currency: 'EUR', sum: 40, held: 1 }] } },
     ],
-    total: { requests: 4, sums: { cost: [{ currency: 'EUR', sum: 1234.5 }] } },
+    total: { requests: 5, sums: { cost: [{ currency: 'EUR', sum: 1274.5, held: 4 }] } },
     by: [
       { id: 'month', label: 'Month' },
       { id: 'programme', label: 'Programme' },
@@ -94,13 +94,18 @@ describe('requests added up', () => {
     return seen;
   };
 
-  test('stand by month with their amounts, and all of them together below', async () => {
+  test('stand by month with their amounts, of how many where not all hold one, and all of them together below', async () => {
     shown();
     const table = await screen.findByRole('table');
     const lines = within(table)
       .getAllByRole('row')
       .map(line => line.textContent);
-    expect(lines).toEqual(['MonthRequestsCost', 'February 202631,234.50 EUR', 'January 20261', 'All41,234.50 EUR']);
+    expect(lines).toEqual([
+      'MonthRequestsCost',
+      'February 202631,234.50 EUR',
+      'January 2026240.00 EURof 1 request',
+      'All51,274.50 EURof 4 requests',
+    ]);
   });
 
   test('are told apart by something else, which stands in the address', async () => {
