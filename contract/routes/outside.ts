@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { OfGuest } from '../inputs/guests.ts';
 import { AtPublic, KeepPublic, ReplyOutside, SendOutside, TypedOutside } from '../inputs/outside.ts';
 import { GuestView } from '../views/guests.ts';
-import { Forgetting, PublicAddressView, PublicAsked, PublicFormView, SentOutside } from '../views/outside.ts';
+import { Forgetting, FormOutside, PublicAddressView, PublicAsked, SentOutside } from '../views/outside.ts';
 import { declare, Part } from './route.ts';
 
 const ofWorkflow = z.object({ id: Part });
@@ -13,7 +13,7 @@ export const outsideRoutes = declare({
     says: 'What is asked at a public address.',
     who: 'anybody',
     params: AtPublic,
-    answer: PublicFormView,
+    answer: FormOutside,
   },
   'POST /public/:token/asked': {
     says: 'What is asked there with these answers; nothing is kept.',

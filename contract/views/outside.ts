@@ -13,7 +13,7 @@ export const PublicSectionView = z.strictObject({
 export const PublicAsked = z.strictObject({ sections: list(PublicSectionView) });
 export type PublicAsked = z.infer<typeof PublicAsked>;
 
-export const PublicFormView = z.strictObject({
+export const FormOutside = z.strictObject({
   house: z.string(),
   name: z.string(),
   purpose: z.string(),
@@ -32,7 +32,7 @@ export const PublicFormView = z.strictObject({
   sections: list(PublicSectionView),
   lists: list(z.strictObject({ id: z.string(), rows: list(z.strictObject({ id: z.string(), title: z.string() })) })),
 });
-export type PublicFormView = z.infer<typeof PublicFormView>;
+export type FormOutside = z.infer<typeof FormOutside>;
 
 /** To which address the link went that leads on. */
 export const SentOutside = z.strictObject({ mail: z.string() });

@@ -4,7 +4,8 @@ export type { Finding, Fix, People, Surroundings } from './checking/finding.ts';
 export { afterwardsOf, mayAfterwards } from './commands/amending.ts';
 export { isHeldBy } from './commands/answering.ts';
 export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
-export { guestHere, guestNow, looksAfterGuest, nextReminderLetter } from './commands/guests.ts';
+export { guestHere, guestNow, looksAfterGuest, nextReminderLetter } from './commands/fromOutside/guests.ts';
+export { checkedOutside, keeperOf, outsideFields, shutOutside } from './commands/fromOutside/outside.ts';
 export * from './commands/handle.ts';
 export { bookingOf } from './commands/keptLeave.ts';
 export * from './commands/migrating.ts';
@@ -16,7 +17,6 @@ export {
   mayMoveDate,
   previewDate,
 } from './commands/movingDate.ts';
-export { checkedOutside, keeperOf, outsideFields, shutOutside } from './commands/outside.ts';
 export * from './definition/definition.ts';
 export * from './definition/graph.ts';
 export * from './definition/guests.ts';

@@ -1,7 +1,7 @@
 /** Public addresses over HTTP: what is taken in there, from whom and how often; who reads it; and what is deleted when it is over. */
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Forgetting, GuestView, PublicAddressView, PublicFormView, RequestView } from '@north-pebble/contract';
+import type { Forgetting, FormOutside, GuestView, PublicAddressView, RequestView } from '@north-pebble/contract';
 import type { Definition } from '@north-pebble/core/workflow';
 import { eq, like } from 'drizzle-orm';
 import { bad, decide, flow, good, task, who } from '../../core/testing/run.ts';
@@ -86,14 +86,14 @@ const requestsOf = (mail: string) => small.db.select().from(t.requests).where(eq
 
 describe('a public address', () => {
   test('shows what is asked there, and nothing of the house', async () => {
-    const { status, body } = await anybody().get<PublicFormView>(`/public/${token}`);
+    const { status, body } = await anybody().get<FormOutside>(`/public/${token}`);
     expect(status).toBe(200);
     expect(body).toMatchObject({ name: 'Application', shut: null, later: ['More'], keptMonths: 1, changes: true });
     expect(body.sections.map(one => one.fields.map(({ field }) => field.id))).toEqual([
       ['name', 'mail', 'sort', 'agree'],
     ]);
     expect(JSON.stringify(body)).not.toMatch(/score|Score|Dora|HR partner|shownWhen|readers/);
-    const asked = await anybody().call<PublicFormView>('POST', `/public/${token}/asked`, {
+    const asked = await anybody().call<FormOutside>('POST', `/public/${token}/asked`, {
       answers: { sort: 'Deck' },
     });
     expect(asked.body.sections[0].fields.map(({ field }) => field.id)).toContain('boat');
@@ -197,7 +197,7 @@ describe('a public address', () => {
   test('is shut by hand, by its days, by its number; renewed, the one before opens nothing', async () => {
     const refusedWith = async () => [
       (await send(lea())).status,
-      (await anybody().get<PublicFormView>(`/public/${token}`)).body.shut,
+      (await anybody().get<FormOutside>(`/public/${token}`)).body.shut,
     ];
     await keep({ shut: true });
     expect(await refusedWith()).toEqual([409, 'This is not taken in now.']);

@@ -1,5 +1,5 @@
 /** What somebody without an account does at a public address: reads what is asked, and sends it. */
-import type { PublicAsked, PublicFormView, SendOutside } from '@north-pebble/contract';
+import type { FormOutside, PublicAsked, SendOutside } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { isPickable } from '@north-pebble/core/form';
 import type { PersonId } from '@north-pebble/core/people';
@@ -52,7 +52,7 @@ async function contextFor(house: House, { definition, form }: Opened): Promise<C
   return contextOf(house, house.db, { subject: (keeper ?? '') as PersonId, actor: null, workflow: form.workflow });
 }
 
-export async function publicForm(house: House, token: string): Promise<PublicFormView> {
+export async function publicForm(house: House, token: string): Promise<FormOutside> {
   const { db } = house;
   const opened = await openAddress(db, token, await house.now(db));
   const { definition, form, why } = opened;

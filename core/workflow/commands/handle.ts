@@ -34,11 +34,11 @@ import { ask, reply } from './clarifying.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
 import { byHand, effect, isHandCommand } from './effects.ts';
 import { executionOf } from './executionOf.ts';
-import { aboutGuest, byGuest, isOfGuests, remindGuest } from './guests.ts';
+import { aboutGuest, byGuest, isOfGuests, remindGuest } from './fromOutside/guests.ts';
+import { mailNews } from './fromOutside/mailNews.ts';
+import { askFromOutside } from './fromOutside/outside.ts';
 import { bookLeaveFor } from './keptLeave.ts';
-import { mailNews } from './mailNews.ts';
 import { moveDate } from './movingDate.ts';
-import { askFromOutside } from './outside.ts';
 import { withdrawn } from './withdrawing.ts';
 
 /**

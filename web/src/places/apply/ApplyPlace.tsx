@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import type { PublicAsked, PublicFormView } from '@north-pebble/contract';
+import type { FormOutside, PublicAsked } from '@north-pebble/contract';
 import { type CivilDate, fullDate } from '@north-pebble/core/time';
 import { useEffect, useRef, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
@@ -17,7 +17,7 @@ const here = (): { token: string; chosen: string | null } => {
 };
 
 /** Where nothing was chosen yet, what was chosen on the way stands in the field that offers it. */
-function withChosen(kept: Kept, form: PublicFormView, chosen: string | null): Kept {
+function withChosen(kept: Kept, form: FormOutside, chosen: string | null): Kept {
   const list = form.lists.find(one => one.rows.some(row => row.id === chosen));
   const field = form.sections
     .flatMap(section => section.fields)
@@ -28,7 +28,7 @@ function withChosen(kept: Kept, form: PublicFormView, chosen: string | null): Ke
 const pause = 400;
 
 /** The form with these answers; other fields may be asked of somebody who answers otherwise. */
-function useAsked(token: string, form: PublicFormView, answers: Kept['answers']): PublicAsked['sections'] {
+function useAsked(token: string, form: FormOutside, answers: Kept['answers']): PublicAsked['sections'] {
   const [sections, setSections] = useState(form.sections);
   useEffect(() => {
     if (!form.changes) return;
@@ -65,7 +65,7 @@ function Unseen({ onType }: { onType: (text: string) => void }) {
   );
 }
 
-type FormProps = { token: string; chosen: string | null; form: PublicFormView; onSent: (mail: string) => void };
+type FormProps = { token: string; chosen: string | null; form: FormOutside; onSent: (mail: string) => void };
 
 function Form({ token, chosen, form, onSent }: FormProps) {
   const [kept, setKept] = useState(() => withChosen(readKept(token), form, chosen));
@@ -217,7 +217,7 @@ function Form({ token, chosen, form, onSent }: FormProps) {
   );
 }
 
-function Sent({ form, mail }: { form: PublicFormView; mail: string }) {
+function Sent({ form, mail }: { form: FormOutside; mail: string }) {
   const head = useRef<HTMLHeadingElement>(null);
   useEffect(() => head.current?.focus(), []);
   return (
@@ -241,7 +241,7 @@ function Sent({ form, mail }: { form: PublicFormView; mail: string }) {
 export function ApplyPlace() {
   const [{ token, chosen }] = useState(here);
   const [mail, setMail] = useState<string | null>(null);
-  const [form, setForm] = useState<PublicFormView | null>(null);
+  const [form, setForm] = useState<FormOutside | null>(null);
   const [fault, setFault] = useState<unknown>(null);
   useEffect(() => {
     call('GET /public/:token', { params: { token } }).then(setForm, setFault);

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import type { PublicFormView } from '@north-pebble/contract';
+import type { FormOutside } from '@north-pebble/contract';
 import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Refusal, type Sent, serve, unserve } from '../../testing/page.tsx';
@@ -11,7 +11,7 @@ const field = (id: string, label: string, more: object = {}) => ({
   field: { kind: 'text', id, label, required: true, section: 'you', ...more },
   needed: true,
 });
-const form = (more: Partial<PublicFormView> = {}): PublicFormView => ({
+const form = (more: Partial<FormOutside> = {}): FormOutside => ({
   house: 'Selkie Sound Lights',
   name: 'Application',
   purpose: 'Tell us who you are.',
@@ -49,7 +49,7 @@ const form = (more: Partial<PublicFormView> = {}): PublicFormView => ({
 Element.prototype.scrollIntoView = () => undefined;
 
 let sent: unknown;
-const shown = (more: Partial<PublicFormView> = {}, hash = token): Sent[] => {
+const shown = (more: Partial<FormOutside> = {}, hash = token): Sent[] => {
   window.location.hash = hash;
   const seen = serve({
     [`GET /public/${token}`]: form(more),

@@ -1,11 +1,11 @@
 /** What mail servers and calendars say of what a request sent: kept on its trail, and told to whoever has it. */
-import type { PersonId } from '../../people/index.ts';
-import type { Definition } from '../definition/definition.ts';
-import type { Execution } from '../execution/execution.ts';
-import { type MailCommand, type Result, refuse } from '../request/command.ts';
-import type { Context } from '../request/context.ts';
-import type { RequestState } from '../request/state.ts';
-import { executionOf } from './executionOf.ts';
+import type { PersonId } from '../../../people/index.ts';
+import type { Definition } from '../../definition/definition.ts';
+import type { Execution } from '../../execution/execution.ts';
+import { type MailCommand, type Result, refuse } from '../../request/command.ts';
+import type { Context } from '../../request/context.ts';
+import type { RequestState } from '../../request/state.ts';
+import { executionOf } from '../executionOf.ts';
 
 const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 

@@ -1,6 +1,6 @@
 /** Guests: invited, filling in their sections, asking, given back, reminded, and what they may not do. */
 import { describe, expect, test } from '@jest/globals';
-import { flow, later, Run, refusal, task, who } from '../../testing/run.ts';
+import { flow, later, Run, refusal, task, who } from '../../../testing/run.ts';
 import {
   type Command,
   type Definition,
@@ -15,7 +15,7 @@ import {
   sightsOf,
   trail,
   writeProcedure,
-} from '../index.ts';
+} from '../../index.ts';
 
 const text = (id: string, label: string, required: boolean, more: object = {}) => ({
   kind: 'text',

@@ -1,6 +1,6 @@
 /** Asked for from outside: what is taken in there, who keeps it, and what whoever asked may do on their own page. */
 import { describe, expect, test } from '@jest/globals';
-import { bad, decide, flow, good, later, Run, refusal, task, who } from '../../testing/run.ts';
+import { bad, decide, flow, good, later, Run, refusal, task, who } from '../../../testing/run.ts';
 import {
   type Definition,
   findings,
@@ -12,7 +12,7 @@ import {
   openingWords,
   sightsOf,
   trail,
-} from '../index.ts';
+} from '../../index.ts';
 
 const text = (id: string, label: string, required: boolean, section: string) => ({
   kind: 'text',

@@ -1,16 +1,16 @@
 /** Asking from outside, at the public address of a workflow: by somebody who is on no file. */
-import { type Field, type FieldFault, isEmptyAnswer } from '../../form/index.ts';
-import { type PersonId, resolve } from '../../people/index.ts';
-import { type CivilDate, civilDateAt, fullDate } from '../../time/index.ts';
-import type { Definition, Outside } from '../definition/definition.ts';
-import { outsideGuest } from '../definition/guests.ts';
-import { looksLikeAddress, openOwnPage, ownPageLetter, writeOutside } from '../execution/inviting.ts';
-import { fillIn, levelAt } from '../figures/filling.ts';
-import { type Result, refuse, refuseAnswers } from '../request/command.ts';
-import { type Context, factsOf, houseListsOf } from '../request/context.ts';
-import type { RequestState } from '../request/state.ts';
-import { consentsNow } from './consents.ts';
-import { executionOf } from './executionOf.ts';
+import { type Field, type FieldFault, isEmptyAnswer } from '../../../form/index.ts';
+import { type PersonId, resolve } from '../../../people/index.ts';
+import { type CivilDate, civilDateAt, fullDate } from '../../../time/index.ts';
+import type { Definition, Outside } from '../../definition/definition.ts';
+import { outsideGuest } from '../../definition/guests.ts';
+import { looksLikeAddress, openOwnPage, ownPageLetter, writeOutside } from '../../execution/inviting.ts';
+import { fillIn, levelAt } from '../../figures/filling.ts';
+import { type Result, refuse, refuseAnswers } from '../../request/command.ts';
+import { type Context, factsOf, houseListsOf } from '../../request/context.ts';
+import type { RequestState } from '../../request/state.ts';
+import { consentsNow } from '../consents.ts';
+import { executionOf } from '../executionOf.ts';
 
 /** Longer names are no names. */
 const longestName = 200;

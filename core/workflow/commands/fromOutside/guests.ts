@@ -1,11 +1,11 @@
 /** What guests do by their link, and what is done for them by those who look after them. */
-import { isEmptyAnswer } from '../../form/index.ts';
-import type { PersonId } from '../../people/index.ts';
-import { toMilliseconds } from '../../time/index.ts';
-import { type Definition, fieldById } from '../definition/definition.ts';
-import { type GuestStep, guestSteps, isGuestStep, isOutsideGuest, outsideGuest } from '../definition/guests.ts';
-import { stepById } from '../definition/structure.ts';
-import type { Execution } from '../execution/execution.ts';
+import { isEmptyAnswer } from '../../../form/index.ts';
+import type { PersonId } from '../../../people/index.ts';
+import { toMilliseconds } from '../../../time/index.ts';
+import { type Definition, fieldById } from '../../definition/definition.ts';
+import { type GuestStep, guestSteps, isGuestStep, isOutsideGuest, outsideGuest } from '../../definition/guests.ts';
+import { stepById } from '../../definition/structure.ts';
+import type { Execution } from '../../execution/execution.ts';
 import {
   formOf,
   guestOf,
@@ -16,18 +16,18 @@ import {
   reminder,
   untilWords,
   writeToGuest,
-} from '../execution/inviting.ts';
-import { fillIn } from '../figures/filling.ts';
-import { type Command, type GuestCommand, type Result, refuse, refuseAnswers } from '../request/command.ts';
-import { type Context, factsOf, houseListsOf } from '../request/context.ts';
-import type { GuestStanding } from '../request/guest.ts';
-import { guestFields, stillMissing } from '../request/guestForm.ts';
-import { isOpen, type RequestState } from '../request/state.ts';
-import { filledOf, isHeldBy } from './answering.ts';
-import { replied } from './clarifying.ts';
-import { consentsNow } from './consents.ts';
-import { executionOf } from './executionOf.ts';
-import { withdrawn } from './withdrawing.ts';
+} from '../../execution/inviting.ts';
+import { fillIn } from '../../figures/filling.ts';
+import { type Command, type GuestCommand, type Result, refuse, refuseAnswers } from '../../request/command.ts';
+import { type Context, factsOf, houseListsOf } from '../../request/context.ts';
+import type { GuestStanding } from '../../request/guest.ts';
+import { guestFields, stillMissing } from '../../request/guestForm.ts';
+import { isOpen, type RequestState } from '../../request/state.ts';
+import { filledOf, isHeldBy } from '../answering.ts';
+import { replied } from '../clarifying.ts';
+import { consentsNow } from '../consents.ts';
+import { executionOf } from '../executionOf.ts';
+import { withdrawn } from '../withdrawing.ts';
 
 /** Words of one guest that are kept; nobody asks so often. */
 const mostWords = 100;
