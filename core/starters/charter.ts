@@ -12,6 +12,7 @@ import {
   longText,
   message,
   people,
+  programmeAndLead,
   role,
   sendBack,
   starter,
@@ -37,15 +38,7 @@ export const charter = starter('charter', {
       { id: 'desk', title: 'From the travel desk' },
     ],
     fields: [
-      { kind: 'pick', id: 'programme', label: 'Programme', required: true, list: 'programmes', section: 'trip' },
-      {
-        kind: 'person',
-        id: 'lead',
-        label: 'Programme lead',
-        required: true,
-        section: 'trip',
-        start: { from: 'picked', field: 'programme', column: 'lead' },
-      },
+      ...programmeAndLead,
       { kind: 'pick', id: 'from', label: 'From', required: true, list: 'places', section: 'trip' },
       {
         kind: 'pick',

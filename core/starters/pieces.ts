@@ -86,6 +86,18 @@ export const text = (id: string, label: string, required = true, more: Partial<F
   ({ kind: 'text', id, label, required, ...more }) as Field;
 export const longText = (id: string, label: string, required = false, more: Partial<Field> = {}): Field =>
   ({ kind: 'long text', id, label, required, ...more }) as Field;
+/** What a trip is for, and whoever leads it, as the list of programmes says. */
+export const programmeAndLead: readonly Field[] = [
+  { kind: 'pick', id: 'programme', label: 'Programme', required: true, list: 'programmes', section: 'trip' },
+  {
+    kind: 'person',
+    id: 'lead',
+    label: 'Programme lead',
+    required: true,
+    section: 'trip',
+    start: { from: 'picked', field: 'programme', column: 'lead' },
+  },
+];
 export const leaveKind = (...only: string[]): Field => ({
   kind: 'choice',
   id: 'kind',

@@ -12,6 +12,7 @@ import {
   longText,
   message,
   people,
+  programmeAndLead,
   role,
   sendBack,
   starter,
@@ -56,15 +57,7 @@ export const crossing = starter('crossing-and-lodging', {
       { id: 'desk', title: 'From the travel desk' },
     ],
     fields: [
-      { kind: 'pick', id: 'programme', label: 'Programme', required: true, list: 'programmes', section: 'trip' },
-      {
-        kind: 'person',
-        id: 'lead',
-        label: 'Programme lead',
-        required: true,
-        section: 'trip',
-        start: { from: 'picked', field: 'programme', column: 'lead' },
-      },
+      ...programmeAndLead,
       text('contract', 'Contract', false, {
         section: 'trip',
         start: { from: 'picked', field: 'programme', column: 'contract' },
