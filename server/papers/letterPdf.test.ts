@@ -45,6 +45,51 @@ describe('a letter', () => {
     },
   );
 
+  test.each([
+    ['田中 さくら', 'Kosugi'],
+    ['张伟丽', 'ZCOOL'],
+    ['陳大文', 'Kosugi'],
+    ['김민준', 'Gowun'],
+    ['สมชาย ใจดี', 'Thai'],
+    ['प्रिया शर्मा', 'Devanagari'],
+    ['কবির', 'Bengali'],
+    ['தமிழ்', 'Tamil'],
+    ['ශ්‍රී', 'Sinhala'],
+    ['សុខា', 'Khmer'],
+    ['ሀይሌ', 'Ethiopic'],
+  ])('%s is set in a face that has its letters, in text, tables and foot', async (name, face) => {
+    const letter = await letterOf({
+      title: name,
+      blocks: [paragraph(`Dear ${name}, welcome.`), { kind: 'table', head: [name], rows: [[name]], numeric: [false] }],
+      foot: name,
+    });
+    const fonts = [
+      ...Buffer.from(letter)
+        .toString('latin1')
+        .matchAll(/\/BaseFont \/(\S+)/g),
+    ].map(found => found[1]);
+    expect(fonts.filter(font => font.replace(/-/g, '').includes(face.replace(/-/g, ''))).length).toBeGreaterThan(0);
+    expect(fonts.filter(font => font.includes('DejaVu'))).toEqual([]);
+  });
+
+  test.each(['శ్రీనివాస్', 'കൃഷ്ണൻ', 'ਗੁਰਪ੍ਰੀਤ', 'မောင်မောင်', 'శ్ర్య్'])(
+    '%s is set, though its face says of some mark not where it stands',
+    async name => {
+      const [page] = await pagesOf([paragraph(`Dear ${name}, welcome.`)], name, name);
+      expect(page).toContain('welcome.');
+    },
+  );
+
+  test('a usual letter carries the faces of the house alone', async () => {
+    const letter = await letterOf({ title: 'A letter', blocks: [paragraph('Dear Ines')], foot: 'R-1' });
+    const fonts = [
+      ...Buffer.from(letter)
+        .toString('latin1')
+        .matchAll(/\/BaseFont \/(\S+)/g),
+    ].map(found => found[1]);
+    expect([...new Set(fonts.filter(font => !font.includes('Figtree')))]).toEqual([]);
+  });
+
   test('words from right to left stand in their order, and what is around them after them', async () => {
     const [page] = await pagesOf([paragraph('Dear שלום עולם, welcome.')], 'A letter', 'R-1 for שלום');
     expect(page).toMatch(/Dear שלום עולם ?, welcome/);

@@ -2,12 +2,10 @@
  * Letters as PDFs: set in the faces of the house, with a fallback for what they have no letters for, and tagged (PDF 1.7,
  * 14.8), so that a screen reader reads headings, lists and tables as such.
  */
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { Block, FilledLetter, Run } from '@north-pebble/core/workflow';
-import * as fontkit from 'fontkit';
 import PDFDocument from 'pdfkit';
-import { unpacked } from './fontFile.ts';
+import { allowOpenAnchors } from './anchors.ts';
+import { bytesOf, faceOf, faces, lastResort, rise, type Weight } from './faces.ts';
 import { BrokenPaper } from './pdf.ts';
 
 const mostPages = 60;
@@ -16,49 +14,14 @@ const ink = '#1d2b33';
 const pale = '#51626b';
 const rule = '#dfd9cd';
 
-const require = createRequire(import.meta.url);
-
-type Weight = 'normal' | 'bold';
-type Face = { readonly name: string; readonly bytes: Buffer; readonly has: (code: number) => boolean };
-
-const files: Record<Weight, readonly string[]> = {
-  normal: [
-    '@fontsource/figtree/files/figtree-latin-400-normal.woff',
-    '@fontsource/figtree/files/figtree-latin-ext-400-normal.woff',
-    'dejavu-fonts-ttf/ttf/DejaVuSans.ttf',
-  ],
-  bold: [
-    '@fontsource/figtree/files/figtree-latin-600-normal.woff',
-    '@fontsource/figtree/files/figtree-latin-ext-600-normal.woff',
-    'dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf',
-  ],
-};
-
-let known: Record<Weight, readonly Face[]> | undefined;
-
-/** The faces of each weight, the first one first. They are read once. */
-function faces(): Record<Weight, readonly Face[]> {
-  const read = (weight: Weight) =>
-    files[weight].map((file, n): Face => {
-      const bytes = unpacked(readFileSync(require.resolve(file)));
-      const font = fontkit.create(bytes) as { hasGlyphForCodePoint: (code: number) => boolean };
-      return { name: `${weight}-${n}`, bytes, has: code => font.hasGlyphForCodePoint(code) };
-    });
-  known ??= { normal: read('normal'), bold: read('bold') };
-  return known;
-}
-
-/** What no page can show is left out: marks that steer, and halves of letters. */
+/** What no page can show is left out: marks that steer, and halves of letters. A joiner between letters shapes them. */
 const printable = (text: string): string =>
   text
     .normalize('NFC')
-    .replace(/[\p{Cc}\p{Cf}\p{Cs}\p{Co}]/gu, letter => (letter === '\n' ? '\n' : letter === '\t' ? ' ' : ''));
-
-/** The first face that has every letter of a word, so that a name is set in one. */
-function faceOf(word: string, all: readonly Face[]): string | undefined {
-  const codes = [...word].map(letter => letter.codePointAt(0) as number);
-  return all.find(face => codes.every(face.has))?.name;
-}
+    .replace(/(?<![\p{L}\p{M}])[\u200c\u200d]|[\u200c\u200d](?!\p{L})/gu, '')
+    .replace(/(?![\u200c\u200d])[\p{Cc}\p{Cf}\p{Cs}\p{Co}]/gu, letter =>
+      letter === '\n' ? '\n' : letter === '\t' ? ' ' : '',
+    );
 
 /** Text in one face and in one direction. */
 type Piece = { text: string; readonly face: string; readonly turned: boolean };
@@ -68,11 +31,14 @@ const isTurned = (word: string): boolean =>
   /[\p{Script=Hebrew}\p{Script=Arabic}\p{Script=Syriac}\p{Script=Thaana}]/u.test(word);
 
 /** How a piece is set: one that runs from right to left as a whole, so that its words stand in their order. */
-const settingOf = ({ turned }: Piece) => ({ features: (turned ? ['kern'] : null) as PDFKit.Mixins.OpenTypeFeatures[] });
+const settingOf = ({ turned }: Piece, size: number) => ({
+  // All faces stand on one line, whatever room each of them keeps above its letters.
+  baseline: -rise() * size,
+  features: (turned ? ['kern'] : null) as PDFKit.Mixins.OpenTypeFeatures[],
+});
 
 /** Text in pieces of one face and one direction each. */
 function pieces(text: string, weight: Weight): Piece[] {
-  const all = faces()[weight];
   const found: Piece[] = [];
   const put = (words: string, face: string, turned: boolean) => {
     const before = found.at(-1);
@@ -83,12 +49,15 @@ function pieces(text: string, weight: Weight): Piece[] {
   for (const word of printable(text).split(/(\s+)/)) {
     const before = found.at(-1);
     // A space stays in the face of the word before it.
-    if (/^\s*$/.test(word)) put(word, before?.face ?? all[0].name, before?.turned ?? false);
+    if (/^\s*$/.test(word)) put(word, before?.face ?? faces(weight)[0].name, before?.turned ?? false);
     else {
       const turned = isTurned(word);
-      const whole = faceOf(word, all);
+      const whole = faceOf(word, weight);
       if (whole) put(word, whole, turned);
-      else for (const letter of word) put(letter, faceOf(letter, all) ?? all[all.length - 1].name, turned);
+      // A mark belongs to the letter before it, and is set in its face.
+      else
+        for (const letter of word.match(/[^\p{M}\p{Cf}][\p{M}\p{Cf}]*|[\p{M}\p{Cf}]+/gu) ?? [])
+          put(letter, faceOf(letter, weight) ?? lastResort(weight), turned);
     }
   }
   // What stands around words from right to left belongs to the sentence around them.
@@ -96,12 +65,21 @@ function pieces(text: string, weight: Weight): Piece[] {
     const around = piece.turned ? /^(\P{L}*)(.*?)([^\p{L}\p{M}]*)$/su.exec(piece.text) : null;
     if (!around) return [piece];
     const [, before, words, after] = around;
-    const own = (text: string): Piece => ({ text, face: faceOf(text, all) ?? piece.face, turned: false });
+    const own = (text: string): Piece => ({ text, face: faceOf(text, weight) ?? piece.face, turned: false });
     return [own(before), { ...piece, text: words }, own(after)].filter(({ text }) => text !== '');
   });
 }
 
 type Page = InstanceType<typeof PDFDocument>;
+
+/** The page set to a face, which only then is part of the letter. */
+function inFace(page: Page, name: string): Page {
+  page.registerFont(name, bytesOf(name) as never);
+  page.font(name);
+  allowOpenAnchors((page as unknown as { readonly _font?: { readonly font?: unknown } })._font?.font);
+  return page;
+}
+
 type Style = { size: number; color?: string; weight?: Weight; indent?: number; gap?: number };
 
 class Setter {
@@ -141,7 +119,7 @@ class Setter {
     parts.forEach(({ run, ...piece }, n) => {
       const { text, face } = piece;
       const how = {
-        ...settingOf(piece),
+        ...settingOf(piece, size),
         width: this.width - indent,
         continued: n < parts.length - 1,
         lineGap: size * 0.25,
@@ -149,7 +127,7 @@ class Setter {
         underline: run.link !== undefined,
         link: run.link ?? null,
       } as PDFKit.Mixins.TextOptions;
-      page.font(face).fontSize(size).fillColor(color);
+      inFace(page, face).fontSize(size).fillColor(color);
       if (n === 0) page.text(text, this.#left + indent, page.y, how);
       else page.text(text, how);
     });
@@ -160,8 +138,7 @@ class Setter {
     // The widest face decides: better a little air than words over words.
     const page = this.#page;
     const [piece] = pieces(text, weight);
-    return page
-      .font(piece?.face ?? faces()[weight][0].name)
+    return inFace(page, piece?.face ?? faces(weight)[0].name)
       .fontSize(size)
       .heightOfString(printable(text) || ' ', { width });
   }
@@ -173,7 +150,7 @@ class Setter {
       const words = texts.flatMap(text => text.split(/\s+/)).sort((a, b) => b.length - a.length);
       const wide = words.slice(0, 4).map(word => {
         const [piece] = pieces(word.slice(0, 40), weight);
-        return piece ? page.font(piece.face).fontSize(size).widthOfString(word.slice(0, 40)) : 0;
+        return piece ? inFace(page, piece.face).fontSize(size).widthOfString(word.slice(0, 40)) : 0;
       });
       return Math.max(0, ...wide);
     };
@@ -213,12 +190,12 @@ class Setter {
     parts.forEach((piece, n) => {
       const { text: words, face } = piece;
       const how: PDFKit.Mixins.TextOptions = {
-        ...settingOf(piece),
+        ...settingOf(piece, size),
         width,
         align: right ? 'right' : 'left',
         continued: n < parts.length - 1,
       };
-      page.font(face).fontSize(size).fillColor(ink);
+      inFace(page, face).fontSize(size).fillColor(ink);
       if (n === 0) page.text(words, x, y, how);
       else page.text(words, how);
     });
@@ -325,8 +302,6 @@ export function letterOf({ title, blocks, foot }: FilledLetter): Promise<Uint8Ar
     page.on('end', () => done(Buffer.concat(out)));
     page.on('error', failed);
     try {
-      for (const all of Object.values(faces()))
-        for (const face of all) page.registerFont(face.name, face.bytes as never);
       const setter = new Setter(page);
       const root = page.struct('Document');
       page.addStructure(root);
@@ -355,15 +330,17 @@ function feet(page: Page, foot: string): void {
     for (const piece of pieces(foot.replace(/\n/g, ' '), 'normal')) {
       const rest = margin + width - 60 - x;
       if (rest < 10) break;
-      const setting = { ...settingOf(piece), lineBreak: false };
-      page.font(piece.face);
+      const setting = { ...settingOf(piece, 8), lineBreak: false };
+      inFace(page, piece.face);
       const wide = page.widthOfString(piece.text, setting);
       page.text(piece.text, x, y, wide > rest ? { ...setting, width: rest, height: 10, ellipsis: true } : setting);
       x += wide;
     }
-    page
-      .font(faces().normal[0].name)
-      .text(`${n + 1} of ${count}`, margin + width - 60, y, { width: 60, align: 'right', lineBreak: false });
+    inFace(page, faces('normal')[0].name).text(`${n + 1} of ${count}`, margin + width - 60, y, {
+      width: 60,
+      align: 'right',
+      lineBreak: false,
+    });
     page.endMarkedContent();
   }
 }

@@ -1,10 +1,15 @@
 /** Papers: words set on pages, signed, and read back; what cannot be opened is said to be so. */
+
+import { PDFDocument } from '@cantoo/pdf-lib';
 import { afterAll, describe, expect, test } from '@jest/globals';
 import { pdfWords } from '../testing/pdfWords.ts';
 import { BrokenPaper, digestOf, Papers, type Signature } from './index.ts';
 
 const papers = new Papers();
 afterAll(() => papers.stop());
+
+/** The words of each page; where one face ends and another begins, no line does. */
+const wordsOf = (paper: Uint8Array) => pdfWords(paper).map(page => page.replace(/\s+/g, ' '));
 
 const signature: Signature = {
   title: 'Agreement of work',
@@ -17,11 +22,25 @@ const signature: Signature = {
 describe('a paper', () => {
   test('has its words on it, whatever letters they are made of, on as many pages as it needs', async () => {
     const long = Array.from({ length: 120 }, (_, n) => `Clause ${n + 1}: who is on the water wears a life jacket.`);
-    const pages = pdfWords(await papers.paper('Rules', `House rules\n\nÆgir Þórsson, Łódź\n\n${long.join('\n\n')}`));
+    const pages = wordsOf(await papers.paper('Rules', `House rules\n\nÆgir Þórsson, Łódź\n\n${long.join('\n\n')}`));
     expect(pages.length).toBeGreaterThan(2);
     expect(pages[0]).toContain('House rules');
     expect(pages[0]).toContain('Ægir Þórsson, Łódź');
     expect(pages.at(-1)).toContain('Clause 120');
+  });
+
+  test.each([
+    ['田中さくら', 'Kosugi'],
+    ['김민준', 'Gowun'],
+    ['สมชาย', 'Thai'],
+    ['శ్రీనివాస్', 'Telugu'],
+  ])('is signed by %s in a face that has the letters of the name', async (name, face) => {
+    const paper = await papers.paper('Agreement', `Agreement\n\nWith ${name}, of work.`);
+    const bytes = await papers.sign(paper, { ...signature, name });
+    const { context } = await PDFDocument.load(bytes);
+    const fonts = context.enumerateIndirectObjects().map(([, object]) => String(object));
+    expect(fonts.filter(font => font.includes('/BaseFont') && font.includes(face)).length).toBeGreaterThan(1);
+    expect(fonts.filter(font => font.includes('/BaseFont') && font.includes('DejaVu'))).toEqual([]);
   });
 
   test('takes a word that is wider than the page, and letters that no page can show', async () => {
@@ -32,7 +51,7 @@ describe('a paper', () => {
 
   test('is signed with the name, the time and the digest of what was signed, and still says what it said', async () => {
     const paper = await papers.paper('Agreement', 'Agreement of work\n\nPay is paid.');
-    const pages = pdfWords(await papers.sign(paper, signature));
+    const pages = wordsOf(await papers.sign(paper, signature));
     expect(pages[0]).toContain('Pay is paid.');
     expect(pages[1]).toContain('Signed by Mika Ødegård-Ńguyễn');
     expect(pages[1]).toContain('2026-02-02, 10:00:00 UTC, typed on a personal page');

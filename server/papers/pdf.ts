@@ -1,9 +1,7 @@
 /** Papers as PDFs: words set on pages, and a page that says who signed what and when. */
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { PDFDocument, type PDFFont, type PDFPage, rgb } from '@cantoo/pdf-lib';
-import * as fontkit from 'fontkit';
+import { PDFDocument, type PDFPage, rgb } from '@cantoo/pdf-lib';
+import { type Inked, inkedFor } from './inked.ts';
 
 /** A signature as it was drawn: strokes of points in thousandths of the box, from its upper left corner. */
 export type Strokes = readonly (readonly (readonly [number, number])[])[];
@@ -23,13 +21,6 @@ const mostPages = 200;
 /** The paper cannot be opened: it is broken, shut by a password, or far too long. */
 export class BrokenPaper extends Error {}
 
-const require = createRequire(import.meta.url);
-let fontBytes: Buffer | undefined;
-const font = (): Buffer => {
-  fontBytes ??= readFileSync(require.resolve('dejavu-fonts-ttf/ttf/DejaVuSans.ttf'));
-  return fontBytes;
-};
-
 const page = { width: 595, height: 842, margin: 64 };
 const ink = rgb(0.12, 0.13, 0.15);
 const pale = rgb(0.4, 0.42, 0.45);
@@ -39,9 +30,9 @@ const printable = (text: string): string =>
   text.replace(/[\p{Cc}\p{Cf}]/gu, letter => (letter === '\n' ? letter : ' '));
 
 /** The words of a paragraph in lines no wider than the page; a word that is wider is cut. */
-function* linesOf(paragraph: string, face: PDFFont, size: number, width: number): Generator<string> {
+function* linesOf(paragraph: string, inked: Inked, size: number, width: number): Generator<string> {
   let line = '';
-  const fits = (text: string) => face.widthOfTextAtSize(text, size) <= width;
+  const fits = (text: string) => inked.widthOf(text, size) <= width;
   for (let word of paragraph.split(' ')) {
     const longer = line === '' ? word : `${line} ${word}`;
     if (fits(longer)) {
@@ -60,15 +51,10 @@ function* linesOf(paragraph: string, face: PDFFont, size: number, width: number)
   yield line;
 }
 
-async function begin(): Promise<{ document: PDFDocument; face: PDFFont }> {
-  const document = await PDFDocument.create();
-  document.registerFontkit(fontkit as never);
-  return { document, face: await document.embedFont(font(), { subset: true }) };
-}
-
 /** Words as a PDF: the first line is its title, a blank line begins a paragraph. */
 export async function paperOf(title: string, text: string): Promise<Uint8Array> {
-  const { document, face } = await begin();
+  const document = await PDFDocument.create();
+  const inked = await inkedFor(document, [printable(text)]);
   document.setTitle(printable(title));
   document.setProducer('North Pebble');
   const width = page.width - 2 * page.margin;
@@ -84,20 +70,20 @@ export async function paperOf(title: string, text: string): Promise<Uint8Array> 
     return sheet;
   };
   const [heading, ...paragraphs] = printable(text).trim().split('\n');
-  for (const line of linesOf(heading, face, 17, width))
-    down(26).drawText(line, { x: page.margin, y, size: 17, font: face, color: ink });
+  for (const line of linesOf(heading, inked, 17, width))
+    inked.draw(down(26), line, { x: page.margin, y, size: 17, color: ink });
   for (const paragraph of paragraphs) {
     if (paragraph.trim() === '') {
       if (sheet) y -= 8;
       continue;
     }
-    for (const line of linesOf(paragraph.trim(), face, 10.5, width))
-      down(16).drawText(line, { x: page.margin, y, size: 10.5, font: face, color: ink });
+    for (const line of linesOf(paragraph.trim(), inked, 10.5, width))
+      inked.draw(down(16), line, { x: page.margin, y, size: 10.5, color: ink });
   }
   const total = document.getPageCount();
   document.getPages().forEach((one, n) => {
     const words = `${n + 1} of ${total}`;
-    one.drawText(words, { x: page.width - page.margin - 40, y: 36, size: 8, font: face, color: pale });
+    inked.draw(one, words, { x: page.width - page.margin - 40, y: 36, size: 8, color: pale });
   });
   return document.save();
 }
@@ -113,15 +99,14 @@ export async function signed(paper: Uint8Array, signature: Signature): Promise<U
   } catch (fault) {
     throw new BrokenPaper(String(fault));
   }
-  document.registerFontkit(fontkit as never);
-  const face = await document.embedFont(font(), { subset: true });
+  const inked = await inkedFor(document, [printable(signature.name), printable(signature.title)]);
   const sheet = document.addPage([page.width, page.height]);
   const digest = digestOf(paper);
   const name = printable(signature.name);
   let y = page.height - page.margin - 20;
   const write = (text: string, size: number, color = ink, gap = 1.6) => {
-    for (const line of linesOf(printable(text), face, size, page.width - 2 * page.margin)) {
-      sheet.drawText(line, { x: page.margin, y, size, font: face, color });
+    for (const line of linesOf(printable(text), inked, size, page.width - 2 * page.margin)) {
+      inked.draw(sheet, line, { x: page.margin, y, size, color });
       y -= size * gap;
     }
   };
