@@ -1,19 +1,11 @@
 /** What stands in the way of leave that is asked for, and what is worth knowing before it is sent. */
 import { holidaysKnownUntil, type Person, type PersonId } from '../people/index.ts';
 import { addDays } from '../time/index.ts';
-import {
-  amountOf,
-  type LeaveBook,
-  type LeaveType,
-  leaveType,
-  longestSpan,
-  spanEffect,
-  sureOf,
-  timeOf,
-} from './book.ts';
+import { amountOf, type LeaveBook, leaveType, longestSpan, spanEffect, sureOf, timeOf } from './book.ts';
 import { countsHalf } from './counting.ts';
 import type { Obstacle } from './obstacle.ts';
 import { daysOf, endsBeforeItStarts, isTimed, type LeaveSpan, overlap } from './span.ts';
+import type { LeaveType } from './type.ts';
 
 export type AskedHow = {
   /** The request itself, left out of what is held and of overlaps. */

@@ -11,7 +11,17 @@ import {
   yearMonthDay,
 } from '../time/index.ts';
 import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
-import { Employment, entitlement, LeavePlan, type LeaveYear, leaveYears, monthEntitlement, rate } from './plan.ts';
+import {
+  Employment,
+  entitlement,
+  LeavePlan,
+  type LeaveYear,
+  leaveYears,
+  monthEntitlement,
+  rate,
+  rulesOn,
+  type Worked,
+} from './plan.ts';
 
 export const Movement = z.object({
   date: CivilDate,
@@ -78,14 +88,17 @@ function grantsOf(
   year: LeaveYear,
   rates: ReturnType<typeof rate>,
   last: DayNumber,
+  worked: Worked,
 ): Grant[] {
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
-  const round = (amount: Fraction) => roundTo(amount, decimal(plan.rounding.step), plan.rounding.mode);
   if (year.first > left || year.next <= joined) return [];
-  if (plan.accrual === 'yearly') {
+  // How a leave year is earned and rounded is settled on its first day, so that it adds up in one way from its begin to its end.
+  const rules = rulesOn(plan, Math.max(year.first, joined));
+  const round = (amount: Fraction) => roundTo(amount, decimal(rules.rounding.step), rules.rounding.mode);
+  if (rules.accrual === 'yearly') {
     const on = Math.max(year.first, joined);
-    return on > last ? [] : [{ on, amount: round(entitlement(plan, year, rates, 11)), reason: 'for the leave year' }];
+    return on > last ? [] : [{ on, amount: round(entitlement(rules, year, rates, 11)), reason: 'for the leave year' }];
   }
   const grants: Grant[] = [];
   let given = zero;
@@ -93,12 +106,14 @@ function grantsOf(
   for (let month = 0; month < 12; month++) {
     const first = year.months[month];
     const end = (month === 11 ? year.next : year.months[month + 1]) - 1;
-    const on = plan.accrual === 'monthly-in-advance' ? Math.max(first, joined) : Math.min(end, left);
+    const on = rules.accrual === 'monthly-in-advance' ? Math.max(first, joined) : Math.min(end, left);
     if (first > left || on > last) break;
-    total =
-      plan.proration === 'monthly'
-        ? plus(total, monthEntitlement(year, rates, month))
-        : entitlement(plan, year, rates, month);
+    if (rules.accrual === 'hours-worked') total = plus(total, rates.earnedByHours(first, end, worked));
+    else
+      total =
+        rules.proration === 'monthly'
+          ? plus(total, monthEntitlement(year, rates, month))
+          : entitlement(rules, year, rates, month);
     if (end < joined) continue;
     const due = round(total);
     grants.push({ on, amount: minus(due, given), reason: `for leave month ${month + 1} of 12` });
@@ -119,7 +134,8 @@ const orderOnDay = { 'year end': 0, accrual: 1, adjustment: 2, taken: 3, lapse: 
 
 /** What the plan does by itself on a day. */
 export type Planned =
-  | { on: DayNumber; kind: 'year end'; expires: DayNumber | null }
+  /** `most` is what is carried over at most; nothing where the plan carries nothing. */
+  | { on: DayNumber; kind: 'year end'; expires: DayNumber | null; most: number | null }
   | { on: DayNumber; kind: 'accrual'; grant: Grant }
   | { on: DayNumber; kind: 'lapse' };
 type Entry = Planned | Moved;
@@ -127,19 +143,27 @@ type Entry = Planned | Moved;
 /**
  * What happens to a balance by the plan alone: year ends, accruals and lapses up to and with day `until`.
  * It depends on employment and plan only, so whoever asks often for one person keeps it.
+ * @param worked for plans that are earned by hours worked
  */
-export function planSchedule(plan: LeavePlan, person: Employment, until: DayNumber): readonly Planned[] {
+export function planSchedule(
+  plan: LeavePlan,
+  person: Employment,
+  until: DayNumber,
+  worked: Worked = () => 0,
+): readonly Planned[] {
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const rates = rate(plan, person);
   const all: Planned[] = [];
   for (const year of leaveYears(plan, person.joined, until)) {
-    const expires = plan.carryOver?.expires ? expiryIn(year, plan.carryOver.expires) : null;
+    const { carryOver } = rulesOn(plan, year.first);
+    const expires = carryOver?.expires ? expiryIn(year, carryOver.expires) : null;
     if (year.first > joined && year.first <= left) {
-      all.push({ on: year.first, kind: 'year end', expires });
+      all.push({ on: year.first, kind: 'year end', expires, most: carryOver?.max ?? null });
       if (expires !== null && expires < left) all.push({ on: expires, kind: 'lapse' });
     }
-    for (const grant of grantsOf(plan, person, year, rates, until)) all.push({ on: grant.on, kind: 'accrual', grant });
+    for (const grant of grantsOf(plan, person, year, rates, until, worked))
+      all.push({ on: grant.on, kind: 'accrual', grant });
   }
   return all;
 }
@@ -161,11 +185,12 @@ const nothingSaid: Say = () => {};
  * One entry applied to an account.
  * What is taken uses carry-over first while it lives, then the year's own, which may go below zero.
  */
-function apply(account: Account, entry: Entry, plan: LeavePlan, max: Fraction, say: Say): void {
+function apply(account: Account, entry: Entry, say: Say): void {
   switch (entry.kind) {
     case 'year end': {
       const rest = plus(account.own, account.carry);
       account.expires = entry.expires;
+      const max = decimal(entry.most ?? 0);
       if (isNegative(rest)) {
         account.own = rest;
         account.carry = zero;
@@ -176,9 +201,8 @@ function apply(account: Account, entry: Entry, plan: LeavePlan, max: Fraction, s
       account.carry = least(rest, max);
       account.own = zero;
       if (!isZero(lapsed)) {
-        const reason = plan.carryOver
-          ? `more than the ${plan.carryOver.max} that may be carried over`
-          : 'nothing is carried over';
+        const reason =
+          entry.most === null ? 'nothing is carried over' : `more than the ${entry.most} that may be carried over`;
         say(entry.on, 'lapsed', negative(lapsed), reason);
       }
       if (!isZero(account.carry)) {
@@ -233,7 +257,6 @@ export function statement({ person, plan, moved, planned }: Holdings, asOfDate: 
   const asOf = toDay(asOfDate);
   const joined = toDay(person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
-  const max = decimal(plan.carryOver?.max ?? 0);
   const account = opened();
   const lines: StatementLine[] = [];
   const say: Say = (on, kind, amount, reason, booking) => {
@@ -250,7 +273,7 @@ export function statement({ person, plan, moved, planned }: Holdings, asOfDate: 
   if (asOf >= joined) {
     for (const entry of inOrder(joined, planned ?? planSchedule(plan, person, asOf), moved)) {
       // The lapse of `asOf` itself comes at the end of that day.
-      if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, plan, max, say);
+      if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
     }
   }
   const { own, carry, expires } = account;
@@ -273,7 +296,6 @@ export function balancesIn(
   alsoOn: readonly DayNumber[] = [],
 ): Map<DayNumber, Fraction> {
   const joined = toDay(person.joined);
-  const max = decimal(plan.carryOver?.max ?? 0);
   const entries = inOrder(joined, planned ?? planSchedule(plan, person, window.last), moved);
   const days = new Set([window.first, ...alsoOn]);
   for (const { on, kind } of entries) days.add(kind === 'lapse' ? on + 1 : on);
@@ -285,7 +307,7 @@ export function balancesIn(
     for (; next < entries.length; next++) {
       const entry = entries[next];
       if (entry.on > day || (entry.on === day && entry.kind === 'lapse')) break;
-      apply(account, entry, plan, max, nothingSaid);
+      apply(account, entry, nothingSaid);
     }
     if (day >= window.first) found.set(day, day < joined ? zero : plus(account.own, account.carry));
   }

@@ -16,44 +16,13 @@ import {
 } from '../time/index.ts';
 import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
 import { foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
-import {
-  Counting,
-  countDays,
-  countHalves,
-  countTimed,
-  type DayReason,
-  defaultPortion,
-  explainLeave,
-  Portion,
-} from './counting.ts';
+import { countDays, countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
 import { isBookedBefore } from './elsewhere.ts';
 import { compare, decimal, toNumber } from './fraction.ts';
-import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema } from './plan.ts';
+import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema, type Worked } from './plan.ts';
+import type { LeastPresence } from './presence.ts';
 import { type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays, takesPart } from './span.ts';
-
-export const LeaveType = z.object({
-  id: z.string().min(1),
-  name: z.string().min(1),
-  counting: Counting,
-  dayMinutes: z.number().int().positive().multipleOf(2),
-  /** From the person's plan, from time earned (adjustments alone, in hours), or from no balance at all. */
-  takesFrom: z.enum(['plan', 'earned', 'nothing']),
-  /** How far below zero a request may take the balance. */
-  overdraft: z.number().nonnegative(),
-  /** The smallest portion, in days, when it is asked for with times; half a day where nothing is said. */
-  portion: Portion.optional(),
-  /** Whether it may be asked for with times. */
-  times: z.boolean().optional(),
-  /** The longest span in calendar days; two years where nothing is said. */
-  longest: z.number().int().min(1).max(3660).optional(),
-  /** How many days back it may be asked for; not at all where nothing is said. */
-  daysBack: z.number().int().min(0).max(3660).optional(),
-  /** Whom to turn to for what lies further back; HR operations where nothing is said. */
-  turnTo: z.string().min(1).max(200).optional(),
-  /** Inside booked leave of another type: refused where nothing is said, or the days taken there are given back. */
-  insideLeave: z.enum(['refused', 'gives back']).optional(),
-});
-export type LeaveType = z.infer<typeof LeaveType>;
+import { type LeaveType, type LeaveTypeRules, typeOn } from './type.ts';
 
 /** The longest span, in calendar days, where the type says nothing: two years. */
 export const longestSpan = 731;
@@ -85,6 +54,18 @@ export type Adjustment = {
   readonly reason: string;
 };
 
+/** HR lets leave of somebody pass that a limit would stop, with a reason. */
+export type Pass = {
+  readonly id: number;
+  readonly person: PersonId;
+  readonly type: string;
+  /** The days that it is for, both included. */
+  readonly from: CivilDate;
+  readonly to: CivilDate;
+  readonly by: PersonId;
+  readonly reason: string;
+};
+
 export type LeaveBook = {
   readonly index: DirectoryIndex;
   readonly types: readonly LeaveType[];
@@ -92,6 +73,9 @@ export type LeaveBook = {
   /** Entries of the people in question and of their teams. */
   readonly entries: readonly LeaveEntry[];
   readonly adjustments: readonly Adjustment[];
+  /** How many are needed where; nowhere any where nothing is said. */
+  readonly presence?: readonly LeastPresence[];
+  readonly passes?: readonly Pass[];
   readonly today: CivilDate;
   /** Each person is asked for a few spans only, as where very many are: days are walked, and no sums are kept. */
   readonly once?: true;
@@ -149,19 +133,32 @@ const earnedTime: NamedPlan = {
   },
 };
 
-/** The plan that a leave type takes from, for a person; nothing when it takes from no balance. */
-function planFor(book: LeaveBook, id: PersonId, type: LeaveType): NamedPlan | undefined {
-  if (type.takesFrom === 'nothing') return undefined;
-  return type.takesFrom === 'earned' ? earnedTime : planOf(book, id);
+/** The type whose balance leave takes from that begins on a day: its own, another's, or none. */
+export function balanceTypeOf(book: LeaveBook, type: LeaveType, day: CivilDate): LeaveType | undefined {
+  const { takesFrom, balanceOf } = typeOn(type, day);
+  if (takesFrom === 'nothing') return undefined;
+  if (takesFrom !== 'other') return type;
+  const other = book.types.find(one => one.id === balanceOf);
+  // One step and no further: a type that takes from a third has no balance to give from.
+  return other && ['plan', 'earned'].includes(typeOn(other, day).takesFrom) ? other : undefined;
+}
+
+/** The plan of a leave type's own balance, for a person; nothing when it has none. */
+function planFor(book: LeaveBook, id: PersonId, type: LeaveType, day: CivilDate = book.today): NamedPlan | undefined {
+  const { takesFrom } = typeOn(type, day);
+  if (takesFrom === 'nothing' || takesFrom === 'other') return undefined;
+  return takesFrom === 'earned' ? earnedTime : planOf(book, id);
 }
 
 /** What a span takes; nothing when the span ends before it starts. */
 export function amountOf(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): Amount | undefined {
   const time = timeOf(book, sureOf(book, id));
-  const unit = planFor(book, id, type)?.unit ?? 'days';
+  const rules = typeOn(type, span.from.date);
+  const from = balanceTypeOf(book, type, span.from.date);
+  const unit = (from && planFor(book, id, from, span.from.date)?.unit) ?? 'days';
   const counted = isTimed(span)
-    ? countTimed(time, span, type.portion ?? defaultPortion)
-    : countHalves(time, type, span);
+    ? countTimed(time, span, rules.portion ?? defaultPortion)
+    : countHalves(time, rules, span);
   if ('error' in counted) return undefined;
   const { days, minutes } = counted;
   return { amount: unit === 'hours' ? minutes / 60 : days, unit, days, minutes };
@@ -169,14 +166,32 @@ export function amountOf(book: LeaveBook, id: PersonId, type: LeaveType, span: L
 
 /** Each day of a span with what it counts and why. */
 export const explainAmount = (book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan): DayReason[] =>
-  explainLeave(timeOf(book, sureOf(book, id)), type, span);
+  explainLeave(timeOf(book, sureOf(book, id)), typeOn(type, span.from.date), span);
 
-export function employmentOf(person: Person): Employment {
+/** @param idle days of long leave on which nothing is earned */
+export function employmentOf(person: Person, idle: Employment['idle'] = []): Employment {
   return {
+    ...(idle.length > 0 ? { idle } : {}),
     joined: person.joined,
     left: person.left,
     fte: person.records.map((r, i) => ({ from: i === 0 ? person.joined : r.from, value: r.fte })),
   };
+}
+
+/** What the type of an entry says on its first day. */
+function rulesOf(book: LeaveBook, { type, span }: Pick<LeaveEntry, 'type' | 'span'>): LeaveTypeRules | undefined {
+  const found = book.types.find(one => one.id === type);
+  return found && typeOn(found, span.from.date);
+}
+
+/** Days of booked leave, from the one after so many of it on, on which nothing is earned. */
+function idleDays(book: LeaveBook, person: PersonId): NonNullable<Employment['idle']> {
+  return book.entries.flatMap(entry => {
+    if (entry.person !== person || entry.state !== 'booked') return [];
+    const earnsUntil = rulesOf(book, entry)?.earnsUntil;
+    const from = earnsUntil === undefined ? null : addDays(entry.span.from.date, earnsUntil);
+    return from !== null && from <= entry.span.to.date ? [{ from, to: entry.span.to.date }] : [];
+  });
 }
 
 /** Booked sickness of a person, or what else gives back the leave that it falls into. */
@@ -186,7 +201,7 @@ function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: Leav
       other.person === entry.person &&
       other.state === 'booked' &&
       other.type !== entry.type &&
-      book.types.find(t => t.id === other.type)?.insideLeave === 'gives back',
+      rulesOf(book, other)?.insideLeave === 'gives back',
   );
 }
 
@@ -194,7 +209,7 @@ function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: Leav
 function movedBy(
   book: LeaveBook,
   person: Person,
-  type: LeaveType,
+  rules: LeaveTypeRules,
   unit: 'days' | 'hours',
   entries: readonly LeaveEntry[],
   entry: LeaveEntry,
@@ -208,7 +223,7 @@ function movedBy(
     if (by) given.add(by.request);
     return by !== undefined && by !== null;
   };
-  const counted = countDays(time, type, entry.span, isGivenBack);
+  const counted = countDays(time, rules, entry.span, isGivenBack);
   const { request, state } = entry;
   const how = state === 'held' ? 'asked for' : 'taken';
   const where =
@@ -231,8 +246,10 @@ function movementsOf(
     .filter(a => a.person === person.id && a.type === type.id)
     .map(a => ({ on: toDay(a.date), kind: 'adjustment', amount: decimal(a.amount), reason: a.reason }));
   for (const entry of entries) {
-    if (entry.person === person.id && entry.type === type.id)
-      moved.push(...movedBy(book, person, type, plan.unit, entries, entry));
+    if (entry.person !== person.id) continue;
+    const own = book.types.find(one => one.id === entry.type);
+    if (own && balanceTypeOf(book, own, entry.span.from.date)?.id === type.id)
+      moved.push(...movedBy(book, person, typeOn(own, entry.span.from.date), plan.unit, entries, entry));
   }
   return moved;
 }
@@ -242,8 +259,22 @@ const schedules = new WeakMap<Person, WeakMap<LeavePlan, Kept>>();
 /** Days ahead of today for which what the plan does is worked out at once: most questions end there. */
 const ahead = 1096;
 
+const byHours = (plan: LeavePlan): boolean =>
+  [plan, ...(plan.later ?? []).map(({ rules }) => rules)].some(({ accrual }) => accrual === 'hours-worked');
+
+/** Minutes that a person is to work, by their pattern less holidays. */
+function workedBy(book: LeaveBook, person: Person): Worked {
+  const time = timeOf(book, person);
+  return (first, last) => time.scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes;
+}
+
 /** The plan's part of a person's statements, kept for as long as the person's record is. */
 function scheduleFor(book: LeaveBook, person: Person, plan: NamedPlan, asOf: number): Kept['schedule'] {
+  const idle = idleDays(book, person.id);
+  const hours = byHours(plan.rules);
+  // What hangs on bookings or on patterns is worked out each time: neither is part of the person's record.
+  if (idle.length > 0 || hours)
+    return planSchedule(plan.rules, employmentOf(person, idle), asOf, hours ? workedBy(book, person) : undefined);
   let ofPerson = schedules.get(person);
   if (!ofPerson) {
     ofPerson = new WeakMap();
@@ -286,8 +317,12 @@ export function statementOf(
 /** What open requests hold of a leave type from today on. */
 export function heldOf(book: LeaveBook, id: PersonId, type: LeaveType, except?: string): number {
   return book.entries
-    .filter(e => e.person === id && e.type === type.id && e.state === 'held' && e.request !== except)
-    .reduce((sum, e) => sum + (amountOf(book, id, type, e.span)?.amount ?? 0), 0);
+    .filter(e => e.person === id && e.state === 'held' && e.request !== except)
+    .reduce((sum, e) => {
+      const own = book.types.find(one => one.id === e.type);
+      const isOfIt = own && balanceTypeOf(book, own, e.span.from.date)?.id === type.id;
+      return isOfIt ? sum + (amountOf(book, id, own, e.span)?.amount ?? 0) : sum;
+    }, 0);
 }
 
 /** What a span does to the balance that it takes from. */
@@ -317,18 +352,20 @@ export function spanEffect(
   span: LeaveSpan,
   request?: string,
 ): SpanEffect | undefined {
-  const plan = planFor(book, id, type);
-  if (!plan) return undefined;
+  const rules = typeOn(type, span.from.date);
+  const from = balanceTypeOf(book, type, span.from.date);
+  const plan = from && planFor(book, id, from, span.from.date);
+  if (!from || !plan) return undefined;
   const person = sureOf(book, id);
   const others = book.entries.filter(e => e.request !== request);
   const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
   const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
   const end = lastDayOfWindow(plan.rules, person.joined, last);
-  const moved = movementsOf(book, person, type, plan, others);
-  const days = movedBy(book, person, type, plan.unit, others, asked);
+  const moved = movementsOf(book, person, from, plan, others);
+  const days = movedBy(book, person, rules, plan.unit, others, asked);
   const worked = affordable(
     { person: employmentOf(person), plan: plan.rules, planned: scheduleFor(book, person, plan, end), moved },
-    { first, last, days, overdraft: decimal(type.overdraft) },
+    { first, last, days, overdraft: decimal(rules.overdraft) },
   );
   let after = worked.after;
   for (const { on, kind } of [...moved, ...days]) {
@@ -364,15 +401,16 @@ export function balanceAhead(
   request?: string,
 ): BalanceAhead | undefined {
   const effect = spanEffect(book, id, type, span, request);
-  const now = effect && statementOf(book, id, type, book.today);
+  const from = balanceTypeOf(book, type, span.from.date);
+  const now = effect && from && statementOf(book, id, from, book.today);
   if (!effect || !now) return undefined;
   const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
   const until = fromDay(Math.max(toDay(span.to.date), toDay(book.today)));
-  const ahead = statementOf(book, id, type, until, [...book.entries.filter(e => e.request !== request), asked]);
+  const ahead = statementOf(book, id, from, until, [...book.entries.filter(e => e.request !== request), asked]);
   return {
     ...effect,
     now: now.balance,
-    held: heldOf(book, id, type, request),
+    held: heldOf(book, id, from, request),
     expiring: now.expiring,
     lines: ahead?.lines ?? [],
   };

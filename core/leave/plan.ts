@@ -3,20 +3,47 @@ import { z } from 'zod';
 import { addMonths, CivilDate, type DayNumber, MonthDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
 import { decimal, type Fraction, over, plus, times, zero } from './fraction.ts';
 
-export const LeavePlan = z.object({
+const Rules = z.object({
   yearStart: z.union([z.literal('anniversary'), MonthDay]),
   perYear: z.array(z.object({ fromServiceYears: z.number().nonnegative(), amount: z.number().nonnegative() })),
-  accrual: z.enum(['yearly', 'monthly-in-advance', 'monthly-in-arrears']),
+  /** By hours worked, the amounts are for each hundred hours, given at the end of each leave month. */
+  accrual: z.enum(['yearly', 'monthly-in-advance', 'monthly-in-arrears', 'hours-worked']),
   proration: z.enum(['daily', 'monthly']),
   rounding: z.object({ step: z.number().positive(), mode: z.enum(['up', 'down', 'nearest']) }),
   carryOver: z.object({ max: z.number().nonnegative(), expires: MonthDay.nullish() }).nullish(),
 });
+/** What a plan says at one time. */
+export type PlanRules = z.infer<typeof Rules>;
+
+/** A plan through time: what it says from the first, and from which day on it says something else. */
+export const LeavePlan = Rules.extend({
+  later: z
+    .array(z.object({ from: CivilDate, rules: Rules }))
+    .max(60)
+    .optional(),
+});
 export type LeavePlan = z.infer<typeof LeavePlan>;
+
+/** What a plan says on a day. Leave years begin as they did from the first: balances are closed by them. */
+export function rulesOn(plan: LeavePlan, day: DayNumber): PlanRules {
+  let found: PlanRules = plan;
+  let since = Number.NEGATIVE_INFINITY;
+  for (const { from, rules } of plan.later ?? []) {
+    const first = toDay(from);
+    if (first <= day && first >= since) {
+      found = rules;
+      since = first;
+    }
+  }
+  return found;
+}
 
 export const Employment = z.object({
   joined: CivilDate,
   left: CivilDate.nullish(),
   fte: z.array(z.object({ from: CivilDate, value: z.number().nonnegative() })),
+  /** Days on which nothing is earned, both included: long leave of a type that says so. */
+  idle: z.array(z.object({ from: CivilDate, to: CivilDate })).optional(),
 });
 export type Employment = z.infer<typeof Employment>;
 
@@ -76,7 +103,12 @@ function servedOn(joined: CivilDate, day: DayNumber): number {
 export type Rate = {
   /** The exact share earned over [first, last], both included, when each day earns its rate over `divisor`. */
   readonly earned: (first: DayNumber, last: DayNumber, divisor: number) => Fraction;
+  /** The exact share earned over [first, last] when each hundred hours worked earn the amount of the tier. */
+  readonly earnedByHours: (first: DayNumber, last: DayNumber, worked: Worked) => Fraction;
 };
+
+/** Minutes worked on the days from `first` to `last`, both included. */
+export type Worked = (first: DayNumber, last: DayNumber) => number;
 
 export function rate(plan: LeavePlan, employment: Employment): Rate {
   const joined = toDay(employment.joined);
@@ -84,42 +116,73 @@ export function rate(plan: LeavePlan, employment: Employment): Rate {
   const fte = employment.fte
     .map(f => ({ from: toDay(f.from), value: decimal(f.value) }))
     .sort((a, b) => a.from - b.from);
-  const tiers = plan.perYear
-    .map(t => ({ from: t.fromServiceYears, amount: decimal(t.amount) }))
-    .sort((a, b) => a.from - b.from);
+  const tiersOf = new Map<PlanRules, { from: number; amount: Fraction }[]>();
+  for (const rules of [plan, ...(plan.later ?? []).map(version => version.rules)])
+    tiersOf.set(
+      rules,
+      rules.perYear.map(t => ({ from: t.fromServiceYears, amount: decimal(t.amount) })).sort((a, b) => a.from - b.from),
+    );
   const joinYear = Number(employment.joined.slice(0, 4));
-  // The day on which a tier begins: the first on which that many full years have been served.
-  const tierDays = tiers.map(t => monthDayIn(joinYear + Math.ceil(t.from), employment.joined.slice(5)));
+  // Days on which the rate may change: a tier begins on the first on which that many full years have been served.
+  const tierDays = [...tiersOf.values()]
+    .flat()
+    .map(t => monthDayIn(joinYear + Math.ceil(t.from), employment.joined.slice(5)))
+    .concat((plan.later ?? []).map(version => toDay(version.from)));
 
-  function rateOn(day: DayNumber): Fraction {
+  const idle = (employment.idle ?? []).map(({ from, to }) => ({ from: toDay(from), to: toDay(to) }));
+
+  function tierOn(day: DayNumber): Fraction {
+    if (idle.some(({ from, to }) => from <= day && day <= to)) return zero;
     const served = servedOn(employment.joined, day);
     let amount = zero;
-    for (const tier of tiers) if (tier.from <= served) amount = tier.amount;
+    for (const tier of tiersOf.get(rulesOn(plan, day)) ?? []) if (tier.from <= served) amount = tier.amount;
+    return amount;
+  }
+
+  function rateOn(day: DayNumber): Fraction {
+    const amount = tierOn(day);
     let share = zero;
     for (const entry of fte) if (entry.from <= day) share = entry.value;
     return times(amount, share);
   }
 
-  return {
-    earned(first, last, divisor) {
-      const from = Math.max(first, joined);
-      const to = Math.min(last, left);
-      let sum = zero;
-      for (let at = from; at <= to; ) {
-        let next = to + 1;
-        for (const day of tierDays) if (day > at && day < next) next = day;
-        for (const entry of fte) if (entry.from > at && entry.from < next) next = entry.from;
-        const value = rateOn(at);
-        sum = plus(sum, over(times(value, { top: BigInt(next - at), bottom: 1n }), BigInt(divisor)));
-        at = next;
+  /** Sums over the stretches of [first, last] in which neither tier nor share changes. */
+  function sumOver(
+    first: DayNumber,
+    last: DayNumber,
+    ofStretch: (from: DayNumber, next: DayNumber) => Fraction,
+  ): Fraction {
+    const to = Math.min(last, left);
+    let sum = zero;
+    for (let at = Math.max(first, joined); at <= to; ) {
+      let next = to + 1;
+      for (const day of tierDays) if (day > at && day < next) next = day;
+      for (const entry of fte) if (entry.from > at && entry.from < next) next = entry.from;
+      for (const { from, to: until } of idle) {
+        if (from > at && from < next) next = from;
+        if (until + 1 > at && until + 1 < next) next = until + 1;
       }
-      return sum;
-    },
+      sum = plus(sum, ofStretch(at, next));
+      at = next;
+    }
+    return sum;
+  }
+
+  return {
+    earned: (first, last, divisor) =>
+      sumOver(first, last, (at, next) =>
+        over(times(rateOn(at), { top: BigInt(next - at), bottom: 1n }), BigInt(divisor)),
+      ),
+    earnedByHours: (first, last, worked) =>
+      sumOver(first, last, (at, next) =>
+        over(times(tierOn(at), { top: BigInt(worked(at, next - 1)), bottom: 1n }), BigInt(hundredHours)),
+      ),
   };
 }
+const hundredHours = 100 * 60;
 
 /** What a leave year entitles to up to and with leave month `month` (0 to 11), exact and unrounded. */
-export function entitlement(plan: LeavePlan, year: LeaveYear, rates: Rate, month: number): Fraction {
+export function entitlement(plan: PlanRules, year: LeaveYear, rates: Rate, month: number): Fraction {
   if (plan.proration === 'daily') {
     const end = month === 11 ? year.next : year.months[month + 1];
     return rates.earned(year.first, end - 1, year.next - year.first);

@@ -90,6 +90,12 @@ export function* sharedDays(
   }
 }
 
+/** Whether a span is away in a half day; one with times is on each of its days. */
+export function takesHalfOf(span: LeaveSpan, index: number): boolean {
+  const day = Math.floor(index / 2);
+  return isTimed(span) ? toDay(span.from.date) <= day && day <= toDay(span.to.date) : takesHalf(span, index);
+}
+
 function takesHalf(span: LeaveSpan, index: number): boolean {
   if (isTimed(span)) return false;
   const { first, last } = halvesOf(span);

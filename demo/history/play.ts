@@ -120,6 +120,9 @@ export class History {
   readonly #agenda = new Agenda<Deed>();
   readonly #byId = new Map<string, PlayedRequest>();
   readonly #entries = new Map<PersonId, LeaveEntry[]>();
+  readonly #adjustmentsOf = new Map<PersonId, Adjustment[]>();
+  /** Who is away on the day that was asked about last, as long as nothing is entered. */
+  #awayOn: { today: CivilDate; away: Away[] } | undefined;
   readonly #fates = new Map<string, Fate>();
   readonly #teams = new Map<PersonId, PersonId[]>();
 
@@ -135,6 +138,8 @@ export class History {
   play(end: Instant = demoNow): void {
     const leave = new LeaveWishes(this.#index, this.#chance, firstDay);
     this.adjustments = leave.adjustments;
+    for (const one of leave.adjustments)
+      this.#adjustmentsOf.set(one.person, [...(this.#adjustmentsOf.get(one.person) ?? []), one]);
     const all = [...leave.askings, ...wishes(this.#index, firstDay), ...waitingWishes(this.#index)];
     for (const application of applications) this.#agenda.add(application.at, { what: 'apply', application });
     for (const { at, ...asking } of all) this.#agenda.add(at, { what: 'ask', ...asking });
@@ -165,7 +170,7 @@ export class History {
         types: leaveTypes,
         plans,
         entries,
-        adjustments: this.adjustments.filter(a => a.person === asker),
+        adjustments: this.#adjustmentsOf.get(asker) ?? [],
         today,
       },
       away: this.#away(today),
@@ -174,11 +179,14 @@ export class History {
   }
 
   #away(today: CivilDate): Away[] {
-    const near: LeaveEntry[] = [];
-    for (const entries of this.#entries.values()) {
-      for (const e of entries) if (e.span.from.date <= today && today <= e.span.to.date) near.push(e);
+    if (this.#awayOn?.today !== today) {
+      const near: LeaveEntry[] = [];
+      for (const entries of this.#entries.values()) {
+        for (const e of entries) if (e.span.from.date <= today && today <= e.span.to.date) near.push(e);
+      }
+      this.#awayOn = { today, away: awayOf(near) };
     }
-    return awayOf(near);
+    return this.#awayOn.away;
   }
 
   #do(at: number, deed: Deed): void {
@@ -354,6 +362,7 @@ export class History {
     brought: { events: RequestEvent[]; effects: Effect[]; state: RequestState },
     at: number,
   ): void {
+    const before = request.state;
     request.state = brought.state;
     request.events.push(...brought.events);
     const { state } = request;
@@ -363,6 +372,7 @@ export class History {
       others.push({ request: request.id, person: request.asker, type, span, state: held });
     }
     this.#entries.set(request.asker, others);
+    if (state.leave || before.leave) this.#awayOn = undefined;
     for (const effect of brought.effects) {
       const isLetter = effect.kind === 'mail' || effect.kind === 'mail out';
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))

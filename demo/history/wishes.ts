@@ -48,6 +48,7 @@ export function wishes(index: DirectoryIndex, firstDay: CivilDate): Asking[] {
     if (usesConsoles(person) && chance.chance(0.35))
       for (const day of daysOf(chance, firstDay, 200, 480)) add(person, day, chance.whole(9, 16), access(chance, day));
   }
+  everyday(index, firstDay, add);
   joiners(index, firstDay, chance, add);
   comers(index, add);
   spaces(index, firstDay, chance, add);
@@ -56,6 +57,19 @@ export function wishes(index: DirectoryIndex, firstDay: CivilDate): Asking[] {
 }
 
 type Add = (person: Person, day: CivilDate, hour: number, wish: Wish, fate?: Partial<Fate>) => void;
+
+/** What comes again and again in a house of this size: a day or two of illness, the next trip. */
+function everyday(index: DirectoryIndex, firstDay: CivilDate, add: Add): void {
+  // Dice of its own, so that what else was asked for stays as it is.
+  const chance = random(1123);
+  for (const person of index.directory.people) {
+    for (const day of daysOf(chance, firstDay, 55, 170))
+      add(person, day, chance.whole(6, 8), illness(chance, day), { ...fateOf(chance), outcome: 'approve' });
+    if (mayTravel(person))
+      for (const day of daysOf(chance, firstDay, 55, 160))
+        add(person, day, chance.whole(9, 16), trip(chance, index, person, day), fateOf(chance));
+  }
+}
 
 function fateOf(chance: Random): Fate {
   const roll = chance.next();

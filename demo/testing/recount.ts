@@ -3,7 +3,7 @@
  * calendar, with nothing of the core's counting or balances in it.
  */
 import { isAmount } from '@north-pebble/core/formula';
-import { type DirectoryIndex, type Person, teamOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, type Person, teamOf, zoneOf } from '@north-pebble/core/people';
 import { demoDay, type History, leaveTypes, plans } from '../index.ts';
 import { patterns } from '../patterns.ts';
 
@@ -60,15 +60,25 @@ function worked(person: Person, day: number, half: Half): Count | undefined {
 }
 
 type Span = { from: { date: string; half: Half }; to: { date: string; half: Half } };
-type Entry = { request: string; person: string; type: string; span: Span };
+type Entry = { request: string; person: string; type: string; span: Span; booked: boolean };
 
-/** @param every what every half of the calendar counts, for types that count so */
-function counts(person: Person, span: Span, every = false): Map<number, Count> {
+const covers = ({ from, to }: Span, day: number, half: Half): boolean => {
+  const place = (one: Span['from']) => at(one.date) * 2 + (one.half === 'pm' ? 1 : 0);
+  const asked = day * 2 + (half === 'pm' ? 1 : 0);
+  return place(from) <= asked && asked <= place(to);
+};
+
+/**
+ * @param every what every half of the calendar counts, for types that count so
+ * @param ill spans of sickness, whose halves take nothing
+ */
+function counts(person: Person, span: Span, every = false, ill: readonly Span[] = []): Map<number, Count> {
   const found = new Map<number, Count>();
   for (let day = at(span.from.date); day <= at(span.to.date); day++) {
     for (const half of ['am', 'pm'] as const) {
       if (day === at(span.from.date) && half === 'am' && span.from.half === 'pm') continue;
       if (day === at(span.to.date) && half === 'pm' && span.to.half === 'am') continue;
+      if (ill.some(one => covers(one, day, half))) continue;
       const part = every ? { days: 0.5, minutes: 0 } : worked(person, day, half);
       if (!part) continue;
       const sum = found.get(day) ?? { days: 0, minutes: 0 };
@@ -164,8 +174,8 @@ function balances(person: Person, rules: Rules, { grants, starts }: Given, taken
 }
 
 /** What is worked out from the answers alone, by workflow. */
-function sums(workflow: string, { at: asked, answers }: { at: string; answers: Record<string, unknown> }) {
-  const until = (date: unknown) => at(String(date)) - at(asked.slice(0, 10));
+function sums(workflow: string, asked: string, { answers }: { answers: Record<string, unknown> }) {
+  const until = (date: unknown) => at(String(date)) - at(asked);
   switch (workflow) {
     case 'crossing-and-lodging': {
       const { from, to } = answers.dates as { from: string; to: string };
@@ -216,11 +226,15 @@ export function recount(index: DirectoryIndex, history: History) {
         person: request.asker,
         type: event.type,
         span: event.span as Span,
+        booked: event.kind === 'booked',
       });
     if (event.kind === 'released' || event.kind === 'withdrawn') entries.delete(request.id);
     if (event.kind !== 'asked' && event.kind !== 'reworked') continue;
     const person = index.person(request.asker)!;
-    for (const [id, figure] of sums(request.workflow, event)) check('sums', request.id, event.figures[id], figure);
+    const zone = zoneOf(index, person, demoDay);
+    const localDay = (instant: string) => new Date(instant).toLocaleDateString('sv-SE', { timeZone: zone });
+    for (const [id, figure] of sums(request.workflow, localDay(event.at), event))
+      check('sums', request.id, event.figures[id], figure);
     const span = event.answers.dates as Span;
     const type = leaveTypes.find(t => t.id === event.answers.kind);
     if (!span?.from || !type) continue;
@@ -233,14 +247,17 @@ export function recount(index: DirectoryIndex, history: History) {
       return theirs.some(e => mine.some(day => at(e.span.from.date) <= day && counts(p, e.span).has(day)));
     });
     check('others', request.id, event.figures['others-away'], others.length);
-    const asked: Entry = { request: request.id, person: person.id, type: type.id, span };
+    const asked: Entry = { request: request.id, person: person.id, type: type.id, span, booked: false };
     const planId = person.records.findLast(r => r.from <= demoDay)?.plan;
     if (type.takesFrom !== 'plan' || !planId) continue;
     const { unit, rules } = plans.find(p => p.id === planId)!;
     const taken = new Map<number, number>();
+    const ill = [...entries.values()]
+      .filter(entry => entry.person === person.id && entry.type === 'sick' && entry.booked)
+      .map(entry => entry.span);
     for (const entry of [...[...entries.values()].filter(e => e.request !== request.id), asked]) {
       if (entry.person !== person.id || entry.type !== 'annual') continue;
-      for (const [day, count] of counts(person, entry.span))
+      for (const [day, count] of counts(person, entry.span, false, ill))
         taken.set(day, (taken.get(day) ?? 0) + (unit === 'hours' ? count.minutes / 60 : count.days));
     }
     const byDay = balances(person, rules, given(person), taken, until);

@@ -89,15 +89,18 @@ export type CompiledWorkflow = {
 };
 
 type Kept = { lists: readonly ReferenceList[]; workflow: CompiledWorkflow };
-const compiledBefore = new WeakMap<Definition, Kept>();
+/** The last few, the newest first: some ask with the posts and places among the lists and some without, in turns. */
+const compiledBefore = new WeakMap<Definition, Kept[]>();
+const mostKept = 4;
 
 const sameColumns = (a: readonly ReferenceList[], b: readonly ReferenceList[]): boolean =>
   a === b || (a.length === b.length && a.every((list, i) => list.id === b[i].id && list.columns === b[i].columns));
 
 /** Compiles the formulas of a definition, once for as long as the definition lives. */
 export function compileWorkflow(definition: Definition, lists: readonly ReferenceList[] = []): CompiledWorkflow {
-  const known = compiledBefore.get(definition);
-  if (known && sameColumns(known.lists, lists)) return known.workflow;
+  const before = compiledBefore.get(definition) ?? [];
+  const known = before.find(one => sameColumns(one.lists, lists));
+  if (known) return known.workflow;
   const names = namesOf(definition, lists);
   const formulas = new Map<string, Compiled>();
   const workflow: CompiledWorkflow = {
@@ -117,7 +120,7 @@ export function compileWorkflow(definition: Definition, lists: readonly Referenc
       return compiled;
     },
   };
-  compiledBefore.set(definition, { lists, workflow });
+  compiledBefore.set(definition, [{ lists, workflow }, ...before].slice(0, mostKept));
   return workflow;
 }
 

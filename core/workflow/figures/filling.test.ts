@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { Field, ReferenceList } from '../../form/index.ts';
 import { annual, annualLeave, bookOf, contextFor, date, index, person, sick } from '../../testing/house.ts';
 import {
+  compileWorkflow,
   type Definition,
   evaluateFigures,
   type Facts,
@@ -207,4 +208,13 @@ describe('the form in words', () => {
     );
     expect([annual, sick].length).toBe(2);
   });
+});
+
+test('formulas are compiled once, though they are asked for with lists and without them in turns', () => {
+  const definition: Definition = structuredClone(annualLeave);
+  const [bare, listed] = [compileWorkflow(definition), compileWorkflow(definition, [boats])];
+  for (let turn = 0; turn < 3; turn++) {
+    expect(compileWorkflow(definition)).toBe(bare);
+    expect(compileWorkflow(definition, [boats])).toBe(listed);
+  }
 });

@@ -1,0 +1,204 @@
+/** What a type asks to be kept to, and what of it a span does not: a code and what it is about. Words are made where it is shown. */
+import type { PersonId } from '../people/index.ts';
+import {
+  addDays,
+  addMonths,
+  amountWords,
+  type CivilDate,
+  type DayNumber,
+  dateWords,
+  fromDay,
+  halfIndex,
+  rangeWords,
+  toDay,
+  yearMonthDay,
+  yearOf,
+} from '../time/index.ts';
+import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from './book.ts';
+import { tooFewIn } from './presence.ts';
+import { daysOf, type LeaveSpan, takesHalfOf } from './span.ts';
+import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
+
+/** A limit that a span does not keep to. */
+export type Met =
+  | { readonly rule: 'notice'; readonly needed: number; readonly given: number; readonly over: number }
+  | { readonly rule: 'most a year'; readonly most: number; readonly year: number; readonly days: number }
+  | { readonly rule: 'longest run'; readonly most: number; readonly days: number }
+  | { readonly rule: 'waiting'; readonly months: number; readonly until: CivilDate }
+  | { readonly rule: 'closed'; readonly name: string; readonly from: CivilDate; readonly to: CivilDate }
+  | {
+      readonly rule: 'presence';
+      readonly name: string;
+      readonly on: CivilDate;
+      readonly here: number;
+      readonly needed: number;
+      /** How many more days there are of the kind. */
+      readonly more: number;
+    };
+export type MetLimit = { readonly how: Strength; readonly met: Met; readonly pass: Pass | null };
+
+/** The first day of a closed time that begins on a day of the year or once, in or after a year. */
+const closedIn = (from: string, to: string, year: number): { from: DayNumber; to: DayNumber } => {
+  if (from.length > 5 || to.length > 5) return { from: toDay(from as CivilDate), to: toDay(to as CivilDate) };
+  const first = toDay(`${year}-${from === '02-29' ? '02-28' : from}` as CivilDate);
+  const own = toDay(`${year}-${to === '02-29' ? '02-28' : to}` as CivilDate);
+  // A time that goes over the turn of the year ends in the next one.
+  return { from: first, to: own >= first ? own : toDay(`${year + 1}-${to}` as CivilDate) };
+};
+
+/** The days away without a scheduled day between, of which a span is part: own leave before and after it counts along. */
+function runOf(book: LeaveBook, id: PersonId, span: LeaveSpan, request?: string): number {
+  const person = sureOf(book, id);
+  const time = timeOf(book, person);
+  const own = book.entries.filter(entry => entry.person === id && entry.request !== request);
+  const isFree = (day: DayNumber): boolean =>
+    (['am', 'pm'] as const).every(
+      half => !time.parts(day)[half] || own.some(entry => takesHalfOf(entry.span, halfIndex(day, half))),
+    );
+  const isAway = (day: DayNumber): boolean =>
+    own.some(({ span: s }) => toDay(s.from.date) <= day && day <= toDay(s.to.date));
+  let [first, last] = [toDay(span.from.date), toDay(span.to.date)];
+  const furthest = 400;
+  for (let day = first - 1, n = 0; isFree(day) && n < furthest; day--, n++) if (isAway(day)) first = day;
+  for (let day = last + 1, n = 0; isFree(day) && n < furthest; day++, n++) if (isAway(day)) last = day;
+  return last - first + 1;
+}
+
+/** What somebody takes of a type in a calendar year, as its days are counted, this span included. */
+function takenIn(
+  book: LeaveBook,
+  id: PersonId,
+  type: LeaveType,
+  span: LeaveSpan,
+  year: number,
+  request?: string,
+): number {
+  const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
+  const spans = [
+    ...book.entries
+      .filter(entry => entry.person === id && entry.type === type.id && entry.request !== request)
+      .map(entry => entry.span),
+    span,
+  ];
+  return spans.reduce((sum, one) => {
+    if (one.to.date < first || one.from.date > last) return sum;
+    return sum + (amountOf(book, id, type, cutTo(one, first, last))?.days ?? 0);
+  }, 0);
+}
+
+/** The part of a span that lies in some days. */
+function cutTo(span: LeaveSpan, first: CivilDate, last: CivilDate): LeaveSpan {
+  if ('time' in span.from) {
+    const from = span.from.date < first ? { date: first, time: '00:00' } : span.from;
+    return { from, to: span.to.date > last ? { date: last, time: '23:59' } : span.to } as LeaveSpan;
+  }
+  const from = span.from.date < first ? { date: first, half: 'am' } : span.from;
+  return { from, to: span.to.date > last ? { date: last, half: 'pm' } : span.to } as LeaveSpan;
+}
+
+function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, limit: Limit, request?: string): Met[] {
+  const person = sureOf(book, id);
+  switch (limit.rule) {
+    case 'notice': {
+      const given = toDay(span.from.date) - toDay(book.today);
+      const isOver = daysOf(span) > limit.over;
+      // Days that have passed are of another rule: how far back it may be asked for.
+      return isOver && given >= 0 && given < limit.days
+        ? [{ rule: 'notice', needed: limit.days, given, over: limit.over }]
+        : [];
+    }
+    case 'most a year':
+      return [...new Set([yearOf(span.from.date), yearOf(span.to.date)])].flatMap(year => {
+        const days = takenIn(book, id, type, span, year, request);
+        return days > limit.days ? [{ rule: 'most a year' as const, most: limit.days, year, days }] : [];
+      });
+    case 'longest run': {
+      const days = runOf(book, id, span, request);
+      return days > limit.days ? [{ rule: 'longest run', most: limit.days, days }] : [];
+    }
+    case 'waiting': {
+      const until = fromDay(addMonths(toDay(person.joined), limit.months));
+      return span.from.date < until ? [{ rule: 'waiting', months: limit.months, until }] : [];
+    }
+    case 'closed': {
+      const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
+      for (let year = yearMonthDay(first).year - 1; year <= yearMonthDay(last).year; year++) {
+        const closed = closedIn(limit.from, limit.to, year);
+        if (closed.from <= last && first <= closed.to)
+          return [{ rule: 'closed', name: limit.name, from: fromDay(closed.from), to: fromDay(closed.to) }];
+      }
+      return [];
+    }
+    case 'presence': {
+      const [first, ...more] = tooFewIn(book, person, span, request);
+      if (!first) return [];
+      const { name, on, here, needed } = first;
+      return [{ rule: 'presence', name, on, here, needed, more: more.length }];
+    }
+    case 'evidence':
+      return [];
+  }
+}
+
+/** By length, the limit of the longest leave that it is about; so that one sentence is said and not three. */
+function applicable(limits: readonly Limit[], span: LeaveSpan): Limit[] {
+  const days = daysOf(span);
+  const notices = limits.filter(limit => limit.rule === 'notice' && days > limit.over);
+  const own = notices.reduce<Limit | undefined>(
+    (best, one) => (best?.rule === 'notice' && one.rule === 'notice' && best.over >= one.over ? best : one),
+    undefined,
+  );
+  return limits.filter(limit => limit.rule !== 'notice' || limit === own);
+}
+
+/** Every limit that a span does not keep to, in the order in which the type says them. */
+export function limitsMet(
+  book: LeaveBook,
+  id: PersonId,
+  type: LeaveType,
+  span: LeaveSpan,
+  request?: string,
+): MetLimit[] {
+  const pass =
+    (book.passes ?? []).find(
+      one => one.person === id && one.type === type.id && one.from <= span.from.date && span.to.date <= one.to,
+    ) ?? null;
+  return applicable(typeOn(type, span.from.date).limits ?? [], span).flatMap(limit =>
+    limit.rule === 'evidence'
+      ? []
+      : metBy(book, id, type, span, limit, request).map(met => ({ how: limit.how, met, pass })),
+  );
+}
+
+/** The day from which a paper is due for leave as long as this; nothing where none is. */
+export function evidenceDue(type: LeaveType, span: LeaveSpan): { after: number; on: CivilDate } | null {
+  const limit = (typeOn(type, span.from.date).limits ?? []).find(one => one.rule === 'evidence');
+  return limit?.rule === 'evidence' && daysOf(span) > limit.after
+    ? { after: limit.after, on: addDays(span.from.date, limit.after) }
+    : null;
+}
+
+const dayCount = (n: number): string => `${amountWords(n)} ${n === 1 ? 'day' : 'days'}`;
+
+/** What is not kept to, in one sentence with its figures. */
+export function metWords(met: Met, today: CivilDate): string {
+  const year = yearOf(today);
+  switch (met.rule) {
+    case 'notice': {
+      const what = met.over > 0 ? `More than ${dayCount(met.over)} are asked for` : 'It is asked for';
+      return `${what} ${dayCount(met.needed)} before; this is ${met.given === 0 ? 'for today' : `${dayCount(met.given)} before`}.`;
+    }
+    case 'most a year':
+      return `At most ${dayCount(met.most)} may be taken in a year; with this it would be ${amountWords(met.days)} in ${met.year}.`;
+    case 'longest run':
+      return `At most ${dayCount(met.most)} may be taken in one run; this would be ${met.days}, with the leave before and after it.`;
+    case 'waiting':
+      return `It may be taken from ${dateWords(met.until, year)} on, ${met.months} ${met.months === 1 ? 'month' : 'months'} after joining.`;
+    case 'closed':
+      return `${met.name} is closed to leave, ${met.from === met.to ? dateWords(met.from, year) : `from ${rangeWords(met.from, met.to, year)}`}.`;
+    case 'presence': {
+      const more = met.more > 0 ? `, and on ${met.more} more ${met.more === 1 ? 'day' : 'days'} too few` : '';
+      return `This leaves ${met.here} of ${met.name}, and ${met.needed} ${met.needed === 1 ? 'is' : 'are'} needed on ${dateWords(met.on, year)}${more}.`;
+    }
+  }
+}

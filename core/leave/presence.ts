@@ -1,0 +1,97 @@
+/** Least presence: how many of a group are needed here at once, and how many would be. */
+import { z } from 'zod';
+import { type DirectoryIndex, isEmployed, type Person, recordOn } from '../people/index.ts';
+import { CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../time/index.ts';
+import { type LeaveBook, type LeaveEntry, timeOf } from './book.ts';
+import { halfState } from './halves.ts';
+import { isTimed, type LeaveSpan, minutesSpan, takesPart } from './span.ts';
+
+const Id = z.string().min(1).max(40);
+
+/** So many people of a place, of a department, or of a department at a place are needed. */
+export const LeastPresence = z.strictObject({
+  id: Id,
+  name: z.string().trim().min(1).max(200),
+  place: Id.nullable(),
+  department: Id.nullable(),
+  people: z.number().int().min(1).max(10_000),
+  /** ISO weekdays on which they are; every day where none is said. */
+  weekdays: z.array(z.number().int().min(1).max(7)).max(7),
+  /** The days on which it holds, both included; always where nothing is said. */
+  from: CivilDate.nullable(),
+  to: CivilDate.nullable(),
+});
+export type LeastPresence = z.infer<typeof LeastPresence>;
+
+/** Whether it is about somebody on a day. */
+export function concerns(presence: LeastPresence, person: Person, day: CivilDate): boolean {
+  if (!isEmployed(person, day)) return false;
+  const record = recordOn(person, day);
+  if (!record) return false;
+  const { place, department } = presence;
+  return (place === null || record.place === place) && (department === null || record.department === department);
+}
+
+/** Whether it is asked for on a day. */
+export const holdsOnDay = ({ weekdays, from, to }: LeastPresence, day: DayNumber): boolean => {
+  const date = fromDay(day);
+  const isThen = (from === null || from <= date) && (to === null || date <= to);
+  return isThen && (weekdays.length === 0 || weekdays.includes(weekday(day)));
+};
+
+/** Everybody whom it is about on a day. */
+export const groupOf = (index: DirectoryIndex, presence: LeastPresence, day: CivilDate): Person[] =>
+  index.directory.people.filter(person => concerns(presence, person, day));
+
+/** Somebody is here in a half day when they are to work then, and are not away, held or booked. */
+export const isHere = (book: LeaveBook, person: Person, entries: readonly LeaveEntry[], day: DayNumber, half: Half) =>
+  halfState(timeOf(book, person), entries, halfIndex(day, half)) === 'w';
+
+/** A day on which fewer would be here than are needed. */
+export type TooFew = {
+  readonly presence: string;
+  readonly name: string;
+  readonly on: CivilDate;
+  readonly here: number;
+  readonly needed: number;
+};
+
+/** Whether a span takes a half day, or a part of it, of somebody's work. */
+function takes(book: LeaveBook, person: Person, span: LeaveSpan, day: DayNumber, half: Half): boolean {
+  const part = timeOf(book, person).parts(day)[half];
+  if (!part) return false;
+  if (!isTimed(span)) return takesPart(span, halfIndex(day, half), part);
+  const { start, end } = minutesSpan(span);
+  return start < day * 1440 + part.end && end > day * 1440 + part.start;
+}
+
+/**
+ * The days of a span on which fewer would be here than are needed, were somebody away in it. A day on which too few are here
+ * anyway counts too: one more away leaves still fewer.
+ * @param most so many days at most, the first ones
+ */
+export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, request?: string, most = 31): TooFew[] {
+  const found: TooFew[] = [];
+  const others = book.entries.filter(entry => entry.request !== request);
+  const of = new Map<string, LeaveEntry[]>();
+  for (const entry of others) of.set(entry.person, [...(of.get(entry.person) ?? []), entry]);
+  for (const presence of book.presence ?? []) {
+    let group: Person[] | undefined;
+    for (let day = toDay(span.from.date); day <= toDay(span.to.date) && found.length < most; day++) {
+      const date = fromDay(day);
+      if (!holdsOnDay(presence, day) || !concerns(presence, person, date)) continue;
+      group ??= groupOf(book.index, presence, date);
+      const counts = (['am', 'pm'] as const)
+        .filter(half => takes(book, person, span, day, half))
+        .map(
+          half =>
+            (group ?? []).filter(one => one.id !== person.id && isHere(book, one, of.get(one.id) ?? [], day, half))
+              .length,
+        );
+      const here = Math.min(...counts);
+      if (counts.length > 0 && here < presence.people)
+        found.push({ presence: presence.id, name: presence.name, on: date, here, needed: presence.people });
+    }
+  }
+  return found;
+}
