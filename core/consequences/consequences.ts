@@ -66,6 +66,9 @@ const personsOf = (fact: Fact): PersonId[] => {
     case 'holiday':
     case 'list':
     case 'row':
+    case 'leave type':
+    case 'leave plan':
+    case 'presence':
       return [];
   }
 };
@@ -83,37 +86,61 @@ const routing: ReadonlySet<string> = new Set([
 /** Whether an edit may change who is asked for something. */
 export const routes = (edit: FactEdit): boolean => routing.has(factOfEdit(edit).kind);
 
-const counting: ReadonlySet<string> = new Set(['record', 'pattern', 'calendar', 'holiday', 'place']);
+const counting: ReadonlySet<string> = new Set([
+  'record',
+  'pattern',
+  'calendar',
+  'holiday',
+  'place',
+  'leave type',
+  'leave plan',
+]);
 /** Whether an edit may change how somebody’s days are counted. */
 export const counts = (edit: FactEdit): boolean => counting.has(factOfEdit(edit).kind);
+
+/** Whether an edit is of what leave types or plans say. */
+export const ofRules = (edit: FactEdit): boolean => ['leave type', 'leave plan'].includes(factOfEdit(edit).kind);
 
 /** Those whose days are counted by something that is edited: their own record, their pattern, the calendar of their place. */
 export function counted(before: DirectoryIndex, after: DirectoryIndex, edits: readonly FactEdit[]): PersonId[] {
   const patterns = new Set<string>();
   const places = new Set<string>();
   const calendars = new Set<string>();
+  const plans = new Set<string>();
+  let everybody = false;
   for (const edit of edits) {
     const fact = factOfEdit(edit);
     if (fact.kind === 'pattern') patterns.add(fact.id);
     if (fact.kind === 'place') places.add(fact.id);
     if (fact.kind === 'calendar') calendars.add(fact.id);
     if (fact.kind === 'holiday') calendars.add(fact.calendar);
+    if (fact.kind === 'leave plan') plans.add(fact.id);
+    // Whoever has some of it booked, and that may be anybody.
+    if (fact.kind === 'leave type') everybody = true;
   }
   if (calendars.size > 0)
     for (const { directory } of [before, after])
       for (const place of directory.places)
         if (calendarChain(directory.calendars, place.calendar).some(id => calendars.has(id))) places.add(place.id);
   const own = touched(edits);
-  if (patterns.size === 0 && places.size === 0) return own;
+  if (everybody) return after.directory.people.map(({ id }) => id);
+  if (patterns.size === 0 && places.size === 0 && plans.size === 0) return own;
   const found = new Set(own);
   for (const { directory } of [before, after])
     for (const { id, records } of directory.people)
-      if (records.some(record => patterns.has(record.pattern) || places.has(record.place))) found.add(id);
+      if (
+        records.some(
+          ({ pattern, place, plan }) =>
+            patterns.has(pattern) || places.has(place) || (plan !== null && plans.has(plan)),
+        )
+      )
+        found.add(id);
   return [...found];
 }
 
 /**
  * @param book leave of those whose facts change, by the directory before
+ * @param rules leave types and plans as they are afterwards, where they are others
  * @param day the day from which the change holds, or today where it has begun already
  */
 export function consequencesOf(
@@ -121,20 +148,24 @@ export function consequencesOf(
   after: DirectoryIndex,
   edits: readonly FactEdit[],
   day: CivilDate,
+  rules: Partial<Pick<LeaveBook, 'types' | 'plans'>> = {},
 ): Consequences {
   const before = book.index;
   const people = counted(before, after, edits);
   const own = booksOf(book, people);
-  const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, index: after });
+  const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, ...rules, index: after });
   const amounts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
   const ownFacts = new Set(touched(edits));
+  const others = edits.some(edit => ofRules(edit));
   const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
   return {
     managers: otherManagers(before, after, day),
     leave: amounts.flat(),
     // Whose leave counts the same has the same balance, where nothing of their own is changed.
     balances: people.flatMap((person, n) =>
-      amounts[n].length > 0 || ownFacts.has(person) ? otherBalances(own[n], changedOf(own[n]), person, yearEnd) : [],
+      others || amounts[n].length > 0 || ownFacts.has(person)
+        ? otherBalances(own[n], changedOf(own[n]), person, yearEnd)
+        : [],
     ),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {

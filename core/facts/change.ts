@@ -1,6 +1,7 @@
 /** What HR changes of the house, as edits of facts: each from a day on where facts have days. */
 import { z } from 'zod';
 import { Cell, Column } from '../form/index.ts';
+import { LeastPresence, LeaveTypeRules, PlanRules } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
 import { type CivilDate, HolidayRule, NearDate, WorkPattern, Zone } from '../time/index.ts';
 import { type FactEdit, sameFact } from './fact.ts';
@@ -127,6 +128,25 @@ const changes = [
       to: NearDate.nullable(),
     }),
   }),
+  /** What a leave type says from a day on; from the first where nothing is said. */
+  z.strictObject({
+    what: z.literal('leave type'),
+    type: LeaveTypeRules.extend({ id: Id, name: Name }),
+    from: NearDate.nullable(),
+  }),
+  /** Of one that is there, what it has said from a day on is taken away: what it said before holds on. */
+  z.strictObject({
+    what: z.literal('not from then'),
+    of: z.enum(['leave type', 'leave plan']),
+    id: Id,
+    from: NearDate,
+  }),
+  z.strictObject({
+    what: z.literal('leave plan'),
+    plan: z.strictObject({ id: Id, name: Name, unit: z.enum(['days', 'hours']), rules: PlanRules }),
+    from: NearDate.nullable(),
+  }),
+  z.strictObject({ what: z.literal('presence'), presence: LeastPresence.extend({ id: Id }), needed: z.boolean() }),
 ] as const;
 export const OneChange = z.discriminatedUnion('what', changes);
 export type OneChange = z.infer<typeof OneChange>;
@@ -156,6 +176,11 @@ export type ChangeFault =
   | { readonly code: 'parts overlap'; readonly field: string; readonly day: number }
   | { readonly code: 'builds on itself'; readonly field: string; readonly calendars: readonly string[] }
   | { readonly code: 'day twice'; readonly field: string; readonly date: CivilDate }
+  | { readonly code: 'unit stays'; readonly field: string }
+  | { readonly code: 'year start stays'; readonly field: string }
+  | { readonly code: 'takes from itself'; readonly field: string }
+  | { readonly code: 'more than there are'; readonly field: string; readonly needed: number; readonly people: number }
+  | { readonly code: 'tiers twice'; readonly field: string; readonly years: number }
   | { readonly code: 'cell does not fit'; readonly field: string; readonly column: string; readonly kind: string };
 
 export type ChangeEdits = { ok: true; edits: readonly FactEdit[] } | { ok: false; fault: ChangeFault };

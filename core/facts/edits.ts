@@ -2,6 +2,7 @@
 import { type ChangeEdits, type HouseChange, no, type OneChange, yes } from './change.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
+import { leavePlanEdits, leaveTypeEdits, notFromThenEdits, presenceEdits } from './leave.ts';
 import { comingEdits, lastDayEdits, ownEdits, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
@@ -43,6 +44,14 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return listEdits(file, change);
     case 'row':
       return rowEdits(file, change);
+    case 'leave type':
+      return leaveTypeEdits(file, change);
+    case 'leave plan':
+      return leavePlanEdits(file, change);
+    case 'not from then':
+      return notFromThenEdits(file, change);
+    case 'presence':
+      return presenceEdits(file, change);
     case 'several':
       return severalEdits(file, change.changes, plans);
   }

@@ -5,7 +5,15 @@
  */
 import { z } from 'zod';
 import { Cell, Column, type ReferenceList } from '../form/index.ts';
-import { type Adjustment, LeaveSpan } from '../leave/index.ts';
+import {
+  type Adjustment,
+  LeastPresence,
+  LeaveSpan,
+  type LeaveType,
+  LeaveTypeRules,
+  type NamedPlan,
+  PlanRules,
+} from '../leave/index.ts';
 import { type Directory, PersonId } from '../people/index.ts';
 import { CivilDate, HolidayRule, WorkPattern } from '../time/index.ts';
 
@@ -120,6 +128,17 @@ const facts = {
   }),
   /** Leave that was decided elsewhere and is counted here. */
   booking: z.strictObject({ kind: z.literal('booking'), id: Id, person: PersonId, type: Id, span: LeaveSpan }),
+  /** What a leave type says from a day on; from the first day of all, what it has always said. */
+  leaveType: z.strictObject({ kind: z.literal('leave type'), id: Id, from: CivilDate, rules: LeaveTypeRules }),
+  leavePlan: z.strictObject({
+    kind: z.literal('leave plan'),
+    id: Id,
+    from: CivilDate,
+    name: Name,
+    unit: z.enum(['days', 'hours']),
+    rules: PlanRules,
+  }),
+  presence: LeastPresence.extend({ kind: z.literal('presence') }),
 };
 export const Fact = z.discriminatedUnion('kind', [
   facts.person,
@@ -137,6 +156,9 @@ export const Fact = z.discriminatedUnion('kind', [
   facts.row,
   facts.adjustment,
   facts.booking,
+  facts.leaveType,
+  facts.leavePlan,
+  facts.presence,
 ]);
 export type Fact = z.infer<typeof Fact>;
 export type FactKind = Fact['kind'];
@@ -149,7 +171,13 @@ export type OnFile = Directory & {
   readonly lists?: readonly ReferenceList[];
   readonly adjustments?: readonly Adjustment[];
   readonly bookings?: readonly Booking[];
+  readonly leaveTypes?: readonly LeaveType[];
+  readonly leavePlans?: readonly NamedPlan[];
+  readonly presence?: readonly LeastPresence[];
 };
+
+/** The day from which holds what a leave type or plan has said from the first. */
+export const fromTheFirst = '1900-01-01' as CivilDate;
 
 /** One fact that comes, goes, or is another afterwards. */
 export const FactEdit = z.strictObject({
@@ -171,7 +199,11 @@ export function factKey(fact: Fact): string {
     case 'calendar':
     case 'list':
     case 'booking':
+    case 'presence':
       return `${fact.kind} ${fact.id}`;
+    case 'leave type':
+    case 'leave plan':
+      return `${fact.kind} ${fact.id} ${fact.from}`;
     case 'record':
       return `record ${fact.person} ${fact.from}`;
     case 'line':

@@ -1,5 +1,6 @@
 /** Where each kind of fact stands in what is on file: read out as facts, and put together from facts again. */
 import type { PersonRecord } from '../people/index.ts';
+import type { CivilDate } from '../time/index.ts';
 import {
   type Fact,
   type FactEdit,
@@ -7,6 +8,7 @@ import {
   type FactOf,
   factKey,
   factOfEdit,
+  fromTheFirst,
   type OnFile,
   sameFact,
 } from './fact.ts';
@@ -19,6 +21,9 @@ type Shelf<Kind extends FactKind> = {
 
 const byFrom = (a: { from: string }, b: { from: string }): number => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0);
 const bare = <F extends Fact>({ kind: _, ...own }: F): Omit<F, 'kind'> => own;
+
+const laterOf = <R>(versions: readonly { from: CivilDate; rules: R }[]) =>
+  versions.length === 0 ? {} : { later: versions.map(({ from, rules }) => ({ from, rules })) };
 
 function grouped<T, K>(all: readonly T[], key: (one: T) => K): Map<K, T[]> {
   const groups = new Map<K, T[]>();
@@ -181,6 +186,41 @@ const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
     read: file => (file.adjustments ?? []).map(own => ({ kind: 'adjustment', ...own })),
     fill: (file, facts) => ({ ...file, adjustments: facts.map(bare) }),
   },
+  'leave type': {
+    read: file =>
+      (file.leaveTypes ?? []).flatMap(({ later = [], ...rules }) => [
+        { kind: 'leave type' as const, id: rules.id, from: fromTheFirst, rules },
+        ...later.map(({ from, rules: then }) => ({ kind: 'leave type' as const, id: rules.id, from, rules: then })),
+      ]),
+    fill: (file, facts) => ({
+      ...file,
+      leaveTypes: [...grouped(facts, fact => fact.id).values()].map(versions => {
+        const [first, ...later] = versions.toSorted(byFrom);
+        return { ...first.rules, ...laterOf(later) };
+      }),
+    }),
+  },
+  'leave plan': {
+    read: file =>
+      (file.leavePlans ?? []).flatMap(({ id, name, unit, rules: { later = [], ...rules } }) =>
+        [{ from: fromTheFirst, rules }, ...later].map(version => ({
+          kind: 'leave plan' as const,
+          ...{ id, name, unit },
+          ...version,
+        })),
+      ),
+    fill: (file, facts) => ({
+      ...file,
+      leavePlans: [...grouped(facts, fact => fact.id).values()].map(versions => {
+        const [{ id, name, unit, rules }, ...later] = versions.toSorted(byFrom);
+        return { id, name, unit, rules: { ...rules, ...laterOf(later) } };
+      }),
+    }),
+  },
+  presence: {
+    read: file => (file.presence ?? []).map(own => ({ kind: 'presence', ...own })),
+    fill: (file, facts) => ({ ...file, presence: facts.map(bare) }),
+  },
   booking: {
     read: file => (file.bookings ?? []).map(own => ({ kind: 'booking', ...own })),
     fill: (file, facts) => ({ ...file, bookings: facts.map(bare) }),
@@ -253,4 +293,7 @@ export const emptyFile: Required<OnFile> = {
   lists: [],
   adjustments: [],
   bookings: [],
+  leaveTypes: [],
+  leavePlans: [],
+  presence: [],
 };

@@ -33,6 +33,9 @@ const namedBy: NamedBy = {
   row: { list: 'lists' },
   adjustment: leaveOf,
   booking: leaveOf,
+  'leave type': {},
+  'leave plan': {},
+  presence: { place: 'places', department: 'departments' },
 };
 
 /** @returns one thing for each fact that cannot stand as it is, in the order of the facts */

@@ -54,6 +54,16 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return `${fullDate(fault.date)} is there twice.`;
     case 'cell does not fit':
       return `${fault.column} takes ${cellKindWords(fault.kind)}.`;
+    case 'unit stays':
+      return 'A plan keeps its unit: what was earned and taken in it would be another amount. Make a new plan instead.';
+    case 'year start stays':
+      return 'A plan keeps the day on which its leave year begins. Make a new plan, and give it to people from a day on.';
+    case 'takes from itself':
+      return 'It takes from a type that has no balance of its own. Choose one that takes from the plan or from time earned.';
+    case 'more than there are':
+      return `${fault.needed} would be needed of ${fault.people} who are there. Nobody could ever be away.`;
+    case 'tiers twice':
+      return `What is earned after ${fault.years} ${fault.years === 1 ? 'year' : 'years'} is said twice.`;
     case 'taken':
       return `${personName(index, fault.by)} has it already.`;
   }

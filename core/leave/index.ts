@@ -11,5 +11,6 @@ export * from './obstacle.ts';
 export * from './plan.ts';
 export * from './presence.ts';
 export * from './restated.ts';
+export * from './sentences.ts';
 export * from './span.ts';
 export * from './type.ts';

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { addMonths, CivilDate, type DayNumber, MonthDay, monthDayIn, toDay, yearMonthDay } from '../time/index.ts';
 import { decimal, type Fraction, over, plus, times, zero } from './fraction.ts';
 
-const Rules = z.object({
+export const PlanRules = z.object({
   yearStart: z.union([z.literal('anniversary'), MonthDay]),
   perYear: z.array(z.object({ fromServiceYears: z.number().nonnegative(), amount: z.number().nonnegative() })),
   /** By hours worked, the amounts are for each hundred hours, given at the end of each leave month. */
@@ -13,12 +13,12 @@ const Rules = z.object({
   carryOver: z.object({ max: z.number().nonnegative(), expires: MonthDay.nullish() }).nullish(),
 });
 /** What a plan says at one time. */
-export type PlanRules = z.infer<typeof Rules>;
+export type PlanRules = z.infer<typeof PlanRules>;
 
 /** A plan through time: what it says from the first, and from which day on it says something else. */
-export const LeavePlan = Rules.extend({
+export const LeavePlan = PlanRules.extend({
   later: z
-    .array(z.object({ from: CivilDate, rules: Rules }))
+    .array(z.object({ from: CivilDate, rules: PlanRules }))
     .max(60)
     .optional(),
 });

@@ -6,7 +6,7 @@
 import type { Difference } from '@north-pebble/core/access';
 import type { FactEdit, HouseChange } from '@north-pebble/core/facts';
 import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
-import type { LeavePlan, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import type { LeaveSpan, LeaveTypeRules, PlanRules } from '@north-pebble/core/leave';
 import type { PaperRules } from '@north-pebble/core/papers';
 import type { MailChoice, PersonId } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
@@ -272,18 +272,58 @@ export const holidays = mysqlTable(
   t => [primaryKey({ columns: [t.calendar, t.date, t.part] })],
 );
 
-export const leaveTypes = mysqlTable('leave_types', {
-  id: id('id').primaryKey(),
-  position: int('position').notNull(),
-  rules: json<LeaveType>('rules').notNull(),
-});
+/** What each leave type says, from which day on. */
+export const leaveTypes = mysqlTable(
+  'leave_types',
+  {
+    id: id('id').notNull(),
+    from: day('from_day').notNull().default('1900-01-01'),
+    /** The order in which types are offered; new ones come last. */
+    position: int('position').notNull().default(1000),
+    rules: json<LeaveTypeRules>('rules').notNull(),
+  },
+  t => [primaryKey({ columns: [t.id, t.from] })],
+);
 
-export const leavePlans = mysqlTable('leave_plans', {
+export const leavePlans = mysqlTable(
+  'leave_plans',
+  {
+    id: id('id').notNull(),
+    from: day('from_day').notNull().default('1900-01-01'),
+    name: varchar('name', { length: 200 }).notNull(),
+    unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),
+    rules: json<PlanRules>('rules').notNull(),
+  },
+  t => [primaryKey({ columns: [t.id, t.from] })],
+);
+
+/** How many people of a place or a department are needed at once. */
+export const leastPresence = mysqlTable('least_presence', {
   id: id('id').primaryKey(),
   name: varchar('name', { length: 200 }).notNull(),
-  unit: varchar('unit', { length: 5, enum: ['days', 'hours'] }).notNull(),
-  rules: json<LeavePlan>('rules').notNull(),
+  place: id('place'),
+  department: id('department'),
+  people: int('people').notNull(),
+  weekdays: json<number[]>('weekdays').notNull(),
+  from: day('from_day'),
+  to: day('to_day'),
 });
+
+/** Leave of somebody that HR lets pass though a limit would stop it. */
+export const leavePasses = mysqlTable(
+  'leave_passes',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    from: day('from_day').notNull(),
+    to: day('to_day').notNull(),
+    by: id('let_by').notNull(),
+    reason: varchar('reason', { length: 1000 }).notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [index('passes_of_person').on(t.person)],
+);
 
 export const leaveAdjustments = mysqlTable(
   'leave_adjustments',

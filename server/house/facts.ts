@@ -81,6 +81,18 @@ function placed(fact: Fact): Placed {
       const { person, type, date, reason, amount } = fact;
       return { table: t.leaveAdjustments, key: { person, type, date, reason }, values: { amount } };
     }
+    case 'leave type': {
+      const { id, from, rules } = fact;
+      return { table: t.leaveTypes, key: { id, from }, values: { rules } };
+    }
+    case 'leave plan': {
+      const { id, from, name, unit, rules } = fact;
+      return { table: t.leavePlans, key: { id, from }, values: { name, unit, rules } };
+    }
+    case 'presence': {
+      const { kind: _, id, ...values } = fact;
+      return { table: t.leastPresence, key: { id }, values };
+    }
     case 'booking': {
       const { id: request, person, type, span } = fact;
       const days = { firstDay: span.from.date, lastDay: span.to.date };

@@ -10,6 +10,7 @@ import { Papers } from '../papers/index.ts';
 import type { Proving } from '../proving/index.ts';
 import { Reckoning } from '../reckoning/index.ts';
 import { loadDirectory } from './directory.ts';
+import { rulesFor } from './leave.ts';
 import { loadLists } from './lists.ts';
 
 export type Moment = {
@@ -103,6 +104,8 @@ export function openHouse(given: Parts): House {
     const known = stillStands(row);
     if (known) return known;
     const [index, lists] = [await loadDirectory(executor), await loadLists(executor)];
+    // Whoever asks beside this directory knows at once what is needed where.
+    await rulesFor(executor, index);
     kept = { version: row.directoryVersion, index, lists };
     lastNow = row.now as Instant | null;
     return { index, lists, now: lastNow ?? machineNow(), directoryVersion: row.directoryVersion };

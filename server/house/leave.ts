@@ -1,11 +1,16 @@
 /** The leave book of some people, read from its tables. */
+import type { OnFile } from '@north-pebble/core/facts';
 import {
   awayOf,
+  concerns,
+  groupOf,
+  type LeastPresence,
   type LeaveBook,
   type LeaveEntry,
   type LeaveSpan,
   type LeaveType,
   type NamedPlan,
+  type Pass,
 } from '@north-pebble/core/leave';
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
@@ -23,26 +28,61 @@ const entry = (row: Row): LeaveEntry => ({
   reason: row.reason,
 });
 
+/** Rows of one id put together: what was said from the first, and what from which day on. */
+function throughTime<R extends { id: string; from: string }, F>(
+  rows: readonly R[],
+  of: (first: R, later: R[]) => F,
+): F[] {
+  const groups = new Map<string, R[]>();
+  for (const row of rows) groups.set(row.id, [...(groups.get(row.id) ?? []), row]);
+  return [...groups.values()].map(versions => {
+    const [first, ...later] = versions.toSorted((a, b) => (a.from < b.from ? -1 : 1));
+    return of(first, later);
+  });
+}
+const laterOf = <R>(rows: readonly { from: string; rules: R }[]) =>
+  rows.length === 0 ? {} : { later: rows.map(({ from, rules }) => ({ from: from as CivilDate, rules })) };
+
 export async function loadTypes(db: Executor): Promise<LeaveType[]> {
-  return (await db.select().from(t.leaveTypes).orderBy(asc(t.leaveTypes.position))).map(row => row.rules);
+  const rows = await db.select().from(t.leaveTypes).orderBy(asc(t.leaveTypes.position), asc(t.leaveTypes.id));
+  return throughTime(rows, (first, later) => ({ ...first.rules, ...laterOf(later) }));
 }
 
 export async function loadPlans(db: Executor): Promise<NamedPlan[]> {
-  return db.select().from(t.leavePlans);
+  const rows = await db.select().from(t.leavePlans).orderBy(asc(t.leavePlans.id));
+  return throughTime(rows, ({ id, name, unit, rules }, later) => ({
+    id,
+    name,
+    unit,
+    rules: { ...rules, ...laterOf(later) },
+  }));
 }
 
-export type Rules = { types: LeaveType[]; plans: NamedPlan[] };
+export async function loadPresence(db: Executor): Promise<LeastPresence[]> {
+  const rows = await db.select().from(t.leastPresence).orderBy(asc(t.leastPresence.name));
+  return rows.map(({ from, to, ...row }) => ({ ...row, from: from as CivilDate | null, to: to as CivilDate | null }));
+}
+
+export type Rules = { types: LeaveType[]; plans: NamedPlan[]; presence: LeastPresence[] };
 // Kept as long as the directory that they were read beside; a new version of it reads them anew.
 const rulesBeside = new WeakMap<DirectoryIndex, Rules>();
 
-/** Leave types and plans, kept as long as the directory. */
+/** Leave types, plans and least presence, kept as long as the directory. */
 export async function rulesFor(db: Executor, index: DirectoryIndex): Promise<Rules> {
   const known = rulesBeside.get(index);
   if (known) return known;
-  const rules = { types: await loadTypes(db), plans: await loadPlans(db) };
+  const rules = { types: await loadTypes(db), plans: await loadPlans(db), presence: await loadPresence(db) };
   rulesBeside.set(index, rules);
   return rules;
 }
+
+/** What is on file besides the directory that changes are about. */
+export const besideOf = (lists: OnFile['lists'], { types, plans, presence }: Rules) => ({
+  lists: lists ?? [],
+  leaveTypes: types,
+  leavePlans: plans,
+  presence,
+});
 
 /** How far back the leave of the rest of the team matters. */
 const teamDaysBack = 60;
@@ -76,6 +116,19 @@ const bookedOn = prepared<'day'>((build, slot) =>
     .from(t.leaveEntries)
     .where(and(gte(lastDay, slot('day')), lte(firstDay, slot('day')), eq(state, 'booked'))),
 );
+const passesOf = prepared<'person'>((build, slot) =>
+  build
+    .select({
+      id: t.leavePasses.id,
+      type: t.leavePasses.type,
+      from: t.leavePasses.from,
+      to: t.leavePasses.to,
+      by: t.leavePasses.by,
+      reason: t.leavePasses.reason,
+    })
+    .from(t.leavePasses)
+    .where(eq(t.leavePasses.person, slot('person'))),
+);
 const adjustmentsOf = prepared<'person'>((build, slot) =>
   build
     .select()
@@ -85,6 +138,7 @@ const adjustmentsOf = prepared<'person'>((build, slot) =>
 
 /** As the driver gives the rows. */
 type RawEntry = Omit<LeaveEntry, 'span'> & { span: string };
+type RawPass = { id: number; type: string; from_day: string; to_day: string; let_by: string; reason: string };
 type RawAdjustment = { type: string; date: string; amount: number; reason: string };
 
 const readEntry = ({ span, ...row }: RawEntry): LeaveEntry => ({ ...row, span: JSON.parse(span) as LeaveSpan });
@@ -94,7 +148,14 @@ const readEntry = ({ span, ...row }: RawEntry): LeaveEntry => ({ ...row, span: J
  * for routing.
  */
 export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, today: CivilDate): Prepared[] {
-  const others = teamOf(index, person, today).flatMap(p => (p.id === person ? [] : [p.id]));
+  const team = teamOf(index, person, today).map(p => p.id);
+  // Whoever is counted with them where a least number is needed is looked at as well.
+  const needed = rulesBeside.get(index)?.presence ?? [];
+  const self = index.person(person);
+  const counted = self
+    ? needed.filter(one => concerns(one, self, today)).flatMap(one => groupOf(index, one, today).map(p => p.id))
+    : [];
+  const others = [...new Set([...team, ...counted])].filter(id => id !== person);
   // A team of nobody is still asked for; nobody has an empty id.
   const people = others.length > 0 ? others : [''];
   return [
@@ -102,6 +163,7 @@ export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, t
     entriesNear({ people, since: addDays(today, -teamDaysBack) }),
     bookedOn({ day: today }),
     adjustmentsOf({ person }),
+    passesOf({ person }),
   ];
 }
 
@@ -113,7 +175,13 @@ export async function readBookAndAway(
   today: CivilDate,
   found: readonly unknown[],
 ): Promise<{ book: LeaveBook; away: Away[] }> {
-  const [own, near, booked, adjustments] = found as [RawEntry[], RawEntry[], RawEntry[], RawAdjustment[]];
+  const [own, near, booked, adjustments, passes] = found as [
+    RawEntry[],
+    RawEntry[],
+    RawEntry[],
+    RawAdjustment[],
+    RawPass[],
+  ];
   return {
     book: {
       index,
@@ -126,6 +194,14 @@ export async function readBookAndAway(
         amount,
         reason,
       })),
+      passes: passes.map(
+        ({ id, type, from_day, to_day, let_by, reason }): Pass => ({
+          ...{ id, type, reason, person },
+          from: from_day as CivilDate,
+          to: to_day as CivilDate,
+          by: let_by as PersonId,
+        }),
+      ),
       today,
     },
     away: awayOf(booked.map(readEntry)),

@@ -3,6 +3,7 @@ import {
   counted,
   counts,
   type OtherAmount,
+  ofRules,
   otherAmounts,
   otherManagers,
   routes,
@@ -15,7 +16,7 @@ import { and, asc, eq, inArray, isNotNull, or } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
 import { loadDefinition } from './definitions.ts';
 import { byKey, insertMany } from './directory.ts';
-import { loadEntriesOf, rulesFor } from './leave.ts';
+import { besideOf, loadEntriesOf, rulesFor } from './leave.ts';
 
 export type Restating = {
   readonly index: DirectoryIndex;
@@ -33,14 +34,16 @@ async function countedAnew(
 ): Promise<OtherAmount[]> {
   // What is put on balances or booked counts nothing else anew.
   const counting = edits.filter(edit => !['adjustment', 'booking'].includes(factOfEdit(edit).kind));
-  const after = edited({ ...index.directory, lists }, counting);
+  const rules = await rulesFor(tx, index);
+  const after = edited({ ...index.directory, ...besideOf(lists, rules) }, counting);
   if (!after.ok) return [];
   const changed = indexDirectory(after.directory);
   const people = counted(index, changed, edits);
   const entries = await loadEntriesOf(tx, people);
   if (entries.length === 0) return [];
-  const book: LeaveBook = { index, ...(await rulesFor(tx, index)), entries, adjustments: [], today };
-  return people.flatMap(person => otherAmounts(book, { ...book, index: changed }, person));
+  const book: LeaveBook = { index, ...rules, entries, adjustments: [], today };
+  const { leaveTypes: types, leavePlans: plans } = after.directory;
+  return people.flatMap(person => otherAmounts(book, { ...book, index: changed, types, plans }, person));
 }
 
 const unitWords = (amount: number, unit: 'days' | 'hours'): string =>
@@ -120,7 +123,8 @@ export async function lookAgain(
   change: { id: number; at: Instant; from: CivilDate | null; edits: readonly FactEdit[] },
   { index, lists = [], today }: Restating,
 ): Promise<void> {
-  const own = change.edits.filter(edit => routes(edit) || counts(edit));
+  // What leave types and plans say moves no task and no limit.
+  const own = change.edits.filter(edit => (routes(edit) || counts(edit)) && !ofRules(edit));
   const after = own.length === 0 ? null : edited({ ...index.directory, lists }, own);
   if (!after?.ok) return;
   const changed = indexDirectory(after.directory);

@@ -7,7 +7,7 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { type Executor, tables as t } from '../database/index.ts';
-import { type House, type Moment, rulesFor } from '../house/index.ts';
+import { besideOf, type House, type Moment, rulesFor } from '../house/index.ts';
 import { writeCsv } from '../http/index.ts';
 
 /** Balances and bookings as facts; those that were decided here have ids by which a file would name them. */
@@ -60,7 +60,8 @@ export async function writeTemplate(out: Writable, table: TableId): Promise<void
 export async function writeTable(house: House, out: Writable, table: TableId, moment: Moment): Promise<void> {
   const { index, lists } = moment;
   const { adjustments, bookings } = await leaveOnFile(house.db);
-  const file = { ...index.directory, lists, adjustments, bookings };
-  const { headings, rows } = writtenTable(table, { file, ...(await rulesFor(house.db, index)) });
+  const rules = await rulesFor(house.db, index);
+  const file = { ...index.directory, ...besideOf(lists, rules), adjustments, bookings };
+  const { headings, rows } = writtenTable(table, { file, ...rules });
   await writeCsv(out, headings, once(rows));
 }

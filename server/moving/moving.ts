@@ -6,7 +6,7 @@ import { edited, factOfEdit } from '@north-pebble/core/facts';
 import { indexDirectory } from '@north-pebble/core/people';
 import { eq } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
-import { type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
+import { besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 import type { FilesRead } from '../reckoning/index.ts';
 import { aroundOf, countedAhead, editWords } from '../records/index.ts';
@@ -21,10 +21,11 @@ async function read(house: House, moment: Moment, files: readonly GivenFile[]): 
   if (lines > mostFacts)
     throw new ProblemError('bad input', `These are ${lines} lines. Move in with at most ${mostFacts} at a time.`);
   const { adjustments, bookings, decidedHere } = await leaveOnFile(house.db);
-  const { plans, types } = await rulesFor(house.db, moment.index);
+  const rules = await rulesFor(house.db, moment.index);
+  const { plans, types } = rules;
   const found = await house.reckoning.files(moment.index, {
     given: files,
-    beside: { lists: moment.lists, adjustments, bookings },
+    beside: { ...besideOf(moment.lists, rules), adjustments, bookings },
     rules: { plans, types, decidedHere: [...decidedHere] },
   });
   return found;
@@ -63,7 +64,8 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
   if (found.edits.length === 0) return { id: null, facts: 0 };
   await mustNotKeepThemselves(house, caller, found);
   const { after, edits } = afterwards(moment, found);
-  const leave = await countedAhead(house, { moment, edits, after, digest }, null);
+  const rules = await rulesFor(house.db, moment.index);
+  const leave = await countedAhead(house, { moment, edits, after, rules, digest }, null);
   const moved = await inTransaction(house.db, async tx => {
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const now = await house.moment(tx);

@@ -15,12 +15,12 @@ export type Follows = {
   edits: readonly FactEdit[];
   day: CivilDate;
   /** The kept parts besides the directory that edits are about. */
-  beside: Pick<OnFile, 'lists' | 'adjustments' | 'bookings'>;
+  beside: Omit<OnFile, keyof Directory>;
 };
 export type Files = {
   what: 'files';
   given: readonly Given[];
-  beside: Required<Pick<OnFile, 'lists' | 'adjustments' | 'bookings'>>;
+  beside: Required<Omit<OnFile, keyof Directory>>;
   rules: { plans: LeaveBook['plans']; types: LeaveBook['types']; decidedHere: readonly string[] };
 };
 export type Findings = {
@@ -28,7 +28,7 @@ export type Findings = {
   definitions: readonly Definition[];
   edits: readonly FactEdit[];
   day: CivilDate;
-  beside: Pick<OnFile, 'lists'>;
+  beside: Omit<OnFile, keyof Directory>;
 };
 /** What a change would newly find wrong with workflows that are live. */
 export type Found = readonly { readonly workflow: string; readonly title: string }[];
@@ -68,7 +68,15 @@ function work(asked: Asked): Consequences | FilesRead | Found {
   if (asked.what === 'follows') {
     const after = edited({ ...directory, ...asked.beside }, asked.edits);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);
-    return consequencesOf({ ...asked.book, index: known }, indexDirectory(after.directory), asked.edits, asked.day);
+    const { leaveTypes: types, leavePlans: plans } = after.directory;
+    const rules = { ...(types ? { types } : {}), ...(plans ? { plans } : {}) };
+    return consequencesOf(
+      { ...asked.book, index: known },
+      indexDirectory(after.directory),
+      asked.edits,
+      asked.day,
+      rules,
+    );
   }
   const moved = moveIn({ ...directory, ...asked.beside }, asked.given, asked.rules, (file, fault) =>
     changeFaultWords(indexDirectory(file), fault),

@@ -15,7 +15,7 @@ import { indexDirectory, type PersonId, postsOf } from '@north-pebble/core/peopl
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
+import { besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 
@@ -26,7 +26,12 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
     case 'post':
     case 'line':
     case 'acts':
+    case 'leave type':
+    case 'leave plan':
+    case 'not from then':
       return change.from;
+    case 'presence':
+      return change.presence.from;
     case 'leaves post':
       return addDays(change.last, 1);
     case 'comes':
@@ -57,16 +62,18 @@ const digestOf = (edits: readonly FactEdit[]): string =>
 
 async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
   const moment = await house.moment(db);
-  const { plans } = await rulesFor(db, moment.index);
-  const file = { ...moment.index.directory, lists: moment.lists };
-  const found = editsOf(file, change, plans);
+  const rules = await rulesFor(db, moment.index);
+  const file = { ...moment.index.directory, ...besideOf(moment.lists, rules) };
+  const found = editsOf(file, change, rules.plans);
   if (!found.ok) {
     const field = found.fault.field === '' ? 'change' : `change.${found.fault.field}`;
     throw refusedField(field, changeFaultWords(moment.index, found.fault));
   }
   const now = edited(file, found.edits);
   if (!now.ok) throw new Error(`edits of a change do not fit the directory that they were made of: ${now.stale}`);
-  return { moment, edits: found.edits, after: indexDirectory(now.directory), digest: digestOf(found.edits) };
+  const { leaveTypes: types, leavePlans: plans } = now.directory;
+  const after = indexDirectory(now.directory);
+  return { moment, edits: found.edits, after, rules: { types, plans }, digest: digestOf(found.edits) };
 }
 
 /** Nobody changes their own record or their own line, rights of HR operations or not. */
@@ -164,8 +171,8 @@ export async function keepByHouse(
 ): Promise<void> {
   await locked(house, async tx => {
     const moment = await house.moment(tx);
-    const { plans } = await rulesFor(tx, moment.index);
-    const found = editsOf({ ...moment.index.directory, lists: moment.lists }, change, plans);
+    const rules = await rulesFor(tx, moment.index);
+    const found = editsOf({ ...moment.index.directory, ...besideOf(moment.lists, rules) }, change, rules.plans);
     if (!found.ok && found.fault.code !== 'nothing changes')
       throw refusedField(found.fault.field, changeFaultWords(moment.index, found.fault));
     if (found.ok)
@@ -198,11 +205,13 @@ async function backOf(house: House, db: Executor, id: number): Promise<Worked & 
   const moment = await house.moment(db);
   const beside = edits.some(edit => ['adjustment', 'booking'].includes(factOfEdit(edit).kind));
   if (beside) throw new ProblemError('refused', 'Leave that was moved in is corrected by another file, or by hand.');
-  const found = edited({ ...moment.index.directory, lists: moment.lists }, edits);
+  const file = { ...moment.index.directory, ...besideOf(moment.lists, await rulesFor(db, moment.index)) };
+  const found = edited(file, edits);
   if (!found.ok)
     throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');
   const after = indexDirectory(found.directory);
-  return { moment, edits, after, digest: digestOf(edits), from: row.from as CivilDate | null };
+  const { leaveTypes: types, leavePlans: plans } = found.directory;
+  return { moment, edits, after, rules: { types, plans }, digest: digestOf(edits), from: row.from as CivilDate | null };
 }
 
 export async function takeBack(house: House, caller: Caller, id: number, reason: string): Promise<{ id: number }> {

@@ -8,13 +8,15 @@ import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time'
 import { planOf, slackWords } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
+import { besideOf, type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
 import { editWords } from './views/words.ts';
 
 export type Worked = {
   readonly moment: Moment;
   readonly edits: readonly FactEdit[];
   readonly after: DirectoryIndex;
+  /** Leave types and plans as they are afterwards. */
+  readonly rules: Pick<LeaveBook, 'types' | 'plans'>;
   readonly digest: string;
 };
 
@@ -29,7 +31,8 @@ export async function follows(house: House, worked: Worked, day: CivilDate | nul
   const { index, now, lists } = worked.moment;
   const today = now.slice(0, 10) as CivilDate;
   const people = counted(index, worked.after, worked.edits);
-  const { types, plans } = await rulesFor(db, index);
+  const rules = await rulesFor(db, index);
+  const { types, plans } = rules;
   const entries = await loadEntriesOf(db, people);
   const adjustments =
     people.length === 0
@@ -48,8 +51,8 @@ export async function follows(house: House, worked: Worked, day: CivilDate | nul
   };
   const on = day !== null && day > today ? day : today;
   return people.length > few
-    ? house.reckoning.follows(index, { book, edits: worked.edits, day: on, beside: { lists } })
-    : consequencesOf({ ...book, index }, worked.after, worked.edits, on);
+    ? house.reckoning.follows(index, { book, edits: worked.edits, day: on, beside: besideOf(lists, rules) })
+    : consequencesOf({ ...book, index }, worked.after, worked.edits, on, worked.rules);
 }
 
 const mostShown = 60;
@@ -63,7 +66,8 @@ async function newlyWrong(house: House, { moment, edits }: Worked, day: CivilDat
     .where(and(isNotNull(t.workflows.liveVersion), isNull(t.workflows.archivedAt)));
   const definitions = await Promise.all(rows.map(row => loadDefinition(house.db, row.id, row.version ?? 1)));
   const { index, lists } = moment;
-  const found = await house.reckoning.findings(index, { definitions, edits, day, beside: { lists } });
+  const beside = besideOf(lists, await rulesFor(house.db, index));
+  const found = await house.reckoning.findings(index, { definitions, edits, day, beside });
   return found.map(({ workflow, title }) => `${workflow}: ${title}.`);
 }
 
@@ -134,11 +138,24 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
         : []),
       ...(found.leave.length > mostShown ? [`${found.leave.length - mostShown} more bookings are counted anew.`] : []),
       ...(found.balances.length > mostShown ? [`${found.balances.length - mostShown} more balances are another.`] : []),
+      ...belowZero(found.balances),
       ...(await newlyWrong(house, worked, day)),
       ...found.vacant.map(post => `Nobody holds the post ${worked.after.post(post)?.title ?? post} then.`),
       ...found.empty.map(role => `Nobody has the role ${role} then.`),
     ],
   };
+}
+
+/** How many balances a change takes below zero, and how many it takes out of it. */
+function belowZero(balances: Consequences['balances']): string[] {
+  const [sinks, rises] = [
+    balances.filter(one => (one.after ?? 0) < 0 && (one.before ?? 0) >= 0).length,
+    balances.filter(one => (one.before ?? 0) < 0 && (one.after ?? 0) >= 0).length,
+  ];
+  return [
+    ...(sinks > 0 ? [`${sinks} ${sinks === 1 ? 'balance goes' : 'balances go'} below zero.`] : []),
+    ...(rises > 0 ? [`${rises} ${rises === 1 ? 'balance comes' : 'balances come'} out of it.`] : []),
+  ];
 }
 
 /** Open requests of those who get another manager, as far as the one of before has them: they stay there. */

@@ -8,7 +8,7 @@ import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request
 import { dateIn } from '../request/date.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { filledOf } from './answering.ts';
-import { checkedAnswers } from './asking.ts';
+import { checkedAnswers, keepLimits } from './asking.ts';
 import { executionOf } from './executionOf.ts';
 import { changeLeave, voidLeave } from './keptLeave.ts';
 import { followDate } from './movingDate.ts';
@@ -72,13 +72,14 @@ function change(
   context: Context,
 ): Result {
   const asking = { asker: state.asker!, subject: state.subject, request: state.request };
-  const { faults, filled } = checkedAnswers(definition, input, context, asking, state.answers);
+  const { faults, filled, limits } = checkedAnswers(definition, input, context, asking, state.answers);
   if (faults.length > 0) return refuseAnswers(faults);
   if (filled.changes.length === 0) return refuse('bad answers', 'Nothing is changed.');
   const execution = executionOf(definition, state, context);
   execution.note = note;
   execution.emit({ kind: 'reopened', what: 'change', note });
   execution.emit({ kind: 'reworked', ...filledOf(filled) });
+  keepLimits(execution, limits);
   execution.remember(filled.answers, filled.scope);
   if (afterwardsOf(definition).change === 'at once') {
     execution.rebook();

@@ -1,10 +1,11 @@
 /** Asking: who may, for whom, and what is wrong with the answers before they are sent. */
 import { type Answers, type FieldFault, isLeaveSpan } from '../../form/index.ts';
-import { obstacles, obstacleWords } from '../../leave/index.ts';
+import { leaveType, limitsMet, type MetLimit, metWords, obstacles, obstacleWords } from '../../leave/index.ts';
 import { isEmployed, type PersonId, resolve } from '../../people/index.ts';
 import { civilDateAt, dateWords, fromDay, fullDate, toDay, workingWords, yearOf } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { allSteps } from '../definition/structure.ts';
+import type { Execution } from '../execution/execution.ts';
 import { fillIn } from '../figures/filling.ts';
 import { lineOf } from '../planning/plan.ts';
 import { countedFrom } from '../planning/tasks.ts';
@@ -37,6 +38,68 @@ export function leaveFaults(
     }
   }
   return faults;
+}
+
+/** What the rules of a leave type say of the leave that a request would book: what stops it, and what is kept with it. */
+export type LeaveLimits = {
+  readonly faults: readonly FieldFault[];
+  readonly met: readonly MetLimit[];
+  /** Whether the dates or the kind are others than before, so that what was met then is of no matter. */
+  readonly anew: boolean;
+};
+
+/**
+ * Limits of the leave type that the dates do not keep to. Dates that were accepted before and stay are not asked about again.
+ * @param before the answers that stood before
+ */
+export function leaveLimits(
+  definition: Definition,
+  given: Answers,
+  context: Context,
+  subject: PersonId,
+  request: string,
+  before: Answers = {},
+): LeaveLimits {
+  const faults: FieldFault[] = [];
+  const met: MetLimit[] = [];
+  let anew = false;
+  for (const step of allSteps(definition)) {
+    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
+    const { span: at, type: kind, why } = step.effect;
+    const span = given[at];
+    const typeName = given[kind];
+    const type = typeof typeName === 'string' ? leaveType(context.book, typeName) : undefined;
+    if (!isLeaveSpan(span) || !type || !context.index.person(subject)) continue;
+    const isAsBefore = JSON.stringify([before[at], before[kind]]) === JSON.stringify([span, typeName]);
+    if (isAsBefore) continue;
+    anew = true;
+    for (const one of limitsMet(context.book, subject, type, span, request)) {
+      const words = metWords(one.met, context.book.today);
+      const known = met.some(other => metWords(other.met, context.book.today) === words);
+      if (known) continue;
+      met.push(one);
+      if (one.pass || one.how === 'warns') continue;
+      const letsPass = 'HR operations can let it pass.';
+      if (one.how === 'stops') faults.push({ field: at, message: `${words} Choose other dates, or ask: ${letsPass}` });
+      else if (why === undefined)
+        faults.push({ field: at, message: `${words} It takes a reason, and nothing here asks for one; ${letsPass}` });
+      else if (String(given[why] ?? '').trim() === '')
+        faults.push({ field: why, message: `${words} Say why it is asked for all the same.` });
+    }
+  }
+  return { faults, met, anew };
+}
+
+/** Keeps with a request what was met, with who let it pass; what was met by other dates before is taken off. */
+export function keepLimits(execution: Execution, { met, anew }: LeaveLimits): void {
+  const before = execution.state.against ?? [];
+  if (!anew || (met.length === 0 && before.length === 0)) return;
+  const limits = met.map(({ how, met: rule, pass }) => ({
+    how,
+    met: rule,
+    pass: pass && { by: pass.by, reason: pass.reason },
+  }));
+  execution.emit({ kind: 'against rules', limits });
 }
 
 /** A date that comes too soon for what must be done before it, with the first one that does not. */
@@ -80,8 +143,12 @@ export function checkedAnswers(
   const subject = asking.subject ?? asking.asker;
   const leave = leaveFaults(definition, read.filled.answers, context, subject, asking.request, before);
   const short = noticeFault(definition, read.filled.answers, context, asking, before);
-  const faults = [...(read.ok ? [] : read.faults), ...leave, ...(short ? [short] : [])];
-  return { faults, filled: read.filled };
+  // What is refused for itself is not told to be against a rule as well.
+  const none: LeaveLimits = { faults: [], met: [], anew: false };
+  const limits =
+    leave.length > 0 ? none : leaveLimits(definition, read.filled.answers, context, subject, asking.request, before);
+  const faults = [...(read.ok ? [] : read.faults), ...leave, ...limits.faults, ...(short ? [short] : [])];
+  return { faults, filled: read.filled, limits };
 }
 
 /** The faults that sending these answers would meet now, and the figures: what the asker sees while typing. */

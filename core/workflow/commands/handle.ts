@@ -29,7 +29,7 @@ import { isOpen, type RequestState } from '../request/state.ts';
 import { alert, mindAlert } from './alerting.ts';
 import { afterwards, isAfterwards } from './amending.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
-import { checkedAnswers, leaveFaults, mayAsk } from './asking.ts';
+import { checkedAnswers, keepLimits, leaveFaults, leaveLimits, mayAsk } from './asking.ts';
 import { ask, reply } from './clarifying.ts';
 import { appoint, bringBack, comeBack, handOver, setAside } from './delegating.ts';
 import { byHand, effect, isHandCommand } from './effects.ts';
@@ -148,7 +148,7 @@ function submit(
   const barred = mayAsk(definition, context, asker, subject);
   if (barred) return refuse('not yours', barred);
   const asking = { asker, subject, request: state.request };
-  const { faults, filled } = checkedAnswers(definition, command.answers, context, asking);
+  const { faults, filled, limits } = checkedAnswers(definition, command.answers, context, asking);
   if (faults.length > 0) return refuseAnswers(faults);
   const execution = executionOf(definition, state, context);
   execution.emit({
@@ -158,6 +158,7 @@ function submit(
     answers: filled.answers,
     figures: filled.figures,
   });
+  keepLimits(execution, limits);
   execution.remember(filled.answers, filled.scope);
   execution.hold();
   execution.goOn({ to: 'next' }, definition.steps[0].id);
@@ -181,13 +182,16 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
   );
   const subject = state.subject ?? asker;
   const leave = leaveFaults(definition, read.filled.answers, context, subject, state.request, state.answers);
-  const faults = [...(read.ok ? [] : read.faults), ...leave];
+  const { answers } = read.filled;
+  const limits = leaveLimits(definition, answers, context, subject, state.request, state.answers);
+  const faults = [...(read.ok ? [] : read.faults), ...leave, ...(leave.length > 0 ? [] : limits.faults)];
   if (faults.length > 0) {
     const isBarred = !read.ok && read.barred.length > 0;
     return refuseAnswers(faults, isBarred ? 'Only the fields that were sent back may be changed.' : undefined);
   }
   const execution = executionOf(definition, state, context);
   execution.emit({ kind: 'reworked', ...filledOf(read.filled) });
+  keepLimits(execution, limits);
   execution.remember(read.filled.answers, read.filled.scope);
   execution.hold();
   execution.goOn({ to: 'step', step: returned.resume }, returned.step);

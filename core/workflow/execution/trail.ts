@@ -1,13 +1,13 @@
 /** The trail of a request in words: who, what, when and why. */
 import { type Answer, answerWords, type Change, type GivenFile, isEmptyAnswer, spanWords } from '../../form/index.ts';
-import { leaveType } from '../../leave/index.ts';
+import { leaveType, metWords } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
-import { civilDateAt, dateWords, fullDate, type Instant, yearOf } from '../../time/index.ts';
+import { type CivilDate, civilDateAt, dateWords, fullDate, type Instant, yearOf } from '../../time/index.ts';
 import { closingById, type Definition, fieldById, messageById } from '../definition/definition.ts';
-import { stepById, stepNumber } from '../definition/structure.ts';
+import { allSteps, stepById, stepNumber } from '../definition/structure.ts';
 import { naming } from '../mail/letters.ts';
 import { type Context, nameOf } from '../request/context.ts';
-import type { RequestEvent } from '../request/events.ts';
+import type { KeptLimit, RequestEvent } from '../request/events.ts';
 import type { Attached } from '../request/outgoing.ts';
 import type { Reason } from '../request/reason.ts';
 import { type Sights, tellsClosed } from '../request/visibility.ts';
@@ -85,6 +85,22 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       const there = event.outside ? ` at the public address; ${nameOf(index, event.asker)} keeps it in the house` : '';
       return {
         text: `asked for ${definition.name.toLowerCase()}${other}${there}`,
+      };
+    }
+    case 'against rules': {
+      if (event.limits.length === 0) return { text: 'chose dates that keep to the rules of the leave type' };
+      const spans = allSteps(definition).flatMap(one =>
+        one.verb === 'Record' && one.effect.kind === 'book leave' ? [one.effect.span] : [],
+      );
+      const isClosed = spans.some(id => sight(id) === 'hidden');
+      const wordsOf = ({ met, pass }: KeptLimit) => [
+        metWords(met, event.at.slice(0, 10) as CivilDate),
+        ...(pass ? [`${nameOf(index, pass.by)} of HR let it pass: ${pass.reason}`] : []),
+      ];
+      return {
+        text: 'asked for it beside the rules of the leave type',
+        why: isClosed ? [notShown] : event.limits.flatMap(wordsOf),
+        tone: 'late',
       };
     }
     case 'held':

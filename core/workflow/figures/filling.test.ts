@@ -211,7 +211,7 @@ describe('the form in words', () => {
 });
 
 test('formulas are compiled once, though they are asked for with lists and without them in turns', () => {
-  const definition: Definition = structuredClone(annualLeave);
+  const definition: Definition = { ...annualLeave };
   const [bare, listed] = [compileWorkflow(definition), compileWorkflow(definition, [boats])];
   for (let turn = 0; turn < 3; turn++) {
     expect(compileWorkflow(definition)).toBe(bare);

@@ -1041,6 +1041,12 @@ export class Sentence {
           if (!w.eat('of the? chosen')) return undefined;
           return w.name(types.map(f => ({ name: f.label, value: f.id })));
         });
+        const texts = definition.form.fields.filter(f => f.kind === 'text' || f.kind === 'long text');
+        const why = w.try(() => {
+          w.eat(',');
+          if (!w.eat('with the? reason|why in|from')) return undefined;
+          return w.name(texts.map(f => ({ name: f.label, value: f.id })));
+        });
         let planner = true;
         w.eat(',');
         if (
@@ -1052,7 +1058,7 @@ export class Sentence {
         )
           planner = true;
         else if (w.eat('; not on the planner', 'but? not on the planner')) planner = false;
-        return make({ kind: 'book leave', span, type: said ?? type.id, planner });
+        return make({ kind: 'book leave', span, type: said ?? type.id, planner, ...(why ? { why } : {}) });
       }) ??
       w.try(() => {
         if (!w.eat('make|makes|write|writes the? letter', 'make|makes a? letter')) return undefined;

@@ -2,7 +2,7 @@
 
 import type { Coming, NewPost, PersonChange } from '../../facts/index.ts';
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
-import type { LeaveSpan } from '../../leave/index.ts';
+import type { LeaveSpan, Met, Strength } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
@@ -28,6 +28,13 @@ export type HeldLetter = {
   addresses?: readonly string[];
 };
 
+/** A limit of a leave type that was met while asking, and who of HR let it pass. */
+export type KeptLimit = {
+  readonly how: Strength;
+  readonly met: Met;
+  readonly pass: { readonly by: PersonId; readonly reason: string } | null;
+};
+
 export type EventBody =
   /** `outside` is who asked where that is nobody on file; the asker keeps it for them in the house then. */
   | {
@@ -40,6 +47,8 @@ export type EventBody =
     }
   /** `reason` is what HR wrote when they booked or changed it. */
   | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
+  /** Limits of the leave type that the dates do not keep to: said, given a reason for, or let pass by HR. */
+  | { kind: 'against rules'; limits: readonly KeptLimit[] }
   | { kind: 'released'; reason: Reason }
   /** `from` names the steps that it leaves; all of them when nothing is said. */
   | { kind: 'entered'; step: string; from?: readonly string[] }

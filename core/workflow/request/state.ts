@@ -5,7 +5,7 @@ import type { LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
-import type { Filled, HeldLetter, OutsideAsker, RequestEvent } from './events.ts';
+import type { Filled, HeldLetter, KeptLimit, OutsideAsker, RequestEvent } from './events.ts';
 import type { GuestStanding } from './guest.ts';
 import type { Invitation } from './outgoing.ts';
 import type { Ask, Reason } from './reason.ts';
@@ -104,6 +104,8 @@ export type RequestState = {
     planner: boolean;
     reason?: string;
   } | null;
+  /** Limits of the leave type that the dates do not keep to, as they were met when they were asked for. */
+  readonly against?: readonly KeptLimit[];
   /** The last time it was sent back, and what was changed since. */
   readonly returned: Return | null;
   readonly changes: readonly Change[];
@@ -295,6 +297,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
           ...(event.reason ? { reason: event.reason } : {}),
         },
       });
+    case 'against rules':
+      return put(state, { against: event.limits });
     case 'released':
       return put(state, { leave: null });
     case 'entered':

@@ -286,6 +286,12 @@ function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LinePar
           fieldPhrase(writing, effect.span, [...at, 'span'], f => f.kind === 'leave span'),
           say('as leave of the chosen'),
           fieldPhrase(writing, effect.type, [...at, 'type'], f => f.kind === 'choice' && f.options === 'leave types'),
+          ...(effect.why === undefined
+            ? []
+            : [
+                say(', with the reason in'),
+                fieldPhrase(writing, effect.why, [...at, 'why'], f => f.kind === 'text' || f.kind === 'long text'),
+              ]),
           {
             text: effect.planner ? '; put them on the team’s planner' : '; not on the planner',
             edit: {
@@ -402,6 +408,8 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
     case 'book leave': {
       fieldReference(findings, step, effect.span, [...at, 'span'], ['leave span'], 'a span of leave');
       const type = fieldReference(findings, step, effect.type, [...at, 'type'], ['choice'], 'a choice of leave types');
+      if (effect.why !== undefined)
+        fieldReference(findings, step, effect.why, [...at, 'why'], ['text', 'long text'], 'a field of text');
       if (type?.kind === 'choice' && type.options !== 'leave types')
         findings.add(
           'stops',

@@ -1,6 +1,7 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
 
-import type { Fact, FactEdit, RecordPart } from '@north-pebble/core/facts';
+import { type Fact, type FactEdit, fromTheFirst, type RecordPart } from '@north-pebble/core/facts';
+import { planSentences, presenceSentence, typeSentences } from '@north-pebble/core/leave';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { personName } from '@north-pebble/core/people';
 import { amountWords, fullDate } from '@north-pebble/core/time';
@@ -143,11 +144,44 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
       return [
         `${personName(index, fact.person)}: ${amountWords(fact.amount)} put on the balance on ${fullDate(fact.date)}${after ? '' : ', taken back'}.`,
       ];
+    case 'leave type':
+    case 'leave plan':
+      return ruleWords(fact, before, after);
+    case 'presence': {
+      const named = {
+        place: (id: string) => index.place(id)?.name ?? id,
+        department: (id: string) => index.department(id)?.name ?? id,
+      };
+      const { kind: _, ...presence } = fact;
+      return after
+        ? [`${fact.name}: ${presenceSentence(presence, named)}`]
+        : [`${fact.name}: no least number is needed any more.`];
+    }
     case 'booking':
       return [
         `${personName(index, fact.person)}: leave from ${fullDate(fact.span.from.date)} to ${fullDate(fact.span.to.date)}${after ? '' : ', taken back'}.`,
       ];
   }
+}
+
+type RulesFact = Extract<Fact, { kind: 'leave type' | 'leave plan' }>;
+const sentencesOf = (fact: RulesFact): string[] =>
+  (fact.kind === 'leave type' ? typeSentences(fact.rules, []) : planSentences(fact.rules, fact.unit)).map(
+    ({ text }) => text,
+  );
+
+/** What a leave type or plan says otherwise from when on: what it said, and what it says now. */
+function ruleWords(fact: RulesFact, before: Fact | null, after: Fact | null): string[] {
+  const name = fact.kind === 'leave type' ? fact.rules.name : fact.name;
+  const since = fact.from === fromTheFirst ? '' : ` From ${fullDate(fact.from)}`;
+  if (!after) return [`${name}: what was said${since.replace(' From', ' from')} is taken away.`];
+  const is = sentencesOf(after as RulesFact);
+  if (!before) return [`${name}:${since || ' From the first'}: ${is.join(' ')}`];
+  const was = sentencesOf(before as RulesFact);
+  return [
+    ...was.filter(text => !is.includes(text)).map(text => `${name}:${since} no more: ${text}`),
+    ...is.filter(text => !was.includes(text)).map(text => `${name}:${since} now: ${text}`),
+  ];
 }
 
 /** What is kept under a name comes, goes, or is another: of what is different the change itself tells. */

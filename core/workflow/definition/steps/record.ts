@@ -4,7 +4,14 @@ import { Formula, Id, Name } from '../../../form/index.ts';
 import { formulasOfValues, noLeads, type Shape, Valued, when } from './parts.ts';
 
 export const RecordEffect = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('book leave'), span: Id, type: Id, planner: z.boolean() }),
+  z.object({
+    kind: z.literal('book leave'),
+    span: Id,
+    type: Id,
+    planner: z.boolean(),
+    /** The field in which the asker says why, where a rule of the leave type asks for a reason. */
+    why: Id.exactOptional(),
+  }),
   z.object({ kind: z.literal('planner'), span: Id, label: Name }),
   z.object({ kind: z.literal('person'), property: Name, formula: Formula }),
   /** Somebody who is not on file yet is put there; nothing where the request is for somebody who is. */

@@ -62,7 +62,8 @@ export function readEffect(s: Scanner, known: Known): RecordEffect {
   const span = need(s, readField(s, known), 'as a span of leave');
   need(s, s.words('as leave of the chosen') || undefined, '');
   const type = need(s, readField(s, known), 'as a choice of leave types');
+  const why = s.words(', with the reason in') ? need(s, readField(s, known), 'as a field of text') : undefined;
   const planner = s.eat(/;\s*put them on the team[’']s planner/) !== undefined;
   if (!planner) s.eat(/;\s*not on the planner/);
-  return { kind: 'book leave', span, type, planner };
+  return { kind: 'book leave', span, type, planner, ...(why ? { why } : {}) };
 }
