@@ -3,6 +3,7 @@ export * from './columns.ts';
 export * from './inputs/accounts.ts';
 export * from './inputs/connections.ts';
 export * from './inputs/guests.ts';
+export * from './inputs/leave.ts';
 export * from './inputs/letters.ts';
 export * from './inputs/outside.ts';
 export * from './inputs/papers.ts';

@@ -15,7 +15,7 @@ import { groupRules, type Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
 import { demoDay, organisation } from './organisation.ts';
-import { leaveTypes, plans } from './patterns.ts';
+import { leastPresence, leaveTypes, plans } from './patterns.ts';
 import { loadReview } from './reviews.ts';
 import { liveWorkflows } from './workflows.ts';
 
@@ -131,6 +131,7 @@ export async function loadDemo(
       leaveTypes.map((rules, position) => ({ id: rules.id, position, rules })),
     );
     await insertMany(tx, t.leavePlans, plans);
+    await insertMany(tx, t.leastPresence, leastPresence);
     await insertMany(tx, t.leaveAdjustments, history.adjustments);
     await insertMany(
       tx,

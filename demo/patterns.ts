@@ -1,5 +1,5 @@
 /** Work patterns and leave rules of the house. */
-import type { LeaveType, NamedPlan } from '@north-pebble/core/leave';
+import type { LeastPresence, LeaveType, NamedPlan } from '@north-pebble/core/leave';
 import type { NamedPattern } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 
@@ -90,11 +90,53 @@ const type = (id: string, name: string, change: Partial<LeaveType> = {}): LeaveT
 });
 
 export const leaveTypes: LeaveType[] = [
-  type('annual', 'Annual leave', { takesFrom: 'plan' }),
+  type('annual', 'Annual leave', {
+    takesFrom: 'plan',
+    limits: [
+      { rule: 'notice', over: 7, days: 14, how: 'warns' },
+      { rule: 'longest run', days: 28, how: 'asks why' },
+      { rule: 'presence', how: 'stops' },
+    ],
+  }),
   type('compensation', 'Compensation time', { takesFrom: 'earned', times: true, portion: 0.125 }),
-  type('family', 'Family leave', { times: true, portion: 0.25, daysBack: 7 }),
-  type('study', 'Study leave'),
+  type('family', 'Family leave', {
+    times: true,
+    portion: 0.25,
+    daysBack: 7,
+    limits: [{ rule: 'most a year', days: 10, how: 'warns' }],
+  }),
+  type('study', 'Study leave', { limits: [{ rule: 'waiting', months: 6, how: 'warns' }] }),
   type('sea-survival', 'Sea-survival training'),
-  type('sick', 'Sick leave', { counting: 'calendar', daysBack: 14, insideLeave: 'gives back' }),
-  type('unpaid', 'Unpaid leave'),
+  type('sick', 'Sick leave', {
+    counting: 'calendar',
+    daysBack: 14,
+    insideLeave: 'gives back',
+    kindReadBy: 'HR',
+    limits: [{ rule: 'evidence', after: 3 }],
+  }),
+  type('unpaid', 'Unpaid leave', { earnsUntil: 30 }),
+];
+
+/** How many are needed where: the relief boat does not go out with fewer, and somebody reads the gauges. */
+export const leastPresence: LeastPresence[] = [
+  {
+    id: 'gauge-watch',
+    name: 'the observatory at Ovay',
+    place: 'ovay',
+    department: 'observatory',
+    people: 4,
+    weekdays: [1, 2, 3, 4, 5],
+    from: null,
+    to: null,
+  },
+  {
+    id: 'skarn-lights',
+    name: 'Lights at Skarn',
+    place: 'skarn',
+    department: 'lights',
+    people: 3,
+    weekdays: [],
+    from: null,
+    to: null,
+  },
 ];

@@ -37,6 +37,11 @@ const book: Step = {
   when: null,
   effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
 };
+/** Where a rule of the leave type asks for a reason, the remark is it. */
+const bookWithRemark: Step = {
+  ...book,
+  effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true, why: 'remark' },
+};
 
 const messages: Definition['messages'] = [
   {
@@ -119,7 +124,7 @@ export const annualLeave: Definition = {
       limit: { within: { workingDays: 2 }, remind: { after: { workingDays: 1 }, atMost: 3 }, atLimit: 'wait' },
       outcomes: [approve, decline],
     },
-    book,
+    bookWithRemark,
     {
       verb: 'Tell',
       id: 'tell-manager',

@@ -1,6 +1,7 @@
 /** Every route of the API. */
 import type { z } from 'zod';
 import { guestRoutes } from './guests.ts';
+import { leaveRoutes } from './leave.ts';
 import { movingRoutes } from './moving.ts';
 import { outsideRoutes } from './outside.ts';
 import { paperRoutes } from './papers.ts';
@@ -17,6 +18,7 @@ export type Routes = typeof sessionRoutes &
   typeof workflowRoutes &
   typeof peopleRoutes &
   typeof recordRoutes &
+  typeof leaveRoutes &
   typeof movingRoutes &
   typeof guestRoutes &
   typeof outsideRoutes &
@@ -28,6 +30,7 @@ export const routes: Routes = {
   ...workflowRoutes,
   ...peopleRoutes,
   ...recordRoutes,
+  ...leaveRoutes,
   ...movingRoutes,
   ...guestRoutes,
   ...outsideRoutes,

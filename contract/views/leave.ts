@@ -1,8 +1,17 @@
 /** Balances, the answers to "Why?" about leave, and the planner. */
-import type { BalanceAhead, DayReason, StatementOf } from '@north-pebble/core/leave';
+import {
+  type BalanceAhead,
+  type DayReason,
+  LeastPresence,
+  LeaveType,
+  NamedPlan,
+  type StatementOf,
+} from '@north-pebble/core/leave';
 import { PersonId } from '@north-pebble/core/people';
-import { CivilDate } from '@north-pebble/core/time';
+import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
+
+import { Named } from './values.ts';
 
 const Unit = z.enum(['days', 'hours']);
 const Line = z.strictObject({
@@ -123,3 +132,65 @@ export const LeaveTypeChoice = z.strictObject({
   times: z.boolean().optional(),
 });
 export type LeaveTypeChoice = z.infer<typeof LeaveTypeChoice>;
+
+/** What every leave type and plan says through time, and how many are needed where. */
+export const LeaveRulesView = z.strictObject({
+  today: CivilDate,
+  mayKeep: z.boolean(),
+  types: z.array(LeaveType),
+  /** With how many people have each today. */
+  plans: z.array(NamedPlan.extend({ people: z.number() })),
+  /** With how many people there are of each today. */
+  presence: z.array(LeastPresence.extend({ there: z.number() })),
+  places: z.array(Named),
+  departments: z.array(Named),
+});
+export type LeaveRulesView = z.infer<typeof LeaveRulesView>;
+
+export const PassesView = z.array(
+  z.strictObject({
+    id: z.number(),
+    type: z.string(),
+    from: CivilDate,
+    to: CivilDate,
+    by: z.string(),
+    at: Instant,
+    reason: z.string(),
+  }),
+);
+export type PassesView = z.infer<typeof PassesView>;
+
+const amount = z.number();
+/** Everybody’s balances of one type whom the reader may see. */
+export const StandingsView = z.strictObject({
+  today: CivilDate,
+  type: z.string(),
+  types: z.array(Named),
+  places: z.array(Named),
+  departments: z.array(Named),
+  plans: z.array(z.string()),
+  rows: z.array(
+    z.strictObject({
+      person: PersonId,
+      name: z.string(),
+      place: z.string(),
+      department: z.string(),
+      unit: Unit,
+      plan: z.string(),
+      from: CivilDate,
+      to: CivilDate,
+      carried: amount,
+      entitled: amount,
+      adjusted: amount,
+      taken: amount,
+      planned: amount,
+      held: amount,
+      lapsed: amount,
+      lapsing: amount,
+      lapsesOn: CivilDate.nullable(),
+      now: amount,
+      free: amount,
+    }),
+  ),
+});
+export type StandingsView = z.infer<typeof StandingsView>;

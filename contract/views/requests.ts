@@ -132,7 +132,7 @@ export const SavedSet = z.strictObject({
   role: z.string().nullable(),
   /** How many are in it for the reader, where it was given to a role of theirs. */
   count: z.number().nullable(),
-  place: z.enum(['requests', 'desk', 'people']),
+  place: z.enum(['requests', 'desk', 'people', 'balances']),
   id: z.number(),
   own: z.boolean(),
   ownerName: z.string(),
@@ -288,6 +288,8 @@ export const RequestView = z.strictObject({
       cause: z.string(),
     }),
   ),
+  /** What the dates do not keep to of the rules of the leave type, and who let it pass; nothing where dates are not shown. */
+  against: list(z.strictObject({ words: z.string(), passed: z.string().nullable() })),
   /** The steps at which it stands. */
   at: list(z.string()),
   subject: PersonId,

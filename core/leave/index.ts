@@ -13,4 +13,5 @@ export * from './presence.ts';
 export * from './restated.ts';
 export * from './sentences.ts';
 export * from './span.ts';
+export * from './standing.ts';
 export * from './type.ts';

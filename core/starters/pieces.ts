@@ -113,6 +113,13 @@ export const bookLeave: Step = {
   when: null,
   effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true },
 };
+/** The same, with a field in which the asker says why where a rule of the leave type asks for it. */
+export const bookLeaveWithReason: Step = {
+  verb: 'Record',
+  id: 'book',
+  when: null,
+  effect: { kind: 'book leave', span: 'dates', type: 'kind', planner: true, why: 'remark' },
+};
 
 const paragraph = (words: string): string => `<p>${words}</p>`;
 

@@ -969,7 +969,7 @@ export const savedSets = mysqlTable(
     shared: boolean('shared').notNull(),
     /** Given to those who hold it. */
     role: varchar('role', { length: 80 }),
-    place: varchar('place', { length: 10, enum: ['requests', 'desk', 'people'] })
+    place: varchar('place', { length: 10, enum: ['requests', 'desk', 'people', 'balances'] })
       .notNull()
       .default('requests'),
   },

@@ -1,66 +1,27 @@
-/** Statements of leave. */
-import type { BalanceView } from '@north-pebble/contract';
-import {
-  heldOf,
-  isBookedBefore,
-  type StatementOf,
-  standing,
-  statementOf,
-  withRestated,
-} from '@north-pebble/core/leave';
-import type { PersonId } from '@north-pebble/core/people';
-import type { CivilDate } from '@north-pebble/core/time';
+/** Leave over HTTP: statements, its rules, what is let pass, and everybody’s balances. */
 import { Router } from 'express';
-import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
-import { type House, loadBook, restatementsOf, todayFor } from '../house/index.ts';
-import { type Caller, notFound, serving } from '../http/index.ts';
-
-async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
-  const index = await house.directory(house.db);
-  const person = index.person(id);
-  const today = todayFor(index, id, await house.now(house.db));
-  if (!person || !maySeeBalance(caller, id, index, today)) throw notFound();
-  const book = await loadBook(house.db, index, id, today);
-  const restated = standing(await restatementsOf(house.db, id), book.entries);
-  /** Bookings as they were booked, and what was counted anew beneath them. */
-  const told = (type: string, found: StatementOf): StatementOf => ({
-    ...found,
-    lines: withRestated(
-      found.lines,
-      restated.filter(one => one.type === type && one.unit === found.unit),
-    ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
-  });
-  const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;
-  return {
-    person: id,
-    name: person.name,
-    today,
-    types: book.types.flatMap(type => {
-      const now = statementOf(book, id, type, today);
-      const ahead = statementOf(book, id, type, yearEnd, book.entries);
-      return now && ahead
-        ? [
-            {
-              id: type.id,
-              name: type.name,
-              held: heldOf(book, id, type),
-              statement: told(type.id, now),
-              ahead: told(type.id, ahead),
-            },
-          ]
-        : [];
-    }),
-    others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),
-    bookable: mayKeepLeave(caller, id, index, today)
-      ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' }))
-      : [],
-  };
-}
+import type { House } from '../house/index.ts';
+import { serving } from '../http/index.ts';
+import { letPass, passesOf, takeBackPass } from './passes.ts';
+import { rulesView } from './rules.ts';
+import { standingsView, writeStandings } from './standings.ts';
+import { balances } from './statements.ts';
 
 export function leaveRoutes(house: House): Router {
   const router = Router();
-  serving(router)('GET /balances/:person', ({ caller, params: { person } }) =>
+  const at = serving(router);
+  at('GET /balances/:person', ({ caller, params: { person } }) =>
     balances(house, caller, person === 'me' ? caller.id : person),
   );
+  at('GET /leave/rules', ({ caller }) => rulesView(house, caller));
+  at('GET /leave/passes/:person', ({ caller, params }) => passesOf(house, caller, params.person));
+  at('POST /leave/passes', ({ caller, body }) => letPass(house, caller, body));
+  at('DELETE /leave/passes/:id', ({ caller, params }) => takeBackPass(house, caller, params.id));
+  at('GET /leave/balances/file.csv', async ({ caller, query, response }) => {
+    response.setHeader('Content-Disposition', 'attachment; filename="balances.csv"');
+    response.type('csv');
+    await writeStandings(house, caller, query, response);
+  });
+  at('GET /leave/balances', ({ caller, query }) => standingsView(house, caller, query));
   return router;
 }

@@ -2,7 +2,7 @@
 import type { Consequences } from '@north-pebble/core/consequences';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { Thread, TooLong } from '../threads/index.ts';
-import type { Asked, Files, FilesRead, Findings, Follows, Found } from './worker.ts';
+import type { Asked, Files, FilesRead, Findings, Follows, Found, Standings, Stood } from './worker.ts';
 
 export type { FilesRead } from './worker.ts';
 
@@ -16,7 +16,7 @@ export class TooMuchToReckon extends Error {
 const budgetMilliseconds = 60_000;
 
 export class Reckoning {
-  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead | Found>;
+  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead | Found | Stood>;
   /** The directory that the thread knows. */
   #known: DirectoryIndex | undefined;
 
@@ -41,11 +41,19 @@ export class Reckoning {
     return this.#ask(index, { what: 'findings', ...asked }) as Promise<Found>;
   }
 
+  /** @throws TooMuchToReckon when the budget is used up */
+  standings(index: DirectoryIndex, asked: Omit<Standings, 'what'>): Promise<Stood> {
+    return this.#ask(index, { what: 'standings', ...asked }) as Promise<Stood>;
+  }
+
   stop(): Promise<void> {
     return this.#thread.stop();
   }
 
-  async #ask(index: DirectoryIndex, asked: Follows | Files | Findings): Promise<Consequences | FilesRead | Found> {
+  async #ask(
+    index: DirectoryIndex,
+    asked: Follows | Files | Findings | Standings,
+  ): Promise<Consequences | FilesRead | Found | Stood> {
     try {
       return await this.#thread.ask(() => {
         const isKnown = this.#known === index;

@@ -2,9 +2,9 @@
 import { createHash } from 'node:crypto';
 import { type Consequences, consequencesOf } from '@north-pebble/core/consequences';
 import { changeFaultWords, edited, type FactEdit, type OnFile } from '@north-pebble/core/facts';
-import type { LeaveBook } from '@north-pebble/core/leave';
+import { type LeaveBook, type LeaveStanding, standingOf } from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
-import { type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
+import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Definition, findings } from '@north-pebble/core/workflow';
 import { answerOnThread } from '../threads/index.ts';
@@ -30,9 +30,17 @@ export type Findings = {
   day: CivilDate;
   beside: Omit<OnFile, keyof Directory>;
 };
+/** Rows of everybody’s balances of one type, in the order of the people. */
+export type Standings = {
+  what: 'standings';
+  book: Omit<LeaveBook, 'index'>;
+  people: readonly PersonId[];
+  type: string;
+};
+export type Stood = readonly (LeaveStanding | null)[];
 /** What a change would newly find wrong with workflows that are live. */
 export type Found = readonly { readonly workflow: string; readonly title: string }[];
-export type Asked = (Follows | Files | Findings) & {
+export type Asked = (Follows | Files | Findings | Standings) & {
   task: number;
   /** Sent when the thread does not know the directory as it is now. */
   directory?: Directory;
@@ -60,11 +68,39 @@ function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findi
   });
 }
 
-function work(asked: Asked): Consequences | FilesRead | Found {
+/** Nobody’s leave is looked for among everybody’s. */
+function standings(index: DirectoryIndex, { book, people, type }: Standings): Stood {
+  const found = book.types.find(one => one.id === type);
+  if (!found) return people.map(() => null);
+  const of = <T extends { person: PersonId }>(all: readonly T[]): Map<PersonId, T[]> => {
+    const groups = new Map<PersonId, T[]>();
+    for (const one of all) {
+      const group = groups.get(one.person);
+      if (group) group.push(one);
+      else groups.set(one.person, [one]);
+    }
+    return groups;
+  };
+  const entries = of(book.entries);
+  const adjustments = of(book.adjustments);
+  return people.map(id => {
+    const own = {
+      ...book,
+      index,
+      entries: entries.get(id) ?? [],
+      adjustments: adjustments.get(id) ?? [],
+      once: true as const,
+    };
+    return standingOf(own, id, found) ?? null;
+  });
+}
+
+function work(asked: Asked): Consequences | FilesRead | Found | Stood {
   if (asked.directory) known = indexDirectory(asked.directory);
   if (!known) throw new Error('the thread does not know the directory');
   const { directory } = known;
   if (asked.what === 'findings') return newly(known, asked);
+  if (asked.what === 'standings') return standings(known, asked);
   if (asked.what === 'follows') {
     const after = edited({ ...directory, ...asked.beside }, asked.edits);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);

@@ -147,6 +147,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/house/calendars/CalendarsPlace.tsx')).CalendarsPlace }),
       },
       {
+        path: 'house/leave',
+        lazy: async () => ({ Component: (await import('./places/house/leave/LeaveRulesPlace.tsx')).LeaveRulesPlace }),
+      },
+      {
         path: 'house/lists',
         lazy: async () => ({ Component: (await import('./places/house/ListsPlace.tsx')).ListsPlace }),
       },
@@ -182,6 +186,10 @@ export const router = createBrowserRouter([
       {
         path: 'balances',
         lazy: async () => ({ Component: (await import('./places/balances/BalancesPlace.tsx')).BalancesPlace }),
+      },
+      {
+        path: 'balances/everyone',
+        lazy: async () => ({ Component: (await import('./places/balances/EveryonePlace.tsx')).EveryonePlace }),
       },
       {
         path: 'workflows',

@@ -11,24 +11,11 @@ import {
   type Submit,
 } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
-import {
-  balanceAhead,
-  daysOf,
-  endsBeforeItStarts,
-  explainAmount,
-  type LeaveBook,
-  type LeaveSpan,
-  LeaveSpan as LeaveSpanSchema,
-  leaveNotes,
-  leaveType,
-  longestSpan,
-  othersAway,
-} from '@north-pebble/core/leave';
+import { othersAway } from '@north-pebble/core/leave';
 import { type DirectoryIndex, isAbove, isEmployed, type PersonId } from '@north-pebble/core/people';
 import { type Ahead, pathAhead } from '@north-pebble/core/proof';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import {
-  allSteps,
   bookingOf,
   type Command,
   type Context,
@@ -89,6 +76,7 @@ import {
   type StoredRequest,
   storeBrought,
 } from '../store.ts';
+import { leaveIn, leaveReasons } from './leaveReasons.ts';
 
 function accepted(result: Result) {
   if (!result.ok) throw refused(result.refusal);
@@ -597,37 +585,6 @@ export async function liveDefinition(db: Executor, workflow: string) {
     .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
   if (!row?.version) throw notFound();
   return { version: row.version, definition: await loadDefinition(db, workflow, row.version) };
-}
-
-/** The span and the leave type that a set of answers is about, when both can be read. */
-export function leaveIn(definition: Definition, answers: Readonly<Record<string, unknown>>, book: LeaveBook) {
-  for (const step of allSteps(definition)) {
-    if (step.verb !== 'Record' || step.effect.kind !== 'book leave') continue;
-    const span = LeaveSpanSchema.safeParse(answers[step.effect.span]);
-    const type = answers[step.effect.type];
-    const found = typeof type === 'string' ? leaveType(book, type) : undefined;
-    if (span.success && found) return { span: span.data, type: found };
-  }
-  return null;
-}
-
-export function leaveReasons(
-  definition: Definition,
-  answers: Readonly<Record<string, unknown>>,
-  book: LeaveBook,
-  person: PersonId,
-  request: string,
-  seesBalance = true,
-) {
-  const leave = leaveIn(definition, answers, book);
-  // Spans that are refused for their length are not explained day by day.
-  if (!leave || endsBeforeItStarts(leave.span) || daysOf(leave.span) > (leave.type.longest ?? longestSpan)) return null;
-  const span: LeaveSpan = leave.span;
-  return {
-    days: explainAmount(book, person, leave.type, span),
-    balance: (seesBalance && balanceAhead(book, person, leave.type, span, request)) || null,
-    notes: leaveNotes(book, person, span),
-  };
 }
 
 /** Nobody looks at somebody else's balance by asking for them, unless the workflow and the reporting line allow it. */

@@ -10,7 +10,7 @@ import {
   type UsualTime,
 } from '@north-pebble/contract';
 import { type Answers, isPickable, type ReferenceList } from '@north-pebble/core/form';
-import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType } from '@north-pebble/core/leave';
+import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType, metWords } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
 import { pathAhead } from '@north-pebble/core/proof';
 import {
@@ -63,14 +63,8 @@ import {
   todayFor,
 } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../../http/index.ts';
-import {
-  aheadView,
-  askableSubjects,
-  isConcerned,
-  leaveIn,
-  leaveReasons,
-  liveDefinition,
-} from '../commands/commands.ts';
+import { aheadView, askableSubjects, isConcerned, liveDefinition } from '../commands/commands.ts';
+import { leaveIn, leaveReasons } from '../commands/leaveReasons.ts';
 import { unsentOf } from '../drafts/unsent.ts';
 import { loadEvents, loadRequest, type StoredRequest, upToDate } from '../store.ts';
 import { sightsFor } from './looking.ts';
@@ -272,6 +266,13 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     answers,
     closed,
     restated: stillOpen && leave ? await restatementsOfRequest(db, id) : [],
+    against: (state.against ?? []).flatMap(({ met, pass }) => {
+      const isClosed =
+        leave === null || definition.form.fields.some(f => f.kind === 'leave span' && sights.get(f.id) === 'hidden');
+      if (isClosed) return [];
+      const passed = pass && `${nameOf(index, pass.by)} of HR let it pass: ${pass.reason}`;
+      return [{ words: metWords(met, today), passed }];
+    }),
     figures: figuresSeen(definition, state.figures, sights, context.lists),
     at: state.at,
     subject,

@@ -103,6 +103,20 @@ export const balanceQuery = (person: string) =>
     queryKey: ['balance', person],
     queryFn: () => call('GET /balances/:person', { params: { person } }),
   });
+export const leaveRulesQuery = queryOptions({
+  queryKey: ['leave', 'rules'],
+  queryFn: () => call('GET /leave/rules'),
+});
+export const passesQuery = (person: string) =>
+  queryOptions({
+    queryKey: ['leave', 'passes', person],
+    queryFn: () => call('GET /leave/passes/:person', { params: { person } }),
+  });
+export const standingsQuery = (type: string | null) =>
+  queryOptions({
+    queryKey: ['leave', 'balances', type],
+    queryFn: () => call('GET /leave/balances', { query: type ? `type=${encodeURIComponent(type)}` : '' }),
+  });
 /** @param group a place or department as `place=ovay`, or one's own teams */
 export const plannerQuery = (from: string, to: string, group = '') =>
   queryOptions({

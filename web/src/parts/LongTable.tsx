@@ -28,11 +28,13 @@ type Props<Row extends object> = {
   total?: number | null;
   onNearEnd?: () => void;
   rowHeight?: number;
+  /** So wide is a column at least, on the average. */
+  leastColumn?: number;
 };
 
 /** So many rows before the end the next are fetched. */
 const ahead = 30;
-const leastColumn = 118;
+const usualColumn = 118;
 
 export function LongTable<Row extends object>({
   label,
@@ -42,6 +44,7 @@ export function LongTable<Row extends object>({
   total = rows.length,
   onNearEnd,
   rowHeight = 40,
+  leastColumn = usualColumn,
 }: Props<Row>) {
   const list = useRef<HTMLDivElement>(null);
   const table = useTable({ features, columns, data: rows, getRowId: rowKey });

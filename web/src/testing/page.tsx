@@ -166,6 +166,7 @@ export const requestFor = (
     version: 8,
     workflowVersion: 1,
     restated: [],
+    against: [],
     answers: { kind: 'annual', dates: halves('2026-02-09', '2026-02-13') },
     figures: { days: 4.5, after: 20, others: 0 },
     at,

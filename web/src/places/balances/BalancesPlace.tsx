@@ -1,11 +1,12 @@
 /** Balances: a statement with a running balance, what lapses, and the way to the end of the year. */
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
-import type { BalanceView } from '@north-pebble/contract';
+import { type BalanceView, may } from '@north-pebble/contract';
 import type { StatementLine } from '@north-pebble/core/leave';
 import {
   amountOfUnit,
@@ -20,9 +21,10 @@ import { useQuery } from '@tanstack/react-query';
 import { Fragment } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { balanceQuery } from '../../api/queries.ts';
+import { useHere } from '../../parts/frame/session.ts';
 import { Note } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
-import { BookLeave } from '../../parts/request/leave/KeepLeave.tsx';
+import { BookLeave, LetPass, Passes } from '../../parts/request/leave/KeepLeave.tsx';
 import { lineWords } from '../../parts/request/leave/LeaveWhy.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { ReasonRows, Why } from '../../parts/Why.tsx';
@@ -199,14 +201,27 @@ function Statement({ type, today }: { type: OneType; today: CivilDate }) {
 export function BalancesPlace() {
   const [search, setSearch] = useSearchParams();
   const balance = useQuery(balanceQuery(search.get('person') ?? 'me'));
+  const { self } = useHere();
+  const maySeeOthers = may(self, 'read every record') || self.looksAfterSome;
   return (
     <Page
       title={balance.data ? `Balances of ${balance.data.name}` : 'Balances'}
       actions={
-        balance.data &&
-        balance.data.bookable.length > 0 && (
-          <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
-        )
+        <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          {maySeeOthers && (
+            <Button component={RouterLink} to="/balances/everyone">
+              Everybody’s
+            </Button>
+          )}
+          {balance.data && balance.data.bookable.length > 0 && (
+            <>
+              {balance.data.person !== self.id && (
+                <LetPass person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
+              )}
+              <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
+            </>
+          )}
+        </Box>
       }
     >
       <Loaded query={balance}>
@@ -226,6 +241,11 @@ export function BalancesPlace() {
                   <Tab key={type.id} value={type.id} label={type.name} sx={{ textTransform: 'none', minHeight: 36 }} />
                 ))}
               </Tabs>
+              <Passes
+                person={view.person}
+                types={view.bookable}
+                may={view.bookable.length > 0 && view.person !== self.id}
+              />
               <Statement key={chosen.id} type={chosen} today={view.today} />
             </>
           );

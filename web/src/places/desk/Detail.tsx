@@ -19,7 +19,7 @@ import { Key } from '../../parts/Key.tsx';
 import { Note } from '../../parts/Notes.tsx';
 import { Loaded } from '../../parts/Page.tsx';
 import { Delegation } from '../../parts/request/Delegation.tsx';
-import { Restated } from '../../parts/request/leave/Restated.tsx';
+import { AgainstRules, Restated } from '../../parts/request/leave/Restated.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
@@ -220,6 +220,7 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
       <Typography variant="h2">
         {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
       </Typography>
+      <AgainstRules request={view} />
       <Restated request={view} />
       <Standing request={view} />
       <Progress request={view} />

@@ -11,6 +11,7 @@ const pages = [
   ['roles', 'Roles and rights'],
   ['patterns', 'Work patterns'],
   ['calendars', 'Calendars and places'],
+  ['leave', 'Leave rules'],
   ['lists', 'Lists'],
   ['changes', 'What was changed'],
   ['moving', 'Moving in'],
@@ -21,7 +22,7 @@ type Props = { title: string; sub: string; actions?: ReactNode; children: ReactN
 
 export function HouseFrame({ title, sub, actions, children }: Props) {
   const { self } = useHere();
-  const shown = may(self, 'keep records') ? pages : pages.filter(([path]) => path === 'lists');
+  const shown = may(self, 'keep records') ? pages : pages.filter(([path]) => path === 'lists' || path === 'leave');
   return (
     <Page wide title={title} sub={sub} actions={actions}>
       <Box

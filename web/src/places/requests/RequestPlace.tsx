@@ -23,7 +23,7 @@ import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { FileLinks } from '../../parts/request/Answer.tsx';
 import { Delegation } from '../../parts/request/Delegation.tsx';
 import { GiveUp } from '../../parts/request/GiveUp.tsx';
-import { Restated } from '../../parts/request/leave/Restated.tsx';
+import { AgainstRules, Restated } from '../../parts/request/leave/Restated.tsx';
 import { Outside } from '../../parts/request/Outside.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
@@ -242,6 +242,7 @@ function Request({ request }: { request: RequestView }) {
           {request.stuck} HR operations can see it and will help it on.
         </Note>
       )}
+      <AgainstRules request={request} />
       <Restated request={request} />
       <Progress request={request} />
       <PlanNote request={request} />

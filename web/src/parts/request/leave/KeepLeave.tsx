@@ -4,19 +4,23 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { LeaveTypeChoice, RequestView } from '@north-pebble/contract';
 import type { LeaveSpan } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
+import { rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { call, commandId, problemOf } from '../../../api/client.ts';
-import { queryClient } from '../../../api/queries.ts';
+import { passesQuery, queryClient } from '../../../api/queries.ts';
+import { DayField } from '../../form/DayField.tsx';
 import { asTyped, isWholeSpan, SpanField, type SpanTyped } from '../../form/SpanField.tsx';
-import { FailureNote } from '../../Notes.tsx';
+import { useYear } from '../../frame/session.ts';
+import { FailureNote, Note } from '../../Notes.tsx';
 import { useCommand } from '../Work.tsx';
 
 type Keeping = {
@@ -146,4 +150,61 @@ export function BookLeave({ person, name, types }: { person: PersonId; name: str
       <SpanField label="Dates" value={span} onChange={setSpan} times fault={spanFault(book.error)} />
     </KeepDialog>
   );
+}
+
+/** Lets leave of somebody pass that a rule of its type would stop: they ask for it themselves then. */
+export function LetPass({ person, name, types }: { person: PersonId; name: string; types: LeaveTypeChoice[] }) {
+  const [type, setType] = useState(types[0]?.id ?? '');
+  const [from, setFrom] = useState('');
+  const [to, setTo] = useState('');
+  const pass = useMutation({
+    mutationFn: (reason: string) => call('POST /leave/passes', { body: { person, type, from, to, reason } as never }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['leave', 'passes', person] }),
+  });
+  return (
+    <KeepDialog
+      button="Let leave pass"
+      title={`Let leave of ${name} pass`}
+      words={`In these days no rule of the leave type stops ${name}, who asks as ever. Who let it pass and why stands on the request.`}
+      ready={from !== '' && to !== ''}
+      pending={pass.isPending}
+      fault={pass.error}
+      onSend={(reason, done) => pass.mutate(reason, { onSuccess: done })}
+    >
+      <TextField select label="Kind of leave" value={type} onChange={event => setType(event.target.value)}>
+        {types.map(one => (
+          <MenuItem key={one.id} value={one.id}>
+            {one.name}
+          </MenuItem>
+        ))}
+      </TextField>
+      <DayField label="First day" date={from} onDate={setFrom} />
+      <DayField label="Last day" date={to} onDate={setTo} />
+    </KeepDialog>
+  );
+}
+
+/** What HR lets pass for somebody, with taking it back. */
+export function Passes({ person, types, may }: { person: PersonId; types: LeaveTypeChoice[]; may: boolean }) {
+  const year = useYear();
+  const found = useQuery(passesQuery(person));
+  const back = useMutation({
+    mutationFn: (id: number) => call('DELETE /leave/passes/:id', { params: { id } }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['leave', 'passes', person] }),
+  });
+  return (found.data ?? []).map(({ id, type, from, to, by, reason }) => (
+    <Note
+      key={id}
+      tone="now"
+      title={`${types.find(one => one.id === type)?.name ?? type} ${rangeWords(from, to, year)} may pass`}
+    >
+      {by}: {reason}{' '}
+      {may && (
+        <Link component="button" type="button" onClick={() => back.mutate(id)}>
+          Take it back
+        </Link>
+      )}
+      <FailureNote fault={back.error} />
+    </Note>
+  ));
 }

@@ -4,6 +4,15 @@ import { amountOfUnit, momentWords } from '@north-pebble/core/time';
 import { useHere, useYear } from '../../frame/session.ts';
 import { Note } from '../../Notes.tsx';
 
+/** What the dates do not keep to of the rules of the leave type: whoever decides sees it, and who let it pass. */
+export function AgainstRules({ request }: { request: RequestView }) {
+  return request.against.map(({ words, passed }) => (
+    <Note key={words} tone="waiting" title={words}>
+      {passed ?? 'It was asked for all the same.'}
+    </Note>
+  ));
+}
+
 export function Restated({ request }: { request: RequestView }) {
   const { self } = useHere();
   const year = useYear();

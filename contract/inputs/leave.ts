@@ -1,0 +1,31 @@
+/** What the server is given about leave: what HR lets pass, and what is looked for among everybody’s balances. */
+import { standingColumns } from '@north-pebble/core/leave';
+import { PersonId } from '@north-pebble/core/people';
+import { NearDate } from '@north-pebble/core/time';
+import { z } from 'zod';
+
+const Id = z.string().trim().min(1).max(40);
+
+/** Leave of somebody that is let pass though a limit of its type would stop it. */
+export const NewPass = z
+  .strictObject({
+    person: PersonId,
+    type: Id,
+    from: NearDate,
+    to: NearDate,
+    reason: z.string().trim().min(1, 'Say why it is let pass.').max(1000),
+  })
+  .refine(({ from, to }) => from <= to, { path: ['to'], message: 'The last day is before the first.' });
+export type NewPass = z.infer<typeof NewPass>;
+
+export const FindStandings = z.strictObject({
+  type: Id.optional(),
+  words: z.string().max(200).optional(),
+  place: Id.optional(),
+  department: Id.optional(),
+  plan: z.string().max(200).optional(),
+  only: z.enum(['below zero', 'lapsing', 'much left']).optional(),
+  sort: z.enum(['name', 'lapsesOn', ...standingColumns]).optional(),
+  down: z.literal('yes').optional(),
+});
+export type FindStandings = z.infer<typeof FindStandings>;

@@ -1,0 +1,46 @@
+/** Leave for those who answer for it: its rules, what is let pass, and everybody’s balances. */
+import { PersonId } from '@north-pebble/core/people';
+import { z } from 'zod';
+import { FindStandings, NewPass } from '../inputs/leave.ts';
+import { LeaveRulesView, PassesView, StandingsView } from '../views/leave.ts';
+import { declare } from './route.ts';
+
+const Numbered = z.object({ id: z.coerce.number().int().positive() });
+
+export const leaveRoutes = declare({
+  'GET /leave/rules': {
+    says: 'What leave types and plans say through time, and how many are needed where.',
+    who: 'signed in',
+    answer: LeaveRulesView,
+  },
+  'GET /leave/passes/:person': {
+    says: 'Leave of somebody that HR lets pass.',
+    who: 'signed in',
+    params: z.object({ person: PersonId }),
+    answer: PassesView,
+  },
+  'POST /leave/passes': {
+    says: 'Lets leave of somebody pass though a limit would stop it, with a reason.',
+    who: 'signed in',
+    status: 201,
+    body: NewPass,
+    answer: PassesView,
+  },
+  'DELETE /leave/passes/:id': {
+    says: 'Takes that back; what has been asked for stays.',
+    who: 'signed in',
+    params: Numbered,
+  },
+  'GET /leave/balances': {
+    says: 'Balances of everybody whom the caller may see, of one type.',
+    who: 'signed in',
+    query: FindStandings,
+    answer: StandingsView,
+  },
+  'GET /leave/balances/file.csv': {
+    says: 'The same as a table, as it is looked for and sorted.',
+    who: 'signed in',
+    query: FindStandings,
+    answer: { media: ['text/csv'] },
+  },
+});

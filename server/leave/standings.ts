@@ -1,0 +1,136 @@
+/** Everybody’s balances of one type: worked out where it stands for few, on a thread for many. */
+import type { Writable } from 'node:stream';
+import type { FindStandings, StandingsView } from '@north-pebble/contract';
+import { may } from '@north-pebble/contract';
+import {
+  filteredStandings,
+  type LeaveBook,
+  type LeaveType,
+  type StandingRow,
+  sortedStandings,
+  standingColumns,
+  standingOf,
+  typeOn,
+} from '@north-pebble/core/leave';
+import { isEmployed, type PersonId, recordOn } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { inArray } from 'drizzle-orm';
+import { maySeeBalance } from '../access/index.ts';
+import { tables as t } from '../database/index.ts';
+import { type House, loadEntriesOf, rulesFor, todayFor } from '../house/index.ts';
+import { type Caller, notFound, writeCsv } from '../http/index.ts';
+
+/** So many people are worked out where it stands; more on the thread. */
+const few = 60;
+
+async function bookOf(house: House, people: readonly PersonId[], today: CivilDate): Promise<Omit<LeaveBook, 'index'>> {
+  const { db } = house;
+  const rules = await rulesFor(db, await house.directory(db));
+  const entries = await loadEntriesOf(db, people);
+  const adjustments =
+    people.length === 0
+      ? []
+      : await db
+          .select()
+          .from(t.leaveAdjustments)
+          .where(inArray(t.leaveAdjustments.person, [...people]));
+  return {
+    types: rules.types,
+    plans: rules.plans,
+    today,
+    entries,
+    adjustments: adjustments.map(({ person, date, type, amount, reason }) => ({
+      ...{ type, amount, reason },
+      person: person as PersonId,
+      date: date as CivilDate,
+    })),
+  };
+}
+
+const hasBalance = (type: LeaveType, day: CivilDate): boolean =>
+  ['plan', 'earned'].includes(typeOn(type, day).takesFrom);
+
+async function work(house: House, caller: Caller, find: FindStandings): Promise<StandingsView> {
+  const { db } = house;
+  const { index, now } = await house.moment(db);
+  const today = todayFor(index, caller.id, now);
+  const { directory } = index;
+  const { types } = await rulesFor(db, index);
+  const own = types.filter(type => hasBalance(type, today));
+  const type = own.find(one => one.id === (find.type ?? own[0]?.id));
+  if (!type) throw notFound();
+  const all = may(caller, 'read every record');
+  const people = directory.people
+    .filter(person => isEmployed(person, today) && (all || maySeeBalance(caller, person.id, index, today)))
+    .map(person => person.id);
+  // Whoever sees nobody’s but their own has a statement for that.
+  if (!all && people.every(id => id === caller.id)) throw notFound();
+  const book = await bookOf(house, people, today);
+  const found =
+    people.length > few
+      ? await house.reckoning.standings(index, { book, people, type: type.id })
+      : people.map(id => standingOf({ ...book, index }, id, type) ?? null);
+  const rows: StandingRow[] = people.flatMap((id, n) => {
+    const standing = found[n];
+    const person = index.person(id);
+    const record = person && recordOn(person, today);
+    if (!standing || !person || !record) return [];
+    return [{ person: id, name: person.name, place: record.place, department: record.department, ...standing }];
+  });
+  const named = ({ id, name }: { id: string; name: string }) => ({ id, name });
+  return {
+    today,
+    type: type.id,
+    types: own.map(named),
+    places: directory.places.map(named),
+    departments: directory.departments.map(named),
+    plans: [...new Set(rows.map(row => row.plan))].sort(),
+    rows,
+  };
+}
+
+/** Every row: whoever looks at them filters and sorts where they are shown. */
+export const standingsView = (house: House, caller: Caller, find: FindStandings): Promise<StandingsView> =>
+  work(house, caller, find);
+
+const headings = {
+  carried: 'Carried',
+  entitled: 'Entitled',
+  adjusted: 'Adjusted',
+  taken: 'Taken',
+  planned: 'Planned',
+  held: 'Asked for',
+  lapsed: 'Lapsed',
+  lapsing: 'To lapse',
+  now: 'Balance today',
+  free: 'Left at the end',
+} as const;
+
+export async function writeStandings(house: House, caller: Caller, find: FindStandings, out: Writable): Promise<void> {
+  const view = await work(house, caller, find);
+  const rows = sortedStandings(filteredStandings(view.rows, find), find.sort ?? 'name', find.down === 'yes');
+  const nameIn = (all: readonly { id: string; name: string }[], id: string) =>
+    all.find(one => one.id === id)?.name ?? id;
+  async function* lines() {
+    yield rows.map(row => [
+      row.name,
+      nameIn(view.places, row.place),
+      nameIn(view.departments, row.department),
+      row.plan,
+      row.unit,
+      row.from,
+      row.to,
+      ...standingColumns.map(column => String(row[column])),
+      row.lapsesOn ?? '',
+    ]);
+  }
+  await writeCsv(
+    out,
+    [
+      ...['Name', 'Place', 'Department', 'Plan', 'Unit', 'Leave year from', 'Leave year to'],
+      ...standingColumns.map(column => headings[column]),
+      'Lapses on',
+    ],
+    lines(),
+  );
+}

@@ -1,0 +1,57 @@
+/** Statements of leave of one person. */
+import type { BalanceView } from '@north-pebble/contract';
+import {
+  heldOf,
+  isBookedBefore,
+  type StatementOf,
+  standing,
+  statementOf,
+  withRestated,
+} from '@north-pebble/core/leave';
+import type { PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
+import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
+import { type House, loadBook, restatementsOf, todayFor } from '../house/index.ts';
+import { type Caller, notFound } from '../http/index.ts';
+
+export async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
+  const index = await house.directory(house.db);
+  const person = index.person(id);
+  const today = todayFor(index, id, await house.now(house.db));
+  if (!person || !maySeeBalance(caller, id, index, today)) throw notFound();
+  const book = await loadBook(house.db, index, id, today);
+  const restated = standing(await restatementsOf(house.db, id), book.entries);
+  /** Bookings as they were booked, and what was counted anew beneath them. */
+  const told = (type: string, found: StatementOf): StatementOf => ({
+    ...found,
+    lines: withRestated(
+      found.lines,
+      restated.filter(one => one.type === type && one.unit === found.unit),
+    ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
+  });
+  const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;
+  return {
+    person: id,
+    name: person.name,
+    today,
+    types: book.types.flatMap(type => {
+      const now = statementOf(book, id, type, today);
+      const ahead = statementOf(book, id, type, yearEnd, book.entries);
+      return now && ahead
+        ? [
+            {
+              id: type.id,
+              name: type.name,
+              held: heldOf(book, id, type),
+              statement: told(type.id, now),
+              ahead: told(type.id, ahead),
+            },
+          ]
+        : [];
+    }),
+    others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),
+    bookable: mayKeepLeave(caller, id, index, today)
+      ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' }))
+      : [],
+  };
+}

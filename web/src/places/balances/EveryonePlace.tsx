@@ -1,0 +1,306 @@
+/** Everybody’s balances of one kind of leave: what there was, what is taken and planned, what is left, and what lapses. */
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from '@mui/material/Link';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import type { StandingsView } from '@north-pebble/contract';
+import {
+  filteredStandings,
+  type StandingColumn,
+  type StandingFilter,
+  sortedStandings,
+  standingColumns,
+} from '@north-pebble/core/leave';
+import { amountOfUnit, amountWords, dateWords } from '@north-pebble/core/time';
+import { useQuery } from '@tanstack/react-query';
+import { useCallback, useDeferredValue, useEffect, useMemo, useRef } from 'react';
+import { Link as RouterLink, useSearchParams } from 'react-router';
+import { standingsQuery } from '../../api/queries.ts';
+import { useYear } from '../../parts/frame/session.ts';
+import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
+import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { Sets } from '../../parts/Sets.tsx';
+
+type Row = StandingsView['rows'][number];
+type SortBy = StandingColumn | 'name' | 'lapsesOn';
+
+const headings: Record<StandingColumn, string> = {
+  carried: 'Carried',
+  entitled: 'Entitled',
+  adjusted: 'Adjusted',
+  taken: 'Taken',
+  planned: 'Planned',
+  held: 'Asked for',
+  lapsed: 'Lapsed',
+  lapsing: 'To lapse',
+  now: 'Today',
+  free: 'Left',
+};
+const explained: Record<StandingColumn, string> = {
+  carried: 'Brought into the leave year',
+  entitled: 'What the plan gives in the whole leave year',
+  adjusted: 'Put on or taken off by hand',
+  taken: 'Taken up to today',
+  planned: 'Booked after today',
+  held: 'Asked for in open requests',
+  lapsed: 'Lapsed in the leave year up to today',
+  lapsing: 'Lapses in the leave year unless it is taken',
+  now: 'The balance today, as booked',
+  free: 'Left at the end of the leave year, with everything booked and asked for',
+};
+const onlyWords = [
+  ['', 'everybody'],
+  ['below zero', 'who are below zero'],
+  ['lapsing', 'who have some to lapse'],
+  ['much left', 'who have much left'],
+] as const;
+
+type Sorted = { by: SortBy; down: boolean; onSort: (by: SortBy) => void };
+
+function Heading({ by, words, title, sorted }: { by: SortBy; words: string; title?: string; sorted: Sorted }) {
+  const isOwn = sorted.by === by;
+  return (
+    <Link
+      component="button"
+      type="button"
+      {...(title ? { title } : {})}
+      onClick={() => sorted.onSort(by)}
+      aria-label={`Sort by ${words}${isOwn ? (sorted.down ? ', largest first just now' : ', smallest first just now') : ''}`}
+      sx={{
+        font: 'inherit',
+        color: isOwn ? 'text.primary' : 'inherit',
+        fontWeight: isOwn ? 650 : 'inherit',
+        textDecoration: 'none',
+      }}
+    >
+      {words} {isOwn && (sorted.down ? '↑' : '↓')}
+    </Link>
+  );
+}
+
+const number = { display: 'block', textAlign: 'right', fontVariantNumeric: 'tabular-nums' } as const;
+
+function Amount({ row, column }: { row: Row; column: StandingColumn }) {
+  const value = row[column];
+  const isBad = value < 0 && (column === 'now' || column === 'free');
+  return (
+    <Box
+      component="span"
+      sx={{ ...number, color: isBad ? 'error.main' : 'inherit', fontWeight: column === 'free' ? 650 : 'inherit' }}
+    >
+      {value === 0 && column !== 'now' && column !== 'free' ? '' : amountWords(value)}
+      {isBad && (
+        <Box component="span" sx={{ fontSize: 12 }}>
+          {' '}
+          below zero
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+function Lapses({ row }: { row: Row }) {
+  const year = useYear();
+  return row.lapsesOn ? dateWords(row.lapsesOn, year) : '';
+}
+
+function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
+  const nameIn = (all: readonly { id: string; name: string }[], id: string) =>
+    all.find(one => one.id === id)?.name ?? id;
+  return [
+    {
+      id: 'name',
+      header: () => <Heading by="name" words="Name" sorted={sorted} />,
+      cell: ({ row }) => (
+        <Link
+          component={RouterLink}
+          to={`/balances?person=${row.original.person}&type=${view.type}`}
+          sx={{ fontWeight: 600 }}
+        >
+          {row.original.name}
+        </Link>
+      ),
+      meta: { width: 'minmax(160px, 1.4fr)' },
+    },
+    {
+      id: 'where',
+      header: 'Where',
+      cell: ({ row }) => nameIn(view.places, row.original.place),
+      meta: { width: 'minmax(110px, 1fr)' },
+    },
+    { id: 'plan', header: 'Plan', cell: ({ row }) => row.original.plan, meta: { width: '92px' } },
+    ...standingColumns.map(
+      (column): LongColumn<Row> => ({
+        id: column,
+        header: () => (
+          <Box component="span" sx={number}>
+            <Heading by={column} words={headings[column]} title={explained[column]} sorted={sorted} />
+          </Box>
+        ),
+        cell: ({ row }) => <Amount row={row.original} column={column} />,
+        meta: { width: column === 'now' || column === 'free' ? '84px' : '70px' },
+      }),
+    ),
+    {
+      id: 'lapsesOn',
+      header: () => <Heading by="lapsesOn" words="Lapses on" sorted={sorted} />,
+      cell: ({ row }) => <Lapses row={row.original} />,
+      meta: { width: '104px' },
+    },
+  ];
+}
+
+/** Sums of what is shown, for each unit by itself: days and hours are not added. */
+function Sums({ rows }: { rows: readonly Row[] }) {
+  const units = [...new Set(rows.map(row => row.unit))];
+  const sum = (unit: Row['unit'], column: StandingColumn) =>
+    Math.round(rows.reduce((s, row) => (row.unit === unit ? s + row[column] : s), 0) * 100) / 100;
+  return (
+    <Typography variant="body2" color="textSecondary" role="status" sx={{ mb: 0.5 }}>
+      {rows.length === 1 ? 'One person' : `${rows.length.toLocaleString('en-GB')} people`}
+      {units.map(
+        unit =>
+          `; ${amountOfUnit(sum(unit, 'free'), unit)} left, ${amountWords(sum(unit, 'planned'))} planned, ${amountWords(sum(unit, 'lapsing'))} to lapse`,
+      )}
+    </Typography>
+  );
+}
+
+function Everyone({
+  view,
+  search,
+  onSort,
+}: {
+  view: StandingsView;
+  search: URLSearchParams;
+  onSort: Sorted['onSort'];
+}) {
+  const by = (search.get('sort') ?? 'name') as SortBy;
+  const down = search.get('down') === 'yes';
+  const filter = useDeferredValue(search.toString());
+  const rows = useMemo(() => {
+    const asked = new URLSearchParams(filter);
+    const find = Object.fromEntries(
+      ['words', 'place', 'department', 'plan', 'only'].flatMap(key => (asked.get(key) ? [[key, asked.get(key)]] : [])),
+    ) as StandingFilter;
+    return sortedStandings(filteredStandings(view.rows, find), by, down);
+  }, [view.rows, filter, by, down]);
+  const columns = useMemo(() => columnsOf(view, { by, down, onSort }), [view, by, down, onSort]);
+  if (rows.length === 0) return <Empty title="Nobody is found">Try fewer letters, or look among everybody.</Empty>;
+  return (
+    <>
+      <Sums rows={rows} />
+      <LongTable
+        label="Balances"
+        columns={columns}
+        rows={rows}
+        rowKey={row => row.person}
+        rowHeight={36}
+        leastColumn={80}
+      />
+    </>
+  );
+}
+
+export function EveryonePlace() {
+  const [search, setSearch] = useSearchParams();
+  const found = useQuery(standingsQuery(search.get('type')));
+  const latest = useRef(search);
+  useEffect(() => {
+    latest.current = search;
+  });
+  const put = useCallback(
+    (more: Record<string, string>) => {
+      const next = new URLSearchParams(latest.current);
+      for (const [key, value] of Object.entries(more)) {
+        if (value) next.set(key, value);
+        else next.delete(key);
+      }
+      setSearch(next, { replace: true });
+    },
+    [setSearch],
+  );
+  const onSort = useCallback(
+    (by: SortBy) => {
+      const isAgain = (latest.current.get('sort') ?? 'name') === by && latest.current.get('down') !== 'yes';
+      put({ sort: by, down: isAgain ? 'yes' : '' });
+    },
+    [put],
+  );
+  const choice = (key: string, label: string, all: string, options: readonly { id: string; name: string }[]) => (
+    <TextField
+      select
+      label={label}
+      value={options.some(one => one.id === search.get(key)) ? search.get(key) : ''}
+      onChange={event => put({ [key]: event.target.value })}
+      sx={{ minWidth: 150 }}
+      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+    >
+      {all && <MenuItem value="">{all}</MenuItem>}
+      {options.map(({ id, name }) => (
+        <MenuItem key={id} value={id}>
+          {name}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+  const view = found.data;
+  return (
+    <Page
+      wide
+      title="Everybody’s balances"
+      sub="What there is, what is taken and planned, and what lapses, of the leave year of today."
+      actions={
+        <Button component={RouterLink} to="/balances">
+          My own
+        </Button>
+      }
+    >
+      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
+        <TextField
+          label="Name"
+          value={search.get('words') ?? ''}
+          onChange={event => put({ words: event.target.value })}
+          sx={{ minWidth: 180 }}
+        />
+        <TextField
+          select
+          label="Leave type"
+          value={view?.type ?? ''}
+          onChange={event => put({ type: event.target.value })}
+          sx={{ minWidth: 160 }}
+        >
+          {(view?.types ?? []).map(({ id, name }) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+        {choice('place', 'Place', 'every place', view?.places ?? [])}
+        {choice('department', 'Department', 'every department', view?.departments ?? [])}
+        {choice(
+          'plan',
+          'Plan',
+          'every plan',
+          (view?.plans ?? []).map(name => ({ id: name, name })),
+        )}
+        {choice(
+          'only',
+          'Those',
+          'everybody',
+          onlyWords.slice(1).map(([id, name]) => ({ id, name })),
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
+        <Sets place="balances" query={search.toString()} onTake={query => setSearch(query)} />
+        <Box sx={{ flex: 1 }} />
+        <Button size="small" component="a" href={`/api/leave/balances/file.csv?${search}`} download>
+          As a table
+        </Button>
+      </Box>
+      <Loaded query={found}>{one => <Everyone view={one} search={search} onSort={onSort} />}</Loaded>
+    </Page>
+  );
+}
