@@ -252,6 +252,25 @@ export type Holdings = {
   readonly planned?: readonly Planned[];
 };
 
+/**
+ * Every movement of a balance up to the end of `asOf`, as it is made, for whoever wants sums and no words.
+ * @param moves told of each: the day, what it is, by how much, and whether an open request asks for it; the balance after it
+ */
+export function walk(
+  { person, plan, moved, planned }: Holdings,
+  asOf: DayNumber,
+  moves: (on: DayNumber, kind: LineKind, amount: Fraction, held: boolean, balance: () => Fraction) => void,
+): Fraction {
+  const joined = toDay(person.joined);
+  const account = opened();
+  const balance = () => plus(account.own, account.carry);
+  const say: Say = (on, kind, amount, _reason, booking) => moves(on, kind, amount, booking?.state === 'held', balance);
+  if (asOf >= joined)
+    for (const entry of inOrder(joined, planned ?? planSchedule(plan, person, asOf), moved))
+      if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
+  return balance();
+}
+
 /** Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied). */
 export function statement({ person, plan, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
   const asOf = toDay(asOfDate);

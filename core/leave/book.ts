@@ -15,7 +15,7 @@ import {
   type WorkingTime,
 } from '../time/index.ts';
 import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
-import { foldBookings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
+import { foldBookings, type Holdings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
 import { countDays, countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
 import { isBookedBefore } from './elsewhere.ts';
 import { compare, decimal, toNumber } from './fraction.ts';
@@ -196,11 +196,15 @@ function idleDays(book: LeaveBook, person: PersonId): NonNullable<Employment['id
 
 /** Booked sickness of a person, or what else gives back the leave that it falls into. */
 function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: LeaveEntry): LeaveEntry[] {
+  const first = addDays(entry.span.from.date, -1);
   return entries.filter(
     other =>
       other.person === entry.person &&
       other.state === 'booked' &&
       other.type !== entry.type &&
+      // A night that began the day before is part of the span too.
+      first <= other.span.to.date &&
+      other.span.from.date <= entry.span.to.date &&
       rulesOf(book, other)?.insideLeave === 'gives back',
   );
 }
@@ -223,7 +227,7 @@ function movedBy(
     if (by) given.add(by.request);
     return by !== undefined && by !== null;
   };
-  const counted = countDays(time, rules, entry.span, isGivenBack);
+  const counted = countDays(time, rules, entry.span, back.length > 0 ? isGivenBack : undefined);
   const { request, state } = entry;
   const how = state === 'held' ? 'asked for' : 'taken';
   const where =
@@ -287,6 +291,25 @@ function scheduleFor(book: LeaveBook, person: Person, plan: NamedPlan, asOf: num
     ofPerson.set(plan.rules, kept);
   }
   return kept.schedule;
+}
+
+/** What a balance is worked out from: whose, by which plan, and all that moves it; nothing for people without one. */
+export function holdingsOf(
+  book: LeaveBook,
+  id: PersonId,
+  type: LeaveType,
+  until: DayNumber,
+): (Required<Holdings> & { named: NamedPlan }) | undefined {
+  const plan = planFor(book, id, type);
+  if (!plan) return undefined;
+  const person = sureOf(book, id);
+  return {
+    person: employmentOf(person, idleDays(book, id)),
+    plan: plan.rules,
+    moved: movementsOf(book, person, type, plan, book.entries),
+    planned: scheduleFor(book, person, plan, until),
+    named: plan,
+  };
 }
 
 export type StatementOf = Statement & { unit: 'days' | 'hours'; plan: string };

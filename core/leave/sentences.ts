@@ -156,7 +156,7 @@ export function planSentences(rules: PlanRules, unit: 'days' | 'hours'): RuleSen
     'hours-worked': 'It is given on the last day of each leave month, by the hours worked in it.',
   }[rules.accrual];
   const carry = rules.carryOver;
-  const mode = { up: 'up', down: 'down', nearest: 'to the nearest' }[rules.rounding.mode];
+  const mode = { up: 'up to the next', down: 'down to the last', nearest: 'to the nearest' }[rules.rounding.mode];
   return [
     { about: 'perYear', text: said.length === 0 ? 'It earns nothing.' : `It earns ${said.join(', ')}.` },
     {

@@ -1,9 +1,10 @@
 /** What somebody has of a kind of leave in the leave year of a day, in one row: how it came to be, and what is left of it. */
 import type { PersonId } from '../people/index.ts';
-import { type CivilDate, fromDay, toDay } from '../time/index.ts';
-import type { StatementLine } from './balance.ts';
-import { type LeaveBook, planOf, statementOf, sureOf } from './book.ts';
-import { leaveYearFrom } from './plan.ts';
+import { type CivilDate, type DayNumber, fromDay, toDay } from '../time/index.ts';
+import { walk } from './balance.ts';
+import { holdingsOf, type LeaveBook, planOf, sureOf } from './book.ts';
+import { type Fraction, isZero, minus, plus, toNumber, zero } from './fraction.ts';
+import { type LeavePlan, leaveYearFrom } from './plan.ts';
 import { type LeaveType, typeOn } from './type.ts';
 
 /** Amounts in the unit of the plan. What comes adds up: carried + entitled + adjusted − taken − planned − held − lapsed − lapsing = free. */
@@ -31,51 +32,78 @@ export type LeaveStanding = {
   readonly free: number;
 };
 
-const exact = (amount: number): number => Math.round(amount * 1e6) / 1e6;
-
 /** @returns nothing for whoever has no balance of the type */
 export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): LeaveStanding | undefined {
-  const person = sureOf(book, id);
-  const { takesFrom } = typeOn(type, book.today);
-  const plan = takesFrom === 'plan' ? planOf(book, id) : undefined;
-  if (takesFrom === 'plan' && !plan) return undefined;
+  const { joined } = sureOf(book, id);
   const today = toDay(book.today);
-  const rules = plan?.rules ?? { yearStart: '01-01' as const };
-  const first = leaveYearFrom(rules as never, person.joined, today);
-  const to = fromDay(leaveYearFrom(rules as never, person.joined, today, 1) - 1);
-  const from = fromDay(Math.max(first, toDay(person.joined)));
-  const all = statementOf(book, id, type, to, book.entries);
-  if (!all) return undefined;
-  const year = fromDay(first);
-  // The lines of a booking are folded; each day of it counts on its own.
-  const days = all.lines.flatMap(line => (line.days ? line.days.map(day => ({ ...line, ...day })) : [line]));
-  const isTurn = (line: StatementLine) => line.date === year && (line.kind === 'carried' || line.kind === 'lapsed');
-  const before = all.lines.filter(line => line.date < year || isTurn(line)).at(-1);
-  const own = days.filter(line => line.date >= year && !isTurn(line));
-  const sum = (which: (line: StatementLine) => boolean) =>
-    exact(own.reduce((s, line) => (which(line) ? s + line.amount : s), 0));
-  const isTaken = (line: StatementLine) => line.kind === 'taken' && !line.held;
-  const lapses = own.filter(line => line.kind === 'lapsed' && line.date >= book.today);
+  const plan = planOf(book, id);
+  const ofPlan = typeOn(type, book.today).takesFrom === 'plan' ? plan?.rules : undefined;
+  const first = leaveYearFrom(ofPlan ?? calendarYears, joined, today);
+  const last = leaveYearFrom(ofPlan ?? calendarYears, joined, today, 1) - 1;
+  const holdings = holdingsOf(book, id, type, last);
+  if (!holdings) return undefined;
+  const { named, moved } = holdings;
+  const own = {
+    carried: zero,
+    entitled: zero,
+    adjusted: zero,
+    taken: zero,
+    planned: zero,
+    held: zero,
+    lapsed: zero,
+    lapsing: zero,
+  };
+  let lapsesOn: DayNumber | null = null;
+  const add = (what: keyof typeof own, amount: Fraction) => {
+    own[what] = plus(own[what], amount);
+  };
+  const less = (what: keyof typeof own, amount: Fraction) => {
+    own[what] = minus(own[what], amount);
+  };
+  const free = walk(holdings, last, (on, kind, amount, held, balance) => {
+    // What the year turns over with stands before whatever else comes on its first day.
+    const isTurn = on === first && (kind === 'carried' || kind === 'lapsed') && isZero(own.entitled);
+    if (on < first || isTurn) own.carried = balance();
+    else if (kind === 'accrued') add('entitled', amount);
+    else if (kind === 'adjustment') add('adjusted', amount);
+    else if (kind === 'taken') less(held ? 'held' : on <= today ? 'taken' : 'planned', amount);
+    else if (kind === 'lapsed' && on < today) less('lapsed', amount);
+    else if (kind === 'lapsed') {
+      less('lapsing', amount);
+      lapsesOn ??= on;
+    }
+  });
   // What is asked for may save from lapsing, so today’s balance is of what is booked alone.
-  const now = statementOf(book, id, type, book.today)?.balance ?? 0;
+  const booked = moved.filter(({ booking }) => booking?.state !== 'held');
+  const now = walk({ ...holdings, moved: booked }, today, () => {});
+  const shown = (amount: Fraction) => toNumber(amount);
   return {
-    unit: all.unit,
-    plan: all.plan,
-    from,
-    to,
-    carried: before?.balance ?? 0,
-    entitled: sum(line => line.kind === 'accrued'),
-    adjusted: sum(line => line.kind === 'adjustment'),
-    taken: exact(-sum(line => isTaken(line) && line.date <= book.today)),
-    planned: exact(-sum(line => isTaken(line) && line.date > book.today)),
-    held: exact(-sum(line => line.held === true)),
-    lapsed: exact(-sum(line => line.kind === 'lapsed' && line.date < book.today)),
-    lapsing: exact(-lapses.reduce((s, line) => s + line.amount, 0)),
-    lapsesOn: lapses[0]?.date ?? null,
-    now,
-    free: all.balance,
+    unit: named.unit,
+    plan: named.name,
+    from: fromDay(Math.max(first, toDay(joined))),
+    to: fromDay(last),
+    carried: shown(own.carried),
+    entitled: shown(own.entitled),
+    adjusted: shown(own.adjusted),
+    taken: shown(own.taken),
+    planned: shown(own.planned),
+    held: shown(own.held),
+    lapsed: shown(own.lapsed),
+    lapsing: shown(own.lapsing),
+    lapsesOn: lapsesOn === null ? null : fromDay(lapsesOn),
+    now: shown(now),
+    free: shown(free),
   };
 }
+
+/** Time earned has no plan: its year is that of the calendar. */
+const calendarYears: LeavePlan = {
+  yearStart: '01-01',
+  perYear: [],
+  accrual: 'yearly',
+  proration: 'daily',
+  rounding: { step: 1, mode: 'nearest' },
+};
 
 /** What is looked for among everybody’s balances. */
 export type StandingFilter = {

@@ -60,7 +60,10 @@ export function yearMonthDay(number: DayNumber): { year: number; month: number; 
 }
 
 export function toDay(date: CivilDate | string): DayNumber {
-  return dayNumber(Number(date.slice(0, 4)), Number(date.slice(5, 7)), Number(date.slice(8, 10)));
+  // Digit by digit: it is asked for every day of every booking, and cutting texts costs five times as much.
+  const digit = (at: number): number => date.charCodeAt(at) - 48;
+  const year = digit(0) * 1000 + digit(1) * 100 + digit(2) * 10 + digit(3);
+  return dayNumber(year, digit(5) * 10 + digit(6), digit(8) * 10 + digit(9));
 }
 
 const two = (n: number): string => (n < 10 ? `0${n}` : `${n}`);

@@ -83,16 +83,32 @@ function standings(index: DirectoryIndex, { book, people, type }: Standings): St
   };
   const entries = of(book.entries);
   const adjustments = of(book.adjustments);
+  const known = stood.get(index) ?? new Map();
+  stood.set(index, known);
   return people.map(id => {
-    const own = {
-      ...book,
-      index,
-      entries: entries.get(id) ?? [],
-      adjustments: adjustments.get(id) ?? [],
-      once: true as const,
-    };
-    return standingOf(own, id, found) ?? null;
+    const own = { entries: entries.get(id) ?? [], adjustments: adjustments.get(id) ?? [] };
+    const key = `${type} ${id}`;
+    const facts = factsOf(book.today, own);
+    const before = known.get(key);
+    if (before?.facts === facts) return before.row;
+    const row = standingOf({ ...book, ...own, index, once: true }, id, found) ?? null;
+    known.set(key, { facts, row });
+    return row;
   });
+}
+
+/** Rows that were worked out, for as long as the directory stands, each with what it was worked out from. */
+const stood = new WeakMap<DirectoryIndex, Map<string, { facts: string; row: LeaveStanding | null }>>();
+
+/** All that a row hangs on besides the directory, as one text. */
+function factsOf(today: CivilDate, { entries, adjustments }: Pick<LeaveBook, 'entries' | 'adjustments'>): string {
+  let text: string = today;
+  for (const { request, state, type, span } of entries) {
+    const end = (one: LeaveBook['entries'][number]['span']['from']) => ('time' in one ? one.time : one.half);
+    text += `|${request} ${state} ${type} ${span.from.date}${end(span.from)} ${span.to.date}${end(span.to)}`;
+  }
+  for (const { type, date, amount } of adjustments) text += `|${type} ${date} ${amount}`;
+  return text;
 }
 
 function work(asked: Asked): Consequences | FilesRead | Found | Stood {

@@ -1,10 +1,10 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
 
-import { isEmptyAnswer, mayChange } from '../../form/index.ts';
+import { type FieldFault, isEmptyAnswer, mayChange } from '../../form/index.ts';
 import { coverOn, mayCoverFor, type PersonId } from '../../people/index.ts';
 import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
 import { isGuestStep } from '../definition/guests.ts';
-import { stepById } from '../definition/structure.ts';
+import { allSteps, stepById } from '../definition/structure.ts';
 import { allDone, countAnswer, offerAgain } from '../execution/assigning.ts';
 import { missingFrom } from '../execution/inviting.ts';
 import { openOutcomes } from '../execution/voting.ts';
@@ -13,6 +13,7 @@ import { type Command, type Result, refuse, refuseAnswers } from '../request/com
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../request/context.ts';
 import type { Filled } from '../request/events.ts';
 import type { RequestState, Task } from '../request/state.ts';
+import { leaveFaults } from './asking.ts';
 import { consentsNow } from './consents.ts';
 import { executionOf } from './executionOf.ts';
 
@@ -108,6 +109,24 @@ export function fillAt(definition: Definition, state: RequestState, step: string
   return fillIn(definition, step, state.answers, stamped, facts, houseListsOf(context));
 }
 
+/** Whether what a holder filled in makes other leave of it: another kind, or other days. */
+const changesLeave = (definition: Definition, { changes }: Pick<Filled, 'changes'>): boolean =>
+  allSteps(definition).some(
+    step =>
+      step.verb === 'Record' &&
+      step.effect.kind === 'book leave' &&
+      changes.some(
+        ({ field }) => step.effect.kind === 'book leave' && [step.effect.span, step.effect.type].includes(field),
+      ),
+  );
+
+/** Why leave may not be granted as a holder changed it: what its balance does not bear, what overlaps other leave. */
+function leaveGranted(definition: Definition, state: RequestState, filled: FilledIn, context: Context): FieldFault[] {
+  if (!state.leave || !changesLeave(definition, filled)) return [];
+  const subject = state.subject ?? state.asker;
+  return subject ? leaveFaults(definition, filled.answers, context, subject, state.request, state.answers) : [];
+}
+
 export function answer(
   definition: Definition,
   state: RequestState,
@@ -146,6 +165,7 @@ export function answer(
       if (!isEmptyAnswer(read.filled.answers[id]) || faults.some(f => f.field === id)) continue;
       faults.push({ field: id, message: `“${outcome.label}” needs ${fieldById(definition, id)?.label ?? id}.` });
     }
+    faults.push(...leaveGranted(definition, state, read.filled, context));
     if (faults.length > 0) return refuseAnswers(faults);
     if (read.filled.changes.length > 0) filled = filledOf(read.filled);
   }
@@ -160,6 +180,8 @@ export function answer(
     coverFor: coverOf(task, context.actor),
     ...(filled ? { filled } : {}),
   });
+  // What was held goes along: granted as another kind or for other days, it is the balance of these that holds it.
+  if (filled && changesLeave(definition, filled)) execution.hold();
   countAnswer(execution, step, task);
   return { ok: true, ...execution.outcome() };
 }
@@ -205,7 +227,8 @@ export function complete(
     ]);
   }
   const read = fillAt(definition, state, step.id, command.answers, context);
-  if (!read.ok) return refuseAnswers(read.faults);
+  const granted = leaveGranted(definition, state, read.filled, context);
+  if (!read.ok || granted.length > 0) return refuseAnswers([...(read.ok ? [] : read.faults), ...granted]);
   const execution = executionOf(definition, state, context);
   if (isGuestStep(step)) {
     const guests = state.guests?.[step.id];
@@ -222,6 +245,7 @@ export function complete(
     filled: filledOf(read.filled),
     note: command.note?.trim() || null,
   });
+  if (changesLeave(definition, read.filled)) execution.hold();
   if (step.pool) execution.endTasks({ code: 'done by', by: context.actor }, [step.id]);
   if (allDone(execution, step)) execution.goOn({ to: 'next' }, step.id);
   return { ok: true, ...execution.outcome() };

@@ -106,6 +106,9 @@ function Lapses({ row }: { row: Row }) {
   return row.lapsesOn ? dateWords(row.lapsesOn, year) : '';
 }
 
+/** What is nothing for everybody has no column, but for these. */
+const always: readonly StandingColumn[] = ['entitled', 'taken', 'planned', 'now', 'free'];
+
 function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
   const nameIn = (all: readonly { id: string; name: string }[], id: string) =>
     all.find(one => one.id === id)?.name ?? id;
@@ -122,7 +125,7 @@ function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
           {row.original.name}
         </Link>
       ),
-      meta: { width: 'minmax(160px, 1.4fr)' },
+      meta: { width: 'minmax(150px, 1.4fr)' },
     },
     {
       id: 'where',
@@ -130,24 +133,26 @@ function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
       cell: ({ row }) => nameIn(view.places, row.original.place),
       meta: { width: 'minmax(110px, 1fr)' },
     },
-    { id: 'plan', header: 'Plan', cell: ({ row }) => row.original.plan, meta: { width: '92px' } },
-    ...standingColumns.map(
-      (column): LongColumn<Row> => ({
-        id: column,
-        header: () => (
-          <Box component="span" sx={number}>
-            <Heading by={column} words={headings[column]} title={explained[column]} sorted={sorted} />
-          </Box>
-        ),
-        cell: ({ row }) => <Amount row={row.original} column={column} />,
-        meta: { width: column === 'now' || column === 'free' ? '84px' : '70px' },
-      }),
-    ),
+    { id: 'plan', header: 'Plan', cell: ({ row }) => row.original.plan, meta: { width: '84px' } },
+    ...standingColumns
+      .filter(column => always.includes(column) || view.rows.some(row => row[column] !== 0))
+      .map(
+        (column): LongColumn<Row> => ({
+          id: column,
+          header: () => (
+            <Box component="span" sx={number}>
+              <Heading by={column} words={headings[column]} title={explained[column]} sorted={sorted} />
+            </Box>
+          ),
+          cell: ({ row }) => <Amount row={row.original} column={column} />,
+          meta: { width: 'minmax(62px, 0.6fr)' },
+        }),
+      ),
     {
       id: 'lapsesOn',
       header: () => <Heading by="lapsesOn" words="Lapses on" sorted={sorted} />,
       cell: ({ row }) => <Lapses row={row.original} />,
-      meta: { width: '104px' },
+      meta: { width: '92px' },
     },
   ];
 }
@@ -198,7 +203,7 @@ function Everyone({
         rows={rows}
         rowKey={row => row.person}
         rowHeight={36}
-        leastColumn={80}
+        leastColumn={76}
       />
     </>
   );

@@ -1,0 +1,273 @@
+/** What leave types ask to be kept to: each limit at its edge, for people who work unlike. */
+import { describe, expect, test } from '@jest/globals';
+import { annual, bookOf, date, entry, halves, index, person, sick, withDirectory } from '../testing/house.ts';
+import {
+  balanceTypeOf,
+  evidenceDue,
+  type LeastPresence,
+  type LeaveBook,
+  type LeaveType,
+  type Limit,
+  limitSentence,
+  limitsMet,
+  metWords,
+  planSentences,
+  presenceSentence,
+  spanEffect,
+  statementOf,
+  tooFewIn,
+  typeOn,
+  typeSentences,
+} from './index.ts';
+
+const ina = person('ina');
+const withLimits = (...limits: Limit[]): LeaveType => ({ ...annual, limits });
+/** What is met by a span, in words; today is Monday 2 February 2026. */
+const met = (type: LeaveType, from: string, to: string, change: Partial<LeaveBook> = {}) =>
+  limitsMet(bookOf([], { types: [type, sick], ...change }), ina, type, halves(from, to)).map(({ met }) =>
+    metWords(met, date('2026-02-02')),
+  );
+
+describe('a limit', () => {
+  test('of notice holds by length, and one sentence is said of the longest that applies', () => {
+    const type = withLimits(
+      { rule: 'notice', over: 0, days: 3, how: 'stops' },
+      { rule: 'notice', over: 5, days: 14, how: 'stops' },
+    );
+    expect(met(type, '2026-02-05', '2026-02-05')).toEqual([]);
+    expect(met(type, '2026-02-04', '2026-02-04')).toEqual(['It is asked for 3 days before; this is 2 days before.']);
+    expect(met(type, '2026-02-02', '2026-02-02')).toEqual(['It is asked for 3 days before; this is for today.']);
+    expect(met(type, '2026-02-09', '2026-02-14')).toEqual([
+      'More than 5 days are asked for 14 days before; this is 7 days before.',
+    ]);
+    expect(met(type, '2026-02-16', '2026-02-21')).toEqual([]);
+    // How far back is another rule.
+    expect(met(type, '2026-01-20', '2026-01-20')).toEqual([]);
+  });
+
+  test('of the most a year counts each year by itself, over its turn too', () => {
+    const type = withLimits({ rule: 'most a year', days: 3, how: 'stops' });
+    const taken = [entry({ span: halves('2026-05-04', '2026-05-05') })];
+    expect(met(type, '2026-06-01', '2026-06-01', { entries: taken })).toEqual([]);
+    expect(met(type, '2026-06-01', '2026-06-02', { entries: taken })).toEqual([
+      'At most 3 days may be taken in a year; with this it would be 4 in 2026.',
+    ]);
+    expect(met(type, '2026-12-30', '2027-01-05', { entries: taken })).toEqual([
+      'At most 3 days may be taken in a year; with this it would be 4 in 2026.',
+    ]);
+    // Another kind is no part of it.
+    expect(met(type, '2026-06-01', '2026-06-02', { entries: [entry({ type: 'sick', span: taken[0]!.span })] })).toEqual(
+      [],
+    );
+  });
+
+  test('of the longest run counts what is booked before and after it without a working day between', () => {
+    const type = withLimits({ rule: 'longest run', days: 14, how: 'asks why' });
+    const before = [entry({ span: halves('2026-05-04', '2026-05-08') })];
+    expect(met(type, '2026-05-11', '2026-05-17')).toEqual([]);
+    expect(met(type, '2026-05-11', '2026-05-17', { entries: before })).toEqual([]);
+    expect(met(type, '2026-05-11', '2026-05-18', { entries: before })).toEqual([
+      'At most 14 days may be taken in one run; this would be 15, with the leave before and after it.',
+    ]);
+    expect(met(type, '2026-05-12', '2026-05-18', { entries: before })).toEqual([]);
+  });
+
+  test('of waiting ends with the months after joining', () => {
+    const type = withLimits({ rule: 'waiting', months: 6, how: 'stops' });
+    const own = withDirectory({
+      people: index.directory.people.map(one => (one.id === ina ? { ...one, joined: date('2025-08-31') } : one)),
+    });
+    expect(met(type, '2026-02-27', '2026-02-27', { index: own })).toEqual([
+      'It may be taken from Sat 28 February on, 6 months after joining.',
+    ]);
+    expect(met(type, '2026-02-28', '2026-03-02', { index: own })).toEqual([]);
+  });
+
+  test('of a closed time holds each year, over the turn of a year, or once', () => {
+    const yearly = withLimits({ rule: 'closed', name: 'The ice watch', from: '12-20', to: '01-10', how: 'stops' });
+    for (const [from, to] of [
+      ['2026-12-18', '2026-12-20'],
+      ['2027-01-10', '2027-01-12'],
+      ['2026-11-01', '2027-03-01'],
+    ] as const)
+      expect(met(yearly, from, to)[0]).toMatch(/^The ice watch is closed to leave, from .* to .*\.$/);
+    expect(met(yearly, '2027-01-11', '2027-01-12')).toEqual([]);
+    const once = withLimits({
+      rule: 'closed',
+      name: 'The move',
+      from: date('2026-03-02'),
+      to: date('2026-03-02'),
+      how: 'warns',
+    });
+    expect(met(once, '2026-03-01', '2026-03-05')).toEqual(['The move is closed to leave, Mon 2 March.']);
+    expect(met(once, '2027-03-01', '2027-03-05')).toEqual([]);
+  });
+
+  test('is let pass by HR in the days that were said, and in no others', () => {
+    const type = withLimits({ rule: 'notice', over: 0, days: 30, how: 'stops' });
+    const pass = { id: 1, person: ina, type: 'annual', by: person('dora'), reason: 'A wedding.' };
+    const passes = [{ ...pass, from: date('2026-02-09'), to: date('2026-02-13') }];
+    const of = (from: string, to: string, who = ina) =>
+      limitsMet(bookOf([], { types: [type], passes }), who, type, halves(from, to)).map(
+        one => one.pass?.reason ?? null,
+      );
+    expect(of('2026-02-09', '2026-02-13')).toEqual(['A wedding.']);
+    expect(of('2026-02-09', '2026-02-16')).toEqual([null]);
+    expect(of('2026-02-09', '2026-02-13', person('per'))).toEqual([null]);
+  });
+
+  test('of a paper says from when it is due', () => {
+    const type: LeaveType = { ...sick, limits: [{ rule: 'evidence', after: 3 }] };
+    expect(evidenceDue(type, halves('2026-02-02', '2026-02-04'))).toBeNull();
+    expect(evidenceDue(type, halves('2026-02-02', '2026-02-05'))).toEqual({ after: 3, on: '2026-02-05' });
+  });
+});
+
+const watch: LeastPresence = {
+  id: 'watch',
+  name: 'the observatory',
+  place: 'ovay',
+  department: null,
+  people: 7,
+  weekdays: [],
+  from: null,
+  to: null,
+};
+
+describe('least presence', () => {
+  // Eight work at Ovay today; Olda has left.
+  const type = withLimits({ rule: 'presence', how: 'stops' });
+  const away = (...who: string[]) =>
+    who.map((id, n) => entry({ person: person(id), request: `R-${n + 10}`, span: halves('2026-02-10', '2026-02-10') }));
+
+  test('is met on the first day on which fewer would be here than are needed', () => {
+    expect(met(type, '2026-02-09', '2026-02-11', { presence: [watch] })).toEqual([]);
+    expect(met(type, '2026-02-09', '2026-02-11', { presence: [watch], entries: away('per') })).toEqual([
+      'This leaves 6 of the observatory, and 7 are needed on Tue 10 February.',
+    ]);
+    expect(met(type, '2026-02-09', '2026-02-13', { presence: [{ ...watch, people: 8 }] })).toEqual([
+      'This leaves 7 of the observatory, and 8 are needed on Mon 9 February, and on 4 more days too few.',
+    ]);
+  });
+
+  test('counts what is asked for as well as what is booked, and halves by themselves', () => {
+    const held = away('per').map(one => ({ ...one, state: 'held' as const }));
+    expect(met(type, '2026-02-10', '2026-02-10', { presence: [watch], entries: held })).toHaveLength(1);
+    const morning = [
+      entry({ person: person('per'), request: 'R-9', span: halves('2026-02-10', '2026-02-10', { to: 'am' }) }),
+    ];
+    const book = bookOf(morning, { types: [type], presence: [watch] });
+    const asks = (from: 'am' | 'pm') =>
+      tooFewIn(book, index.person(ina)!, halves('2026-02-10', '2026-02-10', { from, to: from })).length;
+    expect([asks('am'), asks('pm')]).toEqual([1, 0]);
+  });
+
+  test('is asked for on its weekdays and days alone, and of those whom it is about', () => {
+    const entries = away('per');
+    const not = (change: Partial<LeastPresence>) =>
+      met(type, '2026-02-10', '2026-02-10', { presence: [{ ...watch, ...change }], entries });
+    expect(not({ weekdays: [1, 3] })).toEqual([]);
+    expect(not({ weekdays: [2] })).toHaveLength(1);
+    expect(not({ from: date('2026-02-11') })).toEqual([]);
+    expect(not({ to: date('2026-02-09') })).toEqual([]);
+    expect(not({ place: 'skarn' })).toEqual([]);
+    // A day on which nothing is scheduled takes nobody away.
+    expect(met(type, '2026-02-14', '2026-02-15', { presence: [{ ...watch, people: 8 }] })).toEqual([]);
+  });
+});
+
+describe('a type or a plan through time', () => {
+  test('is what it says on the first day of the leave', () => {
+    const type: LeaveType = {
+      ...annual,
+      later: [
+        { from: date('2027-01-01'), rules: { ...annual, counting: 'calendar' } },
+        { from: date('2026-07-01'), rules: { ...annual, overdraft: 3 } },
+      ],
+    };
+    expect(
+      [date('2026-06-30'), date('2026-07-01'), date('2027-01-01')].map(day => typeOn(type, day).overdraft),
+    ).toEqual([0, 3, 0]);
+    const taken = (from: string, to: string) =>
+      spanEffect(bookOf([], { types: [type] }), ina, type, halves(from, to))?.amount;
+    expect(taken('2026-05-08', '2026-05-11')).toBe(2);
+    expect(taken('2027-05-07', '2027-05-10')).toBe(4);
+  });
+
+  test('may take from the balance of another type, and of that alone', () => {
+    const other: LeaveType = { ...annual, id: 'bridge', name: 'Bridge day', takesFrom: 'other', balanceOf: 'annual' };
+    const book = bookOf([entry({ type: 'bridge' })], { types: [annual, other] });
+    expect(balanceTypeOf(book, other, date('2026-05-04'))?.id).toBe('annual');
+    expect(statementOf(book, ina, annual, date('2026-12-31'))?.lines.some(line => line.request === 'R-1')).toBe(true);
+    expect(statementOf(book, ina, other, date('2026-12-31'))).toBeUndefined();
+    expect(spanEffect(book, ina, other, halves('2026-06-01', '2026-06-02'))?.after).toBe(
+      spanEffect(book, ina, annual, halves('2026-06-01', '2026-06-02'))?.after,
+    );
+  });
+
+  test('that stops what is earned in long leave gives less, day by day', () => {
+    const unpaid: LeaveType = { ...sick, id: 'unpaid', name: 'Unpaid', earnsUntil: 30 };
+    const whole = statementOf(bookOf(), ina, annual, date('2026-12-31'))!.balance;
+    const long = entry({ type: 'unpaid', span: halves('2026-03-01', '2026-04-30') });
+    const book = bookOf([long], { types: [annual, unpaid] });
+    const less = statementOf(book, ina, annual, date('2026-12-31'))!.balance;
+    // From 31 March on, one day of March and the whole of April earn nothing: 26 less 2.24, to the nearest half.
+    expect(whole - less).toBe(2);
+    expect(
+      statementOf(bookOf([{ ...long, state: 'held' }], { types: [annual, unpaid] }), ina, annual, date('2026-12-31'))!
+        .balance,
+    ).toBe(whole);
+  });
+});
+
+describe('rules in words', () => {
+  test('say each thing once, as it would be said', () => {
+    const text = typeSentences(
+      {
+        ...annual,
+        overdraft: 2,
+        daysBack: 14,
+        earnsUntil: 30,
+        insideLeave: 'gives back',
+        limits: [{ rule: 'closed', name: 'the fair', from: '08-20', to: '08-31', how: 'stops' }],
+      },
+      [],
+    ).map(one => one.text);
+    expect(text).toContain('The balance may go up to 2 below zero.');
+    expect(text).toContain(
+      'It is not taken in the fair, from 20 August to 31 August, each year; it cannot be asked for otherwise.',
+    );
+    expect(text).toContain('After 30 days of it no leave is earned.');
+    expect(new Set(text).size).toBe(text.length);
+    expect(limitSentence({ rule: 'presence', how: 'asks why' })).toBe(
+      'It leaves as many here as are needed; otherwise it takes a reason.',
+    );
+    expect(
+      planSentences(
+        {
+          yearStart: '04-01',
+          perYear: [
+            { fromServiceYears: 5, amount: 28 },
+            { fromServiceYears: 0, amount: 26 },
+          ],
+          accrual: 'monthly-in-arrears',
+          proration: 'monthly',
+          rounding: { step: 0.5, mode: 'up' },
+          carryOver: { max: 5, expires: '03-31' },
+        },
+        'days',
+      ).map(one => one.text),
+    ).toEqual([
+      'It earns 26 days a year, 28 days from 5 years of service on.',
+      'The leave year begins on 1 April.',
+      'It is given a twelfth at a time, on the last day of each leave month.',
+      'A part of a year earns its share by months, and a part of a month by days.',
+      'What is earned is rounded up to the next ½ day.',
+      'Up to 5 days are carried over and lapse on 31 March.',
+    ]);
+    const named = { place: () => 'Ovay Station', department: () => 'Lights' };
+    expect(presenceSentence({ ...watch, department: 'lights', weekdays: [7, 6] }, named)).toBe(
+      '7 are needed of Lights at Ovay Station, on Saturday, Sunday.',
+    );
+  });
+});
