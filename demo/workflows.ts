@@ -87,6 +87,7 @@ export const annualLeave: Definition = {
       },
     ],
   },
+  access: { 'line-manager': { kind: 'editable', dates: 'editable' } },
   figures: [
     { id: 'days', name: 'Days', formula: 'leave days(Dates)', unit: 'days' },
     { id: 'balance-after', name: 'Balance after', formula: 'balance after(Kind, Dates)', unit: 'number' },

@@ -22,7 +22,7 @@ import { mailroomRoutes, type StandIn } from './messages/index.ts';
 import { movingBody, movingRoutes } from './moving/index.ts';
 import { outsideRoutes } from './outside/index.ts';
 import { peopleRoutes } from './people/index.ts';
-import { plannerRoutes } from './planner/index.ts';
+import { plannerRoutes, readFeed } from './planner/index.ts';
 import { recordRoutes } from './records/index.ts';
 import { paperRoutes } from './register/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
@@ -114,6 +114,8 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   });
   // Directories tell of people by a standard of their own, with a token instead of a session.
   app.use('/scim/v2', slowDown(options.signInTriesPerMinute * 60), scimServer(house));
+  // Calendars of other programs come with an address and nothing else.
+  app.use('/feeds', slowDown(options.signInTriesPerMinute * 12), readFeed(house));
   const api = express.Router();
   if (options.watch) api.use(options.watch);
   api.use(neverAPage);

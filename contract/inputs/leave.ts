@@ -29,3 +29,12 @@ export const FindStandings = z.strictObject({
   down: z.literal('yes').optional(),
 });
 export type FindStandings = z.infer<typeof FindStandings>;
+
+/** A calendar to subscribe to: of oneself, one’s teams, or a place or department as a whole. */
+export const NewFeed = z
+  .strictObject({ of: z.enum(['self', 'team', 'place', 'department']), group: Id.nullable() })
+  .refine(({ of, group }) => (of === 'place' || of === 'department') === (group !== null), {
+    path: ['group'],
+    message: 'Say which one.',
+  });
+export type NewFeed = z.infer<typeof NewFeed>;

@@ -1,8 +1,8 @@
 /** Leave for those who answer for it: its rules, what is let pass, and everybody’s balances. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { FindStandings, NewPass } from '../inputs/leave.ts';
-import { LeaveRulesView, PassesView, StandingsView } from '../views/leave.ts';
+import { FindStandings, NewFeed, NewPass } from '../inputs/leave.ts';
+import { FeedMade, FeedsView, LeaveRulesView, PassesView, StandingsView } from '../views/leave.ts';
 import { declare } from './route.ts';
 
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
@@ -31,6 +31,21 @@ export const leaveRoutes = declare({
     who: 'signed in',
     params: Numbered,
   },
+  'GET /feeds': { says: 'Calendars of one’s own on secret addresses.', who: 'signed in', answer: FeedsView },
+  'POST /feeds': {
+    says: 'Makes one; its address is told once.',
+    who: 'signed in',
+    status: 201,
+    body: NewFeed,
+    answer: FeedMade,
+  },
+  'POST /feeds/:id/renew': {
+    says: 'Gives it another address; the one before leads nowhere any more.',
+    who: 'signed in',
+    params: Numbered,
+    answer: FeedMade,
+  },
+  'DELETE /feeds/:id': { says: 'Takes it away.', who: 'signed in', params: Numbered },
   'GET /leave/balances': {
     says: 'Balances of everybody whom the caller may see, of one type.',
     who: 'signed in',

@@ -92,6 +92,10 @@ export const PlannerView = z.strictObject({
   today: CivilDate,
   /** Places and departments that the reader may look at as a whole; none for whoever sees their own teams only. */
   groups: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.enum(['place', 'department']) })),
+  /** Where a least number is needed of those who are shown: how many are here on each day; nothing where none are needed. */
+  presence: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), needed: z.number(), here: z.array(z.number().nullable()) }),
+  ),
   teams: z.array(
     z.strictObject({
       name: z.string(),
@@ -194,3 +198,18 @@ export const StandingsView = z.strictObject({
   ),
 });
 export type StandingsView = z.infer<typeof StandingsView>;
+
+/** Calendars of one’s own; their addresses are told once, when they are made. */
+export const FeedsView = z.array(
+  z.strictObject({
+    id: z.number(),
+    of: z.enum(['self', 'team', 'place', 'department']),
+    group: z.string().nullable(),
+    name: z.string(),
+    madeAt: Instant,
+    readAt: Instant.nullable(),
+  }),
+);
+export type FeedsView = z.infer<typeof FeedsView>;
+export const FeedMade = z.strictObject({ id: z.number(), address: z.string() });
+export type FeedMade = z.infer<typeof FeedMade>;

@@ -1,8 +1,5 @@
 /** Changes of leave rules: what a type or a plan says from a day on, and how many are needed where. */
 import { idFrom } from '../form/index.ts';
-import { groupOf } from '../leave/index.ts';
-import { indexDirectory } from '../people/index.ts';
-import type { CivilDate } from '../time/index.ts';
 import { type ChangeEdits, type ChangeFault, no, type Of, yes } from './change.ts';
 import { type Fact, type FactEdit, type FactOf, factKey, fromTheFirst, type OnFile } from './fact.ts';
 import { factLike, factsOf } from './shelves.ts';
@@ -71,7 +68,7 @@ export function notFromThenEdits(file: OnFile, { of, id, from }: Of<'not from th
     : no({ code: 'not on file', field: 'from' });
 }
 
-export function presenceEdits(file: OnFile, { presence, needed }: Of<'presence'>, today?: CivilDate): ChangeEdits {
+export function presenceEdits(file: OnFile, { presence, needed }: Of<'presence'>): ChangeEdits {
   const all = file.presence ?? [];
   const id = idOf(all, presence.id, presence.name);
   if (!needed) {
@@ -86,8 +83,17 @@ export function presenceEdits(file: OnFile, { presence, needed }: Of<'presence'>
     return no({ code: 'not on file', field: 'presence.department' });
   if (presence.from !== null && presence.to !== null && presence.to < presence.from)
     return no({ code: 'ends before it begins', field: 'presence.to' });
-  const day = presence.from ?? today;
-  const people = day ? groupOf(indexDirectory(file), presence, day).length : Number.POSITIVE_INFINITY;
+  // Whoever is there by what is known last: a rule that holds always has no day to look at.
+  const people = file.people.filter(({ left, records }) => {
+    const record = records.at(-1);
+    const { place, department } = presence;
+    return (
+      left === null &&
+      record !== undefined &&
+      (place === null || record.place === place) &&
+      (department === null || record.department === department)
+    );
+  }).length;
   if (presence.people > people)
     return no({ code: 'more than there are', field: 'presence.people', needed: presence.people, people });
   return yes(put(file, { kind: 'presence', ...presence, id }));

@@ -39,7 +39,7 @@ const offsetText = (minutes: number): string => {
 const localText = (ms: number, offset: number): string => toInstant(ms + offset * 60_000).slice(0, 19);
 
 /** A zone as it is around the event: without it a calendar would have to guess what the name means. */
-function zoneComponent(zone: string, from: number, to: number): ICAL.Component {
+export function zoneComponent(zone: string, from: number, to: number): ICAL.Component {
   const component = new ICAL.Component('vtimezone');
   component.updatePropertyWithValue('tzid', zone);
   for (const { at, before, after } of offsetsAround(zone, from, to)) {
@@ -52,7 +52,7 @@ function zoneComponent(zone: string, from: number, to: number): ICAL.Component {
   return component;
 }
 
-function put(event: ICAL.Component, name: 'dtstart' | 'dtend', time: CalendarTime): void {
+export function putTime(event: ICAL.Component, name: 'dtstart' | 'dtend', time: CalendarTime): void {
   if (!('time' in time)) {
     // The end of a whole day is the day after it.
     const date = name === 'dtend' ? addDays(time.date, 1) : time.date;
@@ -65,7 +65,7 @@ function put(event: ICAL.Component, name: 'dtstart' | 'dtend', time: CalendarTim
   event.addProperty(property);
 }
 
-const millisecondsOf = (time: CalendarTime): number => {
+export const millisecondsOf = (time: CalendarTime): number => {
   if (!('time' in time)) return toMilliseconds(`${time.date}T00:00:00Z`);
   const [hours, minutes] = time.time.split(':').map(Number);
   return wallClock(toDay(time.date), hours * 60 + minutes, time.zone);
@@ -91,8 +91,8 @@ export function writeInvitation(
   event.updatePropertyWithValue('uid', `${uid}@${around.domain}`);
   event.updatePropertyWithValue('sequence', sequence);
   event.updatePropertyWithValue('dtstamp', ICAL.Time.fromDateTimeString(`${around.stamp.slice(0, 19)}Z`));
-  put(event, 'dtstart', start);
-  put(event, 'dtend', end);
+  putTime(event, 'dtstart', start);
+  putTime(event, 'dtend', end);
   event.updatePropertyWithValue('summary', title);
   event.updatePropertyWithValue('status', method === 'CANCEL' ? 'CANCELLED' : 'CONFIRMED');
   const person = (name: string, { name: called, mail }: Invited) => {

@@ -20,9 +20,8 @@ import { countDays, countHalves, countTimed, type DayReason, defaultPortion, exp
 import { isBookedBefore } from './elsewhere.ts';
 import { compare, decimal, toNumber } from './fraction.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema, type Worked } from './plan.ts';
-import type { LeastPresence } from './presence.ts';
 import { type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays, takesPart } from './span.ts';
-import { type LeaveType, type LeaveTypeRules, typeOn } from './type.ts';
+import { type LeastPresence, type LeaveType, type LeaveTypeRules, typeOn } from './type.ts';
 
 /** The longest span, in calendar days, where the type says nothing: two years. */
 export const longestSpan = 731;

@@ -1,27 +1,10 @@
 /** Least presence: how many of a group are needed here at once, and how many would be. */
-import { z } from 'zod';
 import { type DirectoryIndex, isEmployed, type Person, recordOn } from '../people/index.ts';
-import { CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../time/index.ts';
+import { type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../time/index.ts';
 import { type LeaveBook, type LeaveEntry, timeOf } from './book.ts';
 import { halfState } from './halves.ts';
 import { isTimed, type LeaveSpan, minutesSpan, takesPart } from './span.ts';
-
-const Id = z.string().min(1).max(40);
-
-/** So many people of a place, of a department, or of a department at a place are needed. */
-export const LeastPresence = z.strictObject({
-  id: Id,
-  name: z.string().trim().min(1).max(200),
-  place: Id.nullable(),
-  department: Id.nullable(),
-  people: z.number().int().min(1).max(10_000),
-  /** ISO weekdays on which they are; every day where none is said. */
-  weekdays: z.array(z.number().int().min(1).max(7)).max(7),
-  /** The days on which it holds, both included; always where nothing is said. */
-  from: CivilDate.nullable(),
-  to: CivilDate.nullable(),
-});
-export type LeastPresence = z.infer<typeof LeastPresence>;
+import type { LeastPresence } from './type.ts';
 
 /** Whether it is about somebody on a day. */
 export function concerns(presence: LeastPresence, person: Person, day: CivilDate): boolean {
@@ -94,4 +77,24 @@ export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, reque
     }
   }
   return found;
+}
+
+/**
+ * How many of a group are here on each day, in the half with the fewest of those who are to work; nothing on days on which
+ * none are needed or nobody is to work.
+ */
+export function hereOn(book: LeaveBook, presence: LeastPresence, first: DayNumber, last: DayNumber): (number | null)[] {
+  const of = new Map<string, LeaveEntry[]>();
+  for (const entry of book.entries) of.set(entry.person, [...(of.get(entry.person) ?? []), entry]);
+  const group = groupOf(book.index, presence, fromDay(first));
+  return Array.from({ length: last - first + 1 }, (_, n) => {
+    const day = first + n;
+    if (!holdsOnDay(presence, day)) return null;
+    const counts = (['am', 'pm'] as const).flatMap(half => {
+      const working = group.filter(person => timeOf(book, person).parts(day)[half]);
+      if (working.length === 0) return [];
+      return [working.filter(person => isHere(book, person, of.get(person.id) ?? [], day, half)).length];
+    });
+    return counts.length === 0 ? null : Math.min(...counts);
+  });
 }

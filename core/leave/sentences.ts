@@ -1,8 +1,7 @@
 /** Leave rules read aloud: each thing that a type or a plan says, as one sentence. */
 import { amountOfUnit, amountWords, type CivilDate, fullDate } from '../time/index.ts';
 import type { PlanRules } from './plan.ts';
-import type { LeastPresence } from './presence.ts';
-import type { LeaveTypeRules, Limit, Strength } from './type.ts';
+import type { LeastPresence, LeaveTypeRules, Limit, Strength } from './type.ts';
 
 /** What a sentence is about, so that it can be changed in its place; for limits with the place among them. */
 export type RuleSentence<About extends string = string> = { readonly about: About; readonly text: string };
@@ -131,8 +130,8 @@ export function typeSentences(
       about: 'kindReadBy',
       text:
         type.kindReadBy === 'HR'
-          ? 'Which kind it is, the person and HR read; all others read “away”.'
-          : 'Which kind it is, the person, the line above and HR read; colleagues read “away”.',
+          ? 'On the planner and in calendars the person and HR read which kind it is; all others read “away”.'
+          : 'On the planner and in calendars the person, the line above and HR read which kind it is; colleagues read “away”.',
     },
   ];
 }

@@ -90,3 +90,20 @@ export function typeOn(type: LeaveType, day: CivilDate): LeaveTypeRules {
   }
   return found;
 }
+
+const Id = z.string().min(1).max(40);
+
+/** So many people of a place, of a department, or of a department at a place are needed. */
+export const LeastPresence = z.strictObject({
+  id: Id,
+  name: z.string().trim().min(1).max(200),
+  place: Id.nullable(),
+  department: Id.nullable(),
+  people: z.number().int().min(1).max(10_000),
+  /** ISO weekdays on which they are; every day where none is said. */
+  weekdays: z.array(z.number().int().min(1).max(7)).max(7),
+  /** The days on which it holds, both included; always where nothing is said. */
+  from: CivilDate.nullable(),
+  to: CivilDate.nullable(),
+});
+export type LeastPresence = z.infer<typeof LeastPresence>;

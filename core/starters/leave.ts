@@ -44,6 +44,7 @@ export const leave = starter('leave', {
   tags: ['time away', 'balance'],
   purpose: 'Days off from the yearly entitlement, with short ones booked at once.',
   form: { fields: [leaveKind('annual', 'family', 'unpaid'), leaveDates, longText('remark', 'Remark')] },
+  access: { manager: { kind: 'editable', dates: 'editable' } },
   figures,
   steps: [
     ask,

@@ -232,6 +232,19 @@ const table: Row[] = [
   row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404, 200]),
   row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/leave/rules', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/leave/passes/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
+  row('POST', '/leave/passes', [401, 403, 403, 400, 400, 403, 403, 400], {
+    ...{ person: 'ina', type: 'nothing', from: '2026-03-02', to: '2026-03-03', reason: 'x' },
+  }),
+  row('DELETE', '/leave/passes/9', [401, 404, 404, 404, 404, 404, 404]),
+  // Whoever sees nobody’s but their own has a statement for that.
+  row('GET', '/leave/balances', [401, 404, 200, 200, 200, 200, 404, 200]),
+  row('GET', '/feeds', [401, 200, 200, 200, 200, 200, 200]),
+  // Of a place where one looks after nobody, a calendar shows nobody.
+  row('POST', '/feeds', [401, 404, 404, 201, 201, 201, 201, 201], { of: 'place', group: 'ovay' }),
+  row('POST', '/feeds/9999/renew', [401, 404, 404, 404, 404, 404, 404]),
+  row('DELETE', '/feeds/9999', [401, 404, 404, 404, 404, 404, 404]),
   row('GET', '/workflows', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual', [401, 403, 403, 200, 200, 200, 403]),
   row('GET', '/workflows/annual/versions/1', [401, 403, 403, 200, 200, 200, 403]),
@@ -445,6 +458,7 @@ describe('the rules themselves', () => {
       'GET /moving/people/template.csv',
       'GET /moving/people/file.csv',
       'GET /records/file.csv',
+      'GET /leave/balances/file.csv',
       'GET /calendars/ovay/file.ics',
     ];
     const fits = (method: string, pattern: string) => {

@@ -321,6 +321,8 @@ export const leavePasses = mysqlTable(
     by: id('let_by').notNull(),
     reason: varchar('reason', { length: 1000 }).notNull(),
     at: instant('at').notNull(),
+    /** When it was taken back. */
+    endedAt: instant('ended_at'),
   },
   t => [index('passes_of_person').on(t.person)],
 );
@@ -573,8 +575,39 @@ export const leaveEntries = mysqlTable(
     planner: boolean('planner').notNull(),
     /** Why HR booked or changed it, where HR did. */
     reason: varchar('reason', { length: 1000 }),
+    /** The version of the request with which it became as it is: calendars take the highest. */
+    sequence: int('sequence').notNull().default(0),
   },
   t => [index('entries_of_person').on(t.person, t.lastDay), index('entries_by_day').on(t.lastDay, t.firstDay)],
+);
+
+/** Leave that was asked for or booked and is no more, so that calendars that have it can be told. */
+export const leaveGone = mysqlTable(
+  'leave_gone',
+  {
+    request: id('request').primaryKey(),
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    span: json<LeaveSpan>('span').notNull(),
+    lastDay: day('last_day').notNull(),
+    sequence: int('sequence').notNull(),
+  },
+  t => [index('gone_of_person').on(t.person, t.lastDay)],
+);
+
+/** Calendars on secret addresses: whose, of whom, and the hash of the address. */
+export const feeds = mysqlTable(
+  'feeds',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    owner: id('owner').notNull(),
+    of: varchar('of_whom', { length: 12, enum: ['self', 'team', 'place', 'department'] }).notNull(),
+    group: id('of_group'),
+    hash: char('hash', { length: 64 }).notNull(),
+    madeAt: instant('made_at').notNull(),
+    readAt: instant('read_at'),
+  },
+  t => [uniqueIndex('feed_hash').on(t.hash), index('feeds_of_owner').on(t.owner)],
 );
 
 export const requestDrafts = mysqlTable(

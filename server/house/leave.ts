@@ -14,7 +14,7 @@ import {
 } from '@north-pebble/core/leave';
 import { type Away, type DirectoryIndex, type PersonId, teamOf } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
-import { and, asc, eq, gte, inArray, lte, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, inArray, isNull, lte, sql } from 'drizzle-orm';
 import { type Executor, inOneTrip, type Prepared, prepared, tables as t } from '../database/index.ts';
 
 type Row = typeof t.leaveEntries.$inferSelect;
@@ -127,7 +127,7 @@ const passesOf = prepared<'person'>((build, slot) =>
       reason: t.leavePasses.reason,
     })
     .from(t.leavePasses)
-    .where(eq(t.leavePasses.person, slot('person'))),
+    .where(and(eq(t.leavePasses.person, slot('person')), isNull(t.leavePasses.endedAt))),
 );
 const adjustmentsOf = prepared<'person'>((build, slot) =>
   build

@@ -2,7 +2,7 @@
 import type { NewPass, PassesView } from '@north-pebble/contract';
 import { type PersonId, personName } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
-import { desc, eq } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
 import { type House, rulesFor, todayFor } from '../house/index.ts';
@@ -14,7 +14,7 @@ export async function passesOf(house: House, caller: Caller, person: PersonId): 
   const rows = await house.db
     .select()
     .from(t.leavePasses)
-    .where(eq(t.leavePasses.person, person))
+    .where(and(eq(t.leavePasses.person, person), isNull(t.leavePasses.endedAt)))
     .orderBy(desc(t.leavePasses.id))
     .limit(100);
   return rows.map(row => ({
@@ -50,5 +50,9 @@ export async function takeBackPass(house: House, caller: Caller, id: number): Pr
   const [row] = await house.db.select().from(t.leavePasses).where(eq(t.leavePasses.id, id));
   if (!row) throw notFound();
   await mustKeep(house, caller, row.person as PersonId);
-  await house.db.delete(t.leavePasses).where(eq(t.leavePasses.id, id));
+  const endedAt = await house.now(house.db);
+  await house.db
+    .update(t.leavePasses)
+    .set({ endedAt })
+    .where(and(eq(t.leavePasses.id, id), isNull(t.leavePasses.endedAt)));
 }

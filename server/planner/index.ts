@@ -1,2 +1,3 @@
-/** The planner. */
-export * from './routes.ts';
+/** The planner, and calendars to subscribe to. */
+export { readFeed } from './feeds.ts';
+export { plannerRoutes } from './routes.ts';

@@ -1,40 +1,31 @@
 /** Who of one's teams is away when. */
 import { type LookAtPlanner, type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
-import { type HalfMark, halfState } from '@north-pebble/core/leave';
-import {
-  type DirectoryIndex,
-  holdsOn,
-  isEmployed,
-  mainPost,
-  type Person,
-  type PostId,
-  recordOn,
-  reportsOf,
-  reportsTo,
-  workingTimeOf,
-} from '@north-pebble/core/people';
+import { concerns, groupOf, type HalfMark, halfState, hereOn, typeOn } from '@north-pebble/core/leave';
+import { type DirectoryIndex, workingTimeOf } from '@north-pebble/core/people';
 import { type CivilDate, fromDay, halfIndex, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
-import { mayPlan, mayPlanForSome } from '../access/index.ts';
-import { type House, loadEntries, loadLines, loadTypes, todayFor } from '../house/index.ts';
-import { type Caller, notFound, ProblemError, serving } from '../http/index.ts';
+import { mayPlanForSome } from '../access/index.ts';
+import { type House, loadEntries, loadLines, loadTypes, rulesFor, todayFor } from '../house/index.ts';
+import { type Caller, ProblemError, serving } from '../http/index.ts';
+import { dropFeed, feedsView, makeFeed, readsKind, renewFeed } from './feeds.ts';
+import { type Group, groupsFor } from './groups.ts';
 
-/** Everybody of a place or a department whom the reader looks after. */
-function wholeGroup(
+/** Where a least number is needed of those who are shown, and how many would be here on each day. */
+async function neededHere(
+  house: House,
   index: DirectoryIndex,
-  caller: Caller,
-  asked: Pick<LookAtPlanner, 'place' | 'department'>,
-  today: CivilDate,
-): { name: string; people: Person[] } {
-  const where = asked.place !== undefined ? index.place(asked.place) : index.department(asked.department ?? '');
-  if (!where) throw notFound();
-  const people = index.directory.people.filter(person => {
-    if (!isEmployed(person, today) || !mayPlan(caller, person.id, index, today)) return false;
-    const record = recordOn(person, today);
-    return asked.place !== undefined ? record?.place === asked.place : record?.department === asked.department;
-  });
-  return { name: where.name, people };
+  groups: readonly Group[],
+  { first, last, today }: { first: number; last: number; today: CivilDate },
+): Promise<PlannerView['presence']> {
+  const { presence } = await rulesFor(house.db, index);
+  const shown = groups.flatMap(group => group.people);
+  const own = presence.filter(one => shown.some(person => concerns(one, person, today)));
+  if (own.length === 0) return [];
+  const ids = [...new Set(own.flatMap(one => groupOf(index, one, today).map(person => person.id)))];
+  const entries = await loadEntries(house.db, ids, fromDay(first), fromDay(last));
+  const book = { index, types: [], plans: [], adjustments: [], entries, today };
+  return own.map(one => ({ id: one.id, name: one.name, needed: one.people, here: hereOn(book, one, first, last) }));
 }
 
 async function planner(house: House, caller: Caller, asked: LookAtPlanner): Promise<PlannerView> {
@@ -50,26 +41,8 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
   const today = todayFor(index, caller.id, await house.now(db));
   const types = await loadTypes(db);
 
-  // The team that one is part of, then the teams of the posts that one holds.
-  const leads = new Set<PostId>();
-  const own = mainPost(index, caller.id, today);
-  const above = own && reportsTo(own, today);
-  if (above) leads.add(above);
-  for (const holding of index.holdingsOfPerson(caller.id)) if (holdsOn(holding, today)) leads.add(holding.post);
-
-  const groups: { name: string; people: Person[] }[] = [];
-  const whole = asked.place !== undefined || asked.department !== undefined;
   const looks = mayPlanForSome(caller, index, today);
-  if (whole && !looks) throw notFound();
-  if (whole) groups.push(wholeGroup(index, caller, asked, today));
-  for (const lead of whole ? [] : leads) {
-    const people = reportsOf(index, lead, today);
-    const post = index.post(lead);
-    if (people.length > 0 && post) groups.push({ name: `Reports to ${post.title}`, people });
-  }
-  const self = index.person(caller.id);
-  if (groups.length === 0 && self) groups.push({ name: 'You', people: [self] });
-
+  const groups = groupsFor(index, caller, asked, today);
   const ids = [...new Set(groups.flatMap(g => g.people.map(p => p.id)))];
   const entries = await loadEntries(db, ids, from, to);
   const lines = await loadLines(db, ids, from, to);
@@ -88,8 +61,6 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
         const shown = (mark: HalfMark) => (isElsewhere && mark === 'w' ? 'l' : mark);
         marks += shown(am) + shown(pm);
       }
-      // Why a colleague is away is theirs to tell; one's own leave is named.
-      const named = person.id === caller.id || mayPlan(caller, person.id, index, today);
       return {
         id: person.id,
         name: person.name,
@@ -101,7 +72,10 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
             label: `${line.label}: ${rangeWords(line.from, line.to, yearOf(today))}`,
           })),
           ...mine.map(e => {
-            const what = named ? (types.find(type => type.id === e.type)?.name ?? 'Leave') : 'Away';
+            // Why a colleague is away is theirs to tell; one's own leave is named.
+            const type = types.find(one => one.id === e.type);
+            const reads = type && readsKind(index, caller, person, typeOn(type, e.span.from.date).kindReadBy, today);
+            const what = reads ? type.name : 'Away';
             const state = e.state === 'held' ? ', asked for' : '';
             return {
               from: e.span.from.date,
@@ -118,6 +92,7 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
     from: fromDay(first),
     to: fromDay(last),
     today,
+    presence: await neededHere(house, index, groups, { first, last, today }),
     teams,
     groups: looks
       ? [
@@ -130,6 +105,11 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
 
 export function plannerRoutes(house: House): Router {
   const router = Router();
-  serving(router)('GET /planner', ({ caller, query }) => planner(house, caller, query));
+  const at = serving(router);
+  at('GET /planner', ({ caller, query }) => planner(house, caller, query));
+  at('GET /feeds', ({ caller }) => feedsView(house, caller));
+  at('POST /feeds', ({ caller, body }) => makeFeed(house, caller, body));
+  at('POST /feeds/:id/renew', ({ caller, params }) => renewFeed(house, caller, params.id));
+  at('DELETE /feeds/:id', ({ caller, params }) => dropFeed(house, caller, params.id));
   return router;
 }

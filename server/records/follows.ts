@@ -109,9 +109,7 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
   const typeName = (id: string) => rules.types.find(one => one.id === id)?.name ?? id;
   return {
     digest: worked.digest,
-    says: worked.edits
-      .slice(0, mostShown)
-      .flatMap(edit => editWords({ index: worked.after, plans: rules.plans }, edit)),
+    says: worked.edits.slice(0, mostShown).flatMap(edit => editWords({ index: worked.after, ...rules }, edit)),
     managers: found.managers.slice(0, mostShown).map(one => ({
       name: personName(worked.after, one.person),
       before: nameIn(one.before),
@@ -124,12 +122,17 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       before: amountOfUnit(one.before, one.unit),
       after: amountOfUnit(one.after, one.unit),
     })),
-    balances: found.balances.slice(0, mostShown).map(one => ({
-      name: personName(worked.after, one.person),
-      what: `${typeName(one.type)} on ${fullDate(one.on)}`,
-      before: one.before === null ? null : amountOfUnit(one.before, one.unit),
-      after: one.after === null ? null : amountOfUnit(one.after, one.unit),
-    })),
+    sums: gains(found.balances),
+    // Whoever loses most stands first.
+    balances: found.balances
+      .toSorted((a, b) => difference(a) - difference(b))
+      .slice(0, mostShown)
+      .map(one => ({
+        name: personName(worked.after, one.person),
+        what: `${typeName(one.type)} on ${fullDate(one.on)}`,
+        before: one.before === null ? null : amountOfUnit(one.before, one.unit),
+        after: one.after === null ? null : amountOfUnit(one.after, one.unit),
+      })),
     plans: await otherPlans(house, worked),
     open: await staying(house, found),
     notes: [
@@ -144,6 +147,31 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       ...found.empty.map(role => `Nobody has the role ${role} then.`),
     ],
   };
+}
+
+const difference = ({ before, after }: Consequences['balances'][number]): number => (after ?? 0) - (before ?? 0);
+
+/** How many gain and how many lose, and how much in all, in each unit by itself. */
+function gains(balances: Consequences['balances']): string[] {
+  return (['days', 'hours'] as const).flatMap(unit => {
+    const own = balances.filter(one => one.unit === unit);
+    const sum = (all: typeof own) => Math.round(all.reduce((s, one) => s + Math.abs(difference(one)), 0) * 100) / 100;
+    const told = (all: typeof own, verb: string) =>
+      all.length === 0
+        ? []
+        : [`${all.length} ${all.length === 1 ? verb : verb.replace(/s$/, '')} ${amountOfUnit(sum(all), unit)} in all`];
+    const parts = [
+      ...told(
+        own.filter(one => difference(one) > 0),
+        'gains',
+      ),
+      ...told(
+        own.filter(one => difference(one) < 0),
+        'loses',
+      ),
+    ];
+    return parts.length === 0 ? [] : [`${parts.join(', ')}.`];
+  });
 }
 
 /** How many balances a change takes below zero, and how many it takes out of it. */

@@ -177,6 +177,7 @@ export function projectionsOf(
       span: state.leave.span,
       planner: state.leave.planner,
       reason: state.leave.reason ?? null,
+      sequence: state.version,
     },
     given: given.map(task => ({ ...task, open: isOpen(task.id), late: isLate(task.id) })),
     /** Tasks of before that have become late, or are given a new limit. */
@@ -220,6 +221,7 @@ const into = {
   newRequest: change(t.requests, ['id', ...requestKeys], 'number'),
   request: change(t.requests, requestKeys, 'id'),
   leaveEntries: insertion(t.leaveEntries, 'replacing'),
+  leaveGone: insertion(t.leaveGone, 'replacing'),
   tasks: insertion(t.tasks),
   lateness: change(t.tasks, ['late'], 'id'),
   timers: insertion(t.timers),
@@ -265,6 +267,22 @@ export async function storeBrought(
     statements.push(
       leave ? into.leaveEntries([leave]) : sql`delete from ${t.leaveEntries} where ${eq(t.leaveEntries.request, id)}`,
     );
+    // Calendars that have it are told that it is no more.
+    const gone = before.leave;
+    const person = brought.state.subject ?? brought.state.asker;
+    if (!leave && gone && person)
+      statements.push(
+        into.leaveGone([
+          {
+            request: id,
+            person,
+            type: gone.type,
+            span: gone.span,
+            lastDay: gone.span.to.date,
+            sequence: brought.state.version,
+          },
+        ]),
+      );
   }
   if (JSON.stringify(before.alerted ?? null) !== JSON.stringify(brought.state.alerted ?? null)) {
     statements.push(sql`delete from ${t.alerts} where ${eq(t.alerts.request, id)}`);

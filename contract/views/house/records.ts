@@ -113,6 +113,8 @@ export const ChangePreview = z.strictObject({
       after: z.string(),
     }),
   ),
+  /** How many balances gain and lose, and how much in all; those who lose most stand first. */
+  sums: list(z.string()),
   balances: list(
     z.strictObject({ name: z.string(), what: z.string(), before: z.string().nullable(), after: z.string().nullable() }),
   ),

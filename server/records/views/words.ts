@@ -1,14 +1,23 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
 
 import { type Fact, type FactEdit, fromTheFirst, type RecordPart } from '@north-pebble/core/facts';
-import { planSentences, presenceSentence, typeSentences } from '@north-pebble/core/leave';
+import {
+  type LeaveType,
+  type NamedPlan,
+  planSentences,
+  presenceSentence,
+  rulesOn,
+  typeOn,
+  typeSentences,
+} from '@north-pebble/core/leave';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { personName } from '@north-pebble/core/people';
-import { amountWords, fullDate } from '@north-pebble/core/time';
+import { addDays, amountWords, fullDate, toDay } from '@north-pebble/core/time';
 
 type Names = {
   readonly index: DirectoryIndex;
-  readonly plans: readonly { readonly id: string; readonly name: string }[];
+  readonly plans: readonly ({ readonly id: string; readonly name: string } | NamedPlan)[];
+  readonly types?: readonly LeaveType[];
 };
 
 const shareWords = (fte: number): string => (fte === 1 ? 'full time' : `${Math.round(fte * 1000) / 10} % of full time`);
@@ -146,7 +155,7 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
       ];
     case 'leave type':
     case 'leave plan':
-      return ruleWords(fact, before, after);
+      return ruleWords(fact, before ?? saidBefore(fact, names), after, before === null);
     case 'presence': {
       const named = {
         place: (id: string) => index.place(id)?.name ?? id,
@@ -170,17 +179,31 @@ const sentencesOf = (fact: RulesFact): string[] =>
     ({ text }) => text,
   );
 
+/** What held until a new version begins, of one that is there already. */
+function saidBefore(fact: RulesFact, { plans, types = [] }: Names): RulesFact | null {
+  if (fact.from === fromTheFirst) return null;
+  const until = addDays(fact.from, -1);
+  if (fact.kind === 'leave type') {
+    const type = types.find(one => one.id === fact.id);
+    return type ? { ...fact, rules: typeOn(type, until) } : null;
+  }
+  const plan = plans.find(one => one.id === fact.id);
+  return plan && 'rules' in plan ? { ...fact, rules: rulesOn(plan.rules, toDay(until)) } : null;
+}
+
 /** What a leave type or plan says otherwise from when on: what it said, and what it says now. */
-function ruleWords(fact: RulesFact, before: Fact | null, after: Fact | null): string[] {
+function ruleWords(fact: RulesFact, before: Fact | null, after: Fact | null, isNew: boolean): string[] {
   const name = fact.kind === 'leave type' ? fact.rules.name : fact.name;
-  const since = fact.from === fromTheFirst ? '' : ` From ${fullDate(fact.from)}`;
-  if (!after) return [`${name}: what was said${since.replace(' From', ' from')} is taken away.`];
+  const since = fact.from === fromTheFirst ? '' : ` from ${fullDate(fact.from)} on`;
+  if (!after) return [`${name}: what it says${since} is taken away.`];
   const is = sentencesOf(after as RulesFact);
-  if (!before) return [`${name}:${since || ' From the first'}: ${is.join(' ')}`];
+  if (!before) return [`${name}${since || ', from the first'}: ${is.join(' ')}`];
   const was = sentencesOf(before as RulesFact);
+  const [gone, come] = [was.filter(text => !is.includes(text)), is.filter(text => !was.includes(text))];
+  if (gone.length + come.length === 0) return [isNew ? `${name}${since}: the same as before.` : `${name} is another.`];
   return [
-    ...was.filter(text => !is.includes(text)).map(text => `${name}:${since} no more: ${text}`),
-    ...is.filter(text => !was.includes(text)).map(text => `${name}:${since} now: ${text}`),
+    ...gone.map(text => `${name}, until then: ${text}`),
+    ...come.map(text => `${name}${since || ', from the first'}: ${text}`),
   ];
 }
 

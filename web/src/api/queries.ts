@@ -117,6 +117,7 @@ export const standingsQuery = (type: string | null) =>
     queryKey: ['leave', 'balances', type],
     queryFn: () => call('GET /leave/balances', { query: type ? `type=${encodeURIComponent(type)}` : '' }),
   });
+export const feedsQuery = queryOptions({ queryKey: ['feeds'], queryFn: () => call('GET /feeds') });
 /** @param group a place or department as `place=ovay`, or one's own teams */
 export const plannerQuery = (from: string, to: string, group = '') =>
   queryOptions({

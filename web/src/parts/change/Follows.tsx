@@ -3,24 +3,35 @@ import Box from '@mui/material/Box';
 import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { ChangePreview } from '@north-pebble/contract';
-import type { ReactNode } from 'react';
+import { Children, type ReactNode, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 
+/** So many lines are shown until more are asked for. */
+const few = 8;
+
 function Part({ title, children }: { title: string; children: ReactNode }) {
+  const [all, setAll] = useState(false);
+  const lines = Children.toArray(children);
+  const rest = lines.length - few;
   return (
     <Box sx={{ mt: 1.25 }}>
       <Typography variant="body2" sx={{ fontWeight: 600 }}>
         {title}
       </Typography>
       <Box component="ul" sx={{ m: 0, pl: 2.5, fontSize: 14 }}>
-        {children}
+        {all || rest <= 2 ? lines : lines.slice(0, few)}
       </Box>
+      {!all && rest > 2 && (
+        <Link component="button" type="button" onClick={() => setAll(true)} sx={{ fontSize: 14, ml: 2.5 }}>
+          Show {rest} more
+        </Link>
+      )}
     </Box>
   );
 }
 
 export function Follows({ preview }: { preview: ChangePreview }) {
-  const { says, managers, leave, balances, plans, open, notes } = preview;
+  const { says, managers, leave, sums, balances, plans, open, notes } = preview;
   const isQuiet = managers.length + leave.length + balances.length + plans.length + open.length + notes.length === 0;
   return (
     <Box
@@ -54,7 +65,7 @@ export function Follows({ preview }: { preview: ChangePreview }) {
         </Part>
       )}
       {balances.length > 0 && (
-        <Part title="Balances">
+        <Part title={['Balances', ...sums].join(': ')}>
           {balances.map(one => (
             <li key={`${one.name} ${one.what}`}>
               {one.name}, {one.what}: {one.before ?? 'none'} → {one.after ?? 'none'}

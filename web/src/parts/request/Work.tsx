@@ -64,7 +64,18 @@ export function OwnFields({
   fields: ReturnType<typeof useOwnFields>;
   faults: readonly { field: string; message: string }[];
 }) {
+  const [isOpen, setIsOpen] = useState(false);
   if (fields.own.length === 0) return null;
+  // Leave is granted as it was asked for, as a rule: what would make other leave of it comes when it is wanted.
+  const isLeave = fields.own.every(
+    field => field.kind === 'leave span' || (field.kind === 'choice' && field.options === 'leave types'),
+  );
+  if (isLeave && !isOpen && Object.keys(fields.typed).length === 0 && faults.length === 0)
+    return (
+      <Button size="small" onClick={() => setIsOpen(true)} sx={{ mt: 1.5 }}>
+        Grant it otherwise
+      </Button>
+    );
   return (
     <Box sx={{ mt: 2 }}>
       <FormFields

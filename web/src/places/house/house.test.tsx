@@ -24,6 +24,7 @@ const nothing = {
   says: [],
   managers: [],
   leave: [],
+  sums: [],
   balances: [],
   plans: [],
   open: [],

@@ -63,6 +63,7 @@ test('a branch is moved as one, once what follows was seen and why is said; nobo
       says: ['Lead reports to Observer from Sun 1 March 2026.'],
       managers: [],
       leave: [],
+      sums: [],
       balances: [],
       plans: [],
       open: [],

@@ -61,6 +61,7 @@ const preview: ChangePreview = {
   says: ['Work pattern from Fri 1 May 2026: Office → Three days.'],
   managers: [],
   leave: [{ name: 'Ina Okell', what: 'Annual leave, May', request: 'R-1', before: '5 days', after: '3 days' }],
+  sums: [],
   balances: [],
   plans: [],
   open: [],

@@ -28,6 +28,8 @@ import { plannerQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
+import { Feeds } from './Feeds.tsx';
+import { Needed } from './Needed.tsx';
 import { runs } from './runs.ts';
 
 const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91 } as const;
@@ -247,6 +249,7 @@ export function PlannerPlace() {
       wide
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <Feeds groups={choices} />
           {choices.length > 0 && (
             <TextField
               select
@@ -303,7 +306,14 @@ export function PlannerPlace() {
     >
       <Legend />
       <Loaded query={planner}>
-        {view => view.teams.map(team => <Team key={team.name} team={team} view={view} cell={cell} />)}
+        {view => (
+          <>
+            <Needed view={view} />
+            {view.teams.map(team => (
+              <Team key={team.name} team={team} view={view} cell={cell} />
+            ))}
+          </>
+        )}
       </Loaded>
     </Page>
   );

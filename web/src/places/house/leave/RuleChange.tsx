@@ -128,13 +128,15 @@ export function RuleChange<Rules, About extends string>(props: Props<Rules, Abou
                   onChange={changing.put(value => setWhen(value as 'from' | 'always'))}
                 />
                 {when === 'from' && (
-                  <DayField
-                    label="From"
-                    date={from}
-                    onDate={changing.put(setFrom)}
-                    fault={changing.faultOf('from') !== undefined}
-                    help={changing.faultOf('from') ?? ''}
-                  />
+                  <Box sx={{ width: 220 }}>
+                    <DayField
+                      label="From"
+                      date={from}
+                      onDate={changing.put(setFrom)}
+                      fault={changing.faultOf('from') !== undefined}
+                      help={changing.faultOf('from') ?? ''}
+                    />
+                  </Box>
                 )}
               </Box>
             )}

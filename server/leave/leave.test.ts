@@ -1,0 +1,208 @@
+/** Leave rules in the house: changed from a day on, met while asking, let pass, and what everybody has of it. */
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type {
+  BalanceView,
+  ChangePreview,
+  LeaveRulesView,
+  PassesView,
+  RequestView,
+  StandingsView,
+} from '@north-pebble/contract';
+import type { HouseChange } from '@north-pebble/core/facts';
+import type { LeaveTypeRules, Limit } from '@north-pebble/core/leave';
+import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+
+let small: Small;
+let ina: Browser;
+let kay: Browser;
+let tom: Browser;
+beforeAll(async () => {
+  small = await startSmall();
+  ina = await signedIn(small.base, 'ina');
+  kay = await signedIn(small.base, 'kay');
+  tom = await signedIn(small.base, 'tom');
+});
+afterAll(() => small.stop());
+
+const rulesSeen = async (who = ina) => (await who.get<LeaveRulesView>('/leave/rules')).body;
+const preview = (change: HouseChange) => kay.call<ChangePreview>('POST', '/records/preview', { change });
+const save = async (change: HouseChange) => {
+  const { body, problem } = await preview(change);
+  if (!body.digest) throw new Error(JSON.stringify(problem));
+  return kay.call<{ id: number }>('POST', '/records/changes', {
+    change,
+    reason: 'Agreed with the council',
+    digest: body.digest,
+  });
+};
+const annual = async (): Promise<LeaveTypeRules> => {
+  const { later: _, ...rules } = (await rulesSeen()).types.find(type => type.id === 'annual')!;
+  return rules;
+};
+const typeChange = (type: LeaveTypeRules, from: string | null = null) =>
+  ({ what: 'leave type', type, from }) as HouseChange;
+const withLimits = async (...limits: Limit[]) => save(typeChange({ ...(await annual()), limits }));
+const balanceOf = async (day: 'statement' | 'ahead' = 'ahead') =>
+  (await ina.get<BalanceView>('/balances/me')).body.types[0]![day].balance;
+
+describe('what a leave plan says', () => {
+  test('from a day on is shown by who gains, holds for everybody, and is taken away again', async () => {
+    const plan = (await rulesSeen()).plans.find(one => one.id === 'standard')!;
+    expect((await rulesSeen()).mayKeep).toBe(false);
+    expect((await rulesSeen(kay)).mayKeep).toBe(true);
+    const before = await balanceOf();
+    const rules = { ...plan.rules, perYear: [{ fromServiceYears: 0, amount: 30 }] };
+    const change = {
+      what: 'leave plan',
+      plan: { id: 'standard', name: plan.name, unit: 'days', rules },
+      from: '2026-07-01',
+    } as unknown as HouseChange;
+    const shown = (await preview(change)).body;
+    expect(shown.says).toEqual([
+      'Standard, until then: It earns 26 days a year.',
+      'Standard from Wed 1 July 2026 on: It earns 30 days a year.',
+    ]);
+    // Eight work here.
+    expect(shown.sums).toEqual(['8 gain 16 days in all.']);
+    expect(shown.balances.find(one => one.name === 'Ina Okell')).toMatchObject({ before: '26 days', after: '28 days' });
+    expect((await save(change)).status).toBe(200);
+    expect(await balanceOf()).toBe(before + 2);
+    expect((await rulesSeen()).plans.find(one => one.id === 'standard')!.rules.later).toMatchObject([
+      { from: '2026-07-01' },
+    ]);
+    expect(
+      (await save({ what: 'not from then', of: 'leave plan', id: 'standard', from: '2026-07-01' } as never)).status,
+    ).toBe(200);
+    expect(await balanceOf()).toBe(before);
+  });
+
+  test('that makes balances negative says how many, before it holds', async () => {
+    const span = { from: { date: '2026-08-03', half: 'am' }, to: { date: '2026-08-07', half: 'pm' } };
+    await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'By telephone' });
+    const plan = (await rulesSeen()).plans.find(one => one.id === 'standard')!;
+    const rules = { ...plan.rules, perYear: [{ fromServiceYears: 0, amount: 2 }], carryOver: null };
+    const { body } = await preview({
+      what: 'leave plan',
+      plan: { id: 'standard', name: plan.name, unit: 'days', rules },
+      from: null,
+    } as never);
+    expect(body.sums[0]).toMatch(/^9 lose \d+ days in all\.$/);
+    // Five are booked, and two would be earned.
+    expect(body.notes).toContain('1 balance goes below zero.');
+    expect(body.balances[0]).toMatchObject({ name: expect.any(String) });
+  });
+
+  test.each([
+    ['another unit', { unit: 'hours' }, 'unit'],
+    ['another leave year', { rules: { yearStart: '04-01' } }, 'yearStart'],
+    [
+      'a tier twice',
+      {
+        rules: {
+          perYear: [
+            { fromServiceYears: 1, amount: 1 },
+            { fromServiceYears: 1, amount: 2 },
+          ],
+        },
+      },
+      'perYear',
+    ],
+    ['less than nothing', { rules: { perYear: [{ fromServiceYears: 0, amount: -1 }] } }, 'amount'],
+  ])('is not changed to %s, and says so at its place', async (_, wrong, field) => {
+    const { people: _p, rules, ...plan } = (await rulesSeen()).plans.find(one => one.id === 'standard')!;
+    const { rules: more = {}, ...own } = wrong as { rules?: object };
+    const { later: _l, ...bare } = rules;
+    const change = { what: 'leave plan', plan: { ...plan, rules: { ...bare, ...more }, ...own }, from: '2027-01-01' };
+    const { status, problem } = await preview(change as never);
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(problem.faults?.[0]?.field).toContain(field);
+  });
+
+  test('is kept by HR alone', async () => {
+    const change = typeChange(await annual());
+    for (const who of [ina, tom]) expect((await who.call('POST', '/records/preview', { change })).status).toBe(403);
+  });
+});
+
+describe('a rule of a leave type', () => {
+  test('stops at the API, HR lets it pass with a reason, and the trail says who and why', async () => {
+    expect((await withLimits({ rule: 'notice', over: 0, days: 60, how: 'stops' })).status).toBe(200);
+    const stopped = await ina.ask('2026-03-02', '2026-03-04');
+    expect(stopped.status).toBe(400);
+    expect(stopped.problem.faults?.[0]).toMatchObject({ field: 'dates' });
+    expect(stopped.problem.faults?.[0]?.message).toContain('It is asked for 60 days before; this is 28 days before.');
+    const pass = { person: 'ina', type: 'annual', from: '2026-03-02', to: '2026-03-04', reason: 'Her sister weds.' };
+    expect((await tom.call('POST', '/leave/passes', pass)).status).toBe(403);
+    expect((await kay.call('POST', '/leave/passes', { ...pass, person: 'kay' })).status).toBe(403);
+    expect((await kay.call('POST', '/leave/passes', { ...pass, reason: ' ' })).status).toBe(400);
+    const passes = (await kay.call<PassesView>('POST', '/leave/passes', pass)).body;
+    expect(passes).toMatchObject([{ by: 'Kay Voss', reason: 'Her sister weds.' }]);
+    const sent = await ina.ask('2026-03-02', '2026-03-04');
+    expect(sent.status).toBe(201);
+    const seen = (await tom.get<RequestView>(`/requests/${sent.body.request}`)).body;
+    expect(seen.against).toMatchObject([{ passed: 'Kay Voss of HR let it pass: Her sister weds.' }]);
+    expect(JSON.stringify(seen.trail)).toContain('Kay Voss of HR let it pass');
+    // Taken back, it is let pass no more; what was asked for stays.
+    expect((await kay.call('DELETE', `/leave/passes/${passes[0]!.id}`)).status).toBe(204);
+    await ina.command(sent.body.request, { kind: 'withdraw', seen: seen.version });
+    expect((await ina.ask('2026-03-02', '2026-03-04')).status).toBe(400);
+    await withLimits();
+  });
+
+  test('of least presence counts what others have asked for a moment before', async () => {
+    const presence = {
+      what: 'presence',
+      presence: {
+        id: 'new',
+        name: 'the watch',
+        place: 'ovay',
+        department: null,
+        people: 7,
+        weekdays: [],
+        from: null,
+        to: null,
+      },
+      needed: true,
+    } as HouseChange;
+    const many = await preview({
+      ...presence,
+      presence: { ...(presence as { presence: object }).presence, people: 50 },
+    } as never);
+    expect(many.problem.faults?.[0]).toMatchObject({
+      field: 'change.presence.people',
+      message: '50 would be needed of 8 who are there. Nobody could ever be away.',
+    });
+    expect((await save(presence)).status).toBe(200);
+    await withLimits({ rule: 'presence', how: 'stops' });
+    const per = await signedIn(small.base, 'per');
+    expect((await per.ask('2026-04-14', '2026-04-14')).status).toBe(201);
+    const stopped = await ina.ask('2026-04-13', '2026-04-15');
+    expect(stopped.problem.faults?.[0]?.message).toContain(
+      'This leaves 6 of the watch, and 7 are needed on Tue 14 April.',
+    );
+    expect((await ina.ask('2026-04-13', '2026-04-13')).status).toBe(201);
+    await withLimits();
+  });
+});
+
+describe('everybody’s balances', () => {
+  test('are what the statements say, for those whom one may see, and as a table', async () => {
+    const { body } = await kay.get<StandingsView>('/leave/balances');
+    const own = body.rows.find(row => row.person === 'ina')!;
+    expect(own.now).toBe(await balanceOf('statement'));
+    expect(own.free).toBe(await balanceOf('ahead'));
+    expect(body.rows.map(row => row.person)).not.toContain('old');
+    const below = (await tom.get<StandingsView>('/leave/balances')).body.rows.map(row => row.person);
+    expect(below.sort()).toEqual(['ina', 'per', 'tom']);
+    expect((await ina.get('/leave/balances')).status).toBe(404);
+    expect((await kay.get('/leave/balances?type=sick')).status).toBe(404);
+    expect((await kay.get('/leave/balances?only=rich')).status).toBe(400);
+    const table = await fetch(`${small.base}/api/leave/balances/file.csv?words=okell`, {
+      headers: { Cookie: kay.cookie, 'X-North-Pebble': '1' },
+    });
+    const lines = (await table.text()).trim().split('\r\n');
+    expect(lines).toHaveLength(2);
+    expect(lines[1]).toContain('Ina Okell');
+  });
+});
