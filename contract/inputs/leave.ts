@@ -38,3 +38,19 @@ export const NewFeed = z
     message: 'Say which one.',
   });
 export type NewFeed = z.infer<typeof NewFeed>;
+
+export const FindYearEnd = z.strictObject({ type: Id.optional(), until: NearDate.optional() });
+
+/** The leave years that are closed: of a type, all that ended by a day. */
+export const CloseYear = z.strictObject({
+  type: Id,
+  until: NearDate,
+  /** How many were looked at. */
+  years: z.number().int().min(1).max(200_000),
+});
+export type CloseYear = z.infer<typeof CloseYear>;
+
+export const NewPayExport = z
+  .strictObject({ from: NearDate, to: NearDate })
+  .refine(({ from, to }) => from <= to, { path: ['to'], message: 'The last day is before the first.' });
+export type NewPayExport = z.infer<typeof NewPayExport>;

@@ -1,8 +1,16 @@
 /** Leave for those who answer for it: its rules, what is let pass, and everybody’s balances. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { FindStandings, NewFeed, NewPass } from '../inputs/leave.ts';
-import { FeedMade, FeedsView, LeaveRulesView, PassesView, StandingsView } from '../views/leave.ts';
+import { CloseYear, FindStandings, FindYearEnd, NewFeed, NewPass, NewPayExport } from '../inputs/leave.ts';
+import {
+  FeedMade,
+  FeedsView,
+  LeaveRulesView,
+  PassesView,
+  PayExportsView,
+  StandingsView,
+  YearEndView,
+} from '../views/leave.ts';
 import { declare } from './route.ts';
 
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
@@ -30,6 +38,32 @@ export const leaveRoutes = declare({
     says: 'Takes that back; what has been asked for stays.',
     who: 'signed in',
     params: Numbered,
+  },
+  'GET /leave/year-end': {
+    says: 'Leave years that ended by a day, and whether they are closed.',
+    who: 'keep records',
+    query: FindYearEnd,
+    answer: YearEndView,
+  },
+  'POST /leave/year-end': {
+    says: 'Closes those that are not: their statements stay as they are.',
+    who: 'keep records',
+    body: CloseYear,
+    answer: z.strictObject({ closed: z.number() }),
+  },
+  'GET /leave/pay': { says: 'What pay was told of leave.', who: 'keep records', answer: PayExportsView },
+  'POST /leave/pay': {
+    says: 'Tells pay of a period, and of what has changed of earlier ones.',
+    who: 'keep records',
+    status: 201,
+    body: NewPayExport,
+    answer: z.strictObject({ id: z.number() }),
+  },
+  'GET /leave/pay/:id/file.csv': {
+    says: 'What pay was told, as a table.',
+    who: 'keep records',
+    params: Numbered,
+    answer: { media: ['text/csv'] },
   },
   'GET /feeds': { says: 'Calendars of one’s own on secret addresses.', who: 'signed in', answer: FeedsView },
   'POST /feeds': {

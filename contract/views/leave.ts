@@ -213,3 +213,32 @@ export const FeedsView = z.array(
 export type FeedsView = z.infer<typeof FeedsView>;
 export const FeedMade = z.strictObject({ id: z.number(), address: z.string() });
 export type FeedMade = z.infer<typeof FeedMade>;
+
+/** Leave years that ended by a day: what is carried and what lapses, and whether they are closed. */
+export const YearEndView = z.strictObject({
+  today: CivilDate,
+  type: z.string(),
+  types: z.array(Named),
+  until: CivilDate,
+  rows: z.array(
+    z.strictObject({
+      person: PersonId,
+      name: z.string(),
+      on: CivilDate,
+      unit: Unit,
+      plan: z.string(),
+      balance: z.number(),
+      carried: z.number(),
+      lapses: z.number(),
+      /** Open requests for days in it. */
+      open: z.number(),
+      closed: z.strictObject({ by: z.string(), at: Instant }).nullable(),
+    }),
+  ),
+});
+export type YearEndView = z.infer<typeof YearEndView>;
+
+export const PayExportsView = z.array(
+  z.strictObject({ id: z.number(), from: CivilDate, to: CivilDate, by: z.string(), at: Instant }),
+);
+export type PayExportsView = z.infer<typeof PayExportsView>;

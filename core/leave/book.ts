@@ -16,9 +16,17 @@ import {
 } from '../time/index.ts';
 import { affordable, inUnit, lastDayOfWindow } from './afford.ts';
 import { foldBookings, type Holdings, type Moved, planSchedule, type Statement, statement } from './balance.ts';
-import { countDays, countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
+import {
+  countDays,
+  countHalves,
+  countTimed,
+  type DayCount,
+  type DayReason,
+  defaultPortion,
+  explainLeave,
+} from './counting.ts';
 import { isBookedBefore } from './elsewhere.ts';
-import { compare, decimal, toNumber } from './fraction.ts';
+import { compare, decimal, type Fraction, plus, toNumber, zero } from './fraction.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema, type Worked } from './plan.ts';
 import { type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays, takesPart } from './span.ts';
 import { type LeastPresence, type LeaveType, type LeaveTypeRules, typeOn } from './type.ts';
@@ -208,15 +216,14 @@ function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: Leav
   );
 }
 
-/** What an entry takes of its balance, day by day: each day of it is a movement on that day. */
-function movedBy(
+/** What each day of an entry counts, less what sickness and the like give back, and by which requests. */
+function countedOf(
   book: LeaveBook,
   person: Person,
   rules: LeaveTypeRules,
-  unit: 'days' | 'hours',
   entries: readonly LeaveEntry[],
   entry: LeaveEntry,
-): Moved[] {
+): { counted: DayCount[]; given: ReadonlySet<string> } {
   const time = timeOf(book, person);
   const back = givingBack(book, entries, entry);
   const given = new Set<string>();
@@ -226,7 +233,49 @@ function movedBy(
     if (by) given.add(by.request);
     return by !== undefined && by !== null;
   };
-  const counted = countDays(time, rules, entry.span, back.length > 0 ? isGivenBack : undefined);
+  return { counted: countDays(time, rules, entry.span, back.length > 0 ? isGivenBack : undefined), given };
+}
+
+/** What somebody took on a day of one kind of leave, as pay is told: days as they are counted, and minutes. */
+export type TakenDay = {
+  readonly type: string;
+  readonly date: CivilDate;
+  readonly days: number;
+  readonly minutes: number;
+};
+
+/** Every day of booked leave of a person between two days, both included, by day and kind. */
+export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: CivilDate): TakenDay[] {
+  const person = sureOf(book, id);
+  const sums = new Map<string, { type: string; date: CivilDate; days: Fraction; minutes: number }>();
+  for (const entry of book.entries) {
+    if (entry.person !== id || entry.state !== 'booked' || entry.span.to.date < from || entry.span.from.date > to)
+      continue;
+    const rules = rulesOf(book, entry);
+    if (!rules) continue;
+    for (const { day, days, minutes } of countedOf(book, person, rules, book.entries, entry).counted) {
+      const date = fromDay(day);
+      if (date < from || date > to) continue;
+      const key = `${date} ${entry.type}`;
+      const known = sums.get(key) ?? { type: entry.type, date, days: zero, minutes: 0 };
+      sums.set(key, { ...known, days: plus(known.days, days), minutes: known.minutes + minutes });
+    }
+  }
+  return [...sums.values()]
+    .map(({ days, ...one }) => ({ ...one, days: toNumber(days) }))
+    .sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.type < b.type ? -1 : 1));
+}
+
+/** What an entry takes of its balance, day by day: each day of it is a movement on that day. */
+function movedBy(
+  book: LeaveBook,
+  person: Person,
+  rules: LeaveTypeRules,
+  unit: 'days' | 'hours',
+  entries: readonly LeaveEntry[],
+  entry: LeaveEntry,
+): Moved[] {
+  const { counted, given } = countedOf(book, person, rules, entries, entry);
   const { request, state } = entry;
   const how = state === 'held' ? 'asked for' : 'taken';
   const where =

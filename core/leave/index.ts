@@ -15,3 +15,4 @@ export * from './sentences.ts';
 export * from './span.ts';
 export * from './standing.ts';
 export * from './type.ts';
+export * from './yearEnd.ts';

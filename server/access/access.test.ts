@@ -240,6 +240,14 @@ const table: Row[] = [
   row('DELETE', '/leave/passes/9', [401, 404, 404, 404, 404, 404, 404]),
   // Whoever sees nobody’s but their own has a statement for that.
   row('GET', '/leave/balances', [401, 404, 200, 200, 200, 200, 404, 200]),
+  row('GET', '/leave/year-end', [401, 403, 403, 200, 200, 403, 403, 403]),
+  row('POST', '/leave/year-end', [401, 403, 403, 400, 400, 403, 403, 403], {
+    type: 'annual',
+    until: '2026-12-31',
+    years: 1,
+  }),
+  row('GET', '/leave/pay', [401, 403, 403, 200, 200, 403, 403, 403]),
+  row('POST', '/leave/pay', [401, 403, 403, 400, 400, 403, 403, 403], { from: '2026-01-01', to: '2028-01-01' }),
   row('GET', '/feeds', [401, 200, 200, 200, 200, 200, 200]),
   // Of a place where one looks after nobody, a calendar shows nobody.
   row('POST', '/feeds', [401, 404, 404, 201, 201, 201, 201, 201], { of: 'place', group: 'ovay' }),
@@ -459,6 +467,7 @@ describe('the rules themselves', () => {
       'GET /moving/people/file.csv',
       'GET /records/file.csv',
       'GET /leave/balances/file.csv',
+      'GET /leave/pay/1/file.csv',
       'GET /calendars/ovay/file.ics',
     ];
     const fits = (method: string, pattern: string) => {

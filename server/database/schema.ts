@@ -6,7 +6,7 @@
 import type { Difference } from '@north-pebble/core/access';
 import type { FactEdit, HouseChange } from '@north-pebble/core/facts';
 import type { Answers, Column, ListRow, SignedPaper } from '@north-pebble/core/form';
-import type { LeaveSpan, LeaveTypeRules, PlanRules } from '@north-pebble/core/leave';
+import type { LeaveSpan, LeaveTypeRules, PayLine, PlanRules, StatementLine } from '@north-pebble/core/leave';
 import type { PaperRules } from '@north-pebble/core/papers';
 import type { MailChoice, PersonId } from '@north-pebble/core/people';
 import type { HolidayRule, WorkPattern } from '@north-pebble/core/time';
@@ -594,6 +594,31 @@ export const leaveGone = mysqlTable(
   },
   t => [index('gone_of_person').on(t.person, t.lastDay)],
 );
+
+/** Leave years that were closed: each statement as it stood then. */
+export const closedYears = mysqlTable(
+  'closed_years',
+  {
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    on: day('closed_on').notNull(),
+    balance: double('balance').notNull(),
+    lines: json<StatementLine[]>('statement').notNull(),
+    by: id('closed_by').notNull(),
+    at: instant('at').notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.type, t.on] })],
+);
+
+/** What pay was told of a period: every day of leave, as it stood then. */
+export const payExports = mysqlTable('pay_exports', {
+  id: int('id').autoincrement().primaryKey(),
+  from: day('from_day').notNull(),
+  to: day('to_day').notNull(),
+  by: id('made_by').notNull(),
+  at: instant('at').notNull(),
+  lines: json<PayLine[]>('pay_lines').notNull(),
+});
 
 /** Calendars on secret addresses: whose, of whom, and the hash of the address. */
 export const feeds = mysqlTable(

@@ -8,6 +8,7 @@ import type {
   PassesView,
   RequestView,
   StandingsView,
+  YearEndView,
 } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import type { LeaveTypeRules, Limit } from '@north-pebble/core/leave';
@@ -204,5 +205,63 @@ describe('everybody’s balances', () => {
     const lines = (await table.text()).trim().split('\r\n');
     expect(lines).toHaveLength(2);
     expect(lines[1]).toContain('Ina Okell');
+  });
+});
+
+describe('the end of a leave year', () => {
+  const lastYear = '2025-12-31';
+  const look = async () => (await kay.get<YearEndView>(`/leave/year-end?until=${lastYear}`)).body;
+
+  test('is closed once, by one of two who do it at once, and what is corrected later stands in the open year', async () => {
+    const view = await look();
+    const own = view.rows.find(row => row.person === 'ina')!;
+    expect(own).toMatchObject({ on: lastYear, balance: 26, carried: 5, lapses: 21, closed: null });
+    const before = await balanceOf('statement');
+    const body = { type: 'annual', until: lastYear, years: view.rows.length };
+    expect((await kay.call('POST', '/leave/year-end', { ...body, years: 3 })).status).toBe(409);
+    expect((await kay.call('POST', '/leave/year-end', { ...body, until: '2026-02-02' })).status).toBe(400);
+    const dora = await signedIn(small.base, 'dora');
+    const both = await Promise.all([kay, dora].map(who => who.call('POST', '/leave/year-end', body)));
+    expect(both.map(one => one.status).sort()).toEqual([200, 409]);
+    expect((await look()).rows.every(row => row.closed !== null)).toBe(true);
+    expect(await balanceOf('statement')).toBe(before);
+
+    // Two days of last November are found to have been leave.
+    const span = { from: { date: '2025-11-03', half: 'am' }, to: { date: '2025-11-04', half: 'pm' } };
+    await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'Found late' });
+    const { statement } = (await ina.get<BalanceView>('/balances/me')).body.types[0]!;
+    const closed = statement.lines.filter(line => line.date <= lastYear);
+    expect(closed.at(-1)?.balance).toBe(26);
+    expect(closed.some(line => line.kind === 'taken' && line.date.startsWith('2025-11'))).toBe(false);
+    const restated = statement.lines.find(line => line.kind === 'restated')!;
+    expect(restated).toMatchObject({ date: '2026-01-01', amount: -2, balance: 24 });
+    // Five are carried all the same, so the balance is what it was.
+    expect(statement.balance).toBe(before);
+  });
+
+  test('pay is told a period, and next time what has changed of it', async () => {
+    const told = async (from: string, to: string) => {
+      const { body, status } = await kay.call<{ id: number }>('POST', '/leave/pay', { from, to });
+      expect(status).toBe(201);
+      const table = await fetch(`${small.base}/api/leave/pay/${body.id}/file.csv`, { headers: { Cookie: kay.cookie } });
+      return (await table.text())
+        .trim()
+        .split('\r\n')
+        .slice(1)
+        .map(line => line.replaceAll('"', '').split(','));
+    };
+    const first = await told('2025-11-01', '2025-11-30');
+    expect(first.map(cells => [cells[1], cells[3], cells[4], cells[6]])).toEqual([
+      ['Ina Okell', '2025-11-03', '1', ''],
+      ['Ina Okell', '2025-11-04', '1', ''],
+    ]);
+    const span = { from: { date: '2025-11-05', half: 'am' }, to: { date: '2025-11-05', half: 'am' } };
+    await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'Found later' });
+    const second = await told('2025-12-01', '2025-12-31');
+    expect(second.map(cells => [cells[3], cells[4], cells[6], cells[7]])).toEqual([
+      ['2025-11-05', '0.5', 'changed', '0'],
+    ]);
+    expect(await told('2025-12-01', '2025-12-31')).toEqual([]);
+    expect((await kay.call('POST', '/leave/pay', { from: '2026-02-01', to: '2026-01-01' })).status).toBe(400);
   });
 });

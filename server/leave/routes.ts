@@ -3,9 +3,11 @@ import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { letPass, passesOf, takeBackPass } from './passes.ts';
+import { makePayExport, payView, writePay } from './pay.ts';
 import { rulesView } from './rules.ts';
 import { standingsView, writeStandings } from './standings.ts';
 import { balances } from './statements.ts';
+import { closeYears, yearEndView } from './yearEnd.ts';
 
 export function leaveRoutes(house: House): Router {
   const router = Router();
@@ -17,6 +19,15 @@ export function leaveRoutes(house: House): Router {
   at('GET /leave/passes/:person', ({ caller, params }) => passesOf(house, caller, params.person));
   at('POST /leave/passes', ({ caller, body }) => letPass(house, caller, body));
   at('DELETE /leave/passes/:id', ({ caller, params }) => takeBackPass(house, caller, params.id));
+  at('GET /leave/year-end', ({ caller, query }) => yearEndView(house, caller, query));
+  at('POST /leave/year-end', ({ caller, body }) => closeYears(house, caller, body));
+  at('GET /leave/pay', ({ caller }) => payView(house, caller));
+  at('POST /leave/pay', ({ caller, body }) => makePayExport(house, caller, body));
+  at('GET /leave/pay/:id/file.csv', async ({ caller, params, response }) => {
+    response.setHeader('Content-Disposition', 'attachment; filename="leave-for-pay.csv"');
+    response.type('csv');
+    await writePay(house, caller, params.id, response);
+  });
   at('GET /leave/balances/file.csv', async ({ caller, query, response }) => {
     response.setHeader('Content-Disposition', 'attachment; filename="balances.csv"');
     response.type('csv');

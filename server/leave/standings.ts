@@ -23,7 +23,12 @@ import { type Caller, notFound, writeCsv } from '../http/index.ts';
 /** So many people are worked out where it stands; more on the thread. */
 const few = 60;
 
-async function bookOf(house: House, people: readonly PersonId[], today: CivilDate): Promise<Omit<LeaveBook, 'index'>> {
+/** The book of some people, with all that is booked and asked for. */
+export async function bookOf(
+  house: House,
+  people: readonly PersonId[],
+  today: CivilDate,
+): Promise<Omit<LeaveBook, 'index'>> {
   const { db } = house;
   const rules = await rulesFor(db, await house.directory(db));
   const entries = await loadEntriesOf(db, people);

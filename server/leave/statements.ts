@@ -6,6 +6,7 @@ import {
   type StatementOf,
   standing,
   statementOf,
+  withClosed,
   withRestated,
 } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
@@ -13,6 +14,7 @@ import type { CivilDate } from '@north-pebble/core/time';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { type House, loadBook, restatementsOf, todayFor } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
+import { closedOf } from './yearEnd.ts';
 
 export async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
   const index = await house.directory(house.db);
@@ -21,11 +23,16 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
   if (!person || !maySeeBalance(caller, id, index, today)) throw notFound();
   const book = await loadBook(house.db, index, id, today);
   const restated = standing(await restatementsOf(house.db, id), book.entries);
+  const closed = await closedOf(
+    house.db,
+    id,
+    book.types.map(type => type.id),
+  );
   /** Bookings as they were booked, and what was counted anew beneath them. */
   const told = (type: string, found: StatementOf): StatementOf => ({
     ...found,
     lines: withRestated(
-      found.lines,
+      withClosed(found.lines, closed.get(type) ?? null),
       restated.filter(one => one.type === type && one.unit === found.unit),
     ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
   });

@@ -2,7 +2,20 @@
 import type { Consequences } from '@north-pebble/core/consequences';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { Thread, TooLong } from '../threads/index.ts';
-import type { Asked, Files, FilesRead, Findings, Follows, Found, Standings, Stood } from './worker.ts';
+import type {
+  Asked,
+  Ended,
+  Files,
+  FilesRead,
+  Findings,
+  Follows,
+  Found,
+  Standings,
+  Stood,
+  Taken,
+  TakenDays,
+  YearEnds,
+} from './worker.ts';
 
 export type { FilesRead } from './worker.ts';
 
@@ -16,7 +29,7 @@ export class TooMuchToReckon extends Error {
 const budgetMilliseconds = 60_000;
 
 export class Reckoning {
-  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead | Found | Stood>;
+  readonly #thread: Thread<Omit<Asked, 'task'>, Consequences | FilesRead | Found | Stood | Ended | TakenDays>;
   /** The directory that the thread knows. */
   #known: DirectoryIndex | undefined;
 
@@ -46,14 +59,24 @@ export class Reckoning {
     return this.#ask(index, { what: 'standings', ...asked }) as Promise<Stood>;
   }
 
+  /** @throws TooMuchToReckon when the budget is used up */
+  yearEnds(index: DirectoryIndex, asked: Omit<YearEnds, 'what'>): Promise<Ended> {
+    return this.#ask(index, { what: 'year ends', ...asked }) as Promise<Ended>;
+  }
+
+  /** @throws TooMuchToReckon when the budget is used up */
+  taken(index: DirectoryIndex, asked: Omit<Taken, 'what'>): Promise<TakenDays> {
+    return this.#ask(index, { what: 'taken', ...asked }) as Promise<TakenDays>;
+  }
+
   stop(): Promise<void> {
     return this.#thread.stop();
   }
 
   async #ask(
     index: DirectoryIndex,
-    asked: Follows | Files | Findings | Standings,
-  ): Promise<Consequences | FilesRead | Found | Stood> {
+    asked: Follows | Files | Findings | Standings | YearEnds | Taken,
+  ): Promise<Consequences | FilesRead | Found | Stood | Ended | TakenDays> {
     try {
       return await this.#thread.ask(() => {
         const isKnown = this.#known === index;

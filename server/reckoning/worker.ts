@@ -2,7 +2,15 @@
 import { createHash } from 'node:crypto';
 import { type Consequences, consequencesOf } from '@north-pebble/core/consequences';
 import { changeFaultWords, edited, type FactEdit, type OnFile } from '@north-pebble/core/facts';
-import { type LeaveBook, type LeaveStanding, standingOf } from '@north-pebble/core/leave';
+import {
+  type LeaveBook,
+  type LeaveStanding,
+  standingOf,
+  type TakenDay,
+  takenDays,
+  type YearEnd,
+  yearEndOf,
+} from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
 import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
@@ -38,9 +46,21 @@ export type Standings = {
   type: string;
 };
 export type Stood = readonly (LeaveStanding | null)[];
+/** The leave years of people that ended by a day. */
+export type YearEnds = Omit<Standings, 'what'> & { what: 'year ends'; until: CivilDate };
+export type Ended = readonly (YearEnd | null)[];
+/** Every day of booked leave of people in some days. */
+export type Taken = {
+  what: 'taken';
+  book: Omit<LeaveBook, 'index'>;
+  people: readonly PersonId[];
+  from: CivilDate;
+  to: CivilDate;
+};
+export type TakenDays = readonly (TakenDay & { person: PersonId })[];
 /** What a change would newly find wrong with workflows that are live. */
 export type Found = readonly { readonly workflow: string; readonly title: string }[];
-export type Asked = (Follows | Files | Findings | Standings) & {
+export type Asked = (Follows | Files | Findings | Standings | YearEnds | Taken) & {
   task: number;
   /** Sent when the thread does not know the directory as it is now. */
   directory?: Directory;
@@ -68,10 +88,8 @@ function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findi
   });
 }
 
-/** Nobody’s leave is looked for among everybody’s. */
-function standings(index: DirectoryIndex, { book, people, type }: Standings): Stood {
-  const found = book.types.find(one => one.id === type);
-  if (!found) return people.map(() => null);
+/** The book of each of some people by itself: nobody’s leave is looked for among everybody’s. */
+function booksOf(book: Omit<LeaveBook, 'index'>, index: DirectoryIndex): (id: PersonId) => LeaveBook {
   const of = <T extends { person: PersonId }>(all: readonly T[]): Map<PersonId, T[]> => {
     const groups = new Map<PersonId, T[]>();
     for (const one of all) {
@@ -83,18 +101,42 @@ function standings(index: DirectoryIndex, { book, people, type }: Standings): St
   };
   const entries = of(book.entries);
   const adjustments = of(book.adjustments);
+  return id => ({
+    ...book,
+    index,
+    entries: entries.get(id) ?? [],
+    adjustments: adjustments.get(id) ?? [],
+    once: true,
+  });
+}
+
+function standings(index: DirectoryIndex, { book, people, type }: Standings): Stood {
+  const found = book.types.find(one => one.id === type);
+  if (!found) return people.map(() => null);
+  const bookOf = booksOf(book, index);
   const known = stood.get(index) ?? new Map();
   stood.set(index, known);
   return people.map(id => {
-    const own = { entries: entries.get(id) ?? [], adjustments: adjustments.get(id) ?? [] };
+    const own = bookOf(id);
     const key = `${type} ${id}`;
     const facts = factsOf(book.today, own);
     const before = known.get(key);
     if (before?.facts === facts) return before.row;
-    const row = standingOf({ ...book, ...own, index, once: true }, id, found) ?? null;
+    const row = standingOf(own, id, found) ?? null;
     known.set(key, { facts, row });
     return row;
   });
+}
+
+function yearEnds(index: DirectoryIndex, { book, people, type, until }: YearEnds): Ended {
+  const found = book.types.find(one => one.id === type);
+  const bookOf = booksOf(book, index);
+  return people.map(id => (found ? (yearEndOf(bookOf(id), id, found, until) ?? null) : null));
+}
+
+function taken(index: DirectoryIndex, { book, people, from, to }: Taken): TakenDays {
+  const bookOf = booksOf(book, index);
+  return people.flatMap(id => takenDays(bookOf(id), id, from, to).map(day => ({ ...day, person: id })));
 }
 
 /** Rows that were worked out, for as long as the directory stands, each with what it was worked out from. */
@@ -111,12 +153,14 @@ function factsOf(today: CivilDate, { entries, adjustments }: Pick<LeaveBook, 'en
   return text;
 }
 
-function work(asked: Asked): Consequences | FilesRead | Found | Stood {
+function work(asked: Asked): Consequences | FilesRead | Found | Stood | Ended | TakenDays {
   if (asked.directory) known = indexDirectory(asked.directory);
   if (!known) throw new Error('the thread does not know the directory');
   const { directory } = known;
   if (asked.what === 'findings') return newly(known, asked);
   if (asked.what === 'standings') return standings(known, asked);
+  if (asked.what === 'year ends') return yearEnds(known, asked);
+  if (asked.what === 'taken') return taken(known, asked);
   if (asked.what === 'follows') {
     const after = edited({ ...directory, ...asked.beside }, asked.edits);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);

@@ -188,6 +188,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/balances/BalancesPlace.tsx')).BalancesPlace }),
       },
       {
+        path: 'balances/year-end',
+        lazy: async () => ({ Component: (await import('./places/balances/YearEndPlace.tsx')).YearEndPlace }),
+      },
+      {
         path: 'balances/everyone',
         lazy: async () => ({ Component: (await import('./places/balances/EveryonePlace.tsx')).EveryonePlace }),
       },

@@ -112,6 +112,15 @@ export const passesQuery = (person: string) =>
     queryKey: ['leave', 'passes', person],
     queryFn: () => call('GET /leave/passes/:person', { params: { person } }),
   });
+export const yearEndQuery = (type: string | null, until: string | null) =>
+  queryOptions({
+    queryKey: ['leave', 'year-end', type, until],
+    queryFn: () =>
+      call('GET /leave/year-end', {
+        query: new URLSearchParams({ ...(type ? { type } : {}), ...(until ? { until } : {}) }).toString(),
+      }),
+  });
+export const payQuery = queryOptions({ queryKey: ['leave', 'pay'], queryFn: () => call('GET /leave/pay') });
 export const standingsQuery = (type: string | null) =>
   queryOptions({
     queryKey: ['leave', 'balances', type],

@@ -5,7 +5,7 @@ import Link from '@mui/material/Link';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { StandingsView } from '@north-pebble/contract';
+import { may, type StandingsView } from '@north-pebble/contract';
 import {
   filteredStandings,
   type StandingColumn,
@@ -18,7 +18,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { standingsQuery } from '../../api/queries.ts';
-import { useYear } from '../../parts/frame/session.ts';
+import { useHere, useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Sets } from '../../parts/Sets.tsx';
@@ -210,6 +210,7 @@ function Everyone({
 }
 
 export function EveryonePlace() {
+  const { self } = useHere();
   const [search, setSearch] = useSearchParams();
   const found = useQuery(standingsQuery(search.get('type')));
   const latest = useRef(search);
@@ -258,9 +259,16 @@ export function EveryonePlace() {
       title="Everybody’s balances"
       sub="What there is, what is taken and planned, and what lapses, of the leave year of today."
       actions={
-        <Button component={RouterLink} to="/balances">
-          My own
-        </Button>
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          {may(self, 'keep records') && (
+            <Button component={RouterLink} to="/balances/year-end">
+              End of the year
+            </Button>
+          )}
+          <Button component={RouterLink} to="/balances">
+            My own
+          </Button>
+        </Box>
       }
     >
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>

@@ -1,0 +1,79 @@
+/** What pay is told of leave: a period by person and day, with what has become of days that it was told of before. */
+import type { Writable } from 'node:stream';
+import type { NewPayExport, PayExportsView } from '@north-pebble/contract';
+import { type PayLine, payLines } from '@north-pebble/core/leave';
+import { type PersonId, personName } from '@north-pebble/core/people';
+import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
+import { asc, desc, eq } from 'drizzle-orm';
+import { tables as t } from '../database/index.ts';
+import { type House, rulesFor, todayFor } from '../house/index.ts';
+import { type Caller, mustHave, notFound, refusedField, writeCsv } from '../http/index.ts';
+import { bookOf } from './standings.ts';
+
+const mostDays = 400;
+const mostKept = 60;
+
+export async function payView(house: House, caller: Caller): Promise<PayExportsView> {
+  mustHave(caller, 'keep records');
+  const index = await house.directory(house.db);
+  const { id, from, to, by, at } = t.payExports;
+  const rows = await house.db.select({ id, from, to, by, at }).from(t.payExports).orderBy(desc(id)).limit(100);
+  return rows.map(row => ({
+    id: row.id,
+    from: row.from as CivilDate,
+    to: row.to as CivilDate,
+    by: personName(index, row.by as PersonId),
+    at: row.at as Instant,
+  }));
+}
+
+export async function makePayExport(house: House, caller: Caller, { from, to }: NewPayExport): Promise<{ id: number }> {
+  mustHave(caller, 'keep records');
+  if (toDay(to) - toDay(from) >= mostDays) throw refusedField('to', `Tell pay of at most ${mostDays} days at once.`);
+  const { db } = house;
+  const { index, now } = await house.moment(db);
+  const today = todayFor(index, caller.id, now);
+  const before = await db.select().from(t.payExports).orderBy(asc(t.payExports.id));
+  const told = before.slice(-mostKept).flatMap(one => one.lines);
+  const first = [from, ...before.map(one => one.from)].sort()[0] as CivilDate;
+  const toldUntil =
+    before
+      .map(one => one.to)
+      .sort()
+      .at(-1) ?? null;
+  const people = index.directory.people.map(person => person.id);
+  const book = await bookOf(house, people, today);
+  const last = (toldUntil !== null && toldUntil > to ? toldUntil : to) as CivilDate;
+  const taken = await house.reckoning.taken(index, { book, people, from: first, to: last });
+  const lines = payLines(taken, told, { from, to }, toldUntil as CivilDate | null);
+  const [{ insertId }] = await db.insert(t.payExports).values({ from, to, by: caller.id, at: now, lines });
+  return { id: insertId };
+}
+
+export async function writePay(house: House, caller: Caller, id: number, out: Writable): Promise<void> {
+  mustHave(caller, 'keep records');
+  const { db } = house;
+  const [row] = await db.select().from(t.payExports).where(eq(t.payExports.id, id));
+  if (!row) throw notFound();
+  const index = await house.directory(db);
+  const { types } = await rulesFor(db, index);
+  const nameOf = (type: string) => types.find(one => one.id === type)?.name ?? type;
+  async function* lines() {
+    yield (row as { lines: PayLine[] }).lines.map(({ person, type, date, days, minutes, before }) => [
+      person,
+      personName(index, person),
+      nameOf(type),
+      date,
+      String(days),
+      String(minutes),
+      before ? 'changed' : '',
+      before ? String(before.days) : '',
+      before ? String(before.minutes) : '',
+    ]);
+  }
+  await writeCsv(
+    out,
+    ['Person', 'Name', 'Leave type', 'Day', 'Days', 'Minutes', 'Changed', 'Days told before', 'Minutes told before'],
+    lines(),
+  );
+}
