@@ -17,6 +17,7 @@ export const houses = {
       'movingIn',
       'openPosts',
       'travel',
+      'zv-leave',
       'zz-clock',
     ],
   },

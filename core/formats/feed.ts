@@ -79,7 +79,6 @@ export function writeFeed(
   root.updatePropertyWithValue('prodid', '-//North Pebble//Away//EN');
   root.updatePropertyWithValue('name', name);
   root.updatePropertyWithValue('refresh-interval', ICAL.Duration.fromString('PT1H'));
-  root.getFirstProperty('refresh-interval')?.setParameter('value', 'DURATION');
   const times = events.flatMap(({ start, end }) => [start, end]);
   const named = new Set(times.flatMap(time => ('time' in time ? [time.zone] : [])));
   if (named.size > 0) {

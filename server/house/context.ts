@@ -48,6 +48,9 @@ async function withoutLeave(db: Executor, { index, lists, now }: Moment, about: 
     get adjustments() {
       return notRead();
     },
+    get passes() {
+      return notRead();
+    },
   };
   const book = Object.assign(leave, { index, today, ...(await rulesFor(db, index)) });
   return {

@@ -70,7 +70,10 @@ export function OwnFields({
   const isLeave = fields.own.every(
     field => field.kind === 'leave span' || (field.kind === 'choice' && field.options === 'leave types'),
   );
-  if (isLeave && !isOpen && Object.keys(fields.typed).length === 0 && faults.length === 0)
+  const isAsAsked = Object.entries(fields.typed).every(
+    ([id, typed]) => JSON.stringify(typed) === JSON.stringify(request.answers[id]),
+  );
+  if (isLeave && !isOpen && isAsAsked && faults.length === 0)
     return (
       <Button size="small" onClick={() => setIsOpen(true)} sx={{ mt: 1.5 }}>
         Grant it otherwise

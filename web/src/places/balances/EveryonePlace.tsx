@@ -133,7 +133,12 @@ function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
       cell: ({ row }) => nameIn(view.places, row.original.place),
       meta: { width: 'minmax(110px, 1fr)' },
     },
-    { id: 'plan', header: 'Plan', cell: ({ row }) => row.original.plan, meta: { width: '84px' } },
+    {
+      id: 'plan',
+      header: 'Plan',
+      cell: ({ row }) => `${row.original.plan}${row.original.unit === 'hours' ? ', hours' : ''}`,
+      meta: { width: '100px' },
+    },
     ...standingColumns
       .filter(column => always.includes(column) || view.rows.some(row => row[column] !== 0))
       .map(

@@ -51,7 +51,12 @@ const columns = (type: string): LongColumn<Row>[] => [
     ),
     meta: { width: 'minmax(160px, 1.4fr)' },
   },
-  { id: 'plan', header: 'Plan', cell: ({ row }) => row.original.plan, meta: { width: '110px' } },
+  {
+    id: 'plan',
+    header: 'Plan',
+    cell: ({ row }) => `${row.original.plan}${row.original.unit === 'hours' ? ', hours' : ''}`,
+    meta: { width: '120px' },
+  },
   { id: 'on', header: 'Leave year until', cell: ({ row }) => fullDate(row.original.on), meta: { width: '190px' } },
   {
     id: 'balance',

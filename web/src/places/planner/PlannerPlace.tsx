@@ -28,6 +28,7 @@ import { plannerQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
+import { AwayList } from './AwayList.tsx';
 import { Feeds } from './Feeds.tsx';
 import { Needed } from './Needed.tsx';
 import { runs } from './runs.ts';
@@ -221,6 +222,7 @@ export function PlannerPlace() {
   const [search, setSearch] = useSearchParams();
   const zoom: Zoom = (Object.keys(zooms) as Zoom[]).find(z => z === search.get('zoom')) ?? '5 weeks';
   const today = civilDateAt(now, self.zone);
+  const asList = search.get('show') === 'list';
   const asked = search.get('from');
   const from = asked && isCivilDate(asked) ? (asked as CivilDate) : fromDay(toDay(today) - weekday(toDay(today)) + 1);
   const to = addDays(from, zooms[zoom] - 1);
@@ -249,6 +251,20 @@ export function PlannerPlace() {
       wide
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <Button
+            aria-pressed={asList}
+            onClick={() =>
+              setSearch(
+                before => {
+                  const { show: _show, ...rest } = Object.fromEntries(before);
+                  return asList ? rest : { ...rest, show: 'list' };
+                },
+                { replace: true },
+              )
+            }
+          >
+            {asList ? 'As a drawing' : 'As a list'}
+          </Button>
           <Feeds groups={choices} />
           {choices.length > 0 && (
             <TextField
@@ -304,14 +320,16 @@ export function PlannerPlace() {
         </Box>
       }
     >
-      <Legend />
+      {!asList && <Legend />}
       <Loaded query={planner}>
         {view => (
           <>
             <Needed view={view} />
-            {view.teams.map(team => (
-              <Team key={team.name} team={team} view={view} cell={cell} />
-            ))}
+            {asList ? (
+              <AwayList view={view} />
+            ) : (
+              view.teams.map(team => <Team key={team.name} team={team} view={view} cell={cell} />)
+            )}
           </>
         )}
       </Loaded>
