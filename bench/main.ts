@@ -12,6 +12,7 @@ import { wireRows } from './core/wire.ts';
 import { type Row, table } from './measure.ts';
 import { decisionRows } from './running/decision.ts';
 import { directoryRows } from './running/directory.ts';
+import { leaveRows } from './running/leave.ts';
 import { liveRow } from './running/live.ts';
 import { deskRows } from './running/load.ts';
 import { outsideRows } from './running/outside.ts';
@@ -32,6 +33,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   decision: decisionRows,
   page: pageRows,
   records: recordRows,
+  leave: leaveRows,
   outside: outsideRows,
   desk: deskRows,
 };

@@ -51,13 +51,6 @@ async function typeDay(page, label, digits) {
   await page.keyboard.type(digits);
 }
 
-/** A file with one line that cannot be taken over. */
-const newPeople = [
-  'Person,Name,Mail,Joined',
-  'u1,Una Brae,una.brae@selkie.example,2026-03-02',
-  'u2,Ulf Rask,ulf.rask@selkie.example,2026-02-31',
-];
-
 await main(async () => {
   prepare({ browser: true });
   const { buildPages, startStack } = await import('./machine/stack.mjs');
@@ -111,12 +104,8 @@ await main(async () => {
     await shoot(tobias, 'planner', '/planner', 'Reports to Observatory lead');
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');
     await shoot(wren, 'sheet-lanes', '/workflows/new-colleague', 'Nothing found');
-    await shoot(
-      wren,
-      'form',
-      '/workflows/crossing-and-lodging?section=Form&field=lead',
-      'Formulas and messages follow',
-    );
+    await shoot(wren, 'leave-rules', '/house/leave', 'It leaves as many here as are needed');
+    await shoot(wren, 'everybody', '/balances/everyone?only=lapsing&sort=lapsing&down=yes', 'to lapse');
     await wren.goto(`${base}/workflows/shared-space?section=Rehearse`);
     await wren.getByRole('combobox', { name: 'Who asks' }).fill('Ines Okoro');
     await wren.getByRole('option', { name: 'Ines Okoro' }).click();
@@ -144,12 +133,6 @@ await main(async () => {
     await wren.goto(`${base}/people/lines`);
     await wren.getByRole('button', { name: /^Observatory lead: / }).click();
     await shoot(wren, 'lines', null, 'Observatory lead');
-    await wren.goto(`${base}/house/moving`);
-    await wren
-      .locator('input[type=file]')
-      .setInputFiles([{ name: 'new-people.csv', mimeType: 'text/csv', buffer: Buffer.from(newPeople.join('\n')) }]);
-    await wren.getByRole('button', { name: 'See what they bring' }).click();
-    await shoot(wren, 'moving', null, 'What would be right');
     await shoot(wren, 'mailroom', '/mailroom', 'Sent back');
   } finally {
     await browser.close();

@@ -22,6 +22,7 @@ import { useHere, useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Sets } from '../../parts/Sets.tsx';
+import { type Sorted, SortHeading } from '../../parts/SortHeading.tsx';
 
 type Row = StandingsView['rows'][number];
 type SortBy = StandingColumn | 'name' | 'lapsesOn';
@@ -57,29 +58,6 @@ const onlyWords = [
   ['much left', 'who have much left'],
 ] as const;
 
-type Sorted = { by: SortBy; down: boolean; onSort: (by: SortBy) => void };
-
-function Heading({ by, words, title, sorted }: { by: SortBy; words: string; title?: string; sorted: Sorted }) {
-  const isOwn = sorted.by === by;
-  return (
-    <Link
-      component="button"
-      type="button"
-      {...(title ? { title } : {})}
-      onClick={() => sorted.onSort(by)}
-      aria-label={`Sort by ${words}${isOwn ? (sorted.down ? ', largest first just now' : ', smallest first just now') : ''}`}
-      sx={{
-        font: 'inherit',
-        color: isOwn ? 'text.primary' : 'inherit',
-        fontWeight: isOwn ? 650 : 'inherit',
-        textDecoration: 'none',
-      }}
-    >
-      {words} {isOwn && (sorted.down ? '↑' : '↓')}
-    </Link>
-  );
-}
-
 const number = { display: 'block', textAlign: 'right', fontVariantNumeric: 'tabular-nums' } as const;
 
 function Amount({ row, column }: { row: Row; column: StandingColumn }) {
@@ -109,13 +87,13 @@ function Lapses({ row }: { row: Row }) {
 /** What is nothing for everybody has no column, but for these. */
 const always: readonly StandingColumn[] = ['entitled', 'taken', 'planned', 'now', 'free'];
 
-function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
+function columnsOf(view: StandingsView, sorted: Sorted<SortBy>): LongColumn<Row>[] {
   const nameIn = (all: readonly { id: string; name: string }[], id: string) =>
     all.find(one => one.id === id)?.name ?? id;
   return [
     {
       id: 'name',
-      header: () => <Heading by="name" words="Name" sorted={sorted} />,
+      header: () => <SortHeading by="name" words="Name" sorted={sorted} />,
       cell: ({ row }) => (
         <Link
           component={RouterLink}
@@ -146,7 +124,7 @@ function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
           id: column,
           header: () => (
             <Box component="span" sx={number}>
-              <Heading by={column} words={headings[column]} title={explained[column]} sorted={sorted} />
+              <SortHeading by={column} words={headings[column]} title={explained[column]} sorted={sorted} />
             </Box>
           ),
           cell: ({ row }) => <Amount row={row.original} column={column} />,
@@ -155,7 +133,7 @@ function columnsOf(view: StandingsView, sorted: Sorted): LongColumn<Row>[] {
       ),
     {
       id: 'lapsesOn',
-      header: () => <Heading by="lapsesOn" words="Lapses on" sorted={sorted} />,
+      header: () => <SortHeading by="lapsesOn" words="Lapses on" sorted={sorted} />,
       cell: ({ row }) => <Lapses row={row.original} />,
       meta: { width: '92px' },
     },
@@ -185,7 +163,7 @@ function Everyone({
 }: {
   view: StandingsView;
   search: URLSearchParams;
-  onSort: Sorted['onSort'];
+  onSort: Sorted<SortBy>['onSort'];
 }) {
   const by = (search.get('sort') ?? 'name') as SortBy;
   const down = search.get('down') === 'yes';

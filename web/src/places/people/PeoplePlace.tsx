@@ -17,6 +17,7 @@ import { useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Sets } from '../../parts/Sets.tsx';
+import { type Sorted, SortHeading } from '../../parts/SortHeading.tsx';
 import { NewPerson } from './NewPerson.tsx';
 
 const standings = [
@@ -53,33 +54,11 @@ const keys = ['words', 'place', 'department', 'standing', 'sort', 'down'] as con
 const findOf = (search: URLSearchParams): Record<string, string> =>
   Object.fromEntries(keys.flatMap(key => (search.get(key) ? [[key, search.get(key) as string]] : [])));
 
-type Sorted = { by: string; down: boolean; onSort: (by: PeopleColumn) => void };
-
-function Heading({ column, words, sorted }: { column: PeopleColumn; words: string; sorted: Sorted }) {
-  const isOwn = sorted.by === column;
-  return (
-    <Link
-      component="button"
-      type="button"
-      onClick={() => sorted.onSort(column)}
-      aria-label={`Sort by ${words}${isOwn ? (sorted.down ? ', from the end just now' : ', from the beginning just now') : ''}`}
-      sx={{
-        font: 'inherit',
-        color: isOwn ? 'text.primary' : 'inherit',
-        fontWeight: isOwn ? 650 : 'inherit',
-        textDecoration: 'none',
-      }}
-    >
-      {words} {isOwn && (sorted.down ? '↑' : '↓')}
-    </Link>
-  );
-}
-
-function columnsOf(shown: string, sorted: Sorted): LongColumn<PersonRow>[] {
+function columnsOf(shown: string, sorted: Sorted<PeopleColumn>): LongColumn<PersonRow>[] {
   return [
     {
       id: 'name',
-      header: () => <Heading column="name" words="Name" sorted={sorted} />,
+      header: () => <SortHeading by="name" words="Name" sorted={sorted} />,
       cell: ({ row }) => (
         <Link component={RouterLink} to={`/people/${row.original.id}`} sx={{ fontWeight: 600 }}>
           {row.original.name}
@@ -92,7 +71,7 @@ function columnsOf(shown: string, sorted: Sorted): LongColumn<PersonRow>[] {
       .map(
         ([column, words, width]): LongColumn<PersonRow> => ({
           id: column,
-          header: () => <Heading column={column} words={words} sorted={sorted} />,
+          header: () => <SortHeading by={column} words={words} sorted={sorted} />,
           cell: ({ row }) =>
             column === 'joined' ? (
               <Time row={row.original} />
