@@ -1,5 +1,5 @@
 /** What the server is given about leave: what HR lets pass, and what is looked for among everybody’s balances. */
-import { standingColumns } from '@north-pebble/core/leave';
+import { LeaveSpan, standingColumns } from '@north-pebble/core/leave';
 import { PersonId } from '@north-pebble/core/people';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
@@ -54,3 +54,7 @@ export const NewPayExport = z
   .strictObject({ from: NearDate, to: NearDate })
   .refine(({ from, to }) => from <= to, { path: ['to'], message: 'The last day is before the first.' });
 export type NewPayExport = z.infer<typeof NewPayExport>;
+
+/** Spans that somebody thinks of, to be compared; nothing is asked for. */
+export const TrySpans = z.strictObject({ type: Id, spans: z.array(LeaveSpan).min(1).max(8) });
+export type TrySpans = z.infer<typeof TrySpans>;

@@ -1,7 +1,7 @@
 /** Leave for those who answer for it: its rules, what is let pass, and everybody’s balances. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { CloseYear, FindStandings, FindYearEnd, NewFeed, NewPass, NewPayExport } from '../inputs/leave.ts';
+import { CloseYear, FindStandings, FindYearEnd, NewFeed, NewPass, NewPayExport, TrySpans } from '../inputs/leave.ts';
 import {
   FeedMade,
   FeedsView,
@@ -9,6 +9,7 @@ import {
   PassesView,
   PayExportsView,
   StandingsView,
+  TriedView,
   YearEndView,
 } from '../views/leave.ts';
 import { declare } from './route.ts';
@@ -16,6 +17,13 @@ import { declare } from './route.ts';
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
 
 export const leaveRoutes = declare({
+  'POST /balances/:person/try': {
+    says: 'What spans would take and leave, compared; nothing is asked for. “me” is the caller.',
+    who: 'signed in',
+    params: z.object({ person: PersonId }),
+    body: TrySpans,
+    answer: TriedView,
+  },
   'GET /leave/rules': {
     says: 'What leave types and plans say through time, and how many are needed where.',
     who: 'signed in',

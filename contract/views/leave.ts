@@ -242,3 +242,17 @@ export const PayExportsView = z.array(
   z.strictObject({ id: z.number(), from: CivilDate, to: CivilDate, by: z.string(), at: Instant }),
 );
 export type PayExportsView = z.infer<typeof PayExportsView>;
+
+/** What each of some spans would take, and what would be left. */
+export const TriedView = z.array(
+  z.strictObject({
+    /** Nothing where it cannot be worked out; the sentence says why. */
+    amount: z.number().nullable(),
+    unit: Unit,
+    fits: z.boolean(),
+    after: z.number().nullable(),
+    lowest: z.strictObject({ balance: z.number(), on: CivilDate }).nullable(),
+    says: z.array(z.string()),
+  }),
+);
+export type TriedView = z.infer<typeof TriedView>;

@@ -140,7 +140,7 @@ export function counted(before: DirectoryIndex, after: DirectoryIndex, edits: re
 
 /**
  * @param book leave of those whose facts change, by the directory before
- * @param rules leave types and plans as they are afterwards, where they are others
+ * @param rules leave types, plans and what is put on balances as they are afterwards, where they are others
  * @param day the day from which the change holds, or today where it has begun already
  */
 export function consequencesOf(
@@ -148,7 +148,7 @@ export function consequencesOf(
   after: DirectoryIndex,
   edits: readonly FactEdit[],
   day: CivilDate,
-  rules: Partial<Pick<LeaveBook, 'types' | 'plans'>> = {},
+  rules: Partial<Pick<LeaveBook, 'types' | 'plans' | 'adjustments'>> = {},
 ): Consequences {
   const before = book.index;
   const people = counted(before, after, edits);

@@ -146,6 +146,19 @@ const changes = [
     plan: z.strictObject({ id: Id, name: Name, unit: z.enum(['days', 'hours']), rules: PlanRules }),
     from: NearDate.nullable(),
   }),
+  /** An amount that is put on a balance or taken off it, by hand; the reason stands on the statement. */
+  z.strictObject({
+    what: z.literal('adjustment'),
+    person: PersonId,
+    type: Id,
+    date: NearDate,
+    amount: z
+      .number()
+      .min(-10_000)
+      .max(10_000)
+      .refine(amount => amount !== 0, 'More or less than nothing.'),
+    reason: z.string().trim().min(1, 'Say what it is.').max(500),
+  }),
   z.strictObject({ what: z.literal('presence'), presence: LeastPresence.extend({ id: Id }), needed: z.boolean() }),
 ] as const;
 export const OneChange = z.discriminatedUnion('what', changes);

@@ -2,7 +2,7 @@
 import { type ChangeEdits, type HouseChange, no, type OneChange, yes } from './change.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
-import { leavePlanEdits, leaveTypeEdits, notFromThenEdits, presenceEdits } from './leave.ts';
+import { adjustmentEdits, leavePlanEdits, leaveTypeEdits, notFromThenEdits, presenceEdits } from './leave.ts';
 import { comingEdits, lastDayEdits, ownEdits, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
@@ -50,6 +50,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return leavePlanEdits(file, change);
     case 'not from then':
       return notFromThenEdits(file, change);
+    case 'adjustment':
+      return adjustmentEdits(file, change);
     case 'presence':
       return presenceEdits(file, change);
     case 'several':

@@ -98,3 +98,16 @@ export function presenceEdits(file: OnFile, { presence, needed }: Of<'presence'>
     return no({ code: 'more than there are', field: 'presence.people', needed: presence.people, people });
   return yes(put(file, { kind: 'presence', ...presence, id }));
 }
+
+/** What is put on a balance by hand; the same twice, on one day for one reason, is one thing said twice. */
+export function adjustmentEdits(file: OnFile, { what: _, ...own }: Of<'adjustment'>): ChangeEdits {
+  const person = file.people.find(one => one.id === own.person);
+  if (!person) return no({ code: 'not on file', field: 'person' });
+  const type = (file.leaveTypes ?? []).find(one => one.id === own.type);
+  if (!type || !['plan', 'earned'].includes(type.takesFrom)) return no({ code: 'not on file', field: 'type' });
+  if (own.date < person.joined) return no({ code: 'before joining', field: 'date', joined: person.joined });
+  if (person.left !== null && own.date > person.left)
+    return no({ code: 'after leaving', field: 'date', left: person.left });
+  const fact = { kind: 'adjustment' as const, ...own };
+  return factLike(file, fact) ? no({ code: 'nothing changes', field: 'reason' }) : yes({ before: null, after: fact });
+}

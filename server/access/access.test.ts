@@ -232,6 +232,7 @@ const table: Row[] = [
   row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404, 200]),
   row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('POST', '/balances/ina/try', [401, 200, 200, 200, 200, 200, 404, 200], { type: 'annual', spans: [before] }),
   row('GET', '/leave/rules', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/leave/passes/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('POST', '/leave/passes', [401, 403, 403, 400, 400, 403, 403, 400], {

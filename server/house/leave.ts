@@ -1,6 +1,7 @@
 /** The leave book of some people, read from its tables. */
 import type { OnFile } from '@north-pebble/core/facts';
 import {
+  type Adjustment,
   awayOf,
   concerns,
   groupOf,
@@ -129,7 +130,7 @@ const passesOf = prepared<'person'>((build, slot) =>
     .from(t.leavePasses)
     .where(and(eq(t.leavePasses.person, slot('person')), isNull(t.leavePasses.endedAt))),
 );
-const adjustmentsOf = prepared<'person'>((build, slot) =>
+const ownAdjustments = prepared<'person'>((build, slot) =>
   build
     .select()
     .from(t.leaveAdjustments)
@@ -162,7 +163,7 @@ export function bookAndAwayStatements(index: DirectoryIndex, person: PersonId, t
     entriesOf({ person }),
     entriesNear({ people, since: addDays(today, -teamDaysBack) }),
     bookedOn({ day: today }),
-    adjustmentsOf({ person }),
+    ownAdjustments({ person }),
     passesOf({ person }),
   ];
 }
@@ -270,5 +271,19 @@ export async function loadLines(
     from: row.firstDay as CivilDate,
     to: row.lastDay as CivilDate,
     label: row.label,
+  }));
+}
+
+/** What was put on the balances of some people by hand or by file. */
+export async function adjustmentsOf(db: Executor, people: readonly PersonId[]): Promise<Adjustment[]> {
+  if (people.length === 0) return [];
+  const rows = await db
+    .select()
+    .from(t.leaveAdjustments)
+    .where(inArray(t.leaveAdjustments.person, [...people]));
+  return rows.map(({ person, date, type, amount, reason }) => ({
+    ...{ type, amount, reason },
+    person: person as PersonId,
+    date: date as CivilDate,
   }));
 }

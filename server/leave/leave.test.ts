@@ -8,6 +8,7 @@ import type {
   PassesView,
   RequestView,
   StandingsView,
+  TriedView,
   YearEndView,
 } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
@@ -205,6 +206,80 @@ describe('everybody’s balances', () => {
     const lines = (await table.text()).trim().split('\r\n');
     expect(lines).toHaveLength(2);
     expect(lines[1]).toContain('Ina Okell');
+  });
+});
+
+describe('leave that is thought of', () => {
+  test('is compared span by span, and nothing is asked for', async () => {
+    const span = (from: string, to: string) => ({ from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } });
+    const before = await balanceOf();
+    const spans = [
+      span('2026-09-07', '2026-09-11'),
+      span('2026-09-07', '2026-12-18'),
+      span('2026-09-12', '2026-09-13'),
+    ];
+    const { body } = await ina.call<TriedView>('POST', '/balances/me/try', { type: 'annual', spans });
+    expect(body.map(one => [one.amount, one.fits])).toEqual([
+      [5, true],
+      [75, false],
+      [0, false],
+    ]);
+    expect(body[1]!.says[0]).toContain('are free');
+    expect(body[2]!.says[0]).toContain('Nothing is scheduled');
+    expect(await balanceOf()).toBe(before);
+    for (const bad of [{ type: 'annual', spans: [] }, { type: 'annual', spans: Array(9).fill(spans[0]) }, { spans }])
+      expect((await ina.call('POST', '/balances/me/try', bad)).status).toBe(400);
+  });
+});
+
+describe('a balance adjusted by hand', () => {
+  const change = (more: object = {}) =>
+    ({
+      what: 'adjustment',
+      person: 'ina',
+      type: 'annual',
+      date: '2026-03-02',
+      amount: 2.5,
+      reason: 'Bought days',
+      ...more,
+    }) as HouseChange;
+
+  test('shows what follows, stands on the statement with its words, and is not put there twice', async () => {
+    const before = await balanceOf();
+    const shown = (await preview(change())).body;
+    expect(shown.sums).toEqual(['1 gains 2½ days in all.']);
+    expect((await save(change())).status).toBe(200);
+    expect(await balanceOf()).toBe(before + 2.5);
+    const { ahead } = (await ina.get<BalanceView>('/balances/me')).body.types[0]!;
+    expect(ahead.lines.find(line => line.kind === 'adjustment')).toMatchObject({
+      date: '2026-03-02',
+      reason: 'Bought days',
+    });
+    expect((await preview(change())).problem.detail).toBeDefined();
+    expect((await preview(change())).status).toBe(400);
+    const last = (await save(change({ amount: 1, reason: 'By mistake' }))).body;
+    expect(await balanceOf()).toBe(before + 3.5);
+    expect((await kay.call('POST', `/records/changes/${last.id}/back`, { reason: 'A mistake' })).status).toBe(200);
+    await save(change({ amount: -2.5, reason: 'Bought days, given back' }));
+    expect(await balanceOf()).toBe(before);
+  });
+
+  test.each([
+    ['nothing', { amount: 0 }, 'amount'],
+    ['far too much', { amount: 1e9 }, 'amount'],
+    ['a type without a balance', { type: 'sick' }, 'type'],
+    ['before joining', { date: '2010-01-01' }, 'date'],
+    ['no words', { reason: ' ' }, 'reason'],
+    ['nobody', { person: 'nobody' }, 'person'],
+  ])('takes no %s, and says so at its place', async (_, wrong, field) => {
+    const { status, problem } = await preview(change(wrong));
+    expect(status).toBe(400);
+    expect(problem.faults?.[0]?.field).toContain(field);
+  });
+
+  test('is nobody’s own to adjust', async () => {
+    const { status } = await kay.call('POST', '/records/preview', { change: change({ person: 'kay' }) });
+    expect(status).toBe(403);
   });
 });
 

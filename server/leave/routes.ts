@@ -7,6 +7,7 @@ import { makePayExport, payView, writePay } from './pay.ts';
 import { rulesView } from './rules.ts';
 import { standingsView, writeStandings } from './standings.ts';
 import { balances } from './statements.ts';
+import { tried } from './trying.ts';
 import { closeYears, yearEndView } from './yearEnd.ts';
 
 export function leaveRoutes(house: House): Router {
@@ -14,6 +15,9 @@ export function leaveRoutes(house: House): Router {
   const at = serving(router);
   at('GET /balances/:person', ({ caller, params: { person } }) =>
     balances(house, caller, person === 'me' ? caller.id : person),
+  );
+  at('POST /balances/:person/try', ({ caller, params: { person }, body }) =>
+    tried(house, caller, person === 'me' ? caller.id : person, body),
   );
   at('GET /leave/rules', ({ caller }) => rulesView(house, caller));
   at('GET /leave/passes/:person', ({ caller, params }) => passesOf(house, caller, params.person));

@@ -14,10 +14,8 @@ import {
 } from '@north-pebble/core/leave';
 import { isEmployed, type PersonId, recordOn } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import { inArray } from 'drizzle-orm';
 import { maySeeBalance } from '../access/index.ts';
-import { tables as t } from '../database/index.ts';
-import { type House, loadEntriesOf, rulesFor, todayFor } from '../house/index.ts';
+import { adjustmentsOf, type House, loadEntriesOf, rulesFor, todayFor } from '../house/index.ts';
 import { type Caller, notFound, writeCsv } from '../http/index.ts';
 
 /** So many people are worked out where it stands; more on the thread. */
@@ -32,23 +30,13 @@ export async function bookOf(
   const { db } = house;
   const rules = await rulesFor(db, await house.directory(db));
   const entries = await loadEntriesOf(db, people);
-  const adjustments =
-    people.length === 0
-      ? []
-      : await db
-          .select()
-          .from(t.leaveAdjustments)
-          .where(inArray(t.leaveAdjustments.person, [...people]));
+  const adjustments = await adjustmentsOf(db, people);
   return {
     types: rules.types,
     plans: rules.plans,
     today,
     entries,
-    adjustments: adjustments.map(({ person, date, type, amount, reason }) => ({
-      ...{ type, amount, reason },
-      person: person as PersonId,
-      date: date as CivilDate,
-    })),
+    adjustments,
   };
 }
 

@@ -15,7 +15,7 @@ import { indexDirectory, type PersonId, postsOf } from '@north-pebble/core/peopl
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
+import { adjustmentsOf, besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 
@@ -32,6 +32,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.from;
     case 'presence':
       return change.presence.from;
+    case 'adjustment':
+      return change.date;
     case 'leaves post':
       return addDays(change.last, 1);
     case 'comes':
@@ -60,10 +62,22 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
 const digestOf = (edits: readonly FactEdit[]): string =>
   createHash('sha256').update(JSON.stringify(edits)).digest('hex');
 
+/** Those on whose balances a change puts something by hand. */
+const adjustedIn = (change: HouseChange): PersonId[] =>
+  (change.what === 'several' ? change.changes : [change]).flatMap(one =>
+    one.what === 'adjustment' ? [one.person] : [],
+  );
+
 async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
   const moment = await house.moment(db);
   const rules = await rulesFor(db, moment.index);
-  const file = { ...moment.index.directory, ...besideOf(moment.lists, rules) };
+  const adjusted = adjustedIn(change);
+  const adjustments = adjusted.length > 0 ? await adjustmentsOf(db, adjusted) : null;
+  const file = {
+    ...moment.index.directory,
+    ...besideOf(moment.lists, rules),
+    ...(adjustments ? { adjustments } : {}),
+  };
   const found = editsOf(file, change, rules.plans);
   if (!found.ok) {
     const field = found.fault.field === '' ? 'change' : `change.${found.fault.field}`;
@@ -73,7 +87,8 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
   if (!now.ok) throw new Error(`edits of a change do not fit the directory that they were made of: ${now.stale}`);
   const { leaveTypes: types, leavePlans: plans } = now.directory;
   const after = indexDirectory(now.directory);
-  return { moment, edits: found.edits, after, rules: { types, plans }, digest: digestOf(found.edits) };
+  const balances = adjustments ? { adjustments: now.directory.adjustments ?? [] } : {};
+  return { moment, edits: found.edits, after, rules: { types, plans, ...balances }, digest: digestOf(found.edits) };
 }
 
 /** Nobody changes their own record or their own line, rights of HR operations or not. */
@@ -195,6 +210,9 @@ export async function keepByHouse(
   house.wake();
 }
 
+/** So many adjustments are taken back at once; more came with a file. */
+const mostAdjusted = 20;
+
 /** What takes a change back, as long as nothing later stands on it. */
 async function backOf(house: House, db: Executor, id: number): Promise<Worked & { from: CivilDate | null }> {
   const [row] = await db.select().from(t.factChanges).where(eq(t.factChanges.id, id));
@@ -203,9 +221,19 @@ async function backOf(house: House, db: Executor, id: number): Promise<Worked & 
   if (taken) throw new ProblemError('stale', 'It was taken back already.');
   const edits = reversed(row.edits);
   const moment = await house.moment(db);
-  const beside = edits.some(edit => ['adjustment', 'booking'].includes(factOfEdit(edit).kind));
-  if (beside) throw new ProblemError('refused', 'Leave that was moved in is corrected by another file, or by hand.');
-  const file = { ...moment.index.directory, ...besideOf(moment.lists, await rulesFor(db, moment.index)) };
+  const isBooked = edits.some(edit => factOfEdit(edit).kind === 'booking');
+  const adjusted = edits.flatMap(edit => {
+    const fact = factOfEdit(edit);
+    return fact.kind === 'adjustment' ? [fact.person] : [];
+  });
+  // Opening balances of a whole house came with a file.
+  if (isBooked || adjusted.length > mostAdjusted)
+    throw new ProblemError('refused', 'Leave that was moved in is corrected by another file, or by hand.');
+  const file = {
+    ...moment.index.directory,
+    ...besideOf(moment.lists, await rulesFor(db, moment.index)),
+    ...(adjusted.length > 0 ? { adjustments: await adjustmentsOf(db, adjusted) } : {}),
+  };
   const found = edited(file, edits);
   if (!found.ok)
     throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');

@@ -8,7 +8,15 @@ import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time'
 import { planOf, slackWords } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { besideOf, type House, loadDefinition, loadEntriesOf, type Moment, rulesFor } from '../house/index.ts';
+import {
+  adjustmentsOf,
+  besideOf,
+  type House,
+  loadDefinition,
+  loadEntriesOf,
+  type Moment,
+  rulesFor,
+} from '../house/index.ts';
 import { editWords } from './views/words.ts';
 
 export type Worked = {
@@ -16,7 +24,7 @@ export type Worked = {
   readonly edits: readonly FactEdit[];
   readonly after: DirectoryIndex;
   /** Leave types and plans as they are afterwards. */
-  readonly rules: Pick<LeaveBook, 'types' | 'plans'>;
+  readonly rules: Pick<LeaveBook, 'types' | 'plans'> & Partial<Pick<LeaveBook, 'adjustments'>>;
   readonly digest: string;
 };
 
@@ -34,20 +42,13 @@ export async function follows(house: House, worked: Worked, day: CivilDate | nul
   const rules = await rulesFor(db, index);
   const { types, plans } = rules;
   const entries = await loadEntriesOf(db, people);
-  const adjustments =
-    people.length === 0
-      ? []
-      : await db.select().from(t.leaveAdjustments).where(inArray(t.leaveAdjustments.person, people));
+  const adjustments = await adjustmentsOf(db, people);
   const book: Omit<LeaveBook, 'index'> = {
     types,
     plans,
     today,
     entries,
-    adjustments: adjustments.map(({ person, date, type, amount, reason }) => ({
-      ...{ type, amount, reason },
-      person: person as PersonId,
-      date: date as CivilDate,
-    })),
+    adjustments,
   };
   const on = day !== null && day > today ? day : today;
   return people.length > few

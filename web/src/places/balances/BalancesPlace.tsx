@@ -28,7 +28,9 @@ import { BookLeave, LetPass, Passes } from '../../parts/request/leave/KeepLeave.
 import { lineWords } from '../../parts/request/leave/LeaveWhy.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { ReasonRows, Why } from '../../parts/Why.tsx';
+import { Adjust } from './Adjust.tsx';
 import { BalanceChart } from './BalanceChart.tsx';
+import { WhatIf } from './WhatIf.tsx';
 
 type OneType = BalanceView['types'][number];
 
@@ -149,7 +151,8 @@ function Reason({ line: { reason, request } }: { line: StatementLine }) {
   );
 }
 
-function Statement({ type, today }: { type: OneType; today: CivilDate }) {
+function Statement({ type, view }: { type: OneType; view: BalanceView }) {
+  const { today } = view;
   const year = Number(today.slice(0, 4));
   const { statement, ahead } = type;
   // What is booked, asked for, earned and lapses until the year’s end stands above what has been.
@@ -193,6 +196,7 @@ function Statement({ type, today }: { type: OneType; today: CivilDate }) {
         <Typography variant="body2" color="textSecondary">
           Plan: {statement.plan}. Worked out anew from employment, bookings and adjustments each time.
         </Typography>
+        <WhatIf view={view} type={type.id} />
       </Box>
     </Box>
   );
@@ -217,6 +221,9 @@ export function BalancesPlace() {
             <>
               {balance.data.person !== self.id && (
                 <LetPass person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
+              )}
+              {may(self, 'keep records') && balance.data.person !== self.id && balance.data.types.length > 0 && (
+                <Adjust view={balance.data} />
               )}
               <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
             </>
@@ -246,7 +253,7 @@ export function BalancesPlace() {
                 types={view.bookable}
                 may={view.bookable.length > 0 && view.person !== self.id}
               />
-              <Statement key={chosen.id} type={chosen} today={view.today} />
+              <Statement key={chosen.id} type={chosen} view={view} />
             </>
           );
         }}
