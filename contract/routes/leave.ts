@@ -17,6 +17,13 @@ import { declare } from './route.ts';
 const Numbered = z.object({ id: z.coerce.number().int().positive() });
 
 export const leaveRoutes = declare({
+  'GET /balances/:person/statement.pdf': {
+    says: 'A statement on pages; “me” is the caller.',
+    who: 'signed in',
+    params: z.object({ person: PersonId }),
+    query: z.strictObject({ type: z.string().max(40).optional() }),
+    answer: { media: ['application/pdf'] },
+  },
   'POST /balances/:person/try': {
     says: 'What spans would take and leave, compared; nothing is asked for. “me” is the caller.',
     who: 'signed in',

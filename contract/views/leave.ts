@@ -94,7 +94,14 @@ export const PlannerView = z.strictObject({
   groups: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.enum(['place', 'department']) })),
   /** Where a least number is needed of those who are shown: how many are here on each day; nothing where none are needed. */
   presence: z.array(
-    z.strictObject({ id: z.string(), name: z.string(), needed: z.number(), here: z.array(z.number().nullable()) }),
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      needed: z.number(),
+      here: z.array(z.number().nullable()),
+      /** Open requests for days with too few, for those who look after who asks: granted, they stay so. */
+      asked: z.array(z.strictObject({ request: z.string(), name: z.string(), from: CivilDate, to: CivilDate })),
+    }),
   ),
   teams: z.array(
     z.strictObject({

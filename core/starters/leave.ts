@@ -125,6 +125,9 @@ export const sickLeave = starter('sick-leave', {
       },
     ],
   },
+  // Told by oneself or by the manager; back earlier or later than thought is told the same way, and holds at once.
+  opening: { forWhom: ['self', 'report'] },
+  afterwards: { change: 'at once', cancel: 'at once' },
   figures: figures.slice(0, 1),
   steps: [
     ask,

@@ -469,6 +469,7 @@ describe('the rules themselves', () => {
       'GET /records/file.csv',
       'GET /leave/balances/file.csv',
       'GET /leave/pay/1/file.csv',
+      'GET /balances/me/statement.pdf',
       'GET /calendars/ovay/file.ics',
     ];
     const fits = (method: string, pattern: string) => {

@@ -13,6 +13,7 @@ import type {
 } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import type { LeaveTypeRules, Limit } from '@north-pebble/core/leave';
+import { pdfWords } from '../testing/pdfWords.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
@@ -206,6 +207,26 @@ describe('everybody’s balances', () => {
     const lines = (await table.text()).trim().split('\r\n');
     expect(lines).toHaveLength(2);
     expect(lines[1]).toContain('Ina Okell');
+  });
+});
+
+describe('a statement on pages', () => {
+  const paperOf = (who: Browser, path: string) =>
+    fetch(`${small.base}/api/balances/${path}`, { headers: { Cookie: who.cookie, 'X-North-Pebble': '1' } });
+
+  test('has every line of it with its balance, and is tagged; others do not read it', async () => {
+    const answer = await paperOf(ina, 'me/statement.pdf?type=annual');
+    expect(answer.headers.get('content-type')).toContain('application/pdf');
+    const bytes = Buffer.from(await answer.arrayBuffer());
+    expect(bytes.toString('latin1')).toContain('/StructTreeRoot');
+    const words = pdfWords(bytes).join(' ').replace(/\s+/g, ' ');
+    expect(words).toContain('Annual leave of Ina Okell');
+    const { statement } = (await ina.get<BalanceView>('/balances/me')).body.types[0]!;
+    expect(words).toContain(`${statement.balance} days on Mon 2 February 2026`);
+    expect(words.split('Earned').length - 1).toBe(statement.lines.filter(line => line.kind === 'accrued').length);
+    const sub = await signedIn(small.base, 'sub');
+    expect((await paperOf(sub, 'ina/statement.pdf')).status).toBe(404);
+    expect((await paperOf(ina, 'me/statement.pdf?type=sick')).status).toBe(404);
   });
 });
 

@@ -6,6 +6,7 @@ import { letPass, passesOf, takeBackPass } from './passes.ts';
 import { makePayExport, payView, writePay } from './pay.ts';
 import { rulesView } from './rules.ts';
 import { standingsView, writeStandings } from './standings.ts';
+import { statementPdf } from './statementPdf.ts';
 import { balances } from './statements.ts';
 import { tried } from './trying.ts';
 import { closeYears, yearEndView } from './yearEnd.ts';
@@ -16,6 +17,11 @@ export function leaveRoutes(house: House): Router {
   at('GET /balances/:person', ({ caller, params: { person } }) =>
     balances(house, caller, person === 'me' ? caller.id : person),
   );
+  at('GET /balances/:person/statement.pdf', async ({ caller, params: { person }, query, response }) => {
+    const bytes = await statementPdf(house, caller, person === 'me' ? caller.id : person, query.type);
+    response.setHeader('Content-Disposition', 'attachment; filename="statement.pdf"');
+    response.type('application/pdf').send(Buffer.from(bytes));
+  });
   at('POST /balances/:person/try', ({ caller, params: { person }, body }) =>
     tried(house, caller, person === 'me' ? caller.id : person, body),
   );

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { BalanceView, FoundPeople, PlannerView } from '@north-pebble/contract';
+import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
@@ -46,6 +48,38 @@ describe('balances and planner', () => {
     const ina = await signedIn(small.base, 'ina');
     expect((await ina.get<PlannerView>(`/planner?${days}`)).body.groups).toEqual([]);
     expect((await ina.get(`/planner?${days}&place=ovay`)).status).toBe(404);
+  });
+
+  test('where too few would be here, whoever looks after them sees on which days and who asks for them', async () => {
+    await small.db.insert(t.leastPresence).values({
+      ...{
+        id: 'watch',
+        name: 'the watch',
+        place: 'ovay',
+        department: null,
+        people: 8,
+        weekdays: [3],
+        from: null,
+        to: null,
+      },
+    });
+    await raiseDirectoryVersion(small.db);
+    const ina = await signedIn(small.base, 'ina');
+    const { request } = (await ina.ask('2026-04-14', '2026-04-16')).body;
+    const days = 'from=2026-04-13&to=2026-04-26';
+    const kay = await signedIn(small.base, 'kay');
+    const [seen] = (await kay.get<PlannerView>(`/planner?${days}&place=ovay`)).body.presence;
+    expect(seen).toMatchObject({ name: 'the watch', needed: 8 });
+    // Wednesdays alone.
+    expect(seen!.here.flatMap((n, i) => (n === null ? [] : [[i, n]]))).toEqual([
+      [2, 7],
+      [9, 8],
+    ]);
+    expect(seen!.asked).toEqual([{ request, name: 'Ina Okell', from: '2026-04-14', to: '2026-04-16' }]);
+    // A colleague sees how many are here, and not who asks.
+    const per = await signedIn(small.base, 'sub');
+    const [own] = (await per.get<PlannerView>(`/planner?${days}`)).body.presence;
+    expect(own).toMatchObject({ needed: 8, asked: [] });
   });
 
   test('people are found with where they are, and whether their balance may be seen', async () => {

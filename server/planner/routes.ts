@@ -2,10 +2,10 @@
 import { type LookAtPlanner, type PlannerView, plannerDays } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
 import { concerns, groupOf, type HalfMark, halfState, hereOn, typeOn } from '@north-pebble/core/leave';
-import { type DirectoryIndex, workingTimeOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, personName, workingTimeOf } from '@north-pebble/core/people';
 import { type CivilDate, fromDay, halfIndex, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
 import { Router } from 'express';
-import { mayPlanForSome } from '../access/index.ts';
+import { mayPlan, mayPlanForSome } from '../access/index.ts';
 import { type House, loadEntries, loadLines, loadTypes, rulesFor, todayFor } from '../house/index.ts';
 import { type Caller, ProblemError, serving } from '../http/index.ts';
 import { dropFeed, feedsView, makeFeed, readsKind, renewFeed } from './feeds.ts';
@@ -15,6 +15,7 @@ import { type Group, groupsFor } from './groups.ts';
 async function neededHere(
   house: House,
   index: DirectoryIndex,
+  caller: Caller,
   groups: readonly Group[],
   { first, last, today }: { first: number; last: number; today: CivilDate },
 ): Promise<PlannerView['presence']> {
@@ -25,7 +26,19 @@ async function neededHere(
   const ids = [...new Set(own.flatMap(one => groupOf(index, one, today).map(person => person.id)))];
   const entries = await loadEntries(house.db, ids, fromDay(first), fromDay(last));
   const book = { index, types: [], plans: [], adjustments: [], entries, today };
-  return own.map(one => ({ id: one.id, name: one.name, needed: one.people, here: hereOn(book, one, first, last) }));
+  return own.map(one => {
+    const here = hereOn(book, one, first, last);
+    const short = here.flatMap((n, i) => (n !== null && n < one.people ? [fromDay(first + i)] : []));
+    const group = new Set<string>(groupOf(index, one, today).map(person => person.id));
+    const asked = entries.flatMap(({ request, person, span, state }) => {
+      const isCause =
+        state === 'held' && group.has(person) && short.some(day => span.from.date <= day && day <= span.to.date);
+      return isCause && mayPlan(caller, person, index, today)
+        ? [{ request, name: personName(index, person), from: span.from.date, to: span.to.date }]
+        : [];
+    });
+    return { id: one.id, name: one.name, needed: one.people, here, asked };
+  });
 }
 
 async function planner(house: House, caller: Caller, asked: LookAtPlanner): Promise<PlannerView> {
@@ -92,7 +105,7 @@ async function planner(house: House, caller: Caller, asked: LookAtPlanner): Prom
     from: fromDay(first),
     to: fromDay(last),
     today,
-    presence: await neededHere(house, index, groups, { first, last, today }),
+    presence: await neededHere(house, index, caller, groups, { first, last, today }),
     teams,
     groups: looks
       ? [

@@ -196,6 +196,15 @@ function Statement({ type, view }: { type: OneType; view: BalanceView }) {
         <Typography variant="body2" color="textSecondary">
           Plan: {statement.plan}. Worked out anew from employment, bookings and adjustments each time.
         </Typography>
+        <Button
+          size="small"
+          component="a"
+          href={`/api/balances/${view.person}/statement.pdf?type=${encodeURIComponent(type.id)}`}
+          download
+          sx={{ mt: 1.5 }}
+        >
+          As a paper
+        </Button>
         <WhatIf view={view} type={type.id} />
       </Box>
     </Box>

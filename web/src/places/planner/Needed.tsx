@@ -1,8 +1,11 @@
 /** Where a least number is needed: on which days too few would be here, and otherwise that there are enough. */
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { PlannerView } from '@north-pebble/contract';
-import { addDays, type CivilDate, dateWords } from '@north-pebble/core/time';
+import { addDays, type CivilDate, dateWords, rangeWords } from '@north-pebble/core/time';
+import { Fragment } from 'react';
+import { Link as RouterLink } from 'react-router';
 import { useYear } from '../../parts/frame/session.ts';
 
 type One = PlannerView['presence'][number];
@@ -39,6 +42,15 @@ export function Needed({ view }: { view: PlannerView }) {
                   .map(({ on, here }) => `${dateWords(on, year)} (${here})`)
                   .join(', ')}
                 {few.length > most && ` and ${few.length - most} more days`}.
+                {one.asked.length > 0 && ' Asked for on these days: '}
+                {one.asked.map(({ request, name, from, to }, n) => (
+                  <Fragment key={request}>
+                    {n > 0 && ', '}
+                    <Link component={RouterLink} to={`/requests/${request}`}>
+                      {name}, {rangeWords(from, to, year)}
+                    </Link>
+                  </Fragment>
+                ))}
               </Box>
             )}
           </Typography>
