@@ -1,6 +1,6 @@
 /** The desk of one person: what waits, most urgent first, and what they did lately. */
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
-import { type ReferenceList, spanWords } from '@north-pebble/core/form';
+import { isEmptyAnswer, type ReferenceList, spanWords } from '@north-pebble/core/form';
 import { isAmount } from '@north-pebble/core/formula';
 import type { LeaveBook, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
@@ -190,7 +190,9 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
 /** What answers several like it in one go: outcomes, when nothing is to be filled in. */
 function batchOf({ kind, stored, definition, task }: Found): DeskItem['batch'] {
   const step = task && stepById(definition, task.step);
-  if (kind !== 'decide' || step?.verb !== 'Decide' || ownFields(definition, step.id).length > 0) return null;
+  if (kind !== 'decide' || step?.verb !== 'Decide') return null;
+  // What a holder may change and need not, as the dates of a leave that is granted as it was asked for, stops nothing.
+  if (ownFields(definition, step.id).some(field => isEmptyAnswer(stored.state.answers[field.id] ?? null))) return null;
   if (step.outcomes.some(o => o.needs?.length)) return null;
   return {
     seen: stored.state.version,

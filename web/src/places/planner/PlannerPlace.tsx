@@ -33,7 +33,7 @@ import { Feeds } from './Feeds.tsx';
 import { Needed } from './Needed.tsx';
 import { runs } from './runs.ts';
 
-const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91 } as const;
+const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91, 'a year': 364 } as const;
 type Zoom = keyof typeof zooms;
 
 const rowHeight = 26;
@@ -48,7 +48,8 @@ function Days({ first, count, cell }: { first: number; count: number; cell: numb
     const day = first + i;
     const { day: ofMonth, month } = yearMonthDay(day);
     const isMonday = weekday(day) === 1;
-    const shown = cell >= 18 || isMonday;
+    // Where a week is narrower than a number, the months alone are named.
+    const shown = cell >= 18 || (isMonday && cell >= 6);
     return (
       <g key={day}>
         {(ofMonth === 1 || i === 0) && (
@@ -243,7 +244,7 @@ export function PlannerPlace() {
     );
   const go = (day: CivilDate) => setSearch(before => ({ ...Object.fromEntries(before), from: day }), { replace: true });
   const step = Math.max(7, Math.floor(zooms[zoom] / 14) * 7);
-  const cell = { '2 weeks': 60, '5 weeks': 27, '13 weeks': 11 }[zoom];
+  const cell = { '2 weeks': 60, '5 weeks': 27, '13 weeks': 11, 'a year': 3 }[zoom];
   return (
     <Page
       title="Planner"
