@@ -4,7 +4,7 @@
  */
 
 import { type Fact, type FactEdit, factOfEdit } from '../facts/index.ts';
-import { amountOf, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
+import { amountOf, booksOf, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
 import { type DirectoryIndex, hasLeft, holderOf, isEmployed, managerOf, type PersonId } from '../people/index.ts';
 import { type CivilDate, calendarChain } from '../time/index.ts';
 
@@ -152,7 +152,8 @@ export function consequencesOf(
 ): Consequences {
   const before = book.index;
   const people = counted(before, after, edits);
-  const own = booksOf(book, people);
+  const bookOf = booksOf(people.length > few ? { ...book, once: true } : book);
+  const own = people.map(bookOf);
   const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, ...rules, index: after });
   const amounts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
   const ownFacts = new Set(touched(edits));
@@ -178,26 +179,6 @@ export function consequencesOf(
   };
 }
 
-/** The book of each of some people by itself: nobody’s leave is looked for among everybody’s. */
-function booksOf(book: LeaveBook, people: readonly PersonId[]): LeaveBook[] {
-  const of = <T extends { person: PersonId }>(all: readonly T[]) => {
-    const groups = new Map<PersonId, T[]>();
-    for (const one of all) {
-      const group = groups.get(one.person);
-      if (group) group.push(one);
-      else groups.set(one.person, [one]);
-    }
-    return groups;
-  };
-  const entries = of(book.entries);
-  const adjustments = of(book.adjustments);
-  return people.map(person => ({
-    ...book,
-    entries: entries.get(person) ?? [],
-    adjustments: adjustments.get(person) ?? [],
-    ...(people.length > few ? { once: true as const } : {}),
-  }));
-}
 /** So many are worked out with sums that are kept for whoever asks next. */
 const few = 40;
 

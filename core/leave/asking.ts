@@ -4,8 +4,8 @@ import { addDays } from '../time/index.ts';
 import { amountOf, type LeaveBook, leaveType, longestSpan, spanEffect, sureOf, timeOf } from './book.ts';
 import { countsHalf } from './counting.ts';
 import type { Obstacle } from './obstacle.ts';
+import type { LeaveType } from './rules/type.ts';
 import { daysOf, endsBeforeItStarts, isTimed, type LeaveSpan, overlap } from './span.ts';
-import type { LeaveType } from './type.ts';
 
 export type AskedHow = {
   /** The request itself, left out of what is held and of overlaps. */

@@ -3,7 +3,7 @@
  * A pending request holds its amount: what is free is the balance less what is held.
  */
 import { z } from 'zod';
-import { type DirectoryIndex, type Person, type PersonId, recordOn, teamOf, workingTimeOf } from '../people/index.ts';
+import { type DirectoryIndex, type Person, type PersonId, recordOn, workingTimeOf } from '../people/index.ts';
 import {
   addDays,
   type CivilDate,
@@ -28,8 +28,8 @@ import {
 import { isBookedBefore } from './elsewhere.ts';
 import { compare, decimal, type Fraction, plus, toNumber, zero } from './fraction.ts';
 import { type Employment, type LeavePlan, LeavePlan as LeavePlanSchema, type Worked } from './plan.ts';
-import { type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays, takesPart } from './span.ts';
-import { type LeastPresence, type LeaveType, type LeaveTypeRules, typeOn } from './type.ts';
+import { type LeastPresence, type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
+import { isTimed, type LeaveSpan, takesPart } from './span.ts';
 
 /** The longest span, in calendar days, where the type says nothing: two years. */
 export const longestSpan = 731;
@@ -486,36 +486,3 @@ export function balanceAhead(
     lines: ahead?.lines ?? [],
   };
 }
-
-/** The days of a span on which a person is away from scheduled work, held or booked. */
-export function awayDays(book: LeaveBook, id: PersonId, span: LeaveSpan): Set<DayNumber> {
-  const days = new Set<DayNumber>();
-  const person = book.index.person(id);
-  if (!person) return days;
-  for (const entry of book.entries) {
-    if (entry.person !== id || entry.span.to.date < addDays(span.from.date, -1) || entry.span.from.date > span.to.date)
-      continue;
-    for (const day of sharedDays(timeOf(book, person), entry.span, span)) days.add(day);
-  }
-  return days;
-}
-
-/** People of the team away, held or booked, from scheduled work in the span; the person not counted. */
-export function othersAway(book: LeaveBook, id: PersonId, span: LeaveSpan): Person[] {
-  const team = teamOf(book.index, id, span.from.date);
-  return team.filter(p => p.id !== id && awayDays(book, p.id, span).size > 0);
-}
-
-/** Whole days on which a person is away from `from` on, for routing: spans that cover the day's both halves. */
-export function awayOf(entries: readonly LeaveEntry[]): { person: PersonId; from: CivilDate; to: CivilDate }[] {
-  return entries
-    .filter(e => e.state === 'booked' && !isTimed(e.span))
-    .flatMap(e => {
-      const { first, last } = halvesOf(e.span as HalfSpan);
-      const from = Math.ceil(first / 2);
-      const to = Math.floor((last - 1) / 2);
-      return to >= from ? [{ person: e.person, from: fromDay(from), to: fromDay(to) }] : [];
-    });
-}
-
-export const daysOfNotice = (book: LeaveBook, span: LeaveSpan): number => toDay(span.from.date) - toDay(book.today);

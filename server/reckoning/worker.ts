@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { type Consequences, consequencesOf } from '@north-pebble/core/consequences';
 import { changeFaultWords, edited, type FactEdit, type OnFile } from '@north-pebble/core/facts';
 import {
+  booksOf,
   type LeaveBook,
   type LeaveStanding,
   standingOf,
@@ -88,32 +89,13 @@ function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findi
   });
 }
 
-/** The book of each of some people by itself: nobody’s leave is looked for among everybody’s. */
-function booksOf(book: Omit<LeaveBook, 'index'>, index: DirectoryIndex): (id: PersonId) => LeaveBook {
-  const of = <T extends { person: PersonId }>(all: readonly T[]): Map<PersonId, T[]> => {
-    const groups = new Map<PersonId, T[]>();
-    for (const one of all) {
-      const group = groups.get(one.person);
-      if (group) group.push(one);
-      else groups.set(one.person, [one]);
-    }
-    return groups;
-  };
-  const entries = of(book.entries);
-  const adjustments = of(book.adjustments);
-  return id => ({
-    ...book,
-    index,
-    entries: entries.get(id) ?? [],
-    adjustments: adjustments.get(id) ?? [],
-    once: true,
-  });
-}
+/** Each person is asked for once, so no sums of working time are kept. */
+const onceEach = (book: Omit<LeaveBook, 'index'>, index: DirectoryIndex) => booksOf({ ...book, index, once: true });
 
 function standings(index: DirectoryIndex, { book, people, type }: Standings): Stood {
   const found = book.types.find(one => one.id === type);
   if (!found) return people.map(() => null);
-  const bookOf = booksOf(book, index);
+  const bookOf = onceEach(book, index);
   const known = stood.get(index) ?? new Map();
   stood.set(index, known);
   return people.map(id => {
@@ -130,12 +112,12 @@ function standings(index: DirectoryIndex, { book, people, type }: Standings): St
 
 function yearEnds(index: DirectoryIndex, { book, people, type, until }: YearEnds): Ended {
   const found = book.types.find(one => one.id === type);
-  const bookOf = booksOf(book, index);
+  const bookOf = onceEach(book, index);
   return people.map(id => (found ? (yearEndOf(bookOf(id), id, found, until) ?? null) : null));
 }
 
 function taken(index: DirectoryIndex, { book, people, from, to }: Taken): TakenDays {
-  const bookOf = booksOf(book, index);
+  const bookOf = onceEach(book, index);
   return people.flatMap(id => takenDays(bookOf(id), id, from, to).map(day => ({ ...day, person: id })));
 }
 

@@ -1,9 +1,9 @@
 /** Closing a leave year: it stays as it was, and no balance is another for it. */
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { annual, bookOf, date, entry, halves, person, sick } from '../testing/house.ts';
-import { addDays } from '../time/index.ts';
-import { type LeaveBook, type LeaveEntry, payLines, statementOf, takenDays, withClosed, yearEndOf } from './index.ts';
+import { annual, bookOf, date, entry, halves, person, sick } from '../../testing/house.ts';
+import { addDays } from '../../time/index.ts';
+import { type LeaveBook, type LeaveEntry, payLines, statementOf, takenDays, withClosed, yearEndOf } from '../index.ts';
 
 const ina = person('ina');
 const linesOf = (book: LeaveBook, asOf: string) => statementOf(book, ina, annual, date(asOf))!;

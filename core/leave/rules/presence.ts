@@ -1,9 +1,10 @@
 /** Least presence: how many of a group are needed here at once, and how many would be. */
-import { type DirectoryIndex, isEmployed, type Person, recordOn } from '../people/index.ts';
-import { type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../time/index.ts';
-import { type LeaveBook, type LeaveEntry, timeOf } from './book.ts';
-import { halfState } from './halves.ts';
-import { isTimed, type LeaveSpan, minutesSpan, takesPart } from './span.ts';
+import { type DirectoryIndex, isEmployed, type Person, recordOn } from '../../people/index.ts';
+import { type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../../time/index.ts';
+import { type LeaveBook, type LeaveEntry, timeOf } from '../book.ts';
+import { byPerson } from '../everybody/books.ts';
+import { halfState } from '../halves.ts';
+import { isTimed, type LeaveSpan, minutesSpan, takesPart } from '../span.ts';
 import type { LeastPresence } from './type.ts';
 
 /** Whether it is about somebody on a day. */
@@ -56,8 +57,7 @@ function takes(book: LeaveBook, person: Person, span: LeaveSpan, day: DayNumber,
 export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, request?: string, most = 31): TooFew[] {
   const found: TooFew[] = [];
   const others = book.entries.filter(entry => entry.request !== request);
-  const of = new Map<string, LeaveEntry[]>();
-  for (const entry of others) of.set(entry.person, [...(of.get(entry.person) ?? []), entry]);
+  const of = byPerson(others);
   for (const presence of book.presence ?? []) {
     let group: Person[] | undefined;
     for (let day = toDay(span.from.date); day <= toDay(span.to.date) && found.length < most; day++) {
@@ -84,8 +84,7 @@ export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, reque
  * none are needed or nobody is to work.
  */
 export function hereOn(book: LeaveBook, presence: LeastPresence, first: DayNumber, last: DayNumber): (number | null)[] {
-  const of = new Map<string, LeaveEntry[]>();
-  for (const entry of book.entries) of.set(entry.person, [...(of.get(entry.person) ?? []), entry]);
+  const of = byPerson(book.entries);
   const group = groupOf(book.index, presence, fromDay(first));
   return Array.from({ length: last - first + 1 }, (_, n) => {
     const day = first + n;

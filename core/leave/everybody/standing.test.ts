@@ -1,8 +1,8 @@
 /** Everybody’s balances: every row adds up, and is what the statement says. */
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { annual, bookOf, date, person } from '../testing/house.ts';
-import { addDays } from '../time/index.ts';
+import { annual, bookOf, date, person } from '../../testing/house.ts';
+import { addDays } from '../../time/index.ts';
 import {
   filteredStandings,
   type LeaveEntry,
@@ -10,7 +10,7 @@ import {
   sortedStandings,
   standingOf,
   statementOf,
-} from './index.ts';
+} from '../index.ts';
 
 const ina = person('ina');
 const days = fc.integer({ min: 0, max: 700 });

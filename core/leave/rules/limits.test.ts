@@ -1,6 +1,6 @@
 /** What leave types ask to be kept to: each limit at its edge, for people who work unlike. */
 import { describe, expect, test } from '@jest/globals';
-import { annual, bookOf, date, entry, halves, index, person, sick, withDirectory } from '../testing/house.ts';
+import { annual, bookOf, date, entry, halves, index, person, sick, withDirectory } from '../../testing/house.ts';
 import {
   balanceTypeOf,
   evidenceDue,
@@ -18,7 +18,7 @@ import {
   tooFewIn,
   typeOn,
   typeSentences,
-} from './index.ts';
+} from '../index.ts';
 
 const ina = person('ina');
 const withLimits = (...limits: Limit[]): LeaveType => ({ ...annual, limits });

@@ -1,11 +1,11 @@
 /** What somebody has of a kind of leave in the leave year of a day, in one row: how it came to be, and what is left of it. */
-import type { PersonId } from '../people/index.ts';
-import { type CivilDate, type DayNumber, fromDay, toDay } from '../time/index.ts';
-import { walk } from './balance.ts';
-import { holdingsOf, type LeaveBook, planOf, sureOf } from './book.ts';
-import { type Fraction, isZero, minus, plus, toNumber, zero } from './fraction.ts';
-import { type LeavePlan, leaveYearFrom } from './plan.ts';
-import { type LeaveType, typeOn } from './type.ts';
+import type { PersonId } from '../../people/index.ts';
+import { type CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
+import { walk } from '../balance.ts';
+import { holdingsOf, type LeaveBook, planOf, sureOf } from '../book.ts';
+import { type Fraction, isZero, minus, plus, toNumber, zero } from '../fraction.ts';
+import { type LeavePlan, leaveYearFrom } from '../plan.ts';
+import { type LeaveType, typeOn } from '../rules/type.ts';
 
 /** Amounts in the unit of the plan. What comes adds up: carried + entitled + adjusted − taken − planned − held − lapsed − lapsing = free. */
 export type LeaveStanding = {

@@ -1,5 +1,5 @@
 /** What a type asks to be kept to, and what of it a span does not: a code and what it is about. Words are made where it is shown. */
-import type { PersonId } from '../people/index.ts';
+import type { PersonId } from '../../people/index.ts';
 import {
   addDays,
   addMonths,
@@ -13,10 +13,10 @@ import {
   toDay,
   yearMonthDay,
   yearOf,
-} from '../time/index.ts';
-import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from './book.ts';
+} from '../../time/index.ts';
+import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from '../book.ts';
+import { daysOf, type LeaveSpan, takesHalfOf } from '../span.ts';
 import { tooFewIn } from './presence.ts';
-import { daysOf, type LeaveSpan, takesHalfOf } from './span.ts';
 import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
 
 /** A limit that a span does not keep to. */

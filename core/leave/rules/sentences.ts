@@ -1,6 +1,6 @@
 /** Leave rules read aloud: each thing that a type or a plan says, as one sentence. */
-import { amountOfUnit, amountWords, type CivilDate, fullDate } from '../time/index.ts';
-import type { PlanRules } from './plan.ts';
+import { amountOfUnit, amountWords, type CivilDate, fullDate } from '../../time/index.ts';
+import type { PlanRules } from '../plan.ts';
 import type { LeastPresence, LeaveTypeRules, Limit, Strength } from './type.ts';
 
 /** What a sentence is about, so that it can be changed in its place; for limits with the place among them. */

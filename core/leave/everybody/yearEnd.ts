@@ -2,13 +2,13 @@
  * The end of a leave year: what is carried and what lapses when it turns, and a statement that stays as it was when the year
  * was closed. What is corrected afterwards stands in the open year, so that closing changes no balance.
  */
-import type { PersonId } from '../people/index.ts';
-import { type CivilDate, fromDay, toDay } from '../time/index.ts';
-import type { StatementLine } from './balance.ts';
-import { type LeaveBook, planOf, statementOf, sureOf, type TakenDay } from './book.ts';
-import { decimal, isNegative, least, minus, toNumber } from './fraction.ts';
-import { leaveYearFrom, rulesOn } from './plan.ts';
-import { type LeaveType, typeOn } from './type.ts';
+import type { PersonId } from '../../people/index.ts';
+import { type CivilDate, fromDay, toDay } from '../../time/index.ts';
+import type { StatementLine } from '../balance.ts';
+import { type LeaveBook, planOf, statementOf, sureOf, type TakenDay } from '../book.ts';
+import { decimal, isNegative, least, minus, toNumber } from '../fraction.ts';
+import { leaveYearFrom, rulesOn } from '../plan.ts';
+import { type LeaveType, typeOn } from '../rules/type.ts';
 
 export type YearEnd = {
   /** The last day of the leave year. */

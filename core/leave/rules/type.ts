@@ -3,8 +3,8 @@
  * a type says holds from a day on; leave goes by what holds on its first day.
  */
 import { z } from 'zod';
-import { CivilDate, MonthDay } from '../time/index.ts';
-import { Counting, Portion } from './counting.ts';
+import { CivilDate, MonthDay } from '../../time/index.ts';
+import { Counting, Portion } from '../counting.ts';
 
 /** What comes of a limit that is met: it may not be asked for, or with a reason alone, or is said and no more. */
 export const Strength = z.enum(['stops', 'asks why', 'warns']);
