@@ -17,6 +17,7 @@ import { liveRow } from './running/live.ts';
 import { deskRows } from './running/load.ts';
 import { outsideRows } from './running/outside.ts';
 import { pageRows } from './running/page.ts';
+import { plannerRows } from './running/planner.ts';
 import { recordRows } from './running/records.ts';
 import { travelRows } from './running/travel.ts';
 import { type Served, served } from './served.ts';
@@ -34,6 +35,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   page: pageRows,
   records: recordRows,
   leave: leaveRows,
+  planner: plannerRows,
   outside: outsideRows,
   desk: deskRows,
 };

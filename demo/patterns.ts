@@ -109,6 +109,8 @@ export const leaveTypes: LeaveType[] = [
   type('sea-survival', 'Sea-survival training'),
   type('sick', 'Sick leave', {
     counting: 'calendar',
+    openEnd: true,
+    times: true,
     daysBack: 14,
     insideLeave: 'gives back',
     kindReadBy: 'HR',

@@ -1,5 +1,5 @@
 /** Access that is really given: the directory down, seen, back again; nothing says that it is done before it is. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothing, axeFindsNothingInLightAndDark } from './axe.ts';
 import { personAt } from './people.ts';
 import { expect, test } from './test.ts';
 
@@ -64,11 +64,7 @@ test('the directory of the demo is changed by hand, and has no faults for those 
   await expect(wren.getByText('is disabled')).toBeVisible();
   await wren.getByRole('button', { name: 'Enable ines.okoro by hand' }).click();
   await expect(wren.getByText('can be used')).toBeVisible();
-  for (const colorScheme of ['light', 'dark'] as const) {
-    await wren.emulateMedia({ colorScheme });
-    const { violations } = await new AxeBuilder({ page: wren }).analyze();
-    expect(violations.map(v => `${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-  }
+  await axeFindsNothingInLightAndDark(wren);
 });
 
 test('what somebody changed in the directory by hand is found, with its cause, and mended', async ({ browser }) => {
@@ -83,8 +79,7 @@ test('what somebody changed in the directory by hand is found, with its cause, a
     'No request gave it and no rule does',
   );
   await expect(rows.filter({ hasText: 'test.test (Test) can be used' })).toBeVisible();
-  const { violations } = await new AxeBuilder({ page: marit }).analyze();
-  expect(violations.map(v => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  await axeFindsNothing(marit);
   // One by itself, then the others together.
   await marit.getByRole('button', { name: /^Set it right: ines\.okoro/ }).click();
   await expect(rows.filter({ hasText: 'ines.okoro: place' })).toContainText('Mended', { timeout: 30_000 });

@@ -1,5 +1,5 @@
 /** The house as HR keeps it: holidays, patterns, roles, posts, lists, hand-overs, files, and somebody whom a request puts on file. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothingInLightAndDark } from './axe.ts';
 import { askForLeave, personAt, pressOn, typeDay } from './people.ts';
 import { expect, type Page, test } from './test.ts';
 
@@ -247,11 +247,7 @@ test('the pages of the house have no faults for those who cannot see them well, 
     await wren.goto(`/house/${path}`);
     await expect(wren.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(wren.getByRole('status', { name: 'Loading' })).toHaveCount(0);
-    for (const colorScheme of ['light', 'dark'] as const) {
-      await wren.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
-      const { violations } = await new AxeBuilder({ page: wren }).analyze();
-      expect(violations.map(v => `${path} ${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-    }
+    await axeFindsNothingInLightAndDark(wren);
     await wren.setViewportSize({ width: 390, height: 800 });
     const over = await wren.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
     expect([path, over]).toEqual([path, 0]);

@@ -1,5 +1,5 @@
 /** A new post from asking to the public page of open posts, as somebody reads it who is not signed in. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothing } from './axe.ts';
 import { onDeskOf, personAt, send, sendNow } from './people.ts';
 import { expect, type Page, test } from './test.ts';
 
@@ -24,7 +24,7 @@ test('open posts stand on a page for anybody, without what is for the house alon
   expect(raw).not.toMatch(/58.?000|Cost/);
   // Everything else stays shut.
   expect((await page.request.get('/api/records/lists')).status()).toBe(401);
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await axeFindsNothing(page);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   await context.close();
 });

@@ -1,5 +1,5 @@
 /** Plans back from a date: seen, moved with a preview, told of in time, and ready. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothingInLightAndDark } from './axe.ts';
 import { personAt, typeDay } from './people.ts';
 import { expect, test } from './test.ts';
 
@@ -57,11 +57,7 @@ test('the plan and all plans stand without faults for those who cannot see them 
   for (const path of ['/requests/plans', plan, `${plan}?as=table`, `${plan}?move=`]) {
     await wren.goto(path);
     await expect(wren.getByRole('heading', { level: 1 })).toBeVisible();
-    for (const colorScheme of ['light', 'dark'] as const) {
-      await wren.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
-      const { violations } = await new AxeBuilder({ page: wren }).analyze();
-      expect(violations.map(v => `${path} ${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-    }
+    await axeFindsNothingInLightAndDark(wren);
   }
 });
 

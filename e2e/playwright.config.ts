@@ -8,6 +8,8 @@ const launchOptions = {
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
 };
 const names = Object.keys(houses) as HouseName[];
+/** Answers once every house does. */
+const readyPort = 8430;
 const addressOf = (name: HouseName): string => `http://127.0.0.1:${houses[name].port}`;
 
 const housed = new Set<string>(names.flatMap(name => houses[name].tests.map(test => `${test}.spec.ts`)));
@@ -35,13 +37,17 @@ export default defineConfig({
     testMatch: houses[name].tests.map(test => `${test}.spec.ts`),
     use: { baseURL: addressOf(name) },
   })),
-  webServer: names.map(name => ({
-    command: 'node scripts/demo.mjs --fresh',
+  webServer: {
+    // Side by side: one after the other they would take twice as long.
+    command: 'node scripts/machine/houses.mjs',
     cwd: '..',
-    env: { NP_PORT: String(houses[name].port), NP_DATA: houseFolder(name) },
-    url: `${addressOf(name)}/api/health`,
+    env: {
+      HOUSES: JSON.stringify(names.map(name => ({ port: houses[name].port, folder: houseFolder(name) }))),
+      READY: String(readyPort),
+    },
+    url: `http://127.0.0.1:${readyPort}/`,
     timeout: 240_000,
     gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
     reuseExistingServer: false,
-  })),
+  },
 });

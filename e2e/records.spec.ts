@@ -1,5 +1,5 @@
 /** What HR keeps of people: found, changed for a coming day with what follows, taken back; the next request goes to the new manager. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothingInLightAndDark } from './axe.ts';
 import { askForLeave, personAt, personBy, send, typeDay } from './people.ts';
 import { expect, test } from './test.ts';
 
@@ -131,11 +131,6 @@ test('what stands in the way is said at its place; people and a person have no f
     await wren.goto(path);
     await expect(wren.getByRole('heading', { level: 1 })).toBeVisible();
     await expect(wren.getByText('Tobias Fennimore').first()).toBeVisible();
-    for (const colorScheme of ['light', 'dark'] as const) {
-      await wren.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
-      const { violations } = await new AxeBuilder({ page: wren }).analyze();
-      expect(violations.map(v => `${path} ${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-    }
-    await wren.emulateMedia({ colorScheme: 'light' });
+    await axeFindsNothingInLightAndDark(wren);
   }
 });

@@ -1,5 +1,5 @@
 /** Access looked at again: many at once, one taken away, done when the directory has done it. */
-import AxeBuilder from '@axe-core/playwright';
+import { axeFindsNothing, axeFindsNothingInLightAndDark } from './axe.ts';
 import { personAt } from './people.ts';
 import { expect, test } from './test.ts';
 
@@ -10,11 +10,7 @@ test('the steward answers several at once; what is taken away is gone from the d
   await kofi.getByRole('link', { name: /accesses wait for your word/ }).click();
   const waits = kofi.getByRole('region', { name: 'Waits for you' });
   await expect(waits).toContainText('Tide console');
-  for (const colorScheme of ['light', 'dark'] as const) {
-    await kofi.emulateMedia({ colorScheme, reducedMotion: 'reduce' });
-    const { violations } = await new AxeBuilder({ page: kofi }).analyze();
-    expect(violations.map(v => `${colorScheme} ${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
-  }
+  await axeFindsNothingInLightAndDark(kofi);
   const name =
     (await waits
       .getByRole('checkbox', { name: / in Tide console$/ })
@@ -34,6 +30,5 @@ test('the steward answers several at once; what is taken away is gone from the d
   const item = marit.getByRole('list', { name: 'Of this round' }).getByRole('listitem').filter({ hasText: person });
   await expect(item).toContainText('Tide console: taken away', { timeout: 30_000 });
   await expect(item).toContainText('“Works at the harbour now.”');
-  const { violations } = await new AxeBuilder({ page: marit }).analyze();
-  expect(violations.map(v => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+  await axeFindsNothing(marit);
 });

@@ -73,6 +73,8 @@ await main(async () => {
     const shoot = async (page, name, path, ready) => {
       if (path) await page.goto(base + path);
       await page.getByText(ready).first().waitFor();
+      // What is still being checked or fetched is not the page.
+      await page.getByText('being checked').first().waitFor({ state: 'detached' });
       await page.waitForTimeout(700);
       await page.screenshot({ path: join(out, `${name}.png`) });
       say(`docs/screenshots/${name}.png`);
@@ -105,7 +107,7 @@ await main(async () => {
     await shoot(wren, 'workflows', '/workflows', 'Compensation time');
     await shoot(wren, 'sheet-lanes', '/workflows/new-colleague', 'Nothing found');
     await shoot(wren, 'leave-rules', '/house/leave', 'It leaves as many here as are needed');
-    await shoot(wren, 'everybody', '/balances/everyone?only=lapsing&sort=lapsing&down=yes', 'to lapse');
+    await shoot(wren, 'everybody', '/balances/everyone?only=lapsing&sort=lapsing&down=yes', 'days left');
     await wren.goto(`${base}/workflows/shared-space?section=Rehearse`);
     await wren.getByRole('combobox', { name: 'Who asks' }).fill('Ines Okoro');
     await wren.getByRole('option', { name: 'Ines Okoro' }).click();

@@ -12,6 +12,7 @@ import { mailConnection } from './connections/mail.ts';
 import { alone, migrateDatabase, openDatabase, outside } from './database/index.ts';
 import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
+import { keepReady } from './leave/index.ts';
 import { Live } from './live/index.ts';
 import { openMailServer } from './messages/smtpServer.ts';
 import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
@@ -68,6 +69,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopComparing = keepCompared(house);
   const stopRegister = keepRegister(house);
   const stopReviews = keepReviewed(house);
+  const stopMakingReady = keepReady(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
   const live = new Live(house);
@@ -112,6 +114,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       stopComparing();
       stopRegister();
       stopReviews();
+      await stopMakingReady();
       await stopAnchoring();
       await stopTimers();
       await postman.stop();

@@ -7,6 +7,7 @@ import { dropOldGuestLinks, dropOldGuestTyping } from './guests/index.ts';
 import type { House } from './house/index.ts';
 import { dropOldMails } from './messages/index.ts';
 import { forgetOver } from './outside/index.ts';
+import { dropOldGone } from './planner/index.ts';
 import { dropOldCommands, dropOldLetters, dropOldUnsent } from './requests/index.ts';
 import { dropOldSessions } from './session/index.ts';
 
@@ -20,6 +21,7 @@ export async function clearAway(house: House): Promise<void> {
   await dropOldGuestLinks(house.db);
   await dropOldGuestTyping(house);
   await forgetOver(house);
+  await dropOldGone(house);
   await dropOldLetters(house.db, letters);
   await dropOldCommands(house.db, commands);
   await dropOldMails(house.db, toInstant(toMilliseconds(await house.now(house.db)) - mails * 86_400_000));

@@ -1,52 +1,14 @@
 /** The sheet in the browser: how soon a key shows in a workflow of 200 steps, and how long the page is ever kept busy. */
 
 import { demoDay } from '@north-pebble/demo';
-import { chromium, type Page } from '@playwright/test';
 import { longWorkflow } from '../core/sheet.ts';
 import { againstBar, type Row } from '../measure.ts';
 import type { Served } from '../served.ts';
+import { highest, inBrowser, measured } from './watching.ts';
 
 const steps = 200;
 const words = 'line manager, else HR partner decides within 2 working days';
 
-type Seen = { keys: number[]; busy: number[] };
-declare global {
-  interface Window {
-    seen: Seen;
-  }
-}
-
-/** Watches the page: the time from each key to the paint after it, and every piece of work over 50 ms. */
-function watch(): void {
-  window.seen = { keys: [], busy: [] };
-  window.addEventListener(
-    'keydown',
-    event => {
-      const began = event.timeStamp;
-      // The frame after the next one begins when the one with the letter has been painted.
-      requestAnimationFrame(() => {
-        const channel = new MessageChannel();
-        channel.port1.onmessage = () => window.seen.keys.push(performance.now() - began);
-        channel.port2.postMessage(null);
-      });
-    },
-    true,
-  );
-  new PerformanceObserver(list => {
-    for (const entry of list.getEntries()) window.seen.busy.push(entry.duration);
-  }).observe({ type: 'longtask' });
-}
-
-async function measured(page: Page, work: () => Promise<void>): Promise<Seen> {
-  await page.evaluate(() => {
-    window.seen.keys = [];
-    window.seen.busy = [];
-  });
-  await work();
-  return page.evaluate(() => window.seen);
-}
-
-const highest = (values: readonly number[]): number => Math.max(0, ...values);
 const nineInTen = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length * 0.9)];
 
@@ -59,16 +21,7 @@ export async function pageRows({ base, signIn }: Served): Promise<Row[]> {
   });
   if (!made.ok) throw new Error(await made.text());
   const { id } = (await made.json()) as { id: string };
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-  });
-  try {
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    const [name, value] = cookie.split('=');
-    await context.addCookies([{ name, value, url: base }]);
-    const page = await context.newPage();
-    await page.addInitScript(watch);
+  return inBrowser(base, cookie, async page => {
     await page.goto(`${base}/workflows/${id}`);
     const margin = page.getByRole('complementary', { name: 'Margin' });
     await margin
@@ -95,7 +48,5 @@ export async function pageRows({ base, signIn }: Served): Promise<Row[]> {
       againstBar('a key that changes the definition itself, 9 in 10, in ms', nineInTen(changing.keys), 30),
       againstBar('the longest piece of work on the page meanwhile, in ms', highest(changing.busy), 50),
     ];
-  } finally {
-    await browser.close();
-  }
+  });
 }

@@ -30,14 +30,32 @@ export const FindStandings = z.strictObject({
 });
 export type FindStandings = z.infer<typeof FindStandings>;
 
-/** A calendar to subscribe to: of oneself, one’s teams, or a place or department as a whole. */
+export const FeedOf = z.enum(['self', 'team', 'place', 'department', 'line', 'house', 'set']);
+export type FeedOf = z.infer<typeof FeedOf>;
+
+/** A calendar to subscribe to: of oneself, one’s teams, or whoever can be looked at on the planner; of a set by its number. */
 export const NewFeed = z
-  .strictObject({ of: z.enum(['self', 'team', 'place', 'department']), group: Id.nullable() })
-  .refine(({ of, group }) => (of === 'place' || of === 'department') === (group !== null), {
+  .strictObject({ of: FeedOf, group: Id.nullable() })
+  .refine(({ of, group }) => (of === 'self' || of === 'team') === (group === null), {
     path: ['group'],
     message: 'Say which one.',
   });
 export type NewFeed = z.infer<typeof NewFeed>;
+
+/** What somebody has when they leave on a day, before it is on file. */
+export const AskLeaving = z.strictObject({ on: NearDate });
+/** What somebody would have who joins on a day. */
+export const AskJoining = z.strictObject({ plan: Id, joined: NearDate, share: z.coerce.number().min(0.01).max(1) });
+export type AskJoining = z.infer<typeof AskJoining>;
+
+/** A letter to each of those who are found, with what they have left. */
+export const NewLetters = FindStandings.extend({
+  id: z.uuid('Letters need an id of their own.'),
+  /** How many were looked at. */
+  people: z.number().int().min(1).max(200_000),
+  note: z.string().trim().max(2000),
+});
+export type NewLetters = z.infer<typeof NewLetters>;
 
 export const FindYearEnd = z.strictObject({ type: Id.optional(), until: NearDate.optional() });
 

@@ -20,7 +20,8 @@ export const FindRecords = z.object({
 export type FindRecords = z.infer<typeof FindRecords>;
 
 const Reason = z.string().trim().min(1, 'Say why: whoever looks later will want to know.').max(500);
-export const PreviewChange = z.object({ change: HouseChange });
+/** `id`: under which one asks how far it is, and stops it. */
+export const PreviewChange = z.object({ change: HouseChange, id: z.uuid().optional() });
 export const SaveChange = z.object({ change: HouseChange, reason: Reason, digest: z.string().length(64) });
 export type SaveChange = z.infer<typeof SaveChange>;
 export const TakeChangeBack = z.object({ reason: Reason });

@@ -110,7 +110,7 @@ export const TryDate = z.object({ to: NearDate });
 export type TryDate = z.infer<typeof TryDate>;
 
 /** Of which place the filters are. */
-const SetPlace = z.enum(['requests', 'desk', 'people', 'balances']);
+const SetPlace = z.enum(['requests', 'desk', 'people', 'balances', 'planner']);
 export const NewSet = z.object({
   place: SetPlace.default('requests'),
   name: z.string().trim().min(1, 'Give it a name.').max(80),

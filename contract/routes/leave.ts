@@ -1,11 +1,24 @@
 /** Leave for those who answer for it: its rules, what is let pass, and everybody’s balances. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { CloseYear, FindStandings, FindYearEnd, NewFeed, NewPass, NewPayExport, TrySpans } from '../inputs/leave.ts';
+import {
+  AskJoining,
+  AskLeaving,
+  CloseYear,
+  FindStandings,
+  FindYearEnd,
+  NewFeed,
+  NewLetters,
+  NewPass,
+  NewPayExport,
+  TrySpans,
+} from '../inputs/leave.ts';
 import {
   FeedMade,
   FeedsView,
+  JoiningView,
   LeaveRulesView,
+  LeavingView,
   PassesView,
   PayExportsView,
   StandingsView,
@@ -79,6 +92,26 @@ export const leaveRoutes = declare({
     who: 'keep records',
     params: Numbered,
     answer: { media: ['text/csv'] },
+  },
+  'GET /leave/leaving/:person': {
+    says: 'What somebody has left when they leave on a day, before it is on file.',
+    who: 'signed in',
+    params: z.object({ person: PersonId }),
+    query: AskLeaving,
+    answer: LeavingView,
+  },
+  'GET /leave/joining': {
+    says: 'What a plan gives somebody who joins on a day.',
+    who: 'keep records',
+    query: AskJoining,
+    answer: JoiningView,
+  },
+  'POST /leave/letters': {
+    says: 'Writes to those who are found what they have left.',
+    who: 'keep records',
+    status: 201,
+    body: NewLetters,
+    answer: z.strictObject({ letters: z.number() }),
   },
   'GET /feeds': { says: 'Calendars of one’s own on secret addresses.', who: 'signed in', answer: FeedsView },
   'POST /feeds': {

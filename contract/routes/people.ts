@@ -3,7 +3,7 @@ import { MailChoice, PersonId } from '@north-pebble/core/people';
 import { CivilDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { ConnectionName, FindNamed, SaveConnection, TryAgain } from '../inputs/connections.ts';
-import { FindPeople, LookAtPlanner, SetCover, WhoseCover } from '../inputs/people.ts';
+import { FindPeople, LookAtPlanner, LookAtPlannerRows, SetCover, WhoseCover } from '../inputs/people.ts';
 import { AnswerMail } from '../inputs/workflows.ts';
 import { CheckedView, ConnectionsView, NamedView } from '../views/access/connections.ts';
 import { DifferencesView, Mend } from '../views/access/differences.ts';
@@ -14,7 +14,7 @@ import {
   Switches,
   TurnSwitches,
 } from '../views/access/directoryRoom.ts';
-import { BalanceView, PlannerView } from '../views/leave.ts';
+import { BalanceView, PlannerAway, PlannerRows, PlannerView } from '../views/leave.ts';
 import { CoversView, DirectoryView, FoundPeople, MailChoiceView } from '../views/people.ts';
 import { MailroomView, OpenPostsView, SentMail } from '../views/workflows.ts';
 import { declare } from './route.ts';
@@ -43,6 +43,24 @@ export const peopleRoutes = declare({
     answer: BalanceView,
   },
   'GET /planner': { says: 'Who is here and who is away.', who: 'signed in', query: LookAtPlanner, answer: PlannerView },
+  'GET /planner/rows': {
+    says: 'Rows of it, one person each, some at a time.',
+    who: 'signed in',
+    query: LookAtPlannerRows,
+    answer: PlannerRows,
+  },
+  'GET /planner/away': {
+    says: 'Who is away, in the order of their first day.',
+    who: 'signed in',
+    query: LookAtPlanner,
+    answer: PlannerAway,
+  },
+  'GET /planner/file.csv': {
+    says: 'The same as a table.',
+    who: 'signed in',
+    query: LookAtPlanner,
+    answer: { media: ['text/csv'] },
+  },
   'GET /connections': { says: 'Connections and how they go.', who: 'read connections', answer: ConnectionsView },
   'PUT /connections/:name': {
     says: 'Sets a connection up.',

@@ -120,6 +120,17 @@ export const recordRoutes = declare({
     body: PreviewChange,
     answer: ChangePreview,
   },
+  'GET /records/preview/:id': {
+    says: 'How far a preview is that the caller waits for; none of none.',
+    who: 'signed in',
+    params: z.object({ id: z.uuid() }),
+    answer: z.strictObject({ done: z.number(), all: z.number() }),
+  },
+  'DELETE /records/preview/:id': {
+    says: 'Stops a preview that the caller waits for.',
+    who: 'signed in',
+    params: z.object({ id: z.uuid() }),
+  },
   'POST /records/changes': {
     says: 'Makes a change that was previewed.',
     who: 'signed in',

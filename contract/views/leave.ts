@@ -11,6 +11,7 @@ import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
 
+import { FeedOf } from '../inputs/leave.ts';
 import { Named } from './values.ts';
 
 const Unit = z.enum(['days', 'hours']);
@@ -90,8 +91,10 @@ export const PlannerView = z.strictObject({
   from: CivilDate,
   to: CivilDate,
   today: CivilDate,
-  /** Places and departments that the reader may look at as a whole; none for whoever sees their own teams only. */
-  groups: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.enum(['place', 'department']) })),
+  /** What the reader may look at as a whole; nothing for whoever sees their own teams only. */
+  groups: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), kind: z.enum(['place', 'department', 'line', 'house']) }),
+  ),
   /** Where a least number is needed of those who are shown: how many are here on each day; nothing where none are needed. */
   presence: z.array(
     z.strictObject({
@@ -103,23 +106,58 @@ export const PlannerView = z.strictObject({
       asked: z.array(z.strictObject({ request: z.string(), name: z.string(), from: CivilDate, to: CivilDate })),
     }),
   ),
+  /** In the order in which their people stand in the rows. */
   teams: z.array(
     z.strictObject({
       name: z.string(),
-      people: z.array(
-        z.strictObject({
-          id: PersonId,
-          name: z.string(),
-          marks: z.string(),
-          entries: z.array(z.strictObject({ from: CivilDate, to: CivilDate, label: z.string() })),
-        }),
-      ),
+      people: z.number(),
       /** People at work in the morning or afternoon of each day. */
       here: z.array(z.number()),
+      /** Which of `presence` is about just these people. */
+      presence: z.string().nullable(),
     }),
   ),
 });
 export type PlannerView = z.infer<typeof PlannerView>;
+
+/** Absence of somebody, or a line of the planner that is none. */
+export const PlannerBar = z.strictObject({
+  /** The first and last half day, counted from the morning of the first day shown; both inside what is shown. */
+  first: z.number().int(),
+  last: z.number().int(),
+  kind: z.enum(['booked', 'asked', 'elsewhere', 'other']),
+  label: z.string(),
+  /** For those who may read it. */
+  request: z.string().exactOptional(),
+  /** It waits for the reader’s answer. */
+  waits: z.literal(true).exactOptional(),
+});
+export type PlannerBar = z.infer<typeof PlannerBar>;
+
+/** Some rows of the planner, one after another. */
+export const PlannerRows = z.strictObject({
+  /** A letter for each half day: `w` to work, `-` not worked, `h` holiday. */
+  shades: z.array(z.string()),
+  rows: z.array(z.strictObject({ id: PersonId, name: z.string(), shade: z.number().int(), bars: z.array(PlannerBar) })),
+});
+export type PlannerRows = z.infer<typeof PlannerRows>;
+
+/** Absence in some days, the first so many of it. */
+export const PlannerAway = z.strictObject({
+  all: z.number().int(),
+  rows: z.array(
+    z.strictObject({
+      id: PersonId,
+      name: z.string(),
+      from: CivilDate,
+      to: CivilDate,
+      kind: PlannerBar.shape.kind,
+      label: z.string(),
+      request: z.string().exactOptional(),
+    }),
+  ),
+});
+export type PlannerAway = z.infer<typeof PlannerAway>;
 
 /** The days around a span and who of the team is away on them. */
 export const TeamStrip = z.strictObject({
@@ -141,6 +179,8 @@ export const LeaveTypeChoice = z.strictObject({
   hasBalance: z.boolean(),
   /** Whether it may be asked for with times. */
   times: z.boolean().optional(),
+  /** Whether its last day may be told later. */
+  openEnd: z.boolean().optional(),
 });
 export type LeaveTypeChoice = z.infer<typeof LeaveTypeChoice>;
 
@@ -210,7 +250,7 @@ export type StandingsView = z.infer<typeof StandingsView>;
 export const FeedsView = z.array(
   z.strictObject({
     id: z.number(),
-    of: z.enum(['self', 'team', 'place', 'department']),
+    of: FeedOf,
     group: z.string().nullable(),
     name: z.string(),
     madeAt: Instant,
@@ -220,6 +260,32 @@ export const FeedsView = z.array(
 export type FeedsView = z.infer<typeof FeedsView>;
 export const FeedMade = z.strictObject({ id: z.number(), address: z.string() });
 export type FeedMade = z.infer<typeof FeedMade>;
+
+/** What is left to be paid, or owed, when somebody leaves on a day. */
+export const LeavingView = z.strictObject({
+  person: PersonId,
+  name: z.string(),
+  on: CivilDate,
+  types: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      unit: Unit,
+      plan: z.string(),
+      entitled: z.number(),
+      balance: z.number(),
+    }),
+  ),
+  /** Leave that goes on after the last day. */
+  after: z.array(z.strictObject({ request: z.string(), label: z.string() })),
+});
+export type LeavingView = z.infer<typeof LeavingView>;
+
+export const JoiningView = z.strictObject({
+  unit: Unit,
+  years: z.array(z.strictObject({ until: CivilDate, amount: z.number() })),
+});
+export type JoiningView = z.infer<typeof JoiningView>;
 
 /** Leave years that ended by a day: what is carried and what lapses, and whether they are closed. */
 export const YearEndView = z.strictObject({

@@ -132,7 +132,7 @@ export const SavedSet = z.strictObject({
   role: z.string().nullable(),
   /** How many are in it for the reader, where it was given to a role of theirs. */
   count: z.number().nullable(),
-  place: z.enum(['requests', 'desk', 'people', 'balances']),
+  place: z.enum(['requests', 'desk', 'people', 'balances', 'planner']),
   id: z.number(),
   own: z.boolean(),
   ownerName: z.string(),
@@ -247,7 +247,8 @@ const MayView = z.strictObject({
   /** The task that the reader may do, or take from its pool first. */
   work: z.strictObject({ task: z.string(), free: z.boolean() }).nullable(),
   /** The step for which the reader may hand something in. */
-  handIn: z.string().nullable(),
+  /** Steps that wait for what the reader can hand in. */
+  handIn: z.array(z.string()),
   rework: z.boolean(),
   withdraw: z.boolean(),
   tryAgain: z.boolean(),

@@ -29,7 +29,14 @@ export const ShelfRow = z.strictObject({
 export type ShelfRow = z.infer<typeof ShelfRow>;
 export const ShelfRows = z.array(ShelfRow);
 
-export const AskableRow = z.strictObject({ id: z.string(), name: z.string(), area: z.string(), purpose: z.string() });
+export const AskableRow = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  area: z.string(),
+  purpose: z.string(),
+  /** The field that takes days of leave, where it is asked for such. */
+  leaveField: z.string().nullable(),
+});
 export type AskableRow = z.infer<typeof AskableRow>;
 export const AskableRows = z.array(AskableRow);
 

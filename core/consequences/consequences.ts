@@ -149,13 +149,18 @@ export function consequencesOf(
   edits: readonly FactEdit[],
   day: CivilDate,
   rules: Partial<Pick<LeaveBook, 'types' | 'plans' | 'adjustments'>> = {},
+  told: (done: number, all: number) => void = () => {},
 ): Consequences {
   const before = book.index;
   const people = counted(before, after, edits);
   const bookOf = booksOf(people.length > few ? { ...book, once: true } : book);
   const own = people.map(bookOf);
   const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, ...rules, index: after });
-  const amounts = people.map((person, n) => otherAmounts(own[n], changedOf(own[n]), person));
+  // Everybody is looked at twice: for what is counted otherwise, and for what that makes of balances.
+  const amounts = people.map((person, n) => {
+    told(n, 2 * people.length);
+    return otherAmounts(own[n], changedOf(own[n]), person);
+  });
   const ownFacts = new Set(touched(edits));
   const others = edits.some(edit => ofRules(edit));
   const yearEnd = `${day.slice(0, 4)}-12-31` as CivilDate;
@@ -163,11 +168,12 @@ export function consequencesOf(
     managers: otherManagers(before, after, day),
     leave: amounts.flat(),
     // Whose leave counts the same has the same balance, where nothing of their own is changed.
-    balances: people.flatMap((person, n) =>
-      others || amounts[n].length > 0 || ownFacts.has(person)
+    balances: people.flatMap((person, n) => {
+      told(people.length + n, 2 * people.length);
+      return others || amounts[n].length > 0 || ownFacts.has(person)
         ? otherBalances(own[n], changedOf(own[n]), person, yearEnd)
-        : [],
-    ),
+        : [];
+    }),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {
         const post = index.post(id);

@@ -14,6 +14,22 @@ const readable = (field: Field, error: z.ZodError): string => {
   return moduleOf(field.kind).fault?.(field, issue) ?? issue.message;
 };
 
+const Given = z.record(z.string(), z.unknown());
+
+/** Schemas of fields by themselves are made once: making one costs more than most answers. */
+const schemas = new WeakMap<Field, z.ZodType<Answer>>();
+
+function schemaOf(field: Field, house: HouseLists, given: Readonly<Record<string, unknown>>): z.ZodType<Answer> {
+  const { answer, answerIn } = moduleOf(field.kind);
+  const ofHouse = answerIn?.(field, house, given);
+  if (ofHouse) return ofHouse;
+  const known = schemas.get(field);
+  if (known) return known;
+  const made = answer(field);
+  schemas.set(field, made);
+  return made;
+}
+
 /**
  * Reads answers; every fault names its field. Answers to fields that the form does not have are refused.
  * @param needed whether a field must have an answer, and whether it is asked at all
@@ -24,7 +40,7 @@ export function readAnswers(
   house: HouseLists,
   needed: (field: Field) => 'needed' | 'may' | 'not asked' = field => (field.required ? 'needed' : 'may'),
 ): { ok: true; answers: Answers } | { ok: false; faults: FieldFault[]; answers: Answers } {
-  const given = z.record(z.string(), z.unknown()).safeParse(input);
+  const given = Given.safeParse(input);
   if (!given.success)
     return { ok: false, faults: [{ field: '', message: 'The answers are not a set of fields.' }], answers: {} };
   const faults: FieldFault[] = [];
@@ -37,7 +53,7 @@ export function readAnswers(
       answers[field.id] = null;
       continue;
     }
-    const read = moduleOf(field.kind).answer(field, house, given.data).safeParse(value);
+    const read = schemaOf(field, house, given.data).safeParse(value);
     if (read.success) answers[field.id] = read.data;
     else {
       faults.push({ field: field.id, message: readable(field, read.error) });

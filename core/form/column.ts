@@ -26,8 +26,18 @@ export type Cell = z.infer<typeof Cell>;
 
 export { usualCurrency };
 
+const figures = new Map<number, Intl.NumberFormat>();
+/** Made once for each number of decimals: making one costs far more than using it. */
+function figuresOf(decimals: number): Intl.NumberFormat {
+  const known = figures.get(decimals);
+  if (known) return known;
+  const made = new Intl.NumberFormat('en-GB', { minimumFractionDigits: decimals, maximumFractionDigits: decimals });
+  figures.set(decimals, made);
+  return made;
+}
+
 export const moneyWords = (amount: number, currency: string): string =>
-  `${amount.toLocaleString('en-GB', { minimumFractionDigits: decimalsOf(currency), maximumFractionDigits: decimalsOf(currency) })} ${currency}`;
+  `${figuresOf(decimalsOf(currency)).format(amount)} ${currency}`;
 
 export const number = z.number('Write a number.').refine(Number.isFinite, 'Write a number.');
 

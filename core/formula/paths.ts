@@ -109,6 +109,8 @@ export function partOf(value: Value, name: string): Value {
 
 /** The first or the last day of a span of leave. */
 export function endOfSpan(value: Value, name: string): Value {
+  // The end of what goes on until more is told is not known.
+  if (name === 'end' && (value as { open?: boolean } | null)?.open) return null;
   const end = (value as { from?: { date?: unknown }; to?: { date?: unknown } } | null)?.[
     name === 'start' ? 'from' : 'to'
   ];

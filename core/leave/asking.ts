@@ -1,11 +1,12 @@
 /** What stands in the way of leave that is asked for, and what is worth knowing before it is sent. */
 import { holidaysKnownUntil, type Person, type PersonId } from '../people/index.ts';
 import { addDays } from '../time/index.ts';
-import { amountOf, type LeaveBook, leaveType, longestSpan, spanEffect, sureOf, timeOf } from './book.ts';
+import { amountOf, type LeaveBook, leaveType, longestSpan, sureOf, timeOf } from './book.ts';
 import { countsHalf } from './counting.ts';
 import type { Obstacle } from './obstacle.ts';
-import type { LeaveType } from './rules/type.ts';
-import { daysOf, endsBeforeItStarts, isTimed, type LeaveSpan, overlap } from './span.ts';
+import { type LeaveType, typeOn } from './rules/type.ts';
+import { asKnownOn, daysOf, endsBeforeItStarts, isOpen, isTimed, type LeaveSpan, overlap } from './span.ts';
+import { spanEffect } from './statements.ts';
 
 export type AskedHow = {
   /** The request itself, left out of what is held and of overlaps. */
@@ -46,12 +47,19 @@ export function obstacles(
   book: LeaveBook,
   id: PersonId,
   typeName: string,
-  span: LeaveSpan,
+  given: LeaveSpan,
   { request, how = 'asked now', before = null }: AskedHow = {},
 ): Obstacle[] {
   const person = sureOf(book, id);
   const type = leaveType(book, typeName);
+  const span = asKnownOn(given, book.today);
   if (!type) return [{ code: 'unknown type', type: typeName }];
+  if (isOpen(given)) {
+    const rules = typeOn(type, span.from.date);
+    if (!rules.openEnd || rules.takesFrom !== 'nothing') return [{ code: 'no open end', type: type.id }];
+    // What goes on until more is told has begun.
+    if (span.from.date > book.today) return [{ code: 'not begun', type: type.id }];
+  }
   if (endsBeforeItStarts(span)) return [{ code: 'ends before it starts', timed: isTimed(span) }];
   const days = daysOf(span);
   if (days > (type.longest ?? longestSpan)) return [{ code: 'too long', most: type.longest ?? null, days }];

@@ -1,11 +1,21 @@
 /** Who is away in which days, held or booked, for teams and for routing. */
-import { type Person, type PersonId, teamOf } from '../people/index.ts';
+import { type DirectoryIndex, type Person, type PersonId, teamOf } from '../people/index.ts';
 import { addDays, type CivilDate, type DayNumber, fromDay, toDay } from '../time/index.ts';
 import { type LeaveBook, type LeaveEntry, timeOf } from './book.ts';
-import { type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays } from './span.ts';
+import { asKnownOn, type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays } from './span.ts';
+
+/** Absence whose last day is not known ends with the last day of work, where that is known. */
+export function withinWork(index: DirectoryIndex, entries: readonly LeaveEntry[]): LeaveEntry[] {
+  return entries.flatMap(entry => {
+    const left = entry.open ? index.person(entry.person)?.left : null;
+    if (!left || isTimed(entry.span) || entry.span.to.date <= left) return [entry];
+    return left < entry.span.from.date ? [] : [{ ...entry, span: { ...entry.span, to: { date: left, half: 'pm' } } }];
+  });
+}
 
 /** The days of a span on which a person is away from scheduled work, held or booked. */
-export function awayDays(book: LeaveBook, id: PersonId, span: LeaveSpan): Set<DayNumber> {
+export function awayDays(book: LeaveBook, id: PersonId, asked: LeaveSpan): Set<DayNumber> {
+  const span = asKnownOn(asked, book.today);
   const days = new Set<DayNumber>();
   const person = book.index.person(id);
   if (!person) return days;

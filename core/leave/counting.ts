@@ -15,7 +15,7 @@ import {
   wholeDay,
   workingTime,
 } from '../time/index.ts';
-import { decimal, type Fraction, fraction, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
+import { decimal, type Fraction, fraction, minus, plus, roundTo, toNumber, zero } from './balances/fraction.ts';
 import { endsBeforeItStarts, HalfSpan, halvesOf, isTimed, type LeaveSpan, minutesSpan, TimeSpan } from './span.ts';
 
 /** `scheduled`: halves of the person's pattern; `weekday`: halves of Monday to Friday; `calendar`: every half. */
@@ -136,6 +136,42 @@ const sumUp = (byDay: Map<DayNumber, { days: Fraction; minutes: number }>, day: 
   return sums;
 };
 
+/** Shares of a day as fractions: there are few, and every day of every booking asks for one. */
+const shares = new Map<number, Fraction>();
+function shareOfDay(share: number): Fraction {
+  const known = shares.get(share);
+  if (known) return known;
+  const found = fraction(BigInt(share), BigInt(wholeDay));
+  shares.set(share, found);
+  return found;
+}
+
+function countDaysByHalves(
+  time: WorkingTime,
+  rule: CountingRule,
+  span: HalfSpan,
+  skip: ((day: DayNumber, half: Half) => boolean) | undefined,
+): DayCount[] {
+  const { first, last } = halvesOf(span);
+  const found: DayCount[] = [];
+  for (let day = Math.floor(first / 2); day * 2 <= last; day++) {
+    let share = 0;
+    let minutes = 0;
+    let isCounted = false;
+    for (const half of ['am', 'pm'] as const) {
+      const index = day * 2 + (half === 'pm' ? 1 : 0);
+      if (index < first || index > last) continue;
+      const counted = skip?.(day, half) ? undefined : halfCount(time, rule, day, half);
+      if (!counted) continue;
+      isCounted = true;
+      share += counted.share;
+      minutes += counted.minutes;
+    }
+    if (isCounted) found.push({ day, days: shareOfDay(share), minutes });
+  }
+  return found;
+}
+
 /**
  * The days of a span that count something, in order; together they are what the span counts.
  * A part that began the day before a span with times is reckoned to the span's first day.
@@ -145,26 +181,14 @@ export function countDays(
   time: WorkingTime,
   rule: CountingRule & { portion?: number | null },
   span: LeaveSpan,
-  skip: (day: DayNumber, half: Half) => boolean = () => false,
+  skip?: (day: DayNumber, half: Half) => boolean,
 ): DayCount[] {
   if (endsBeforeItStarts(span)) return [];
+  if (!isTimed(span)) return countDaysByHalves(time, rule, span, skip);
   const byDay = new Map<DayNumber, { days: Fraction; minutes: number }>();
-  if (!isTimed(span)) {
-    const { first, last } = halvesOf(span);
-    for (let index = first; index <= last; index++) {
-      const day = Math.floor(index / 2);
-      const half: Half = index % 2 === 0 ? 'am' : 'pm';
-      const counted = skip(day, half) ? undefined : halfCount(time, rule, day, half);
-      if (!counted) continue;
-      const sums = sumUp(byDay, day);
-      sums.days = plus(sums.days, fraction(BigInt(counted.share), BigInt(wholeDay)));
-      sums.minutes += counted.minutes;
-    }
-    return [...byDay].map(([day, sums]) => ({ day, ...sums }));
-  }
   const { start, end } = minutesSpan(span);
   for (const found of partsInside(time, start, end)) {
-    if (skip(found.day, found.half)) continue;
+    if (skip?.(found.day, found.half)) continue;
     const sums = sumUp(byDay, Math.max(found.day, toDay(span.from.date)));
     sums.days = plus(sums.days, sharedDays(found));
     sums.minutes += found.fresh;

@@ -8,6 +8,8 @@ export type Obstacle =
   /** `most` days where its type says so; nothing where it is the house's own bound. */
   | { readonly code: 'too long'; readonly most: number | null; readonly days: number }
   | { readonly code: 'no times'; readonly type: string }
+  | { readonly code: 'no open end'; readonly type: string }
+  | { readonly code: 'not begun'; readonly type: string }
   | { readonly code: 'not employed' }
   | { readonly code: 'too far back'; readonly type: string; readonly back: number; readonly turnTo: string }
   | { readonly code: 'overlaps'; readonly type: string; readonly span: LeaveSpan; readonly request: string }
@@ -45,6 +47,10 @@ export function obstacleWords(obstacle: Obstacle, { types, today }: ObstacleName
     }
     case 'no times':
       return `${named(obstacle.type) ?? obstacle.type} is asked for by whole and half days, without times.`;
+    case 'no open end':
+      return `${named(obstacle.type) ?? obstacle.type} is asked for with its last day.`;
+    case 'not begun':
+      return `${named(obstacle.type) ?? obstacle.type} without a last day begins today or has begun. Give the last day, or tell it on the day.`;
     case 'not employed':
       return 'These dates are outside the time of employment.';
     case 'too far back': {

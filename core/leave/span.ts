@@ -5,7 +5,8 @@ import { CivilDate, type DayNumber, halfIndex, minutesOf, TimeOfDay, toDay, type
 const HalfEnd = z.object({ date: CivilDate, half: z.enum(['am', 'pm']) }).strict();
 const TimeEnd = z.object({ date: CivilDate, time: TimeOfDay }).strict();
 
-export const HalfSpan = z.object({ from: HalfEnd, to: HalfEnd });
+/** One whose last day is not known yet is open: `to` is the last day that is known of it, and it goes on until more is told. */
+export const HalfSpan = z.object({ from: HalfEnd, to: HalfEnd, open: z.literal(true).exactOptional() });
 export type HalfSpan = z.infer<typeof HalfSpan>;
 export const TimeSpan = z.object({ from: TimeEnd, to: TimeEnd });
 export type TimeSpan = z.infer<typeof TimeSpan>;
@@ -14,6 +15,25 @@ export const LeaveSpan = z.union([HalfSpan, TimeSpan]);
 export type LeaveSpan = z.infer<typeof LeaveSpan>;
 
 export const isTimed = (span: LeaveSpan): span is TimeSpan => 'time' in span.from;
+
+/** Whether its last day is not known yet. */
+export const isOpen = (span: LeaveSpan): boolean => 'open' in span && span.open === true;
+
+/** The last day under which one is looked for: an open one, whose end may be any, under the last of all. */
+export const lastDayOf = (span: LeaveSpan): CivilDate => (isOpen(span) ? ('9999-12-31' as CivilDate) : span.to.date);
+
+/** So many days ahead somebody whose last day is not known is counted as away, when others plan. */
+export const openAhead = 7;
+
+/**
+ * A span as far as it is known on a day: an open one goes on until then, and any other is what it is.
+ * @returns a span that is not open
+ */
+export function asKnownOn(span: LeaveSpan, day: CivilDate): LeaveSpan {
+  if (isTimed(span) || !isOpen(span)) return span;
+  const { from, to } = span;
+  return { from, to: to.date < day ? { date: day, half: 'pm' } : { date: to.date, half: 'pm' } };
+}
 
 /** First and last half day of a span by halves, both included. */
 export const halvesOf = (span: HalfSpan): { first: number; last: number } => ({

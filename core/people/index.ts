@@ -9,3 +9,4 @@ export * from './peopleRule.ts';
 export * from './reason.ts';
 export * from './reportingLine.ts';
 export * from './rule.ts';
+export * from './today.ts';

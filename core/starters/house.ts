@@ -56,7 +56,13 @@ const type = (id: string, name: string, more: Partial<LeaveType> = {}): LeaveTyp
 export const readyLeaveTypes: readonly LeaveType[] = [
   type('annual', 'Annual leave', { takesFrom: 'plan' }),
   type('compensation', 'Compensation time', { takesFrom: 'earned', times: true, portion: 0.125 }),
-  type('sick', 'Sick leave', { counting: 'calendar', daysBack: 14, insideLeave: 'gives back' }),
+  type('sick', 'Sick leave', {
+    counting: 'calendar',
+    openEnd: true,
+    times: true,
+    daysBack: 14,
+    insideLeave: 'gives back',
+  }),
   type('family', 'Family leave', { daysBack: 7 }),
   type('study', 'Study leave'),
   type('unpaid', 'Unpaid leave'),

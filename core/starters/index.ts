@@ -1,7 +1,7 @@
 /** Starters: whole workflows to begin from, by area. */
 import { application, offer } from './application.ts';
 import { charter } from './charter.ts';
-import { changeOfHours, compensationTime, leave, sickLeave, studyLeave } from './leave.ts';
+import { changeOfHours, compensationTime, daysBoughtOrSold, leave, sickLeave, studyLeave } from './leave.ts';
 import { newPost } from './newPost.ts';
 import { leaver, newColleague } from './people.ts';
 import type { Starter } from './pieces.ts';
@@ -18,6 +18,7 @@ export { renewal };
 export const starters: readonly Starter[] = [
   leave,
   compensationTime,
+  daysBoughtOrSold,
   sickLeave,
   studyLeave,
   crossing,

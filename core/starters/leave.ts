@@ -108,7 +108,7 @@ export const sickLeave = starter('sick-leave', {
   name: 'Sick leave',
   area: 'Leave',
   tags: ['time away', 'papers'],
-  purpose: 'Days of illness: on the planner at once, with a doctor’s note for longer ones.',
+  purpose: 'Days of illness, also without a last day: on the planner at once, with a doctor’s note for longer ones.',
   form: {
     fields: [
       leaveKind('sick'),
@@ -133,10 +133,47 @@ export const sickLeave = starter('sick-leave', {
     ask,
     bookLeave,
     tell('tell-manager', 'away', [lineManager]),
-    { verb: 'Hold', id: 'paper', when: 'Days > 3', until: { kind: 'document', field: 'note' } },
-    task('check', role('HR partner'), 'Checks the doctor’s note', within(3), ['The note covers these days'], {
-      when: 'Days > 3',
-    }),
+    {
+      verb: 'Split',
+      id: 'meanwhile',
+      when: null,
+      needs: 'all',
+      lanes: [
+        {
+          id: 'back',
+          name: 'Back at work',
+          steps: [
+            {
+              verb: 'Hold',
+              id: 'until-back',
+              when: 'Dates.end = null',
+              until: { kind: 'last day', field: 'dates', remind: { every: { workingDays: 5 }, atMost: 20 } },
+            },
+          ],
+        },
+        {
+          id: 'papers',
+          name: 'The doctor’s note',
+          steps: [
+            {
+              verb: 'Hold',
+              id: 'some-days',
+              when: 'Dates.end = null',
+              until: { kind: 'time', amount: { workingDays: 3 } },
+            },
+            {
+              verb: 'Hold',
+              id: 'paper',
+              when: 'Days > 3',
+              until: { kind: 'document', field: 'note', remind: { every: { workingDays: 2 }, atMost: 5 } },
+            },
+            task('check', role('HR partner'), 'Checks the doctor’s note', within(3), ['The note covers these days'], {
+              when: 'Days > 3',
+            }),
+          ],
+        },
+      ],
+    },
     end('done'),
   ],
   messages: [
@@ -144,6 +181,59 @@ export const sickLeave = starter('sick-leave', {
     message('away', 'Somebody is ill', '{asker} is away, {Dates}', '{asker} is away, {Dates}. It is on the planner.'),
   ],
   closings: [{ id: 'done', name: 'On file', tone: 'good', message: 'done' }],
+});
+
+export const daysBoughtOrSold = starter('days-bought-or-sold', {
+  name: 'Days bought or sold',
+  area: 'Leave',
+  tags: ['balance', 'pay'],
+  purpose: 'Days of annual leave bought with pay, or sold for it.',
+  form: {
+    fields: [
+      leaveKind('annual'),
+      { kind: 'choice', id: 'what', label: 'What', required: true, options: ['Buy', 'Sell'] },
+      {
+        kind: 'decimal',
+        id: 'number',
+        label: 'How many',
+        help: 'In days, or in hours where your plan counts hours.',
+        required: true,
+        least: 0.5,
+        most: 100,
+        checks: [
+          {
+            formula: 'What != "Sell" or How many <= Left',
+            message: 'There is not so much left to sell.',
+          },
+        ],
+      },
+      longText('reason', 'Reason'),
+    ],
+  },
+  figures: [{ id: 'left', name: 'Left', formula: 'balance(Kind, today())', unit: 'number' }],
+  steps: [
+    ask,
+    decide('manager', lineManager, within(5, 'pass up'), [approve, sendBack('manager', 'what', 'number'), decline]),
+    task('pay', role('HR partner'), 'Agrees the pay for it', within(5), ['Payroll knows what is paid or taken off']),
+    {
+      verb: 'Record',
+      id: 'adjust',
+      when: null,
+      effect: { kind: 'adjust', type: 'kind', amount: 'if What = "Buy" then How many else -How many' },
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Agreed',
+      'Agreed: {What} {How many}',
+      'Hello {asker},',
+      '{What}: {How many}, {Kind}. It stands on your statement ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Agreed'),
 });
 
 export const studyLeave = starter('study-leave', {

@@ -6,6 +6,7 @@ const words: Readonly<Record<string, string>> = {
     'holiday holidays vacation vacations time off day off days off pto paid leave absence break half day unpaid parental',
   'Compensation time': 'overtime toil time in lieu extra hours flexitime flex time hours back comp day',
   'Sick leave': 'illness ill sickness absence doctor medical certificate fit note unwell injured recovery',
+  'Days bought or sold': 'buy sell purchase exchange trade extra days leave cash out encash encashment payout top up',
   'Study leave': 'training course exam education school learning seminar conference sabbatical degree certificate',
   'Change of hours':
     'part time full time reduced hours working time schedule contract change flexible work pattern weekly hours',

@@ -171,6 +171,9 @@ const anyUntil: fc.Arbitrary<Until> = fc.oneof(
   fc.constant<Until>({ kind: 'date', formula: 'Start date', at: '08:30' }),
   amount.map((a): Until => ({ kind: 'time', amount: a })),
   fc.constant<Until>({ kind: 'document', field: 'paper' }),
+  fc
+    .tuple(amount, fc.integer({ min: 1, max: 20 }))
+    .map(([every, atMost]): Until => ({ kind: 'document', field: 'paper', remind: { every, atMost } })),
 );
 const values = fc.constantFrom<{ name: string; formula: string }[]>(
   [{ name: 'Name', formula: 'Remark' }],
@@ -182,6 +185,10 @@ const values = fc.constantFrom<{ name: string; formula: string }[]>(
 const anyEffect: fc.Arbitrary<RecordEffect> = fc.oneof(
   fc.boolean().map((planner): RecordEffect => ({ kind: 'book leave', span: 'dates', type: 'kind', planner })),
   fc.constant<RecordEffect>({ kind: 'planner', span: 'dates', label: 'Away' }),
+  fc.constantFrom<RecordEffect>(
+    { kind: 'adjust', type: 'kind', amount: '-Days' },
+    { kind: 'adjust', type: 'kind', amount: 'Days', holder: 'lead' },
+  ),
   fc.constant<RecordEffect>({ kind: 'person', property: 'post', formula: 'Post' }),
   values.map((v): RecordEffect => ({ kind: 'add row', list: 'open posts', values: v })),
   values.map((v): RecordEffect => ({ kind: 'change row', row: 'post', values: v })),

@@ -1,14 +1,8 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
 
 export type { Finding, Fix, People, Surroundings } from './checking/finding.ts';
-export { afterwardsOf, mayAfterwards } from './commands/amending.ts';
-export { isHeldBy } from './commands/answering.ts';
-export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
-export { guestHere, guestNow, looksAfterGuest, nextReminderLetter } from './commands/fromOutside/guests.ts';
-export { checkedOutside, keeperOf, outsideFields, shutOutside } from './commands/fromOutside/outside.ts';
-export * from './commands/handle.ts';
-export { bookingOf } from './commands/keptLeave.ts';
-export * from './commands/migrating.ts';
+export { afterwardsOf, mayAfterwards } from './commands/afterwards/amending.ts';
+export { bookingOf } from './commands/afterwards/keptLeave.ts';
 export {
   type DateMove,
   type DateNote,
@@ -16,7 +10,13 @@ export {
   type Following,
   mayMoveDate,
   previewDate,
-} from './commands/movingDate.ts';
+} from './commands/afterwards/movingDate.ts';
+export { isHeldBy } from './commands/answering.ts';
+export { isNotOpen, mayAsk, preview } from './commands/asking.ts';
+export { guestHere, guestNow, looksAfterGuest, nextReminderLetter } from './commands/fromOutside/guests.ts';
+export { checkedOutside, keeperOf, outsideFields, shutOutside } from './commands/fromOutside/outside.ts';
+export * from './commands/handle.ts';
+export * from './commands/migrating.ts';
 export * from './definition/definition.ts';
 export * from './definition/graph.ts';
 export * from './definition/guests.ts';
@@ -64,6 +64,7 @@ export * from './request/command.ts';
 export * from './request/context.ts';
 export { dateIn } from './request/date.ts';
 export * from './request/events.ts';
+export * from './request/fold.ts';
 export * from './request/guest.ts';
 export * from './request/guestForm.ts';
 export * from './request/outgoing.ts';

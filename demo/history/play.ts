@@ -3,7 +3,7 @@
  * limits pass, reminders fire. What is stored is what the core said; nothing is made up beside it.
  */
 import { filesOf, type GivenFile, masked } from '@north-pebble/core/form';
-import { type Adjustment, awayOf, type HalfSpan, type LeaveEntry } from '@north-pebble/core/leave';
+import { type Adjustment, awayOf, type HalfSpan } from '@north-pebble/core/leave';
 import {
   type Away,
   type Directory,
@@ -42,6 +42,7 @@ import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { type Application, applications } from './applications.ts';
 import { LeaveWishes } from './leaveWishes.ts';
+import { PlayedLeave } from './playedLeave.ts';
 import {
   cardNumber,
   couldNotNote,
@@ -119,10 +120,9 @@ export class History {
   readonly #chance: Random = random(42);
   readonly #agenda = new Agenda<Deed>();
   readonly #byId = new Map<string, PlayedRequest>();
-  readonly #entries = new Map<PersonId, LeaveEntry[]>();
+  readonly #leave = new PlayedLeave();
   readonly #adjustmentsOf = new Map<PersonId, Adjustment[]>();
   /** Who is away on the day that was asked about last, as long as nothing is entered. */
-  #awayOn: { today: CivilDate; away: Away[] } | undefined;
   readonly #fates = new Map<string, Fate>();
   readonly #teams = new Map<PersonId, PersonId[]>();
 
@@ -160,7 +160,7 @@ export class History {
     const now = toInstant(at);
     const person = this.#index.person(asker);
     const today = civilDateAt(now, person ? zoneOf(this.#index, person, demoDay) : 'UTC');
-    const entries = this.#team(asker).flatMap(p => this.#entries.get(p) ?? []);
+    const entries = this.#team(asker).flatMap(p => this.#leave.of(p));
     return {
       now,
       actor,
@@ -179,14 +179,7 @@ export class History {
   }
 
   #away(today: CivilDate): Away[] {
-    if (this.#awayOn?.today !== today) {
-      const near: LeaveEntry[] = [];
-      for (const entries of this.#entries.values()) {
-        for (const e of entries) if (e.span.from.date <= today && today <= e.span.to.date) near.push(e);
-      }
-      this.#awayOn = { today, away: awayOf(near) };
-    }
-    return this.#awayOn.away;
+    return awayOf(this.#leave.on(today));
   }
 
   #do(at: number, deed: Deed): void {
@@ -339,7 +332,7 @@ export class History {
   }
 
   #isAway(person: PersonId, span: HalfSpan | undefined): boolean {
-    const mine = this.#entries.get(person) ?? [];
+    const mine = this.#leave.of(person);
     return span !== undefined && mine.some(e => e.span.from.date <= span.to.date && span.from.date <= e.span.to.date);
   }
 
@@ -366,13 +359,7 @@ export class History {
     request.state = brought.state;
     request.events.push(...brought.events);
     const { state } = request;
-    const others = (this.#entries.get(request.asker) ?? []).filter(e => e.request !== request.id);
-    if (state.leave) {
-      const { type, span, state: held } = state.leave;
-      others.push({ request: request.id, person: request.asker, type, span, state: held });
-    }
-    this.#entries.set(request.asker, others);
-    if (state.leave || before.leave) this.#awayOn = undefined;
+    if (state.leave || before.leave) this.#leave.keep(request.id, request.asker, state.leave);
     for (const effect of brought.effects) {
       const isLetter = effect.kind === 'mail' || effect.kind === 'mail out';
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))

@@ -64,6 +64,7 @@ const rooms = {
       'database',
       'http',
       'threads',
+      'book',
       'proving papers reckoning',
       'house',
       'access',

@@ -88,6 +88,12 @@ const table: Row[] = [
     [401, 403, 403, 409, 409, 403, 404, 409],
     given({ kind: 'change leave', span: before, reason: 'x' }),
   ),
+  row(
+    'POST',
+    commands,
+    [401, 403, 403, 409, 409, 403, 404, 409],
+    given({ kind: 'call back', days: before, reason: 'x' }),
+  ),
   row('POST', '/leave', [401, 400, 400, 400, 400, 400, 400], { person: 'ina' }),
   // HR may, though not before the person was there.
   row('POST', '/leave', [401, 403, 403, 400, 400, 403, 403, 400], {
@@ -167,6 +173,9 @@ const table: Row[] = [
   row('GET', '/lines?day=2026-13-01', [401, 400, 400, 400, 400, 400, 400]),
   row('GET', '/records', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/records/ina', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', `/records/preview/${randomUUID()}`, [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/records/preview/x', [401, 400, 400, 400, 400, 400, 400]),
+  row('DELETE', `/records/preview/${randomUUID()}`, [401, 204, 204, 204, 204, 204, 204]),
   row('POST', '/records/preview', [401, 403, 403, 200, 200, 403, 403], {
     change: { what: 'record', person: 'sub', from: '2026-03-01', set: { fte: 0.5 } },
   }),
@@ -232,7 +241,16 @@ const table: Row[] = [
   row('GET', '/balances/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('GET', '/balances/dora', [401, 404, 404, 200, 200, 200, 404, 200]),
   row('GET', '/planner?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/planner/rows?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/planner/rows?from=2026-02-02&to=2026-02-15&house=yes', [401, 404, 404, 200, 200, 200, 200]),
+  row('GET', '/planner/away?from=2026-02-02&to=2026-02-15', [401, 200, 200, 200, 200, 200, 200]),
+  row('GET', '/planner/away?from=2026-02-02&to=2026-02-15&line=tom', [401, 404, 200, 200, 200, 200, 200]),
   row('POST', '/balances/ina/try', [401, 200, 200, 200, 200, 200, 404, 200], { type: 'annual', spans: [before] }),
+  row('GET', '/leave/leaving/ina?on=2026-06-30', [401, 404, 404, 200, 200, 200, 404, 200]),
+  row('GET', '/leave/leaving/dora?on=2026-06-30', [401, 404, 404, 200, 200, 200, 404, 200]),
+  row('GET', '/leave/leaving/ina?on=soon', [401, 400, 400, 400, 400, 400, 400, 400]),
+  row('GET', '/leave/joining?plan=standard&joined=2026-06-30&share=1', [401, 403, 403, 200, 200, 403, 403, 403]),
+  row('POST', '/leave/letters', [401, 403, 403, 400, 400, 403, 403, 403], {}),
   row('GET', '/leave/rules', [401, 200, 200, 200, 200, 200, 200]),
   row('GET', '/leave/passes/ina', [401, 200, 200, 200, 200, 200, 404, 200]),
   row('POST', '/leave/passes', [401, 403, 403, 400, 400, 403, 403, 400], {
@@ -351,7 +369,7 @@ describe('every route as every role', () => {
       answer: null,
       spent: [],
       work: null,
-      handIn: null,
+      handIn: [],
       rework: false,
       withdraw: false,
       tryAgain: false,
@@ -391,6 +409,9 @@ test('files and the stream of news are for those who are signed in, everybody’
     expect(await all(`/moving/people/${file}.csv`)).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
   expect(await all('/calendars/ovay/file.ics')).toEqual([401, 403, 403, 200, 200, 403, 403, 403]);
   expect(await all('/records/file.csv')).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
+  const days = 'from=2026-02-02&to=2026-02-15';
+  expect(await all(`/planner/file.csv?${days}`)).toEqual([401, 200, 200, 200, 200, 200, 200, 200]);
+  expect(await all(`/planner/file.csv?${days}&place=ovay`)).toEqual([401, 404, 404, 200, 200, 200, 200, 200]);
   expect(await all('/requests/export.xlsx?whose=all')).toEqual([401, 403, 403, 200, 200, 200, 403, 403]);
 });
 
@@ -468,6 +489,7 @@ describe('the rules themselves', () => {
       'GET /moving/people/file.csv',
       'GET /records/file.csv',
       'GET /leave/balances/file.csv',
+      'GET /planner/file.csv',
       'GET /leave/pay/1/file.csv',
       'GET /balances/me/statement.pdf',
       'GET /calendars/ovay/file.ics',

@@ -3,8 +3,8 @@ import { setTimeout } from 'node:timers/promises';
 import { hash, verify } from '@node-rs/argon2';
 import { type AccountRow, type Invite, type LinkView, may } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
-import { hasLeft, isEmployed, mainPost, type PersonId, recordOn } from '@north-pebble/core/people';
-import { civilDateAt } from '@north-pebble/core/time';
+import { hasLeft, isEmployed, mainPost, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
+
 import { and, asc, eq, ne } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, nameOfHouse, raiseDirectoryVersion } from '../house/index.ts';
@@ -47,7 +47,8 @@ export async function invite(house: House, input: Invite): Promise<void> {
   await inTransaction(house.db, async tx => {
     const { index, now } = await house.moment(tx);
     const manager = index.person(input.manager as PersonId);
-    const today = civilDateAt(now, 'UTC');
+    // They begin today where their manager works, which is where they will.
+    const today = todayFor(index, manager?.id ?? null, now);
     const above = manager && mainPost(index, manager.id, today);
     const record = manager && recordOn(manager, today);
     if (!manager || !above || !record || !isEmployed(manager, today))
@@ -99,7 +100,7 @@ export async function inviteAgain(house: House, person: string): Promise<void> {
       // On file, and never invited: somebody who came with the files of a house, or by a request.
       const { index, now } = await house.moment(tx);
       const found = index.person(person as PersonId);
-      if (!found || hasLeft(found, civilDateAt(now, 'UTC'))) throw notFound();
+      if (!found || hasLeft(found, todayFor(index, found.id, now))) throw notFound();
       await tx.insert(t.accounts).values({ person, passwordHash: null, rights: [] });
       return sendInvitation(house, tx, person);
     }
@@ -116,9 +117,10 @@ export async function inviteAgain(house: House, person: string): Promise<void> {
 /** Who works here, or is to come, and has no account. */
 async function withoutAccount(house: House, tx: Executor): Promise<PersonId[]> {
   const { index, now } = await house.moment(tx);
-  const today = civilDateAt(now, 'UTC');
   const accounts = new Set((await tx.select({ person: t.accounts.person }).from(t.accounts)).map(row => row.person));
-  return index.directory.people.filter(one => !accounts.has(one.id) && !hasLeft(one, today)).map(one => one.id);
+  return index.directory.people
+    .filter(one => !accounts.has(one.id) && !hasLeft(one, todayFor(index, one.id, now)))
+    .map(one => one.id);
 }
 
 export const missingAccounts = async (house: House) => ({ people: (await withoutAccount(house, house.db)).length });

@@ -11,9 +11,13 @@ import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import type { QueryOptions, QueryValues } from 'mysql2';
 import { createPool, type Pool } from 'mysql2/promise';
 import { asPrepared, Prepared, type Statement } from './prepared.ts';
-import * as schema from './schema.ts';
+import * as schema from './schema/index.ts';
 
-export type Database = MySql2Database<typeof schema> & { readonly pool: Pool };
+export type Database = MySql2Database<typeof schema> & {
+  readonly pool: Pool;
+  /** Where it is, for a thread that opens it for itself. */
+  readonly url: string;
+};
 /** The builder of statements over one connection, in a transaction. */
 export type Transaction = MySql2Database<typeof schema> & { readonly open: OpenTransaction };
 /** A transaction, or the database itself for single statements. */
@@ -64,7 +68,7 @@ export function openDatabase(url: string, connections = 16, wait = connectionWai
     trace: false,
   });
   guard(pool.pool, wait);
-  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool }) as Database;
+  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool, url }) as Database;
 }
 
 type GotConnection = Parameters<Pool['pool']['getConnection']>[0];

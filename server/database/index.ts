@@ -3,6 +3,6 @@ export * from './batches.ts';
 export * from './connection.ts';
 export * from './migrate.ts';
 export * from './prepared.ts';
-export type { Letter } from './schema.ts';
-export * as tables from './schema.ts';
+export type { Letter } from './schema/index.ts';
+export * as tables from './schema/index.ts';
 export * from './seal.ts';

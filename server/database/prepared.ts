@@ -13,7 +13,7 @@ import {
 } from 'drizzle-orm';
 import { MySqlDialect, type MySqlTable } from 'drizzle-orm/mysql-core';
 import { drizzle } from 'drizzle-orm/mysql2';
-import * as schema from './schema.ts';
+import * as schema from './schema/index.ts';
 
 /** A text with question marks, and the values that stand for them, as the database takes them. */
 export class Prepared {

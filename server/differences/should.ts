@@ -1,20 +1,20 @@
 /** What a directory should hold, by the records of people and by what requests were given and have not lost again. */
 import type { ShouldBe } from '@north-pebble/core/access';
-import { isEmployed, postsOf, recordOn } from '@north-pebble/core/people';
-import { civilDateAt } from '@north-pebble/core/time';
+import { isEmployed, postsOf, recordOn, todayFor } from '@north-pebble/core/people';
+
 import { grantsOf, loadConnection, opened } from '../connections/index.ts';
 import type { House } from '../house/index.ts';
 
 export async function shouldBe(house: House, connection: string): Promise<ShouldBe> {
   const { db } = house;
   const { index, now } = await house.moment(db);
-  const today = civilDateAt(now, 'UTC');
   const [{ grants, groups, made }, stored] = await Promise.all([
     grantsOf(db, connection),
     loadConnection(db, connection),
   ]);
   return {
     people: index.directory.people.map(person => {
+      const today = todayFor(index, person.id, now);
       const { place, department } = recordOn(person, today);
       return {
         id: person.id,

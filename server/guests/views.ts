@@ -1,9 +1,11 @@
 /** The page of a guest, and where guests are, for those who look after them. */
+
 import type { GuestSaved, GuestStandingView, GuestView } from '@north-pebble/contract';
 import { may } from '@north-pebble/contract';
 import type { Answers, Field } from '@north-pebble/core/form';
-import { zoneOf } from '@north-pebble/core/people';
-import { civilDateAt, fullDate, toMilliseconds } from '@north-pebble/core/time';
+import { todayFor, zoneFor } from '@north-pebble/core/people';
+
+import { fullDate, toMilliseconds } from '@north-pebble/core/time';
 import {
   answersSeen,
   type Context,
@@ -30,7 +32,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { contextOf, type House, loadDefinition, nameOfHouse, subjectOf, todayFor } from '../house/index.ts';
+import { contextOf, type House, loadDefinition, nameOfHouse, subjectOf } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { isConcerned, loadEvents, loadRequest, type StoredRequest, sightsFor } from '../requests/index.ts';
 import { devicesAt, devicesOf, type Found } from './links.ts';
@@ -68,10 +70,8 @@ const contactOf = (context: Context, state: RequestState, step: GuestStep): stri
       : '';
 };
 
-const zoneFor = ({ index, now }: Context, { subject, asker }: RequestState): string => {
-  const person = index.person(subject ?? asker!);
-  return person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC';
-};
+const zoneOfSubject = ({ index, now }: Context, { subject, asker }: RequestState): string =>
+  zoneFor(index, subject ?? asker, now);
 
 function wordsOf(context: Context, standing: GuestStanding, name: string, isGuest: boolean) {
   return standing.words.map(({ by, at, text }) => ({
@@ -122,7 +122,7 @@ function viewOf(
     date: from && date ? `${from.field.label}: ${fullDate(date)}` : null,
     contact,
     due: state.tasks.find(task => task.step === step.id)?.due ?? null,
-    zone: zoneFor(context, state),
+    zone: zoneOfSubject(context, state),
     sections: form.map(one => {
       const { id, title, help } = one.section;
       const own = one.fields.map(({ field }) => field.id);

@@ -1,20 +1,14 @@
 /** What a command on a request may look at, read in as few trips as it needs. */
-import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
+import { type PersonId, todayFor } from '@north-pebble/core/people';
+import type { Instant } from '@north-pebble/core/time';
 import type { Context } from '@north-pebble/core/workflow';
+import { bookAndAwayStatements, readBookAndAway, rulesFor } from '../book/index.ts';
 import type { Executor } from '../database/index.ts';
 import { askInMoment, type House, type Moment } from './house.ts';
-import { bookAndAwayStatements, readBookAndAway, rulesFor } from './leave.ts';
 
 /** Whose leave, team and calendar a request is about. */
 export const subjectOf = (stored: { asker: string; subject: string | null }): PersonId =>
   (stored.subject ?? stored.asker) as PersonId;
-
-/** Today where a person works. */
-export function todayFor(index: DirectoryIndex, id: PersonId, now: Instant): CivilDate {
-  const person = index.person(id);
-  return civilDateAt(now, person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
-}
 
 /** About whom, by whom, and in which workflow; at another time than now when a timer has come due. */
 export type About = { subject: PersonId; actor: PersonId | null; workflow: string; at?: Instant };

@@ -2,7 +2,8 @@
 import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { asc } from 'drizzle-orm';
-import { type Executor, tables as t } from '../database/index.ts';
+import type { MySqlTable } from 'drizzle-orm/mysql-core';
+import { type Executor, inOneTrip, insertion, tables as t } from '../database/index.ts';
 
 const day = (text: string): CivilDate => text as CivilDate;
 const person = (text: string): PersonId => text as PersonId;
@@ -75,15 +76,13 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
 const chunk = 500;
 
 /** Inserts many rows, some hundreds a statement. */
-export async function insertMany<T extends Parameters<Executor['insert']>[0]>(
+export async function insertMany<T extends MySqlTable>(
   db: Executor,
   table: T,
   rows: readonly T['$inferInsert'][],
 ): Promise<void> {
-  for (let i = 0; i < rows.length; i += chunk) {
-    // The rows are of the table's own type; the builder cannot see that through the generic.
-    await db.insert(table).values(rows.slice(i, i + chunk) as never);
-  }
+  const put = insertion(table);
+  for (let i = 0; i < rows.length; i += chunk) await inOneTrip(db, [put(rows.slice(i, i + chunk))]);
 }
 
 /** Writes a whole directory into empty tables. */

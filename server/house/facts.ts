@@ -1,6 +1,7 @@
 /** Facts of the house as they are stored: a change, its edits, and the rows that they are of, in one transaction. */
 import { touched } from '@north-pebble/core/consequences';
 import { type Fact, type FactEdit, factKey, factOfEdit, type HouseChange, sameValue } from '@north-pebble/core/facts';
+import { lastDayOf } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, getTableColumns, type SQL } from 'drizzle-orm';
@@ -95,7 +96,7 @@ function placed(fact: Fact): Placed {
     }
     case 'booking': {
       const { id: request, person, type, span } = fact;
-      const days = { firstDay: span.from.date, lastDay: span.to.date };
+      const days = { firstDay: span.from.date, lastDay: lastDayOf(span) };
       return {
         table: t.leaveEntries,
         key: { request },

@@ -5,12 +5,12 @@ import type { DirectoryIndex } from '@north-pebble/core/people';
 import { type Instant, toInstant } from '@north-pebble/core/time';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
+import { rulesFor } from '../book/index.ts';
 import { type Database, type Executor, inOneTrip, type Prepared, prepared, tables } from '../database/index.ts';
 import { Papers } from '../papers/index.ts';
 import type { Proving } from '../proving/index.ts';
 import { Reckoning } from '../reckoning/index.ts';
 import { loadDirectory } from './directory.ts';
-import { rulesFor } from './leave.ts';
 import { loadLists } from './lists.ts';
 
 export type Moment = {
@@ -87,7 +87,7 @@ export function openHouse(given: Parts): House {
     keepDays: usualKeepDays,
     beats: new Map<string, number>(),
     papers: new Papers(),
-    reckoning: new Reckoning(),
+    reckoning: given.reckoning ?? new Reckoning(given.db.url),
     ...given,
   };
   // Kept while its version stands; other servers that change people raise the version in the database.

@@ -13,10 +13,10 @@ import type { LeaveBook, LeaveType, Restatement } from '@north-pebble/core/leave
 import { type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
 import { addDays, amountOfUnit, type CivilDate, dayOver, type Instant, rangeWords } from '@north-pebble/core/time';
 import { and, asc, eq, inArray, isNotNull, or } from 'drizzle-orm';
+import { besideOf, loadEntriesOf, rulesFor } from '../book/index.ts';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
 import { loadDefinition } from './definitions.ts';
 import { byKey, insertMany } from './directory.ts';
-import { besideOf, loadEntriesOf, rulesFor } from './leave.ts';
 
 export type Restating = {
   readonly index: DirectoryIndex;
@@ -39,7 +39,7 @@ async function countedAnew(
   if (!after.ok) return [];
   const changed = indexDirectory(after.directory);
   const people = counted(index, changed, edits);
-  const entries = await loadEntriesOf(tx, people);
+  const entries = await loadEntriesOf(tx, people, today);
   if (entries.length === 0) return [];
   const book: LeaveBook = { index, ...rules, entries, adjustments: [], today };
   const { leaveTypes: types, leavePlans: plans } = after.directory;

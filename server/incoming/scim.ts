@@ -2,7 +2,9 @@
  * A server of SCIM 2.0 (RFC 7644) for directories that tell of people: create, change, switch off. People are kept by the
  * same changes as by hand; nobody is deleted, what they did names them.
  */
+
 import { createHash, timingSafeEqual } from 'node:crypto';
+import { todayFor } from '@north-pebble/core/people';
 import { eq } from 'drizzle-orm';
 import express, { type Request, type RequestHandler, type Response } from 'express';
 import { z } from 'zod';
@@ -19,7 +21,7 @@ import {
   userSchema,
   workSchema,
 } from './resource.ts';
-import { addUser, changeUser, NotTaken, todayIn } from './users.ts';
+import { addUser, changeUser, NotTaken } from './users.ts';
 
 const media = 'application/scim+json';
 const readBody = express.json({ limit: '200kb', type: [media, 'application/json'] });
@@ -175,10 +177,9 @@ export function scimServer(house: House): RequestHandler {
     const moment = await house.moment(house.db);
     const rows = await house.db.select().from(t.incomingPeople);
     const names = new Map<string, Known>(rows.map(row => [row.person, row]));
-    const today = todayIn(moment);
     return moment.index.directory.people.map(person => {
       const known = names.get(person.id) ?? { userName: person.mail, externalId: null };
-      return { person, user: userOf(moment.index, person, known, today, base) };
+      return { person, user: userOf(moment.index, person, known, todayFor(moment.index, person.id, moment.now), base) };
     });
   }
   const one = async (id: string) => (await users()).find(({ person }) => person.id === id);

@@ -1,6 +1,6 @@
 /** Users told by a directory, kept as people on file: they come, are called otherwise, work elsewhere, and are switched off. */
 import { comingOf, type HouseChange, type OneChange } from '@north-pebble/core/facts';
-import { type Person, type PersonId, recordOn } from '@north-pebble/core/people';
+import { type Person, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
@@ -18,8 +18,6 @@ export class NotTaken extends Error {
     this.type = type;
   }
 }
-
-export const todayIn = (moment: Pick<Moment, 'now'>): CivilDate => civilDateAt(moment.now, 'UTC');
 
 export async function addUser(house: House, user: IncomingUser): Promise<PersonId> {
   const moment = await house.moment(house.db);
@@ -43,7 +41,7 @@ export async function addUser(house: House, user: IncomingUser): Promise<PersonI
     {
       name: nameOf(user),
       ...(mail ? { mail } : {}),
-      'first day': user[workSchema]?.firstDay ?? todayIn(moment),
+      'first day': user[workSchema]?.firstDay ?? firstDayAt(moment, own?.organization),
       place: own?.organization || index.directory.places[0]?.name,
       department: own?.department || index.directory.departments[0]?.name,
       ...postOf(moment, user),
@@ -75,13 +73,20 @@ function postOf({ index }: Moment, { title }: IncomingUser): { post?: string } {
   return titled.length === 1 && titled[0] ? { post: titled[0].id } : {};
 }
 
+/** Whose first day is not said begins today where they will work. */
+function firstDayAt({ index, now }: Moment, place: string | null | undefined): CivilDate {
+  const { places } = index.directory;
+  const found = places.find(one => one.name === place || one.id === place) ?? places[0];
+  return civilDateAt(now, found?.zone ?? 'UTC');
+}
+
 const later = (a: CivilDate, b: CivilDate): CivilDate => (a < b ? b : a);
 
 async function switchUser(house: House, person: PersonId, active: boolean): Promise<void> {
   const moment = await house.moment(house.db);
   const found = moment.index.person(person);
   if (!found) return;
-  const today = todayIn(moment);
+  const today = todayFor(moment.index, person, moment.now);
   // Whoever is still to come and is switched off never came: their first day is their last.
   const last = later(found.joined, today);
   const left = active ? null : found.left !== null && found.left <= last ? found.left : last;
@@ -92,7 +97,7 @@ async function switchUser(house: House, person: PersonId, active: boolean): Prom
 export async function changeUser(house: House, person: Person, user: IncomingUser): Promise<void> {
   const moment = await house.moment(house.db);
   const { index } = moment;
-  const today = todayIn(moment);
+  const today = todayFor(index, person.id, moment.now);
   const mail = mailOf(user);
   const own = user[enterpriseSchema];
   const named = (all: readonly { id: string; name: string }[], name: string | null | undefined, what: string) => {

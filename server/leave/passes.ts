@@ -1,11 +1,11 @@
 /** Leave that HR lets pass though a limit of its type would stop it: for whom, when, by whom and why. Nothing of it is edited. */
 import type { NewPass, PassesView } from '@north-pebble/contract';
-import { type PersonId, personName } from '@north-pebble/core/people';
+import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
-import { type House, rulesFor, todayFor } from '../house/index.ts';
+import { type House, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 
 export async function passesOf(house: House, caller: Caller, person: PersonId): Promise<PassesView> {

@@ -2,13 +2,12 @@
 import type { Writable } from 'node:stream';
 import type { NewPayExport, PayExportsView } from '@north-pebble/contract';
 import { type PayLine, payLines } from '@north-pebble/core/leave';
-import { type PersonId, personName } from '@north-pebble/core/people';
+import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { asc, desc, eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
-import { type House, rulesFor, todayFor } from '../house/index.ts';
+import { type House, rulesFor } from '../house/index.ts';
 import { type Caller, mustHave, notFound, refusedField, writeCsv } from '../http/index.ts';
-import { bookOf } from './standings.ts';
 
 const mostDays = 400;
 const mostKept = 60;
@@ -42,9 +41,8 @@ export async function makePayExport(house: House, caller: Caller, { from, to }: 
       .sort()
       .at(-1) ?? null;
   const people = index.directory.people.map(person => person.id);
-  const book = await bookOf(house, people, today);
   const last = (toldUntil !== null && toldUntil > to ? toldUntil : to) as CivilDate;
-  const taken = await house.reckoning.taken(index, { book, people, from: first, to: last });
+  const taken = await house.reckoning.taken(index, await rulesFor(db, index), { people, today, from: first, to: last });
   const lines = payLines(taken, told, { from, to }, toldUntil as CivilDate | null);
   const [{ insertId }] = await db.insert(t.payExports).values({ from, to, by: caller.id, at: now, lines });
   return { id: insertId };

@@ -2,6 +2,8 @@
 import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
+import { joiningView, leavingView } from './coming.ts';
+import { writeLetters } from './letters.ts';
 import { letPass, passesOf, takeBackPass } from './passes.ts';
 import { makePayExport, payView, writePay } from './pay.ts';
 import { rulesView } from './rules.ts';
@@ -43,6 +45,9 @@ export function leaveRoutes(house: House): Router {
     response.type('csv');
     await writeStandings(house, caller, query, response);
   });
+  at('GET /leave/leaving/:person', ({ caller, params, query }) => leavingView(house, caller, params.person, query));
+  at('GET /leave/joining', ({ caller, query }) => joiningView(house, caller, query));
+  at('POST /leave/letters', ({ caller, body }) => writeLetters(house, caller, body));
   at('GET /leave/balances', ({ caller, query }) => standingsView(house, caller, query));
   return router;
 }

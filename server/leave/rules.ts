@@ -1,8 +1,8 @@
 /** What leave types and plans say, for everybody to read: a rule that is kept in a head is no rule. */
 import { type LeaveRulesView, may } from '@north-pebble/contract';
 import { groupOf } from '@north-pebble/core/leave';
-import { isEmployed, recordOn } from '@north-pebble/core/people';
-import { type House, rulesFor, todayFor } from '../house/index.ts';
+import { isEmployed, recordOn, todayFor } from '@north-pebble/core/people';
+import { type House, rulesFor } from '../house/index.ts';
 import type { Caller } from '../http/index.ts';
 
 export async function rulesView(house: House, caller: Caller): Promise<LeaveRulesView> {

@@ -3,8 +3,10 @@ import type { Writable } from 'node:stream';
 import type { FindStandings, StandingsView } from '@north-pebble/contract';
 import { may } from '@north-pebble/contract';
 import {
+  booksOf,
   filteredStandings,
   type LeaveBook,
+  type LeaveStanding,
   type LeaveType,
   type StandingRow,
   sortedStandings,
@@ -12,14 +14,28 @@ import {
   standingOf,
   typeOn,
 } from '@north-pebble/core/leave';
-import { isEmployed, type PersonId, recordOn } from '@north-pebble/core/people';
+import { type DirectoryIndex, isEmployed, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { maySeeBalance } from '../access/index.ts';
-import { adjustmentsOf, type House, loadEntriesOf, rulesFor, todayFor } from '../house/index.ts';
+import { adjustmentsOf, type House, loadEntriesOf, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, writeCsv } from '../http/index.ts';
 
 /** So many people are worked out where it stands; more on the thread. */
-const few = 60;
+export const few = 60;
+
+/** Rows of one type in the order of the people; nothing for whoever has no balance of it. */
+export async function standingsOf(
+  house: House,
+  index: DirectoryIndex,
+  people: readonly PersonId[],
+  type: LeaveType,
+  today: CivilDate,
+): Promise<readonly (LeaveStanding | null)[]> {
+  if (people.length > few)
+    return house.reckoning.standings(index, await rulesFor(house.db, index), { people, type: type.id, today });
+  const bookOfOne = booksOf({ ...(await bookOf(house, people, today)), index });
+  return people.map(id => standingOf(bookOfOne(id), id, type) ?? null);
+}
 
 /** The book of some people, with all that is booked and asked for. */
 export async function bookOf(
@@ -29,7 +45,7 @@ export async function bookOf(
 ): Promise<Omit<LeaveBook, 'index'>> {
   const { db } = house;
   const rules = await rulesFor(db, await house.directory(db));
-  const entries = await loadEntriesOf(db, people);
+  const entries = await loadEntriesOf(db, people, today);
   const adjustments = await adjustmentsOf(db, people);
   return {
     types: rules.types,
@@ -40,16 +56,18 @@ export async function bookOf(
   };
 }
 
-const hasBalance = (type: LeaveType, day: CivilDate): boolean =>
-  ['plan', 'earned'].includes(typeOn(type, day).takesFrom);
+/** The types that have balances of their own on a day; the first is the one that is shown where nothing is said. */
+export async function balanceTypes(house: House, index: DirectoryIndex, day: CivilDate): Promise<LeaveType[]> {
+  const { types } = await rulesFor(house.db, index);
+  return types.filter(type => ['plan', 'earned'].includes(typeOn(type, day).takesFrom));
+}
 
 async function work(house: House, caller: Caller, find: FindStandings): Promise<StandingsView> {
   const { db } = house;
   const { index, now } = await house.moment(db);
   const today = todayFor(index, caller.id, now);
   const { directory } = index;
-  const { types } = await rulesFor(db, index);
-  const own = types.filter(type => hasBalance(type, today));
+  const own = await balanceTypes(house, index, today);
   const type = own.find(one => one.id === (find.type ?? own[0]?.id));
   if (!type) throw notFound();
   const all = may(caller, 'read every record');
@@ -58,11 +76,7 @@ async function work(house: House, caller: Caller, find: FindStandings): Promise<
     .map(person => person.id);
   // Whoever sees nobody’s but their own has a statement for that.
   if (!all && people.every(id => id === caller.id)) throw notFound();
-  const book = await bookOf(house, people, today);
-  const found =
-    people.length > few
-      ? await house.reckoning.standings(index, { book, people, type: type.id })
-      : people.map(id => standingOf({ ...book, index }, id, type) ?? null);
+  const found = await standingsOf(house, index, people, type, today);
   const rows: StandingRow[] = people.flatMap((id, n) => {
     const standing = found[n];
     const person = index.person(id);

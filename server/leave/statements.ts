@@ -9,10 +9,10 @@ import {
   withClosed,
   withRestated,
 } from '@north-pebble/core/leave';
-import type { PersonId } from '@north-pebble/core/people';
+import { type PersonId, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
-import { type House, loadBook, restatementsOf, todayFor } from '../house/index.ts';
+import { type House, loadBook, restatementsOf } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { closedOf } from './yearEnd.ts';
 

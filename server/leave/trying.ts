@@ -10,9 +10,9 @@ import {
   obstacleWords,
   spanEffect,
 } from '@north-pebble/core/leave';
-import type { PersonId } from '@north-pebble/core/people';
+import { type PersonId, todayFor } from '@north-pebble/core/people';
 import { maySeeBalance } from '../access/index.ts';
-import { type House, loadBook, todayFor } from '../house/index.ts';
+import { type House, loadBook } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
 
 export async function tried(

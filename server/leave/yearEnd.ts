@@ -1,15 +1,16 @@
 /** The end of leave years in the house: looked at before it is closed, closed once, and kept as it was. */
 import type { CloseYear, YearEndView } from '@north-pebble/contract';
-import { type ClosedYear, type LeaveType, typeOn } from '@north-pebble/core/leave';
-import { type PersonId, personName } from '@north-pebble/core/people';
+import { byPerson, type ClosedYear, type LeaveType, typeOn } from '@north-pebble/core/leave';
+import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, desc, eq, inArray } from 'drizzle-orm';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
-import { type House, insertMany, rulesFor, todayFor } from '../house/index.ts';
+import { type House, insertMany, rulesFor } from '../house/index.ts';
 import { type Caller, mustHave, notFound, ProblemError, refusedField } from '../http/index.ts';
-import { bookOf } from './standings.ts';
 
 type Row = YearEndView['rows'][number];
+
+const names = new Intl.Collator('en');
 
 async function typeFor(house: House, id: string | undefined, today: CivilDate): Promise<[LeaveType, LeaveType[]]> {
   const { types } = await rulesFor(house.db, await house.directory(house.db));
@@ -23,11 +24,11 @@ async function typeFor(house: House, id: string | undefined, today: CivilDate): 
 const untilOf = (asked: CivilDate | undefined, today: CivilDate): CivilDate =>
   asked ?? (`${Number(today.slice(0, 4)) - 1}-12-31` as CivilDate);
 
-async function endsOf(house: House, type: LeaveType, until: CivilDate, today: CivilDate) {
+async function endsOf(house: House, type: LeaveType, until: CivilDate, today: CivilDate, lines: boolean) {
   const index = await house.directory(house.db);
   const people = index.directory.people.filter(person => person.joined <= until).map(person => person.id);
-  const book = await bookOf(house, people, today);
-  const ends = await house.reckoning.yearEnds(index, { book, people, type: type.id, until });
+  const rules = await rulesFor(house.db, index);
+  const ends = await house.reckoning.yearEnds(index, rules, { people, type: type.id, today, until, lines });
   return people.flatMap((id, n) => {
     const end = ends[n];
     return end ? [{ id, end }] : [];
@@ -45,7 +46,7 @@ export async function yearEndView(
   const today = todayFor(index, caller.id, now);
   const until = untilOf(asked.until, today);
   const [type, types] = await typeFor(house, asked.type, today);
-  const ends = await endsOf(house, type, until, today);
+  const ends = await endsOf(house, type, until, today, false);
   const closed = await db
     .select({ person: t.closedYears.person, on: t.closedYears.on, by: t.closedYears.by, at: t.closedYears.at })
     .from(t.closedYears)
@@ -55,13 +56,14 @@ export async function yearEndView(
     .select({ person: t.leaveEntries.person, first: t.leaveEntries.firstDay })
     .from(t.leaveEntries)
     .where(eq(t.leaveEntries.state, 'held'));
+  const firstDays = byPerson(held);
   const rows = ends.map(({ id, end }): Row => {
     const mark = isClosed.get(`${id} ${end.on}`);
     return {
       person: id,
       name: personName(index, id),
       ...{ on: end.on, unit: end.unit, plan: end.plan, balance: end.balance, carried: end.carried, lapses: end.lapses },
-      open: held.filter(one => one.person === id && one.first <= end.on).length,
+      open: firstDays.get(id)?.filter(one => one.first <= end.on).length ?? 0,
       closed: mark ? { by: personName(index, mark.by as PersonId), at: mark.at as Instant } : null,
     };
   });
@@ -70,7 +72,7 @@ export async function yearEndView(
     type: type.id,
     types: types.map(({ id, name }) => ({ id, name })),
     until,
-    rows: rows.sort((a, b) => new Intl.Collator('en').compare(a.name, b.name)),
+    rows: rows.sort((a, b) => names.compare(a.name, b.name)),
   };
 }
 
@@ -86,7 +88,7 @@ export async function closeYears(
   if (until >= today)
     throw refusedField('until', 'A leave year is closed when it is over. Choose a day that has passed.');
   const [type] = await typeFor(house, id, today);
-  const ends = await endsOf(house, type, until, today);
+  const ends = await endsOf(house, type, until, today, true);
   return inTransaction(house.db, async tx => {
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const there = await tx

@@ -13,12 +13,13 @@ import {
   personName,
   recordOn,
   reportsTo,
+  todayFor,
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, fullDate, rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
 import { and, eq, inArray } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
-import { type House, loadDefinition, raiseDirectoryVersion, todayFor } from '../house/index.ts';
+import { type House, loadDefinition, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { previewChange, saveChange } from '../records/index.ts';
 import { accessOf, command, loadRequest } from '../requests/index.ts';

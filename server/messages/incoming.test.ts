@@ -71,6 +71,25 @@ describe('a reply by mail', () => {
     expect(await answers('tom@selkie.example')).toEqual([]);
   });
 
+  test('books nothing that the balance does not bear any more, as no decision does', async () => {
+    const asked = await ina.ask('2026-07-06', '2026-07-10');
+    expect(asked.status).toBe(201);
+    const { request } = asked.body;
+    const [task] = (await view(request)).tasks;
+    const secret = await small.serving.house.secret(small.db);
+    const address = replyAddress(secret, 'selkie.example', task.id, task.holder, houseNow as Instant);
+    // Meanwhile so much is taken off that nothing is left.
+    const off = { person: 'ina', type: 'annual', date: '2026-01-02', amount: -40, reason: 'Paid out' };
+    await small.db.insert(t.leaveAdjustments).values(off);
+    await send(address, { text: 'Approve' });
+    const entries = await small.db.select().from(t.leaveEntries).where(eq(t.leaveEntries.request, request));
+    expect(entries.map(entry => entry.state)).toEqual(['held']);
+    const after = await view(request);
+    expect(after.standing).not.toBe('Approved');
+    expect(JSON.stringify(after.stuck ?? after.trail)).toContain('balance');
+    await small.db.delete(t.leaveAdjustments).where(eq(t.leaveAdjustments.person, 'ina'));
+  });
+
   test('with a note, in HTML', async () => {
     const { request, address } = await waiting();
     await send(address, { html: '<p>Decline</p><p>The boat is laid up.</p><blockquote>Approve</blockquote>' });

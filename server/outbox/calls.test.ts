@@ -1,9 +1,10 @@
 /** What connections are asked to do, from the command that asks to the answer on the request. */
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { ConnectionsView, RequestView, StuckRow } from '@north-pebble/contract';
+import type { ConnectionsView, FeedMade, PlannerRows, RequestView, StuckRow } from '@north-pebble/contract';
 import type { Command } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
+import ICAL from 'ical.js';
 import { contextFor, date, halves, instant } from '../../core/testing/house.ts';
 import { decide, flow, given, who } from '../../core/testing/run.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
@@ -181,6 +182,7 @@ describe('a signed call', () => {
           },
         ],
         contextFor('ina'),
+        9,
       ),
     );
     expect(await undo()).toMatchObject({ notBefore: '2026-07-14T23:00:00Z' });
@@ -291,14 +293,31 @@ describe('in the house', () => {
     expect(await lines()).toMatchObject([
       { person: 'ina', firstDay: '2026-02-09', lastDay: '2026-02-10', label: 'On a course' },
     ]);
-    const { body } = await ina.get<{
-      teams: { people: { id: string; marks: string; entries: { label: string }[] }[] }[];
-    }>('/planner?from=2026-02-09&to=2026-02-15');
-    const self = body.teams.flatMap(team => team.people).find(person => person.id === 'ina');
-    expect(self?.marks.startsWith('llll')).toBe(true);
-    expect(self?.entries[0].label).toContain('On a course');
+    const days = 'from=2026-02-09&to=2026-02-15&only=ina';
+    const { body } = await ina.get<PlannerRows>(`/planner/rows?${days}`);
+    expect(body.rows[0]?.bars).toMatchObject([
+      { first: 0, kind: 'elsewhere', label: expect.stringContaining('On a course') },
+    ]);
+    const { body: feed } = await ina.call<FeedMade>('POST', '/feeds', { of: 'self', group: null });
+    const inCalendar = async () => {
+      const text = await (await fetch(`${small.base}${new URL(feed.address).pathname}`)).text();
+      const events = new ICAL.Component(ICAL.parse(text) as never).getAllSubcomponents('vevent');
+      return events.map(event => ({
+        uid: String(event.getFirstPropertyValue('uid')),
+        sequence: Number(event.getFirstPropertyValue('sequence')),
+        status: event.getFirstPropertyValue('status'),
+        title: event.getFirstPropertyValue('summary'),
+        end: String(event.getFirstPropertyValue('dtend')),
+      }));
+    };
+    const [there] = await inCalendar();
+    expect(there).toMatchObject({ status: 'CONFIRMED', title: 'On a course', end: '2026-02-11' });
     await ina.command(request, { kind: 'withdraw', seen: (await view(request)).version, note: null } as Command);
-    expect(await lines()).toEqual([]);
+    // It is on no planner any more; calendars that have it are told, under a higher number.
+    expect((await ina.get<PlannerRows>(`/planner/rows?${days}`)).body.rows[0]?.bars).toEqual([]);
+    const [gone] = await inCalendar();
+    expect(gone).toMatchObject({ uid: there?.uid, status: 'CANCELLED' });
+    expect(gone?.sequence).toBeGreaterThan(there?.sequence ?? 0);
   });
 
   test('a record is changed from today on; who reads the directory sees it at once', async () => {

@@ -4,8 +4,8 @@
  */
 
 import { groupsBy } from '@north-pebble/core/access';
-import { type PersonId, postsOf } from '@north-pebble/core/people';
-import { civilDateAt, dayOver, type Instant } from '@north-pebble/core/time';
+import { type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
+import { dayOver, type Instant } from '@north-pebble/core/time';
 import type { EffectCommand } from '@north-pebble/core/workflow';
 import { and, eq } from 'drizzle-orm';
 import {
@@ -50,7 +50,7 @@ async function groupsKept(house: House, connection: string, who: { person: strin
   const rules = (stored && opened(stored)?.groupRules) ?? [];
   if (rules.length === 0 || who.person === '') return given;
   const { index, now } = await house.moment(house.db);
-  const [, ...others] = postsOf(index, who.person as PersonId, civilDateAt(now, 'UTC'));
+  const [, ...others] = postsOf(index, who.person as PersonId, todayFor(index, who.person as PersonId, now));
   return [...given, ...others.flatMap(post => groupsBy(rules, { post: post.title, place: null, department: null }))];
 }
 

@@ -1,6 +1,6 @@
 /** Letters: sent over SMTP, at once or together with others, as their readers want them. */
 import { writeInvitation } from '@north-pebble/core/formats';
-import { dailyMail, type PersonId, sendingOf, zoneOf } from '@north-pebble/core/people';
+import { dailyMail, type PersonId, sendingOf, zoneFor } from '@north-pebble/core/people';
 import { civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
 import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
@@ -37,7 +37,7 @@ async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
     const choice = choices.find(c => c.person === row.payload.to)?.choice;
     const person = index.person(row.payload.to as PersonId);
     if (!choice || !person) continue;
-    const zone = zoneOf(index, person, civilDateAt(now, 'UTC'));
+    const zone = zoneFor(index, person.id, now);
     const sending = sendingOf(choice, row.payload.forRole === true, now, zone);
     if (sending.how === 'now') continue;
     gone.add(row.id);

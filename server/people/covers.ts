@@ -9,8 +9,10 @@ import {
   nameLetters,
   type PersonId,
   plainLetters,
+  todayFor,
+  worksAt,
 } from '@north-pebble/core/people';
-import { addDays, type CivilDate, civilDateAt, rangeWords, yearOf } from '@north-pebble/core/time';
+import { addDays, type CivilDate, rangeWords, yearOf } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { maySeeBalance, maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
@@ -36,7 +38,7 @@ const overlaps = (a: { from: string; to: string }, b: { from: string; to: string
 
 export async function coversView(house: House, caller: Caller, person: PersonId): Promise<CoversView> {
   const { index, now } = await house.moment(house.db);
-  const today = civilDateAt(now, 'UTC');
+  const today = todayFor(index, person, now);
   if (!maySetCoverFor(caller, person, index, today) || !index.person(person)) throw notFound();
   const workflows = await liveWorkflows(house);
   const rowOf = (c: Cover): CoverRow => ({
@@ -51,7 +53,7 @@ export async function coversView(house: House, caller: Caller, person: PersonId)
   });
   const current = index.directory.covers.filter(c => c.to >= today);
   const mine = current.filter(c => c.person === person);
-  const entries = await loadEntries(house.db, [person], today, addDays(today, daysAhead));
+  const entries = await loadEntries(house.db, [person], { from: today, to: addDays(today, daysAhead), known: today });
   return {
     person,
     personName: nameOf(index, person),
@@ -84,9 +86,9 @@ function barred(index: DirectoryIndex, person: PersonId, input: SetCover, today:
 export async function setCover(house: House, caller: Caller, input: SetCover): Promise<void> {
   const person = input.person ?? caller.id;
   const { index, now } = await house.moment(house.db);
-  mustSetCoverFor(caller, person, index, civilDateAt(now, 'UTC'));
+  mustSetCoverFor(caller, person, index, todayFor(index, person, now));
   if (!index.person(person)) throw notFound();
-  const wrong = barred(index, person, input, civilDateAt(now, 'UTC'));
+  const wrong = barred(index, person, input, todayFor(index, person, now));
   if (wrong) throw refusedField(...wrong);
   const known = await liveWorkflows(house);
   if (input.workflows?.some(id => !known.some(w => w.id === id))) {
@@ -129,7 +131,7 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
 
 export async function endCover(house: House, caller: Caller, person: PersonId, from: string): Promise<void> {
   const { index, now } = await house.moment(house.db);
-  mustSetCoverFor(caller, person, index, civilDateAt(now, 'UTC'));
+  mustSetCoverFor(caller, person, index, todayFor(index, person, now));
   await inTransaction(house.db, async tx => {
     await tx.delete(t.covers).where(and(eq(t.covers.person, person), eq(t.covers.from, from)));
     await raiseDirectoryVersion(tx);
@@ -141,10 +143,10 @@ const mostFound = 20;
 /** People who work here, by any part of their name, and the roles that somebody holds. */
 export async function findPeople(house: House, caller: Caller, words: string): Promise<FoundPeople> {
   const { index, now } = await house.moment(house.db);
-  const today = civilDateAt(now, 'UTC');
+  const today = todayFor(index, caller.id, now);
   const parts = plainLetters(words).split(/\s+/).filter(Boolean);
   const people = index.directory.people
-    .filter(p => isEmployed(p, today) && parts.every(part => nameLetters(p).includes(part)))
+    .filter(p => worksAt(index, p, now) && parts.every(part => nameLetters(p).includes(part)))
     .slice(0, mostFound)
     .map(p => {
       const holding = index.directory.holdings.find(h => h.person === p.id && h.main && (!h.to || h.to >= today));

@@ -1,7 +1,7 @@
 /** The directory as the sheet needs it, people to choose from, and cover. */
 import type { MailChoiceView } from '@north-pebble/contract';
-import { usualMailChoice, zoneOf } from '@north-pebble/core/people';
-import { civilDateAt } from '@north-pebble/core/time';
+import { usualMailChoice, zoneFor } from '@north-pebble/core/people';
+
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { tables as t } from '../database/index.ts';
@@ -13,11 +13,10 @@ import { coversView, endCover, findPeople, setCover } from './covers.ts';
 async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceView> {
   const { index, now } = await house.moment(house.db);
   const [row] = await house.db.select().from(t.mailChoices).where(eq(t.mailChoices.person, caller.id));
-  const person = index.person(caller.id);
   return {
     choice: row?.choice ?? usualMailChoice,
     roles: [...new Set(index.directory.roles.filter(r => r.person === caller.id).map(r => r.role))],
-    zone: person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC',
+    zone: zoneFor(index, caller.id, now),
   };
 }
 

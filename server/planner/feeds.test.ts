@@ -7,6 +7,7 @@ import ICAL from 'ical.js';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { dropOldGone } from './index.ts';
 
 let small: Small;
 let ina: Browser;
@@ -138,6 +139,57 @@ describe('a calendar on a secret address', () => {
     expect((await read(pathOf(renewed))).status).toBe(404);
     for (const guess of ['x'.repeat(43), '..%2f..%2fetc', '', 'a'.repeat(4000)])
       expect((await read(`/feeds/${guess}.ics`)).status).toBeGreaterThanOrEqual(404);
+  });
+
+  test('of a line and of a set is what the planner shows of them, and ends with the set', async () => {
+    const count = async (path: string) =>
+      (await eventsAt(path)).filter(event => event.title.startsWith('Ina Okell')).length;
+    const line = pathOf(await make(kay, 'line', 'tom'));
+    expect(await count(line)).toBeGreaterThan(0);
+    expect((await ina.call('POST', '/feeds', { of: 'line', group: 'tom' })).status).toBe(404);
+    const query = 'place=ovay&words=ina&zoom=a+year';
+    const sets = await kay.call<{ id: number }[]>('POST', '/sets', {
+      place: 'planner',
+      name: 'Ina',
+      query,
+      shared: false,
+    });
+    const id = sets.body.at(-1)!.id;
+    const set = await make(kay, 'set', String(id));
+    expect(await count(pathOf(set))).toBe(await count(line));
+    // A set of somebody else that is not shared is nobody’s to look at.
+    expect((await ina.call('POST', '/feeds', { of: 'set', group: String(id) })).status).toBe(404);
+    await kay.call('DELETE', `/sets/${id}`);
+    expect((await read(pathOf(set))).status).toBe(404);
+    expect((await kay.get<FeedsView>('/feeds')).body.find(feed => feed.id === set.id)?.name).toBe(
+      'A set that is no more',
+    );
+  });
+
+  test('keeps nothing of what it does not tell any more', async () => {
+    const gone = (request: string, lastDay: string) => ({
+      ...{ request, person: 'ina', type: 'annual', sequence: 3, lastDay },
+      span: halves(lastDay, lastDay) as never,
+    });
+    await small.db.insert(t.leaveGone).values([gone('L-old', '2025-09-01'), gone('L-new', '2026-01-20')]);
+    await dropOldGone(small.serving.house);
+    const left = await small.db.select().from(t.leaveGone);
+    expect(left.map(one => one.request)).toEqual(expect.arrayContaining(['L-new']));
+    expect(left.map(one => one.request)).not.toContain('L-old');
+    // Nor of trips.
+    const trip = (key: string, lastDay: string, isGone: boolean) => ({
+      ...{ key, request: key, step: 'plan', person: 'ina', label: 'A trip', sequence: 3, gone: isGone },
+      ...{ firstDay: lastDay, lastDay },
+    });
+    await small.db
+      .insert(t.plannerLines)
+      .values([
+        trip('T-old', '2025-09-01', true),
+        trip('T-new', '2026-01-20', true),
+        trip('T-was', '2025-09-01', false),
+      ]);
+    await dropOldGone(small.serving.house);
+    expect((await small.db.select().from(t.plannerLines)).map(one => one.key).sort()).toEqual(['T-new', 'T-was']);
   });
 
   test('stands beside at most nineteen others, and takes no bad wish', async () => {

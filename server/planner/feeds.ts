@@ -3,68 +3,130 @@
  * kept. What its owner may not see any more is not in it: rights are looked at each time that it is read.
  */
 import { createHash, randomBytes } from 'node:crypto';
-import type { FeedMade, FeedsView, NewFeed } from '@north-pebble/contract';
+import { type FeedMade, type FeedsView, type NewFeed, WhoseDays } from '@north-pebble/contract';
 import { calendarTimes, type FeedEvent, toldGoneFor, writeFeed } from '@north-pebble/core/formats';
-import { type LeaveEntry, typeOn } from '@north-pebble/core/leave';
+import { asKnownOn, isOpen, type LeaveEntry, typeOn } from '@north-pebble/core/leave';
 import {
   type DirectoryIndex,
   hasLeft,
-  isAbove,
-  type Person,
   type PersonId,
+  personName,
+  todayFor,
   workingTimeOf,
   zoneOf,
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
-import { and, desc, eq, gte, inArray, lte } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, lt, lte, or } from 'drizzle-orm';
 import type { RequestHandler } from 'express';
-import { mayPlan } from '../access/index.ts';
 import { tables as t } from '../database/index.ts';
-import { type House, loadLines, rulesFor, todayFor } from '../house/index.ts';
+import { type House, loadLines, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { groupsFor } from './groups.ts';
+import { readsKind, readsLine } from './reading.ts';
 
 const mostFeeds = 20;
 /** Days back and ahead that a calendar shows. */
 const back = 90;
 const ahead = 400;
 
+/** So many days an absence without an end may go on between two changes that are told. */
+const dailyChanges = 4096;
+
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 type Row = typeof t.feeds.$inferSelect;
 type Of = Pick<Row, 'of' | 'group'>;
 
-const groupName = (index: DirectoryIndex, { of, group }: Of): string => {
-  if (of === 'self') return 'Me';
-  if (of === 'team') return 'My teams';
-  return (of === 'place' ? index.place(group ?? '')?.name : index.department(group ?? '')?.name) ?? 'What is no more';
-};
+/** A set of the planner that somebody may take up; nothing where it is gone or kept to another. */
+async function setOf(
+  house: House,
+  caller: Caller,
+  id: string,
+): Promise<{ name: string; whose: WhoseDays } | undefined> {
+  const [set] = await house.db
+    .select()
+    .from(t.savedSets)
+    .where(
+      and(
+        eq(t.savedSets.id, Number(id)),
+        eq(t.savedSets.place, 'planner'),
+        or(eq(t.savedSets.owner, caller.id), eq(t.savedSets.shared, true)),
+      ),
+    );
+  if (!set) return undefined;
+  const said = Object.fromEntries([...new URLSearchParams(set.query)].filter(([key]) => key in WhoseDays.shape));
+  const whose = WhoseDays.safeParse(said);
+  return whose.success ? { name: set.name, whose: whose.data } : undefined;
+}
+
+/** Whose days a calendar is of, as the planner is asked for them, and what it is called. */
+async function whoseOf(
+  house: House,
+  index: DirectoryIndex,
+  caller: Caller,
+  { of, group }: Of,
+): Promise<{ name: string; whose: WhoseDays | 'self' }> {
+  const id = group ?? '';
+  switch (of) {
+    case 'self':
+      return { name: 'Me', whose: 'self' };
+    case 'team':
+      return { name: 'My teams', whose: {} };
+    case 'house':
+      return { name: 'Everybody', whose: { house: 'yes' } };
+    case 'place':
+      return { name: index.place(id)?.name ?? 'A place that is no more', whose: { place: id } };
+    case 'department':
+      return { name: index.department(id)?.name ?? 'A department that is no more', whose: { department: id } };
+    case 'line':
+      return { name: `Everybody under ${personName(index, id as PersonId)}`, whose: { line: id as PersonId } };
+    case 'set': {
+      const set = await setOf(house, caller, id);
+      if (!set) throw notFound();
+      return set;
+    }
+    default:
+      return of satisfies never;
+  }
+}
 
 export async function feedsView(house: House, caller: Caller): Promise<FeedsView> {
   const index = await house.directory(house.db);
   const rows = await house.db.select().from(t.feeds).where(eq(t.feeds.owner, caller.id)).orderBy(desc(t.feeds.id));
-  return rows.map(row => ({
-    id: row.id,
-    of: row.of,
-    group: row.group,
-    name: groupName(index, row),
-    madeAt: row.madeAt as Instant,
-    readAt: row.readAt as Instant | null,
-  }));
+  return Promise.all(
+    rows.map(async row => ({
+      id: row.id,
+      of: row.of,
+      group: row.group,
+      name: await nameOf(house, index, caller, row),
+      madeAt: row.madeAt as Instant,
+      readAt: row.readAt as Instant | null,
+    })),
+  );
 }
 
-function peopleOf(index: DirectoryIndex, caller: Caller, { of, group }: Of, today: CivilDate): Person[] {
-  const self = index.person(caller.id);
-  if (of === 'self') return self ? [self] : [];
-  const asked = of === 'team' || group === null ? {} : of === 'place' ? { place: group } : { department: group };
-  return [...new Set(groupsFor(index, caller, asked as never, today).flatMap(one => one.people))];
+/** The name of a calendar; one whose set is gone stays to be taken away. */
+async function nameOf(house: House, index: DirectoryIndex, caller: Caller, of: Of): Promise<string> {
+  if (of.of === 'set' && !(await setOf(house, caller, of.group ?? ''))) return 'A set that is no more';
+  return (await whoseOf(house, index, caller, of)).name;
+}
+
+/** @throws ProblemError where its owner may not look at them, or not any more */
+async function peopleOf(house: House, index: DirectoryIndex, caller: Caller, of: Of, today: CivilDate) {
+  const { name, whose } = await whoseOf(house, index, caller, of);
+  if (whose === 'self') {
+    const self = index.person(caller.id);
+    return { name, people: self ? [self] : [] };
+  }
+  const looked = { from: addDays(today, -back), to: addDays(today, ahead), today };
+  return { name, people: [...new Set(groupsFor(index, caller, whose, looked).flatMap(one => one.people))] };
 }
 
 /** A new address; it is told once and cannot be asked for again. */
 export async function makeFeed(house: House, caller: Caller, { of, group }: NewFeed): Promise<FeedMade> {
   const { index, now } = await house.moment(house.db);
   // Whoever may not look at it has no address of it.
-  peopleOf(index, caller, { of, group }, todayFor(index, caller.id, now));
+  await peopleOf(house, index, caller, { of, group }, todayFor(index, caller.id, now));
   const own = await house.db.$count(t.feeds, eq(t.feeds.owner, caller.id));
   if (own >= mostFeeds) throw new ProblemError('refused', `Keep at most ${mostFeeds} calendars. Take one away first.`);
   const token = randomBytes(32).toString('base64url');
@@ -124,16 +186,24 @@ async function awayOf(house: House, people: readonly PersonId[], first: CivilDat
   );
 }
 
+/** What no calendar tells any more is not kept: days more than a person’s zone can be behind. */
+export async function dropOldGone(house: House): Promise<void> {
+  const today = (await house.now(house.db)).slice(0, 10) as CivilDate;
+  const before = addDays(today, -toldGoneFor - 2);
+  await house.db.delete(t.leaveGone).where(lt(t.leaveGone.lastDay, before));
+  await house.db.delete(t.plannerLines).where(and(eq(t.plannerLines.gone, true), lt(t.plannerLines.lastDay, before)));
+}
+
 /** The text of a calendar, as its owner may see it now. */
 export async function feedText(house: House, caller: Caller, feed: Of): Promise<string> {
   const { index, now } = await house.moment(house.db);
   const today = todayFor(index, caller.id, now);
-  const people = peopleOf(index, caller, feed, today);
+  const { name, people } = await peopleOf(house, index, caller, feed, today);
   const ids = people.map(person => person.id);
   const [first, last] = [addDays(today, -back), addDays(today, ahead)];
   const { types } = await rulesFor(house.db, index);
   const away = await awayOf(house, ids, first, last);
-  const lines = await loadLines(house.db, ids, first, last);
+  const lines = await loadLines(house.db, ids, first, last, 'with gone');
   const times = new Map(
     people.map(person => [
       person.id as string,
@@ -155,33 +225,25 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
       type && readsKind(index, caller, person, typeOn(type, span.from.date).kindReadBy, today) ? type.name : 'Away';
     const asked = state === 'held' ? ', asked for' : '';
     const title = isOwnOnly ? `${what}${asked}` : `${person.name}: ${what}${asked}`;
-    return [{ uid: request, sequence, title, state, ...calendarTimes(span, time, zone) }];
+    // What goes on until more is told ends with today, and each day is a change of it.
+    const known = asKnownOn(span, today);
+    const changes =
+      sequence * dailyChanges + (isOpen(span) ? (toDay(known.to.date) - toDay(span.from.date)) % dailyChanges : 0);
+    return [{ uid: request, sequence: changes, title, state, ...calendarTimes(known, time, zone) }];
   });
-  const trips = lines.flatMap(({ person: id, from, to, label }, n): FeedEvent[] => {
+  const trips = lines.flatMap(({ request, step, person: id, from, to, label, sequence, gone }): FeedEvent[] => {
     const person = times.get(id)?.person;
-    if (!person) return [];
-    const mine = id === caller.id || mayPlan(caller, person.id, index, today);
-    const title = isOwnOnly ? label : `${person.name}: ${mine ? label : 'Away'}`;
-    return [
-      { uid: `line-${id}-${from}-${n}`, sequence: 0, title, state: 'booked', start: { date: from }, end: { date: to } },
-    ];
+    if (!person || (gone && to < goneSince)) return [];
+    const title = isOwnOnly
+      ? label
+      : `${person.name}: ${readsLine(index, caller, person, today) ? label : 'At work elsewhere'}`;
+    const state = gone ? 'gone' : 'booked';
+    return [{ uid: `${request}-${step}`, sequence, title, state, start: { date: from }, end: { date: to } }];
   });
-  return writeFeed(isOwnOnly ? 'Away' : `Away: ${groupName(index, feed)}`, [...events, ...trips], {
+  return writeFeed(isOwnOnly ? 'Away' : `Away: ${name}`, [...events, ...trips], {
     domain: house.domain,
     stamp: `${today}T00:00:00Z`,
   });
-}
-
-/** Whether somebody reads which kind of leave it is, and not only that somebody is away. */
-export function readsKind(
-  index: DirectoryIndex,
-  caller: Caller,
-  person: Person,
-  by: 'line' | 'HR' | undefined,
-  today: CivilDate,
-): boolean {
-  if (person.id === caller.id || mayPlan(caller, person.id, index, today)) return true;
-  return by !== 'HR' && isAbove(index, caller.id, person.id, today);
 }
 
 /** What has changed since a calendar was read last is told by this; when it was written is no change. */

@@ -1,3 +1,3 @@
 /** The planner, and calendars to subscribe to. */
-export { readFeed } from './feeds.ts';
+export { dropOldGone, readFeed } from './feeds.ts';
 export { plannerRoutes } from './routes.ts';

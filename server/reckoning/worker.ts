@@ -1,26 +1,36 @@
 /** The thread beside the one that answers: what follows from a change of facts, and what files would bring. */
 import { createHash } from 'node:crypto';
+import { workerData } from 'node:worker_threads';
 import { type Consequences, consequencesOf } from '@north-pebble/core/consequences';
 import { changeFaultWords, edited, type FactEdit, type OnFile } from '@north-pebble/core/facts';
-import {
-  booksOf,
-  type LeaveBook,
-  type LeaveStanding,
-  standingOf,
-  type TakenDay,
-  takenDays,
-  type YearEnd,
-  yearEndOf,
-} from '@north-pebble/core/leave';
+import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
 import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Definition, findings } from '@north-pebble/core/workflow';
+import { EverybodysLeave } from '../book/index.ts';
+import { errorCode, openDatabase } from '../database/index.ts';
 import { answerOnThread } from '../threads/index.ts';
+import {
+  type Ended,
+  type Rules,
+  type Standings,
+  type Stood,
+  standings,
+  type Taken,
+  type TakenDays,
+  taken,
+  type YearEnds,
+  yearEnds,
+} from './ofEverybody.ts';
+
+export type { Ended, Rules, Standings, Stood, Taken, TakenDays, YearEnds } from './ofEverybody.ts';
 
 export type Follows = {
   what: 'follows';
-  book: Omit<LeaveBook, 'index'>;
+  /** Whose leave is counted before and after. */
+  people: readonly PersonId[];
+  today: CivilDate;
   edits: readonly FactEdit[];
   day: CivilDate;
   /** The kept parts besides the directory that edits are about. */
@@ -39,36 +49,20 @@ export type Findings = {
   day: CivilDate;
   beside: Omit<OnFile, keyof Directory>;
 };
-/** Rows of everybody’s balances of one type, in the order of the people. */
-export type Standings = {
-  what: 'standings';
-  book: Omit<LeaveBook, 'index'>;
-  people: readonly PersonId[];
-  type: string;
-};
-export type Stood = readonly (LeaveStanding | null)[];
-/** The leave years of people that ended by a day. */
-export type YearEnds = Omit<Standings, 'what'> & { what: 'year ends'; until: CivilDate };
-export type Ended = readonly (YearEnd | null)[];
-/** Every day of booked leave of people in some days. */
-export type Taken = {
-  what: 'taken';
-  book: Omit<LeaveBook, 'index'>;
-  people: readonly PersonId[];
-  from: CivilDate;
-  to: CivilDate;
-};
-export type TakenDays = readonly (TakenDay & { person: PersonId })[];
 /** What a change would newly find wrong with workflows that are live. */
 export type Found = readonly { readonly workflow: string; readonly title: string }[];
 export type Asked = (Follows | Files | Findings | Standings | YearEnds | Taken) & {
   task: number;
-  /** Sent when the thread does not know the directory as it is now. */
+  /** Sent when the thread does not know the directory as it is now, and the leave rules beside it. */
   directory?: Directory;
+  leaveRules?: Rules;
 };
 export type FilesRead = Moved & { digest: string };
 
 let known: DirectoryIndex | undefined;
+let rules: Rules = { types: [], plans: [] };
+// A connection of its own: what is read for everybody passes nobody who answers.
+const leave = new EverybodysLeave(openDatabase((workerData as { database: string }).database, 1));
 
 /** What is shown and what is made are told to be the same by this. */
 const digestOf = (edits: readonly FactEdit[]): string =>
@@ -89,72 +83,45 @@ function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findi
   });
 }
 
-/** Each person is asked for once, so no sums of working time are kept. */
-const onceEach = (book: Omit<LeaveBook, 'index'>, index: DirectoryIndex) => booksOf({ ...book, index, once: true });
-
-function standings(index: DirectoryIndex, { book, people, type }: Standings): Stood {
-  const found = book.types.find(one => one.id === type);
-  if (!found) return people.map(() => null);
-  const bookOf = onceEach(book, index);
-  const known = stood.get(index) ?? new Map();
-  stood.set(index, known);
-  return people.map(id => {
-    const own = bookOf(id);
-    const key = `${type} ${id}`;
-    const facts = factsOf(book.today, own);
-    const before = known.get(key);
-    if (before?.facts === facts) return before.row;
-    const row = standingOf(own, id, found) ?? null;
-    known.set(key, { facts, row });
-    return row;
-  });
+/** Tells how far work is ten times a second, not at every person. */
+function sometimes(tell: (what: unknown) => void): (done: number, all: number) => void {
+  let last = 0;
+  return (done, all) => {
+    const now = performance.now();
+    if (now - last < 100) return;
+    last = now;
+    tell({ done, all });
+  };
 }
 
-function yearEnds(index: DirectoryIndex, { book, people, type, until }: YearEnds): Ended {
-  const found = book.types.find(one => one.id === type);
-  const bookOf = onceEach(book, index);
-  return people.map(id => (found ? (yearEndOf(bookOf(id), id, found, until) ?? null) : null));
-}
-
-function taken(index: DirectoryIndex, { book, people, from, to }: Taken): TakenDays {
-  const bookOf = onceEach(book, index);
-  return people.flatMap(id => takenDays(bookOf(id), id, from, to).map(day => ({ ...day, person: id })));
-}
-
-/** Rows that were worked out, for as long as the directory stands, each with what it was worked out from. */
-const stood = new WeakMap<DirectoryIndex, Map<string, { facts: string; row: LeaveStanding | null }>>();
-
-/** All that a row hangs on besides the directory, as one text. */
-function factsOf(today: CivilDate, { entries, adjustments }: Pick<LeaveBook, 'entries' | 'adjustments'>): string {
-  let text: string = today;
-  for (const { request, state, type, span } of entries) {
-    const end = (one: LeaveBook['entries'][number]['span']['from']) => ('time' in one ? one.time : one.half);
-    text += `|${request} ${state} ${type} ${span.from.date}${end(span.from)} ${span.to.date}${end(span.to)}`;
-  }
-  for (const { type, date, amount } of adjustments) text += `|${type} ${date} ${amount}`;
-  return text;
-}
-
-function work(asked: Asked): Consequences | FilesRead | Found | Stood | Ended | TakenDays {
+async function work(
+  asked: Asked,
+  tell: (what: unknown) => void,
+): Promise<Consequences | FilesRead | Found | Stood | Ended | TakenDays> {
   if (asked.directory) known = indexDirectory(asked.directory);
   if (!known) throw new Error('the thread does not know the directory');
+  if (asked.leaveRules) rules = asked.leaveRules;
   const { directory } = known;
   if (asked.what === 'findings') return newly(known, asked);
-  if (asked.what === 'standings') return standings(known, asked);
-  if (asked.what === 'year ends') return yearEnds(known, asked);
-  if (asked.what === 'taken') return taken(known, asked);
+  if (asked.what === 'standings' || asked.what === 'year ends' || asked.what === 'taken') {
+    await leave.refresh();
+    const around = { index: known, rules, leave };
+    if (asked.what === 'standings') return standings(around, asked);
+    return asked.what === 'taken' ? taken(around, asked) : yearEnds(around, asked);
+  }
   if (asked.what === 'follows') {
     const after = edited({ ...directory, ...asked.beside }, asked.edits);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);
     const { leaveTypes: types, leavePlans: plans } = after.directory;
-    const rules = { ...(types ? { types } : {}), ...(plans ? { plans } : {}) };
-    return consequencesOf(
-      { ...asked.book, index: known },
-      indexDirectory(after.directory),
-      asked.edits,
-      asked.day,
-      rules,
-    );
+    const changed = { ...(types ? { types } : {}), ...(plans ? { plans } : {}) };
+    await leave.refresh();
+    const own = asked.people.map(id => leave.of(id, asked.today));
+    const book: LeaveBook = {
+      ...{ index: known, ...rules, today: asked.today },
+      entries: own.flatMap(one => one.entries),
+      adjustments: own.flatMap(one => one.adjustments),
+    };
+    return consequencesOf(book, indexDirectory(after.directory), asked.edits, asked.day, changed, sometimes(tell));
   }
   const moved = moveIn({ ...directory, ...asked.beside }, asked.given, asked.rules, (file, fault) =>
     changeFaultWords(indexDirectory(file), fault),
@@ -162,4 +129,4 @@ function work(asked: Asked): Consequences | FilesRead | Found | Stood | Ended | 
   return { ...moved, digest: digestOf(moved.edits) };
 }
 
-answerOnThread(work);
+answerOnThread(work, errorCode);

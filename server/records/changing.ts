@@ -11,13 +11,15 @@ import {
   type HouseChange,
   reversed,
 } from '@north-pebble/core/facts';
-import { indexDirectory, type PersonId, postsOf } from '@north-pebble/core/people';
+import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { adjustmentsOf, besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
+import { Ended } from '../threads/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
+import { underway } from './underway.ts';
 
 /** The day from which a change holds; nothing for what has no days. */
 export const dayOf = (change: HouseChange): CivilDate | null => {
@@ -93,7 +95,7 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
 
 /** Nobody changes their own record or their own line, rights of HR operations or not. */
 function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }: Moment): void {
-  const own = new Set(postsOf(index, caller.id, now.slice(0, 10) as CivilDate).map(post => post.id));
+  const own = new Set(postsOf(index, caller.id, todayFor(index, caller.id, now)).map(post => post.id));
   const isOwnLine = edits.some(({ before, after }) => {
     const fact = after ?? before;
     return fact?.kind === 'line' && own.has(fact.post);
@@ -102,14 +104,23 @@ function mustNotBeOwn(caller: Caller, edits: readonly FactEdit[], { index, now }
     throw new ProblemError('not allowed', 'Your own record is kept by somebody else.');
 }
 
-export async function previewChange(house: House, caller: Caller, change: HouseChange): Promise<ChangePreview> {
+/** @param id under which whoever waits asks how far it is, and stops it */
+export async function previewChange(
+  house: House,
+  caller: Caller,
+  change: HouseChange,
+  id?: string,
+): Promise<ChangePreview> {
   await mustChange(house, caller, change);
   const worked = await work(house, house.db, change);
   mustNotBeOwn(caller, worked.edits, worked.moment);
   const from = dayOf(change);
-  const today = worked.moment.now.slice(0, 10) as CivilDate;
+  const today = latestDay(worked.moment.index, worked.moment.now);
   const day = from !== null && from > today ? from : today;
-  return shown(house, worked, await follows(house, worked, from), day);
+  const found = await underway(house, caller, id, own => follows(house, worked, from, own)).catch(fault => {
+    throw fault instanceof Ended ? new ProblemError('refused', 'It was stopped. Nothing was changed.') : fault;
+  });
+  return shown(house, worked, found, day);
 }
 
 /** Changes are made one after another, each from the house as it stands then. */
@@ -137,7 +148,7 @@ async function mustChange(house: House, caller: Caller, change: HouseChange): Pr
 export const countedAhead = async (house: House, worked: Worked, day: CivilDate | null) =>
   concernsMany(worked) ? (await follows(house, worked, day)).leave : undefined;
 
-export const aroundOf = ({ index, lists, now }: Moment) => ({ index, lists, today: now.slice(0, 10) as CivilDate });
+export const aroundOf = ({ index, lists, now }: Moment) => ({ index, lists, today: latestDay(index, now) });
 
 export async function saveChange(
   house: House,

@@ -3,7 +3,7 @@ import type { ChangePreview } from '@north-pebble/contract';
 import { type Consequences, consequencesOf, counted, routes } from '@north-pebble/core/consequences';
 import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
+import { type DirectoryIndex, latestDay, type PersonId, personName } from '@north-pebble/core/people';
 import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time';
 import { planOf, slackWords } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
@@ -17,6 +17,7 @@ import {
   type Moment,
   rulesFor,
 } from '../house/index.ts';
+import type { Underway } from './underway.ts';
 import { editWords } from './views/words.ts';
 
 export type Worked = {
@@ -34,26 +35,31 @@ export const concernsMany = ({ moment, after, edits }: Worked): boolean =>
   counted(moment.index, after, edits).length > few;
 
 /** @param day from which the change holds; today where it has begun already */
-export async function follows(house: House, worked: Worked, day: CivilDate | null): Promise<Consequences> {
+export async function follows(
+  house: House,
+  worked: Worked,
+  day: CivilDate | null,
+  own?: Underway,
+): Promise<Consequences> {
   const { db } = house;
   const { index, now, lists } = worked.moment;
-  const today = now.slice(0, 10) as CivilDate;
+  const today = latestDay(index, now);
   const people = counted(index, worked.after, worked.edits);
   const rules = await rulesFor(db, index);
-  const { types, plans } = rules;
-  const entries = await loadEntriesOf(db, people);
-  const adjustments = await adjustmentsOf(db, people);
-  const book: Omit<LeaveBook, 'index'> = {
-    types,
-    plans,
-    today,
-    entries,
-    adjustments,
-  };
   const on = day !== null && day > today ? day : today;
-  return people.length > few
-    ? house.reckoning.follows(index, { book, edits: worked.edits, day: on, beside: besideOf(lists, rules) })
-    : consequencesOf({ ...book, index }, worked.after, worked.edits, on, worked.rules);
+  if (people.length > few)
+    return house.reckoning.follows(
+      index,
+      rules,
+      { ...{ people, today, edits: worked.edits, day: on }, beside: besideOf(lists, rules) },
+      own ? { told: far => Object.assign(own, far), signal: own.stopping.signal } : {},
+    );
+  const book: LeaveBook = {
+    ...{ index, types: rules.types, plans: rules.plans, today },
+    entries: await loadEntriesOf(db, people, today),
+    adjustments: await adjustmentsOf(db, people),
+  };
+  return consequencesOf(book, worked.after, worked.edits, on, worked.rules);
 }
 
 const mostShown = 60;
@@ -86,7 +92,7 @@ async function otherPlans(house: House, { moment, edits, after }: Worked): Promi
     .where(and(isNotNull(t.requests.plannedFor), eq(t.requests.status, 'open')))
     .limit(mostPlans);
   const rules = await rulesFor(house.db, index);
-  const today = now.slice(0, 10) as CivilDate;
+  const today = latestDay(index, now);
   const found: ChangePreview['plans'][number][] = [];
   for (const row of rows) {
     const definition = await loadDefinition(house.db, row.workflow, row.workflowVersion);

@@ -3,6 +3,7 @@ import { Router } from 'express';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { previewChange, saveChange, takeBack } from './changing.ts';
+import { farOf, stopUnderway } from './underway.ts';
 import { decidesChoices, decidesView } from './views/deciding.ts';
 import { changesView, listsView, measuresView, postsView, rolesView } from './views/kept.ts';
 import { linesView } from './views/lines.ts';
@@ -19,7 +20,9 @@ export function recordRoutes(house: House): Router {
     await writePeople(house, caller, query, response);
   });
   at('GET /records', ({ caller, query }) => peopleView(house, caller, query));
-  at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change));
+  at('POST /records/preview', ({ caller, body }) => previewChange(house, caller, body.change, body.id));
+  at('GET /records/preview/:id', async ({ caller, params }) => farOf(house, caller, params.id));
+  at('DELETE /records/preview/:id', async ({ caller, params }) => stopUnderway(house, caller, params.id));
   at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));
   at('POST /records/changes/:id/back', ({ caller, params, body }) => takeBack(house, caller, params.id, body.reason));
   at('GET /posts', ({ caller }) => postsView(house, caller));

@@ -123,7 +123,7 @@ describe('the register of papers', () => {
     const handed = await ina.command(asked!, {
       kind: 'hand in',
       seen: view.version,
-      step: view.may.handIn!,
+      step: view.may.handIn[0]!,
       answers,
     } as Command);
     expect(handed.status).toBe(200);

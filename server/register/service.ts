@@ -9,12 +9,12 @@ import {
   type PaperRules,
   usualRules,
 } from '@north-pebble/core/papers';
-import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { maySeePaper } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
-import { type House, loadDefinition, todayFor } from '../house/index.ts';
+import { type House, loadDefinition } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 
 export type Paper = typeof t.papers.$inferSelect;

@@ -1,10 +1,10 @@
 /** What the register does by itself, once an hour: asks for new papers, reminds their holders, throws away what is not needed. */
 import { paperWork, usualRules } from '@north-pebble/core/papers';
-import { isEmployed, type PersonId } from '@north-pebble/core/people';
+import { isEmployed, type PersonId, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, fullDate } from '@north-pebble/core/time';
 import { eq, isNull } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
-import { dropLooseNumbers, forgetPaper, type House, todayFor } from '../house/index.ts';
+import { dropLooseNumbers, forgetPaper, type House } from '../house/index.ts';
 import { openByHouse, waitingRows } from '../requests/index.ts';
 import { keptOf, type Paper, rulesByKind, withdrawnOn } from './service.ts';
 

@@ -2,10 +2,11 @@
 
 import { asHouseChange, edited, editsOf, type HouseChange, reversed } from '@north-pebble/core/facts';
 import { isPickable, listById, openPostsList, postColumn } from '@north-pebble/core/form';
-import { type Directory, indexDirectory } from '@north-pebble/core/people';
+import type { LeaveBook } from '@north-pebble/core/leave';
+import { type Directory, indexDirectory, latestDay } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
-import { and, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, eq, inArray, like, lt, sql } from 'drizzle-orm';
 import { type Database, type Transaction, tables as t } from '../database/index.ts';
 import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion, type ToKeep } from '../house/index.ts';
 import { isTouched } from '../records/index.ts';
@@ -83,6 +84,7 @@ type Inside = Extract<
   {
     kind:
       | 'planner'
+      | 'adjust'
       | 'keep paper'
       | 'change person'
       | 'add person'
@@ -98,6 +100,7 @@ type Inside = Extract<
 >;
 const insideKinds: readonly Effect['kind'][] = [
   'planner',
+  'adjust',
   'keep paper',
   'change person',
   'add person',
@@ -126,8 +129,11 @@ async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key:
 
 /** What is known while effects are carried out, each from how the one before it left the house. */
 type Around = Pick<Context, 'now' | 'lists'> & {
+  /** Of the request, with what it brought about. */
+  readonly version: number;
   directory: Directory;
   readonly plans: readonly { readonly id: string }[];
+  readonly types: LeaveBook['types'];
 };
 
 async function carryOut(tx: Transaction, request: string, effect: Inside, around: Around) {
@@ -137,9 +143,14 @@ async function carryOut(tx: Transaction, request: string, effect: Inside, around
       const { key, step, person, from, to, label } = effect;
       // Asked for again, a step takes the place of what it put there before.
       await tx.delete(t.plannerLines).where(and(eq(t.plannerLines.request, request), eq(t.plannerLines.step, step)));
-      await tx.insert(t.plannerLines).values({ key, request, step, person, firstDay: from, lastDay: to, label });
+      await tx.insert(t.plannerLines).values({
+        ...{ key, request, step, person, label },
+        ...{ firstDay: from, lastDay: to, sequence: around.version },
+      });
       return;
     }
+    case 'adjust':
+      return adjustBalance(tx, request, effect, around);
     case 'keep paper':
       return keepPaper(tx, request, effect);
     case 'change person':
@@ -197,6 +208,28 @@ async function changeRecord(
   await keepChange(tx, request, asHouseChange(person, change, from), from, around);
 }
 
+/** Put on a balance as HR would put it there by hand, with the request as its reason. */
+async function adjustBalance(
+  tx: Transaction,
+  request: string,
+  { person, type, amount, on, reason }: Extract<Inside, { kind: 'adjust' }>,
+  around: Around,
+): Promise<void> {
+  // What this request has put there before counts: gone through again, it comes to what is said now.
+  const { leaveAdjustments: kept } = t;
+  const before = await tx
+    .select({ amount: kept.amount })
+    .from(kept)
+    .where(and(eq(kept.person, person), eq(kept.type, type), like(kept.reason, `${reason}%`)));
+  const more = Math.round((amount - before.reduce((sum, one) => sum + one.amount, 0)) * 10_000) / 10_000;
+  if (more === 0) return;
+  const told = before.length === 0 ? reason : `${reason}, changed ${before.length}`;
+  const change: HouseChange = { what: 'adjustment', person, type, date: on, amount: more, reason: told };
+  const found = editsOf({ ...around.directory, leaveTypes: around.types, adjustments: [] }, change, around.plans);
+  if (!found.ok) throw new Error(`a balance was to be adjusted that cannot be: ${found.fault.code}`);
+  await keepEdits(tx, request, { from: on, change, edits: found.edits, takesBack: null }, around);
+}
+
 async function keepChange(
   tx: Transaction,
   request: string,
@@ -218,10 +251,11 @@ async function keepEdits(
   change: Pick<ToKeep, 'from' | 'change' | 'edits' | 'takesBack'>,
   around: Around,
 ): Promise<void> {
+  const index = indexDirectory(around.directory);
   await keepFacts(
     tx,
     { at: around.now, by: null, request, reason: '', ...change },
-    { index: indexDirectory(around.directory), lists: around.lists ?? [], today: around.now.slice(0, 10) as CivilDate },
+    { index, lists: around.lists ?? [], today: latestDay(index, around.now) },
   );
   const now = edited(around.directory, change.edits);
   if (now.ok) around.directory = now.directory;
@@ -229,7 +263,7 @@ async function keepEdits(
 
 /** A post that somebody will hold is not open any more: its row ends with yesterday. */
 async function closeOpenPost(tx: Transaction, request: string, post: string | null, around: Around): Promise<void> {
-  const today = around.now.slice(0, 10) as CivilDate;
+  const today = latestDay(indexDirectory(around.directory), around.now);
   const list = listById(around.lists ?? [], openPostsList);
   const row =
     post === null ? undefined : list?.rows.find(one => one.cells[postColumn] === post && isPickable(one, today));
@@ -268,8 +302,16 @@ export async function carryOutInside(
   request: string,
   effects: readonly Inside[],
   { now, lists, index, book }: Pick<Context, 'now' | 'lists' | 'index' | 'book'>,
+  version: number,
 ): Promise<void> {
-  const around: Around = { now, directory: index.directory, plans: book.plans, ...(lists ? { lists } : {}) };
+  const around: Around = {
+    now,
+    version,
+    directory: index.directory,
+    plans: book.plans,
+    types: book.types,
+    ...(lists ? { lists } : {}),
+  };
   for (const effect of effects) await carryOut(tx, request, effect, around);
 }
 

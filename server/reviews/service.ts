@@ -7,8 +7,16 @@ import {
   type StartReview,
 } from '@north-pebble/contract';
 import { type ReviewItem, reviewItems } from '@north-pebble/core/access';
-import { type DirectoryIndex, isEmployed, managerOf, type PersonId, personName } from '@north-pebble/core/people';
-import { addDays, type CivilDate, civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
+import {
+  type DirectoryIndex,
+  latestDay,
+  managerOf,
+  type PersonId,
+  personName,
+  todayFor,
+  worksAt,
+} from '@north-pebble/core/people';
+import { addDays, type CivilDate, fullDate, type Instant } from '@north-pebble/core/time';
 import { and, asc, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { grantsOf, loadConnection, loadConnections, opened } from '../connections/index.ts';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
@@ -57,22 +65,21 @@ async function reviewerOf(
   item: ReviewItem,
   by: StartReview['by'],
   starter: PersonId,
-  today: CivilDate,
 ): Promise<PersonId> {
-  const index = await house.directory(db);
+  const { index, now } = await house.moment(db);
   const owner = by === 'owner' ? await ownerOf(house, db, item.group) : null;
   const isThere = (id: PersonId | null) => {
     const person = id && index.person(id);
-    return Boolean(person && isEmployed(person, today) && id !== item.person);
+    return Boolean(person && worksAt(index, person, now) && id !== item.person);
   };
   if (isThere(owner)) return owner!;
-  const above = item.person ? managerAbove(index, item.person as PersonId, today) : null;
+  const above = item.person ? managerAbove(index, item.person as PersonId, now) : null;
   return isThere(above) ? above! : starter;
 }
 
-function managerAbove(index: DirectoryIndex, person: PersonId, today: CivilDate): PersonId | null {
+function managerAbove(index: DirectoryIndex, person: PersonId, now: Instant): PersonId | null {
   if (!index.person(person)) return null;
-  const found = managerOf(index, person, today, 1);
+  const found = managerOf(index, person, todayFor(index, person, now), 1);
   return 'person' in found ? found.person.id : null;
 }
 
@@ -81,9 +88,9 @@ export async function startReview(house: House, caller: Caller, input: StartRevi
   const stored = await loadConnection(db, input.connection);
   const holds = stored && opened(stored)?.holds;
   if (!holds) throw notFound();
-  const now = await house.now(db);
-  const today = civilDateAt(now, 'UTC');
-  if (input.due <= today) throw refusedField('due', 'Choose a day ahead: those who are asked need time.');
+  const { index, now } = await house.moment(db);
+  if (input.due <= latestDay(index, now))
+    throw refusedField('due', 'Choose a day ahead: those who are asked need time.');
   const read = await holds({ told: async () => {}, stopped: () => false });
   if (!read.ok) throw new ProblemError('refused', `${input.connection} cannot be read now: ${read.reason}.`);
   const items = reviewItems(read.holds, input.groups, (await grantsOf(db, input.connection)).grants);
@@ -97,7 +104,7 @@ export async function startReview(house: House, caller: Caller, input: StartRevi
       .$returningId();
     const rows: (typeof t.reviewItems.$inferInsert)[] = [];
     for (const item of items) {
-      const reviewer = await reviewerOf(house, tx, item, input.by, caller.id, today);
+      const reviewer = await reviewerOf(house, tx, item, input.by, caller.id);
       rows.push({ ...item, review: made.id, reviewer, due: input.due });
     }
     await insertMany(tx, t.reviewItems, rows);
@@ -207,25 +214,30 @@ async function endRounds(tx: Transaction, now: Instant): Promise<void> {
 export async function workReviews(house: House): Promise<{ up: number; removed: number }> {
   const done = { up: 0, removed: 0 };
   const now = await house.now(house.db);
-  const today = civilDateAt(now, 'UTC');
   await inTransaction(house.db, async tx => {
-    const late = await tx
+    const index = await house.directory(tx);
+    const asked = await tx
       .select({ item: t.reviewItems, review: t.reviews })
       .from(t.reviewItems)
       .innerJoin(t.reviews, eq(t.reviews.id, t.reviewItems.review))
-      .where(and(isNull(t.reviewItems.answer), lt(t.reviewItems.due, today)))
+      .where(and(isNull(t.reviewItems.answer), lt(t.reviewItems.due, latestDay(index, now))))
       .for('update');
+    // Whoever is asked has their own last day to its end.
+    const late = asked.filter(({ item }) => item.due < todayFor(index, item.reviewer as PersonId, now));
     if (late.length === 0) return;
-    const index = await house.directory(tx);
     const raised: Item[] = [];
     const gone: Item[] = [];
     for (const { item, review } of late) {
       const above =
-        review.unanswered === 'up' && item.before === null
-          ? managerAbove(index, item.reviewer as PersonId, today)
-          : null;
+        review.unanswered === 'up' && item.before === null ? managerAbove(index, item.reviewer as PersonId, now) : null;
       if (above === null || above === item.person) gone.push(item);
-      else raised.push({ ...item, before: item.reviewer, reviewer: above, due: addDays(today, moreDays) });
+      else
+        raised.push({
+          ...item,
+          before: item.reviewer,
+          reviewer: above,
+          due: addDays(todayFor(index, above, now), moreDays),
+        });
     }
     for (const { id, before, reviewer, due } of raised)
       await tx.update(t.reviewItems).set({ before, reviewer, due }).where(eq(t.reviewItems.id, id));

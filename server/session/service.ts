@@ -2,8 +2,16 @@
 import { randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { may, type Right, type SessionView, type SignIn } from '@north-pebble/contract';
-import { isEmployed, looksAfterSome, type PersonId, personName, reportsOf, zoneOf } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
+import {
+  isEmployed,
+  looksAfterSome,
+  type PersonId,
+  personName,
+  reportsOf,
+  todayFor,
+  zoneOf,
+} from '@north-pebble/core/people';
+import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { hashOf, mustBeRight, takeCode } from '../accounts/index.ts';
 import { type Executor, inBatches, inOneTrip, inTransaction, prepared, tables as t } from '../database/index.ts';
@@ -137,14 +145,13 @@ type SessionRow = {
   required: string | null;
   joined: CivilDate;
   left_on: CivilDate | null;
-  now: string | null;
+  now: Instant | null;
 };
 
 /** Today where a person works; by the clock of the whole world until the directory has been read. */
-function todayOf(house: House, id: PersonId, now: string): CivilDate {
+function todayOf(house: House, id: PersonId, now: Instant): CivilDate {
   const index = house.lastSeen()?.index;
-  const person = index?.person(id);
-  return civilDateAt(now, index && person ? zoneOf(index, person, civilDateAt(now, 'UTC')) : 'UTC');
+  return index ? todayFor(index, id, now) : civilDateAt(now, 'UTC');
 }
 
 /** Tells whose token one is, while it lasts; those who ask at the same moment are looked up together. */
@@ -176,7 +183,7 @@ export async function sessionView(house: House, caller: Caller | null, isNew: bo
   const index = await house.directory(house.db);
   const now = await house.now(house.db);
   const person = caller && index.person(caller.id);
-  const today = civilDateAt(now, 'UTC');
+  const today = todayFor(index, caller?.id ?? null, now);
   const held = person ? index.holdingsOfPerson(person.id) : [];
   const cards = house.demo
     ? await house.db.select().from(t.accounts).where(isNotNull(t.accounts.card)).orderBy(asc(t.accounts.card))

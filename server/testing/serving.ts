@@ -1,20 +1,23 @@
 /** A server over a schema of its own, with the small house of the core's tests, and browsers that talk to it. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { randomBytes, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { hash } from '@node-rs/argon2';
 import type { Problem } from '@north-pebble/contract';
+import type { PersonId } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
 import type { Command, Definition } from '@north-pebble/core/workflow';
 import { ne } from 'drizzle-orm';
 import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
-import { createSchema, type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
-import { forgetDefinitions, insertMany, storeDirectory } from '../house/index.ts';
+import { type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
+import { forgetDefinitions, insertMany, raiseDirectoryVersion, storeDirectory } from '../house/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { readSettings } from '../settings.ts';
 import { mustAgree } from './answers.ts';
+import { copyOf } from './model.ts';
 
 export const houseNow = '2026-02-02T10:00:00Z';
 
@@ -26,8 +29,12 @@ const rights: Record<string, ('designer' | 'administrator' | 'auditor')[]> = {
 
 /** A schema with the small house in it; the address of the schema. */
 export async function smallHouse(server = process.env.NP_DATABASE ?? ''): Promise<string> {
-  const url = await createSchema(server, `t_${randomBytes(6).toString('hex')}`);
-  const db = openDatabase(url, 2);
+  const url = await copyOf(server, 'small_house', fillSmallHouse);
+  forgetDefinitions();
+  return url;
+}
+
+async function fillSmallHouse(db: Database): Promise<void> {
   await migrateDatabase(db);
   await storeDirectory(db, directory);
   await insertMany(
@@ -60,9 +67,19 @@ export async function smallHouse(server = process.env.NP_DATABASE ?? ''): Promis
     },
   ]);
   await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1, sealed: true });
-  await db.pool.end();
-  forgetDefinitions();
-  return url;
+}
+
+/** Puts so many more people on file, for what is worked out otherwise for many. @param joined of the nth of them */
+export async function putMorePeople(db: Database, n: number, joined?: (n: number) => CivilDate): Promise<void> {
+  const [one] = directory.people;
+  const people = Array.from({ length: n }, (_, i) => ({
+    ...one,
+    ...{ id: `more-${i}` as PersonId, name: `Marlo Keene ${i}`, mail: `more-${i}@selkie.example` },
+    joined: joined ? joined(i) : one.joined,
+  }));
+  const none = { posts: [], holdings: [], covers: [], roles: [], places: [], departments: [] };
+  await storeDirectory(db, { people, ...none, patterns: [], calendars: [] });
+  await raiseDirectoryVersion(db);
 }
 
 /** Puts a workflow live beside the sheet. */
@@ -225,8 +242,8 @@ export async function allDelivered(database: string, seconds = 60): Promise<void
   }
 }
 
-/** Waits until something holds, at most some seconds. */
-export async function eventually(holds: () => Promise<boolean>, seconds = 30): Promise<void> {
+/** Waits until something holds; after so many seconds, far more than it takes where all else runs beside it, it does not. */
+export async function eventually(holds: () => Promise<boolean>, seconds = 90): Promise<void> {
   const until = Date.now() + seconds * 1000;
   while (Date.now() < until) {
     if (await holds().catch(() => false)) return;

@@ -5,7 +5,26 @@
 import { parentPort, Worker } from 'node:worker_threads';
 
 /** What comes back for a task by its number. */
-type Answer<Done> = { task: number } & ({ done: Done } | { fault: string });
+type Answer<Done> = { task: number } & (
+  | { done: Done }
+  | { fault: string; code: string | undefined }
+  | { told: unknown }
+);
+
+/** What whoever asks may want besides the answer. */
+export type Wishes = {
+  /** Hears what the work tells of itself while it goes on. */
+  readonly told?: (what: unknown) => void;
+  /** Ends the work, and the thread with it. */
+  readonly signal?: AbortSignal;
+};
+
+/** The thread was ended before it had answered. */
+export class Ended extends Error {
+  constructor() {
+    super('the thread was ended');
+  }
+}
 
 /** The task took longer than its budget. */
 export class TooLong extends Error {}
@@ -14,6 +33,7 @@ export class Thread<Asked, Done> {
   readonly #entry: URL;
   readonly #budget: number;
   readonly #begins: () => void;
+  readonly #given: unknown;
   #worker: Worker | undefined;
   #last: Promise<unknown> = Promise.resolve();
   #tasks = 0;
@@ -22,19 +42,22 @@ export class Thread<Asked, Done> {
    * @param entry the module that begins the thread
    * @param budget milliseconds for one task
    * @param begins told whenever a new thread begins, which knows nothing of what came before
+   * @param given what every new thread is given, as it finds it in `workerData`
    */
-  constructor(entry: URL, budget: number, begins: () => void = () => {}) {
+  constructor(entry: URL, budget: number, begins: () => void = () => {}, given?: unknown) {
     this.#entry = entry;
     this.#budget = budget;
     this.#begins = begins;
+    this.#given = given;
   }
 
   /**
    * @param asked made when its turn comes, so that it fits the thread that is there then
    * @throws TooLong
+   * @throws Ended where it was stopped
    */
-  ask(asked: () => Asked): Promise<Done> {
-    const turn = this.#last.then(() => this.#ask(asked));
+  ask(asked: () => Asked, wishes: Wishes = {}): Promise<Done> {
+    const turn = this.#last.then(() => this.#ask(asked, wishes));
     this.#last = turn.catch(() => {});
     return turn;
   }
@@ -44,7 +67,8 @@ export class Thread<Asked, Done> {
     this.#worker = undefined;
   }
 
-  #ask(asked: () => Asked): Promise<Done> {
+  #ask(asked: () => Asked, { told, signal }: Wishes): Promise<Done> {
+    if (signal?.aborted) return Promise.reject(new Ended());
     const worker = this.#worker ?? this.#start();
     const task = ++this.#tasks;
     const message = { ...asked(), task };
@@ -53,6 +77,8 @@ export class Thread<Asked, Done> {
         clearTimeout(timer);
         worker.off('message', hear);
         worker.off('error', end);
+        worker.off('exit', gone);
+        signal?.removeEventListener('abort', gone);
         over();
       };
       const end = (fault: Error) => {
@@ -60,20 +86,29 @@ export class Thread<Asked, Done> {
         void worker.terminate();
         give(() => fail(fault));
       };
+      // Ended from outside: whoever waits is told, and waits for nothing.
+      const gone = () => end(new Ended());
       const hear = (answer: Answer<Done>) => {
         if (answer.task !== task) return;
-        if ('done' in answer) give(() => done(answer.done));
-        else end(new Error(answer.fault));
+        if ('told' in answer) told?.(answer.told);
+        else if ('done' in answer) give(() => done(answer.done));
+        else end(Object.assign(new Error(answer.fault), answer.code === undefined ? {} : { code: answer.code }));
       };
       const timer = setTimeout(() => end(new TooLong(`it took longer than ${this.#budget} ms`)), this.#budget);
       worker.on('message', hear);
       worker.on('error', end);
+      worker.on('exit', gone);
+      signal?.addEventListener('abort', gone);
       worker.postMessage(message);
     });
   }
 
   #start(): Worker {
-    const worker = new Worker(this.#entry, { execArgv: [], resourceLimits: { maxOldGenerationSizeMb: 1024 } });
+    const worker = new Worker(this.#entry, {
+      execArgv: [],
+      resourceLimits: { maxOldGenerationSizeMb: 1024 },
+      workerData: this.#given,
+    });
     worker.unref();
     this.#worker = worker;
     this.#begins();
@@ -81,15 +116,21 @@ export class Thread<Asked, Done> {
   }
 }
 
-/** The other end, on the thread: answers every message with what `work` gives, or with the fault that it met. */
-export function answerOnThread<Asked, Done>(work: (asked: Asked) => Done | Promise<Done>): void {
+/**
+ * The other end, on the thread: answers every message with what `work` gives, or with the fault that it met.
+ * @param codeOf by which code the main thread tells a fault from others, as that of a database that is away
+ */
+export function answerOnThread<Asked, Done>(
+  work: (asked: Asked, tell: (what: unknown) => void) => Done | Promise<Done>,
+  codeOf: (fault: unknown) => string | undefined = () => undefined,
+): void {
   parentPort?.on('message', async (asked: Asked & { task: number }) => {
     const { task } = asked;
     try {
-      const done = await work(asked);
+      const done = await work(asked, told => parentPort?.postMessage({ task, told }));
       parentPort?.postMessage({ task, done });
     } catch (fault) {
-      parentPort?.postMessage({ task, fault: String(fault) });
+      parentPort?.postMessage({ task, fault: String(fault), code: codeOf(fault) });
     }
   });
 }

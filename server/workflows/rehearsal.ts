@@ -1,13 +1,12 @@
 /** What a rehearsal and a kept check need to know about one person. */
 import type { RehearsalView, SurroundingsView } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
+import { latestDay, type PersonId, todayFor } from '@north-pebble/core/people';
 import type { RehearsalFacts } from '@north-pebble/core/proof';
-import { civilDateAt } from '@north-pebble/core/time';
 import { readDefinition } from '@north-pebble/core/workflow';
 import { asc } from 'drizzle-orm';
 import { connectionNames, connectionOffers } from '../connections/index.ts';
 import { type Executor, tables as t } from '../database/index.ts';
-import { type House, loadBookAndAway, loadDefinition, loadTypes, todayFor } from '../house/index.ts';
+import { type House, loadBookAndAway, loadDefinition, loadTypes } from '../house/index.ts';
 import { notFound } from '../http/index.ts';
 
 export async function rehearsalFacts(house: House, db: Executor, person: PersonId): Promise<RehearsalFacts> {
@@ -33,7 +32,7 @@ export async function rehearsalView(house: House, person: PersonId): Promise<Reh
 /** What the sheet checks a definition against, besides the directory. */
 export async function surroundings(house: House): Promise<SurroundingsView> {
   const { db } = house;
-  const { lists, now } = await house.moment(db);
+  const { index, lists, now } = await house.moment(db);
   const rows = await db.select().from(t.workflows).orderBy(asc(t.workflows.position));
   const workflows = await Promise.all(
     rows.map(async row => {
@@ -53,6 +52,6 @@ export async function surroundings(house: House): Promise<SurroundingsView> {
     workflows,
     connections: await connectionNames(db),
     offers: await connectionOffers(db),
-    today: civilDateAt(now, 'UTC'),
+    today: latestDay(index, now),
   };
 }

@@ -1,8 +1,8 @@
 /** The shelf of workflows, and the sheet: drafts, versions, publishing, archiving, who may. */
 import type { Begun, DraftMark, Permissions, Publish, Published, SheetView, ShelfRow } from '@north-pebble/contract';
 import { idFrom } from '@north-pebble/core/form';
-import type { PersonId } from '@north-pebble/core/people';
-import { civilDateAt, type Instant, toMilliseconds } from '@north-pebble/core/time';
+import { latestDay, type PersonId } from '@north-pebble/core/people';
+import { type Instant, toMilliseconds } from '@north-pebble/core/time';
 import {
   type Definition,
   type Finding,
@@ -71,7 +71,7 @@ const around = async (house: House, db: Executor) => {
   return {
     index,
     lists,
-    days: [civilDateAt(now, 'UTC')],
+    days: [latestDay(index, now)],
     leaveTypes: types.map(type => type.id),
     leaveTypeNames: types.map(type => type.name),
     workflows: rows.map(row => row.id),
@@ -86,8 +86,8 @@ const countsOf = (found: readonly Finding[]) => {
 };
 
 /** Of which state of things findings are: a later one may have others. */
-const stateOf = (row: Row, { now, directoryVersion }: Moment): string =>
-  `${row.liveVersion}/${row.draftRevision}/${civilDateAt(now, 'UTC')}/${directoryVersion}`;
+const stateOf = (row: Row, { index, now, directoryVersion }: Moment): string =>
+  `${row.liveVersion}/${row.draftRevision}/${latestDay(index, now)}/${directoryVersion}`;
 
 const beingProven = new Set<string>();
 

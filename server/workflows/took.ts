@@ -1,6 +1,6 @@
 /** How long the steps of a workflow took so far, in working days: what a plan is weighed against. */
 import type { TookView } from '@north-pebble/contract';
-import type { PersonId } from '@north-pebble/core/people';
+import { type PersonId, todayFor } from '@north-pebble/core/people';
 import { civilDateAt, type Instant, toDay } from '@north-pebble/core/time';
 import { lineOf, placeOfWork, readEvent } from '@north-pebble/core/workflow';
 import { and, desc, eq, inArray } from 'drizzle-orm';
@@ -52,7 +52,7 @@ export async function took(house: House, caller: Caller, workflow: string): Prom
       definition,
       { answers: request.state.answers, asker: request.asker as PersonId, subject: request.subject as PersonId | null },
       { index, lists },
-      civilDateAt(since, 'UTC'),
+      todayFor(index, request.asker as PersonId, since),
     );
     if (place === undefined) continue;
     const zone = index.place(place)?.zone ?? 'UTC';

@@ -188,6 +188,10 @@ export const router = createBrowserRouter([
         lazy: async () => ({ Component: (await import('./places/balances/BalancesPlace.tsx')).BalancesPlace }),
       },
       {
+        path: 'balances/coming',
+        lazy: async () => ({ Component: (await import('./places/balances/ComingPlace.tsx')).ComingPlace }),
+      },
+      {
         path: 'balances/year-end',
         lazy: async () => ({ Component: (await import('./places/balances/YearEndPlace.tsx')).YearEndPlace }),
       },

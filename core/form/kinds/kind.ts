@@ -28,8 +28,14 @@ export type FieldKindModule<F extends AnyField> = {
   readonly type: Type;
   /** The same, where its settings say more. */
   readonly typeOf?: (field: F) => Type;
-  /** The schema of an answer; it is not asked about an empty one. */
-  readonly answer: (field: F, house: HouseLists, given: Readonly<Record<string, unknown>>) => z.ZodType<Answer>;
+  /** The schema of an answer, which hangs on the field alone; it is not asked about an empty one. */
+  readonly answer: (field: F) => z.ZodType<Answer>;
+  /** The same, where the house or other answers say what it may be; nothing where they do not. */
+  readonly answerIn?: (
+    field: F,
+    house: HouseLists,
+    given: Readonly<Record<string, unknown>>,
+  ) => z.ZodType<Answer> | undefined;
   /** An answer that is not empty, in words. */
   readonly say: (field: F, answer: NonNullable<Answer>, naming: Naming) => string;
   /** What is said of an answer that is not readable; what the schema says, when left out. */

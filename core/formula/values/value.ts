@@ -84,10 +84,12 @@ export function inOrder(a: Value, b: Value): number | null {
   return null;
 }
 
+const plainFigures = new Intl.NumberFormat('en', { useGrouping: false, maximumFractionDigits: 20 });
+
 const numberText = (n: number): string => {
   const plain = String(n);
   if (!plain.includes('e')) return plain;
-  return n.toLocaleString('en', { useGrouping: false, maximumFractionDigits: 20 });
+  return plainFigures.format(n);
 };
 
 const nameText = (name: string): string => (/^[\p{L}_][\p{L}\p{N}_ ]*$/u.test(name) ? name : JSON.stringify(name));

@@ -3,8 +3,8 @@ import type { PersonId } from '../../people/index.ts';
 import type { LeaveBook } from '../book.ts';
 
 /** Grouped once, so that nobody is looked for among all. */
-export function byPerson<T extends { readonly person: PersonId }>(all: readonly T[]): Map<PersonId, T[]> {
-  const groups = new Map<PersonId, T[]>();
+export function byPerson<T extends { readonly person: string }>(all: readonly T[]): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
   for (const one of all) {
     const group = groups.get(one.person);
     if (group) group.push(one);

@@ -1,11 +1,12 @@
 /** What somebody has of a kind of leave in the leave year of a day, in one row: how it came to be, and what is left of it. */
 import type { PersonId } from '../../people/index.ts';
-import { type CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
-import { walk } from '../balance.ts';
-import { holdingsOf, type LeaveBook, planOf, sureOf } from '../book.ts';
-import { type Fraction, isZero, minus, plus, toNumber, zero } from '../fraction.ts';
-import { type LeavePlan, leaveYearFrom } from '../plan.ts';
+import { amountOfUnit, type CivilDate, type DayNumber, dateWords, fromDay, fullDate, toDay } from '../../time/index.ts';
+import { walk } from '../balances/balance.ts';
+import { type Fraction, isZero, minus, plus, toNumber, zero } from '../balances/fraction.ts';
+import { type LeavePlan, leaveYearFrom } from '../balances/plan.ts';
+import { type LeaveBook, planOf, sureOf } from '../book.ts';
 import { type LeaveType, typeOn } from '../rules/type.ts';
+import { holdingsOf } from '../statements.ts';
 
 /** Amounts in the unit of the plan. What comes adds up: carried + entitled + adjusted − taken − planned − held − lapsed − lapsing = free. */
 export type LeaveStanding = {
@@ -60,7 +61,7 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
   const less = (what: keyof typeof own, amount: Fraction) => {
     own[what] = minus(own[what], amount);
   };
-  const free = walk(holdings, last, (on, kind, amount, held, balance) => {
+  const free = walk(holdings, first, last, (on, kind, amount, held, balance) => {
     // What the year turns over with stands before whatever else comes on its first day.
     const isTurn = on === first && (kind === 'carried' || kind === 'lapsed') && isZero(own.entitled);
     if (on < first || isTurn) own.carried = balance();
@@ -75,7 +76,7 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
   });
   // What is asked for may save from lapsing, so today’s balance is of what is booked alone.
   const booked = moved.filter(({ booking }) => booking?.state !== 'held');
-  const now = walk({ ...holdings, moved: booked }, today, () => {});
+  const now = walk({ ...holdings, moved: booked }, today, today, () => {});
   const shown = (amount: Fraction) => toNumber(amount);
   return {
     unit: named.unit,
@@ -169,4 +170,21 @@ export function sortedStandings<Row extends StandingRow>(
   return rows.toSorted(
     (a, b) => (down ? -1 : 1) * order(a, b) || (by === 'name' && down ? -1 : 1) * names.compare(a.name, b.name),
   );
+}
+
+/**
+ * What somebody has left of a kind of leave, as they are told in a letter.
+ * @param note what whoever writes says besides
+ */
+export function leftWords(row: StandingRow, type: string, note: string, year: number): string {
+  const amount = (n: number) => amountOfUnit(n, row.unit);
+  const planned = row.planned + row.held;
+  return [
+    `You have ${amount(row.free)} of ${type} left in your leave year, which ends on ${fullDate(row.to)}${planned > 0 ? `; ${amount(planned)} that you have planned are not among them` : ''}.`,
+    ...(row.lapsing > 0 && row.lapsesOn
+      ? [`${amount(row.lapsing)} lapse unless you take them: the first on ${dateWords(row.lapsesOn, year)}.`]
+      : []),
+    ...(note ? [note] : []),
+    'Your statement shows how it comes about, and what other dates would leave.',
+  ].join('\n\n');
 }

@@ -4,11 +4,13 @@
  */
 import type { PersonId } from '../../people/index.ts';
 import { type CivilDate, fromDay, toDay } from '../../time/index.ts';
-import type { StatementLine } from '../balance.ts';
-import { type LeaveBook, planOf, statementOf, sureOf, type TakenDay } from '../book.ts';
-import { decimal, isNegative, least, minus, toNumber } from '../fraction.ts';
-import { leaveYearFrom, rulesOn } from '../plan.ts';
+import type { StatementLine } from '../balances/balance.ts';
+import { decimal, isNegative, least, minus, toNumber } from '../balances/fraction.ts';
+import { leaveYearFrom, rulesOn } from '../balances/plan.ts';
+import { type LeaveBook, planOf, sureOf } from '../book.ts';
+import type { TakenDay } from '../movements.ts';
 import { type LeaveType, typeOn } from '../rules/type.ts';
+import { statementOf } from '../statements.ts';
 
 export type YearEnd = {
   /** The last day of the leave year. */

@@ -15,7 +15,7 @@ import {
   yearOf,
 } from '../../time/index.ts';
 import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from '../book.ts';
-import { daysOf, type LeaveSpan, takesHalfOf } from '../span.ts';
+import { asKnownOn, daysOf, isOpen, type LeaveSpan, takesHalfOf } from '../span.ts';
 import { tooFewIn } from './presence.ts';
 import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
 
@@ -156,9 +156,10 @@ export function limitsMet(
   book: LeaveBook,
   id: PersonId,
   type: LeaveType,
-  span: LeaveSpan,
+  given: LeaveSpan,
   request?: string,
 ): MetLimit[] {
+  const span = asKnownOn(given, book.today);
   const pass =
     (book.passes ?? []).find(
       one => one.person === id && one.type === type.id && one.from <= span.from.date && span.to.date <= one.to,
@@ -173,7 +174,7 @@ export function limitsMet(
 /** The day from which a paper is due for leave as long as this; nothing where none is. */
 export function evidenceDue(type: LeaveType, span: LeaveSpan): { after: number; on: CivilDate } | null {
   const limit = (typeOn(type, span.from.date).limits ?? []).find(one => one.rule === 'evidence');
-  return limit?.rule === 'evidence' && daysOf(span) > limit.after
+  return limit?.rule === 'evidence' && (isOpen(span) || daysOf(span) > limit.after)
     ? { after: limit.after, on: addDays(span.from.date, limit.after) }
     : null;
 }

@@ -3,7 +3,9 @@ import { type DirectoryIndex, isEmployed, type Person, recordOn } from '../../pe
 import { type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay, weekday } from '../../time/index.ts';
 import { type LeaveBook, type LeaveEntry, timeOf } from '../book.ts';
 import { byPerson } from '../everybody/books.ts';
-import { halfState } from '../halves.ts';
+import { halfState } from '../planner/halves.ts';
+import { countHere, type InGroup } from '../planner/here.ts';
+import { type Days, shadesOf } from '../planner/shades.ts';
 import { isTimed, type LeaveSpan, minutesSpan, takesPart } from '../span.ts';
 import type { LeastPresence } from './type.ts';
 
@@ -79,21 +81,50 @@ export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, reque
   return found;
 }
 
+/** Those of whom it is said so, and on which days of those looked at; whoever moves away in between counts until then. */
+export function countedIn(
+  index: DirectoryIndex,
+  presence: LeastPresence,
+  days: Days,
+): (InGroup & { person: Person })[] {
+  const { place, department } = presence;
+  const end = (days.last - days.first) * 2 + 1;
+  return index.directory.people.flatMap(person => {
+    if (toDay(person.joined) > days.last || (person.left !== null && toDay(person.left) < days.first)) return [];
+    return person.records.flatMap((record, n) => {
+      if ((place !== null && record.place !== place) || (department !== null && record.department !== department))
+        return [];
+      const next = person.records[n + 1];
+      const from = n === 0 ? days.first : Math.max(toDay(record.from), days.first);
+      const to = next ? Math.min(toDay(next.from) - 1, days.last) : days.last;
+      if (from > to) return [];
+      const within = { first: (from - days.first) * 2, last: Math.min((to - days.first) * 2 + 1, end) };
+      return [{ id: person.id, person, within }];
+    });
+  });
+}
+
 /**
  * How many of a group are here on each day, in the half with the fewest of those who are to work; nothing on days on which
  * none are needed or nobody is to work.
+ * @param counted as `countedIn` has them
  */
-export function hereOn(book: LeaveBook, presence: LeastPresence, first: DayNumber, last: DayNumber): (number | null)[] {
-  const of = byPerson(book.entries);
-  const group = groupOf(book.index, presence, fromDay(first));
-  return Array.from({ length: last - first + 1 }, (_, n) => {
-    const day = first + n;
-    if (!holdsOnDay(presence, day)) return null;
-    const counts = (['am', 'pm'] as const).flatMap(half => {
-      const working = group.filter(person => timeOf(book, person).parts(day)[half]);
-      if (working.length === 0) return [];
-      return [working.filter(person => isHere(book, person, of.get(person.id) ?? [], day, half)).length];
-    });
+export function hereOn(
+  index: DirectoryIndex,
+  presence: LeastPresence,
+  days: Days,
+  counted: readonly (InGroup & { readonly person: Person })[],
+  entriesOf: (id: Person['id']) => readonly LeaveEntry[],
+): (number | null)[] {
+  const shades = shadesOf(
+    index,
+    counted.map(one => one.person),
+    days,
+  );
+  const { toWork, working } = countHere(shades, counted, entriesOf, days);
+  return Array.from({ length: days.last - days.first + 1 }, (_, n) => {
+    if (!holdsOnDay(presence, days.first + n)) return null;
+    const counts = [2 * n, 2 * n + 1].flatMap(half => (toWork[half] === 0 ? [] : [working[half]]));
     return counts.length === 0 ? null : Math.min(...counts);
   });
 }

@@ -1,6 +1,6 @@
 /** Leave rules read aloud: each thing that a type or a plan says, as one sentence. */
 import { amountOfUnit, amountWords, type CivilDate, fullDate } from '../../time/index.ts';
-import type { PlanRules } from '../plan.ts';
+import type { PlanRules } from '../balances/plan.ts';
 import type { LeastPresence, LeaveTypeRules, Limit, Strength } from './type.ts';
 
 /** What a sentence is about, so that it can be changed in its place; for limits with the place among them. */
@@ -50,6 +50,7 @@ export type TypeAbout =
   | 'takesFrom'
   | 'overdraft'
   | 'portion'
+  | 'openEnd'
   | 'longest'
   | 'daysBack'
   | 'insideLeave'
@@ -98,6 +99,17 @@ export function typeSentences(
         ]
       : []),
     { about: 'portion', text: portion },
+    ...(hasBalance
+      ? []
+      : [
+          {
+            about: 'openEnd' as const,
+            text:
+              type.openEnd === true
+                ? 'Its last day may be told later: it goes on until then.'
+                : 'It is asked for with its last day.',
+          },
+        ]),
     {
       about: 'longest',
       text: `It is asked for by at most ${type.longest === undefined ? 'two years' : daysWords(type.longest)} at once.`,

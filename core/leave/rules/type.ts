@@ -53,6 +53,8 @@ export const LeaveTypeRules = z.object({
   portion: Portion.optional(),
   /** Whether it may be asked for with times. */
   times: z.boolean().optional(),
+  /** Whether its last day may be told later: it goes on until then. For kinds that take from no balance. */
+  openEnd: z.boolean().optional(),
   /** The longest span in calendar days; two years where nothing is said. */
   longest: z.number().int().min(1).max(3660).optional(),
   /** How many days back it may be asked for; not at all where nothing is said. */

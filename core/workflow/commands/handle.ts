@@ -24,10 +24,13 @@ import {
   refuseAnswers,
   type TimerCommand,
 } from '../request/command.ts';
-import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
+import { type Context, factsOf, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
+import { remindOfHold } from '../verbs/hold.ts';
+import { afterwards, isAfterwards } from './afterwards/amending.ts';
+import { bookLeaveFor } from './afterwards/keptLeave.ts';
+import { moveDate } from './afterwards/movingDate.ts';
 import { alert, mindAlert } from './alerting.ts';
-import { afterwards, isAfterwards } from './amending.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
 import { checkedAnswers, keepLimits, leaveFaults, leaveLimits, mayAsk } from './asking.ts';
 import { ask, reply } from './clarifying.ts';
@@ -37,8 +40,7 @@ import { executionOf } from './executionOf.ts';
 import { aboutGuest, byGuest, isOfGuests, remindGuest } from './fromOutside/guests.ts';
 import { mailNews } from './fromOutside/mailNews.ts';
 import { askFromOutside } from './fromOutside/outside.ts';
-import { bookLeaveFor } from './keptLeave.ts';
-import { moveDate } from './movingDate.ts';
+import { handIn } from './handingIn.ts';
 import { withdrawn } from './withdrawing.ts';
 
 /**
@@ -123,7 +125,7 @@ function lastWords(state: RequestState, context: Context): string {
       ? 'a moment ago'
       : minutes < 60
         ? `${minutes} ${minutes === 1 ? 'minute' : 'minutes'} ago`
-        : `on ${dateWords(civilDateAt(state.last.at, 'UTC'), yearOf(context.now))}`;
+        : `on ${dateWords(civilDateAt(state.last.at, zoneOfPerson(context, context.actor, context.now)), yearOf(context.now))}`;
   return `${nameOf(context.index, state.last.by)} ${state.last.did} this ${ago}.`;
 }
 
@@ -198,34 +200,6 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
   return { ok: true, ...execution.outcome() };
 }
 
-/** What a Hold waits for is handed in by the asker or the person that it is for. */
-function handIn(
-  definition: Definition,
-  state: RequestState,
-  command: Extract<Command, { kind: 'hand in' }>,
-  context: Context,
-): Result {
-  const step = stepById(definition, command.step);
-  if (!state.holds.some(h => h.step === command.step) || step?.verb !== 'Hold' || step.until.kind !== 'document') {
-    return refuse('not open', 'Nothing is waited for here.');
-  }
-  if (context.actor !== state.asker && context.actor !== state.subject) {
-    return refuse('not yours', `This waits for ${nameOf(context.index, state.asker)}.`);
-  }
-  const { field } = step.until;
-  const facts = factsOf(context, state.asker!, state.subject, state.request);
-  const read = fillIn(definition, step.id, state.answers, command.answers, facts, houseListsOf(context), [field]);
-  const faults = read.ok ? [] : read.faults;
-  if (isEmptyAnswer(read.filled.answers[field]) && faults.length === 0) {
-    faults.push({ field, message: `${fieldById(definition, field)?.label ?? field} is needed.` });
-  }
-  if (faults.length > 0) return refuseAnswers(faults);
-  const execution = executionOf(definition, state, context);
-  execution.emit({ kind: 'waited', step: step.id, reason: { code: 'document is in' }, filled: filledOf(read.filled) });
-  execution.goOn({ to: 'next' }, step.id);
-  return { ok: true, ...execution.outcome() };
-}
-
 function withdraw(definition: Definition, state: RequestState, words: string | null, context: Context): Result {
   if (context.actor !== state.asker) {
     return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
@@ -261,6 +235,7 @@ function timer(definition: Definition, state: RequestState, command: TimerComman
   }
   if (command.what === 'hold') {
     const hold = state.holds.find(h => h.step === command.task);
+    if (hold?.remindAt) remindOfHold(execution, hold.step);
     if (hold?.until && toMilliseconds(hold.until) <= toMilliseconds(context.now)) {
       execution.emit({ kind: 'waited', step: hold.step, reason: hold.reason });
       execution.goOn({ to: 'next' }, hold.step);

@@ -7,7 +7,8 @@ import { isAsked, levelAt } from '../figures/filling.ts';
 import type { Result } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf } from '../request/context.ts';
 import type { RequestEvent } from '../request/events.ts';
-import { isOpen, type RequestState, reduce } from '../request/state.ts';
+import { reduce } from '../request/fold.ts';
+import { isOpen, type RequestState } from '../request/state.ts';
 
 /** Why an open request cannot go on by the other version; empty when it can. */
 export function obstacles(before: Definition, after: Definition, state: RequestState, context: Context): string[] {

@@ -2,7 +2,7 @@
 
 import type { DirectoryIndex } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
-import { afterwardsOf } from '../commands/amending.ts';
+import { afterwardsOf } from '../commands/afterwards/amending.ts';
 import type { Definition } from '../definition/definition.ts';
 import { tasksMoveWords } from '../execution/movingAlong.ts';
 import { closingWords, fieldWords, messageWords } from '../language/formWords.ts';

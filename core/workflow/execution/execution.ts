@@ -30,10 +30,11 @@ import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from
 import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
+import { reduce } from '../request/fold.ts';
 import type { Attached, Invitation } from '../request/outgoing.ts';
 import { placeOfWork } from '../request/place.ts';
 import type { Reason } from '../request/reason.ts';
-import { isOpen, type RequestState, reduce } from '../request/state.ts';
+import { isOpen, type RequestState } from '../request/state.ts';
 import { isGuarded } from '../request/visibility.ts';
 import { waitedFor } from './delivery.ts';
 import { linkOutside } from './ownPage.ts';

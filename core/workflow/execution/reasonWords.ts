@@ -6,6 +6,8 @@ import { isAmount } from '../../formula/index.ts';
 import { type LeaveBook, obstacleWords } from '../../leave/index.ts';
 import { type DirectoryIndex, isPeopleReason, type PersonId, peopleReasonWords } from '../../people/index.ts';
 import {
+  amountOfUnit,
+  amountWords,
   type CivilDate,
   fullDate,
   fullMoment,
@@ -108,6 +110,8 @@ const asks: WordsOf<'asks', Telling> = {
     `the letter “${definition.letters?.find(one => one.id === letter)?.name ?? letter}”`,
   'planner line': ({ label: line, person, from, to }, telling) =>
     `“${line}” on the planner for ${who(telling, person)}, ${rangeWords(from, to, Number.NaN)}`,
+  'balance adjusted': ({ type, amount, unit, person }, telling) =>
+    `${amount < 0 ? 'took' : 'put'} ${amountOfUnit(Math.abs(amount), unit)} ${amount < 0 ? 'off' : 'on'} the balance of ${type.toLowerCase()} of ${who(telling, person)}`,
   'record changed': ({ property, person, change }, telling) =>
     `${property} of ${who(telling, person)}: ${changeWords(change, telling)}`,
   'post added': ({ title, from, under }, telling) =>
@@ -223,6 +227,8 @@ const about: WordsOf<'about', Telling> = {
   'until document': ({ field }, telling) => `until ${label(telling, field)} is in`,
   'document is there': ({ field }, telling) => `${label(telling, field)} is there already`,
   'document is in': () => 'it is in',
+  'until last day': ({ field }, telling) => `until the last day of ${label(telling, field)} is known`,
+  'last day is known': ({ field }, telling) => `the last day of ${label(telling, field)} is known`,
   'until requests ended': ({ requests }) =>
     `until ${requests === 1 ? 'the request' : `${requests} requests`} that it opened came to an end`,
   'no request is open': () => 'no request that it opened is still open',
@@ -256,6 +262,10 @@ const about: WordsOf<'about', Telling> = {
   'no row picked': ({ field }, telling) => `${label(telling, field)} is not picked, so no row can be changed.`,
   'record cannot change': ({ why }, telling) => refusalWords(why, telling.index),
   'leave not known': () => 'The dates or the kind of leave are not known, so nothing can be booked.',
+  'balance does not bear': ({ type, days }) =>
+    days < 0
+      ? `${amountWords(-days)} cannot be taken off the balance of ${type.toLowerCase()}: it does not bear that, or it is somebody else’s.`
+      : `Nothing can be put on a balance of ${type.toLowerCase()}: there is none.`,
   'leave cannot be booked': ({ obstacle }, telling) => obstacleWords(obstacle, telling.book ?? noBook),
   'refused outside': ({ what, said }, telling) => `${askWords(what, telling)} was refused: ${said}`,
 };

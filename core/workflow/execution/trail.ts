@@ -107,7 +107,7 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
       return { text: `reserved ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}` };
     case 'booked':
       return {
-        text: `booked ${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}${event.planner ? ', on the planner' : ''}`,
+        text: `booked ${event.restOf ? `the rest of ${event.restOf}: ` : ''}${typeName(event.type).toLowerCase()}, ${spanWords(event.span, year)}${event.planner ? ', on the planner' : ''}`,
         ...(event.reason ? { note: event.reason } : {}),
         tone: 'good',
       };
@@ -171,7 +171,10 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
         changes: said(event.filled.changes),
       };
     case 'waiting':
-      return { text: `waits at ${step(event.step)}`, why: [words(event.reason)] };
+      return {
+        text: event.reminders ? `reminded of what ${step(event.step)} waits for` : `waits at ${step(event.step)}`,
+        why: [words(event.reason)],
+      };
     case 'waited':
       return {
         text: event.filled
@@ -273,6 +276,15 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'looked':
       return { text: `looked at “${label(event.field)}”` };
+    case 'called back': {
+      const rest = event.rest ? `; ${spanWords(event.rest, year)} stays leave, under a request of its own` : '';
+      return {
+        text: `called them back to work for ${spanWords(event.days, year)}${rest}`,
+        note: event.reason,
+        changes: said(event.filled.changes),
+        tone: 'rework',
+      };
+    }
     case 'corrected':
       return { text: 'corrected it', note: event.reason, changes: said(event.filled.changes), tone: 'rework' };
     case 'reopened':

@@ -1,5 +1,6 @@
 /** Invitations for calendars (RFC 5546): what they are over, and how an earlier one is changed or taken back. */
 import { isLeaveSpan, type TableRow } from '../../form/index.ts';
+import { asKnownOn } from '../../leave/index.ts';
 import { type CivilDate, isCivilDate } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { type Context, zoneOfPerson } from '../request/context.ts';
@@ -55,7 +56,7 @@ export function overOf(definition: Definition, state: RequestState, context: Con
     return overRows(field.columns, answer as readonly TableRow[], zoneOfPlace);
   }
   if (isLeaveSpan(answer)) {
-    const { from, to } = answer;
+    const { from, to } = asKnownOn(answer, context.book.today);
     return { start: { date: from.date as CivilDate }, end: { date: to.date as CivilDate } };
   }
   if (typeof answer === 'string' && isCivilDate(answer))

@@ -2,6 +2,7 @@
 import type { Type } from '../../formula/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { namesOf } from '../figures/evaluate.ts';
+import { spanFields } from './limits.ts';
 import type { Known } from './people.ts';
 import type { Named, Words } from './words.ts';
 
@@ -125,11 +126,34 @@ class Conditions {
       return token.text;
     }
     return (
+      w.try(() => this.lastDay()) ??
       w.try(() => this.unnamed()) ??
       w.try(() => this.named()) ??
       w.try(() => this.ofChoice()) ??
       w.try(() => this.ofAsker())
     );
+  }
+
+  /** `the last day of the dates is not known`, and the same as it is shown on the sheet: `Dates.end = null`. */
+  lastDay(): string | undefined {
+    const { w } = this;
+    const start = w.tokens[w.at]?.from;
+    if (start === undefined) return undefined;
+    const shown = /^(.{1,80}?)\.end (=|!=) null(?!\w)/.exec(w.text.slice(start));
+    if (shown && spanFields(this.known).some(field => field.name === shown[1])) {
+      while ((w.tokens[w.at]?.from ?? Number.POSITIVE_INFINITY) < start + shown[0].length) w.at++;
+      return shown[0];
+    }
+    if (!w.eat('the? last day|end of')) return undefined;
+    w.eat('the|their|his|her');
+    const field = w.name(spanFields(this.known));
+    const name = this.known.definition.form.fields.find(one => one.id === field)?.label;
+    if (name === undefined) return undefined;
+    if (w.eat('is|was not known|told|yet', "isn't known|told", 'is unknown|open')) {
+      w.eat('yet');
+      return `${name}.end = null`;
+    }
+    return w.eat('is|was known|told') ? `${name}.end != null` : undefined;
   }
 
   /** `it takes more than 10 days`, `anything over 10 days`, `10 days or more`. */

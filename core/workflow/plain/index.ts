@@ -12,7 +12,7 @@ import { NotUnderstood, readStep } from '../procedure/stepReader.ts';
 import { inSentence } from '../procedure/stepWords.ts';
 import { negated } from './conditions.ts';
 import type { Known } from './people.ts';
-import { Sentence, usualOutcomes } from './sentence.ts';
+import { readSentence, Saying, usualOutcomes } from './sentences/index.ts';
 import { tokensOf, Words } from './words.ts';
 
 export { negated };
@@ -63,14 +63,14 @@ function cuts(words: Words): { end: number; next: number }[] {
 function readAll(words: Words, known: Known, taken: string[], spy: (w: Words) => void): Step[] | undefined {
   const before = [...taken];
   const whole = new Words(words.text, words.tokens);
-  const steps = new Sentence(whole, known, taken).read();
+  const steps = readSentence(new Saying(whole, known, taken));
   spy(whole);
   if (steps) return steps;
   for (const { end, next } of cuts(words)) {
     taken.length = 0;
     taken.push(...before);
     const first = new Words(words.text, words.tokens.slice(0, end));
-    const head = new Sentence(first, known, taken).read();
+    const head = readSentence(new Saying(first, known, taken));
     if (!head) continue;
     const rest = readAll(new Words(words.text, words.tokens.slice(next)), known, taken, spy);
     if (rest) return [...head, ...rest];
@@ -83,7 +83,7 @@ function asWritten(text: string, known: Known, taken: string[]): Step[] | undefi
   const found = /^\s*(?:\d+(?:[a-z]\d+)*\.\s+)?(\w+):\s*(.+)$/s.exec(text);
   const verb = found && verbs.find(v => v.toLowerCase() === found[1].toLowerCase());
   if (!found || !verb || verb === 'Ask') return undefined;
-  const plain = new Sentence(new Words(found[2]), known, taken).read();
+  const plain = readSentence(new Saying(new Words(found[2]), known, taken));
   if (plain?.length === 1 && plain[0].verb === verb) return plain;
   try {
     let n = 2;

@@ -8,6 +8,10 @@ import type { Named, Words } from './words.ts';
 export const dateFields = ({ definition }: Known): Named<string>[] =>
   definition.form.fields.filter(isDated).map(f => ({ name: f.label, value: f.id }));
 
+/** Fields that take leave. */
+export const spanFields = ({ definition }: Known): Named<string>[] =>
+  definition.form.fields.filter(f => f.kind === 'leave span').map(f => ({ name: f.label, value: f.id }));
+
 /** Working time only: what is said in calendar days is not the same, and is not taken for it. */
 export const readAmountOf = (w: Words): WorkingAmount | undefined =>
   w.try(() => {
@@ -82,6 +86,7 @@ const times = (w: Words): number | undefined =>
     const most = w.eat('at most', 'up to', 'no more than', 'maximum', 'at the most', 'not more than');
     const n = w.number();
     if (n === undefined || !(w.eat('times|time|reminders') || most)) return undefined;
+    w.eat('of them');
     return n;
   });
 

@@ -1,7 +1,7 @@
 /** What people and timers may ask of a request, and what they get: events and effects, or a refusal with its reason. */
 import { z } from 'zod';
 import { type Answers, type FieldFault, GivenFile } from '../../form/index.ts';
-import { LeaveSpan } from '../../leave/index.ts';
+import { HalfSpan, LeaveSpan } from '../../leave/index.ts';
 import { PersonId } from '../../people/index.ts';
 import { NearDate } from '../../time/index.ts';
 import type { CalendarAnswer, Effect, NamedValues, RequestEvent, TimerKind } from './events.ts';
@@ -114,8 +114,11 @@ export const Command = z.discriminatedUnion('kind', [
     type: z.string().min(1).max(40),
     span: LeaveSpan,
     reason,
+    /** The leave that it is the rest of, where somebody was called back from it. */
+    restOf: z.string().max(20).optional(),
   }),
   z.object({ kind: z.literal('change leave'), seen, span: LeaveSpan, reason }),
+  z.object({ kind: z.literal('call back'), seen, days: HalfSpan, reason }),
   z.object({ kind: z.literal('void leave'), seen, reason }),
 ]);
 export type Command = z.infer<typeof Command>;

@@ -7,12 +7,13 @@ import {
   type Person,
   type PersonId,
   personName,
+  todayFor,
   workingTimeOf,
+  zoneFor,
   zoneOf,
 } from '../../people/index.ts';
 import {
   type CivilDate,
-  civilDateAt,
   type DayNumber,
   type Deadline,
   dayOver,
@@ -63,13 +64,12 @@ export const subjectName = (
 
 /** Today where a person works. */
 export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
-  return civilDateAt(context.now, zoneOfPerson(context, id, context.now));
+  return todayFor(context.index, id, context.now);
 }
 
 /** Whose clocks somebody lives by at an instant; UTC for somebody who is not on file. */
 export function zoneOfPerson({ index }: Pick<Context, 'index'>, id: PersonId | null, at: Instant): string {
-  const person = id === null ? undefined : index.person(id);
-  return person ? zoneOf(index, person, civilDateAt(at, 'UTC')) : 'UTC';
+  return zoneFor(index, id, at);
 }
 
 export const listsOf = (context: Pick<Context, 'index' | 'lists'>): readonly ReferenceList[] =>

@@ -2,7 +2,7 @@
 
 import type { Coming, NewPost, PersonChange } from '../../facts/index.ts';
 import type { Answers, Change, GivenFile } from '../../form/index.ts';
-import type { LeaveSpan, Met, Strength } from '../../leave/index.ts';
+import type { HalfSpan, LeaveSpan, Met, Strength } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
@@ -46,7 +46,15 @@ export type EventBody =
       figures: FigureValues;
     }
   /** `reason` is what HR wrote when they booked or changed it. */
-  | { kind: 'held' | 'booked'; type: string; span: LeaveSpan; planner: boolean; reason?: string }
+  | {
+      kind: 'held' | 'booked';
+      type: string;
+      span: LeaveSpan;
+      planner: boolean;
+      reason?: string;
+      /** The leave that it is the rest of, where HR called somebody back from it. */
+      restOf?: string;
+    }
   /** Limits of the leave type that the dates do not keep to: said, given a reason for, or let pass by HR. */
   | { kind: 'against rules'; limits: readonly KeptLimit[] }
   | { kind: 'released'; reason: Reason }
@@ -128,6 +136,8 @@ export type EventBody =
   | { kind: 'looked'; field: string }
   /** An administrator sets right what was answered. */
   | { kind: 'corrected'; filled: Filled; reason: string }
+  /** HR calls somebody back from leave for some days; `rest` is what is left after them, under a request of its own. */
+  | { kind: 'called back'; days: HalfSpan; rest: HalfSpan | null; filled: Filled; reason: string }
   /** After approval the asker wants it otherwise, or not at all. */
   | { kind: 'reopened'; what: 'change' | 'cancel'; note: string | null }
   /** What was asked for after approval is not given: everything is as it was approved. */
@@ -144,7 +154,15 @@ export type EventBody =
   /** It is ready, or its date lies far enough ahead again. */
   | { kind: 'alert over'; ready: boolean }
   | { kind: 'passed limit'; task: string; next: Reason }
-  | { kind: 'waiting'; step: string; until: Instant | null; reason: Reason }
+  | {
+      kind: 'waiting';
+      step: string;
+      until: Instant | null;
+      reason: Reason;
+      /** How often whoever is waited for has been reminded, and when they are next. */
+      reminders?: number;
+      remindAt?: Instant;
+    }
   | { kind: 'waited'; step: string; reason: Reason; filled?: Filled }
   | { kind: 'lane done'; step: string; lane: string; from: readonly string[] }
   | { kind: 'joined'; step: string; from: readonly string[]; reason: Reason }
@@ -265,6 +283,16 @@ export type Effect =
   /** A letter to be set on pages and kept; what comes back is its file. */
   | { kind: 'make letter'; key: string; step: string; name: string; letter: FilledLetter }
   | { kind: 'planner'; key: string; step: string; person: PersonId; from: CivilDate; to: CivilDate; label: string }
+  /** Put on a balance of leave, or taken off it. */
+  | {
+      kind: 'adjust';
+      key: string;
+      person: PersonId;
+      type: string;
+      amount: number;
+      on: CivilDate;
+      reason: string;
+    }
   /** `property` is for reading; `change` is what is stored, from that day on. */
   | {
       kind: 'change person';

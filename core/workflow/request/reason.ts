@@ -15,6 +15,7 @@ type Named = Readonly<Record<string, unknown>>;
 type Asks = {
   'letter made': { letter: string; field: string };
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
+  'balance adjusted': { type: string; amount: number; unit: 'days' | 'hours'; person: PersonId };
   'record changed': { property: string; person: PersonId; change: PersonChange };
   'post added': { post: string; title: string; from: CivilDate; under: string | null };
   'person added': { person: PersonId; name: string; from: CivilDate; post: string | null; heldBy: PersonId | null };
@@ -107,6 +108,8 @@ type About = {
   'until document': { field: string };
   'document is there': { field: string };
   'document is in': object;
+  'until last day': { field: string };
+  'last day is known': { field: string };
   'until requests ended': { requests: number };
   'no request is open': object;
   'every request ended': object;
@@ -138,6 +141,7 @@ type About = {
   'record cannot change': { why: ChangeRefusal };
   'leave not known': object;
   'leave cannot be booked': { obstacle: Obstacle };
+  'balance does not bear': { type: string; days: number };
   'refused outside': { what: Ask; said: string };
 };
 

@@ -4,7 +4,8 @@ import { decide, flow, Run } from '../../testing/run.ts';
 import { reasonWords } from '../execution/reasonWords.ts';
 import { trail } from '../execution/trail.ts';
 import { eventForm } from './events.ts';
-import { fold, stateForm } from './state.ts';
+import { fold } from './fold.ts';
+import { stateForm } from './state.ts';
 import { readEvent, readState } from './stored.ts';
 
 const workflow = flow(decide());

@@ -1,12 +1,14 @@
-/** Hold: waits until a date, for working time, for a document, or for other requests. */
+/** Hold: waits until a date, for working time, for a document, for the end of an absence, or for other requests. */
 
-import { datedKinds } from '../../form/index.ts';
+import { datedKinds, isLeaveSpan } from '../../form/index.ts';
+import { isOpen } from '../../leave/index.ts';
 import { type CivilDate, type Instant, toMilliseconds, workingWords } from '../../time/index.ts';
 import type { Findings } from '../checking/finding.ts';
 import { fieldReference } from '../checking/references.ts';
 import { fieldById, type StepOf, type Until } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
-import { type Placed, structure } from '../definition/structure.ts';
+import { type HoldRemind, isHandedIn } from '../definition/steps/hold.ts';
+import { type Placed, stepById, structure } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
 import { workOut } from '../figures/evaluate.ts';
 import type { LineParts } from '../language/line.ts';
@@ -42,16 +44,19 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
       const label = fieldById(execution.definition, until.field)?.label ?? until.field;
       if (execution.state.answers[until.field])
         return waited(execution, step, { code: 'document is there', field: until.field });
-      execution.emit({
-        kind: 'waiting',
-        step: step.id,
-        until: null,
-        reason: { code: 'until document', field: until.field },
-      });
-      return execution.mailAsker(
+      waitForAsker(execution, step, { code: 'until document', field: until.field });
+      return mailWaitedFor(
+        execution,
         `Still needed: ${label}, for ${execution.title()}`,
         `Your request waits until ${label} is in.`,
       );
+    }
+    case 'last day': {
+      const span = execution.state.answers[until.field];
+      if (!isLeaveSpan(span) || !isOpen(span))
+        return waited(execution, step, { code: 'last day is known', field: until.field });
+      // Nobody who has just told that they are away is asked at once when they are back.
+      return waitForAsker(execution, step, { code: 'until last day', field: until.field });
     }
     case 'requests': {
       const n = execution.state.opened.length;
@@ -63,6 +68,63 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
         reason: { code: 'until requests ended', requests: n },
       });
     }
+  }
+}
+
+/** Those who can hand it in: whoever asked, and the person whom it is about. */
+function mailWaitedFor(execution: Execution, subject: string, body: string): void {
+  for (const person of new Set([execution.asker, execution.subject])) execution.mail(person, subject, body);
+}
+
+/** Waits for what the asker hands in, and sets the next reminder where there are any. */
+function waitForAsker(execution: Execution, step: StepOf<'Hold'>, reason: Reason, reminders = 0): void {
+  const remind = isHandedIn(step.until) ? step.until.remind : undefined;
+  const next =
+    remind && reminders < remind.atMost ? dueFor(execution.context, execution.subject, remind.every) : undefined;
+  const remindAt = next && 'at' in next ? next.at : undefined;
+  execution.emit({
+    kind: 'waiting',
+    step: step.id,
+    until: null,
+    reason,
+    ...(reminders > 0 ? { reminders } : {}),
+    ...(remindAt ? { remindAt } : {}),
+  });
+  if (remindAt) execution.timer(step.id, 'hold', remindAt);
+}
+
+/** What has not been handed in is asked for again. */
+export function remindOfHold(execution: Execution, id: string): void {
+  const hold = execution.state.holds.find(one => one.step === id);
+  const step = stepById(execution.definition, id);
+  const isDue = hold?.remindAt && toMilliseconds(hold.remindAt) <= toMilliseconds(execution.context.now);
+  if (!hold || !isDue || step?.verb !== 'Hold') return;
+  const { until } = step;
+  if (!isHandedIn(until)) return;
+  const label = fieldById(execution.definition, until.field)?.label ?? until.field;
+  waitForAsker(execution, step, hold.reason, (hold.reminders ?? 0) + 1);
+  if (until.kind === 'document')
+    mailWaitedFor(
+      execution,
+      `Reminder: ${label}, for ${execution.title()}`,
+      `Your request still waits until ${label} is in.`,
+    );
+  else
+    mailWaitedFor(
+      execution,
+      `Until when? ${execution.title()}`,
+      'No last day of this absence is known yet. Say it on the request as soon as it is; until then it stays on the planner.',
+    );
+}
+
+/** Where the last day has become known in another way, what waited for it goes on. */
+export function holdsFollow(execution: Execution): void {
+  for (const hold of execution.state.holds) {
+    const step = stepById(execution.definition, hold.step);
+    if (step?.verb !== 'Hold' || step.until.kind !== 'last day') continue;
+    const span = execution.state.answers[step.until.field];
+    if (isLeaveSpan(span) && !isOpen(span))
+      waited(execution, step, { code: 'last day is known', field: step.until.field });
   }
 }
 
@@ -93,6 +155,21 @@ function waited(execution: Execution, step: StepOf<'Hold'>, reason: Reason): voi
   execution.goOn({ to: 'next' }, step.id);
 }
 
+const remindWords = (remind: HoldRemind | undefined): string =>
+  remind ? `, with a reminder every ${workingWords(remind.every)}, at most ${remind.atMost} of them` : '';
+
+/** `, with a reminder every 3 working days, at most 5 of them`. */
+function readRemind(s: Scanner): { remind?: HoldRemind } {
+  const found = s.try(() => {
+    if (!s.eat(/,?\s*with a reminder every/)) return undefined;
+    const every = readAmount(s);
+    if (!every || !s.eat(/,?\s*at most/)) return undefined;
+    const atMost = s.number();
+    return atMost !== undefined && s.words('of them') ? { every, atMost } : undefined;
+  });
+  return found ? { remind: found } : {};
+}
+
 export function untilWords(writing: Writing, until: Until, style: 'shown' | 'written'): string {
   const field = (id: string) => (style === 'shown' ? label(writing, id) : quoted(label(writing, id)));
   const at = 'at' in until && until.at ? `, at ${until.at}` : '';
@@ -104,7 +181,9 @@ export function untilWords(writing: Writing, until: Until, style: 'shown' | 'wri
     case 'time':
       return `for ${workingWords(until.amount)}`;
     case 'document':
-      return `until ${field(until.field)} is in`;
+      return `until ${field(until.field)} is in${remindWords(until.remind)}`;
+    case 'last day':
+      return `until the last day of ${field(until.field)} is known${remindWords(until.remind)}`;
     case 'requests':
       return 'until every request that it opened has ended';
   }
@@ -136,7 +215,13 @@ export function readUntil(s: Scanner, known: Known): Until {
     const field = readField(s, known);
     return field && s.words('is in') ? field : undefined;
   });
-  if (document) return { kind: 'document', field: document };
+  if (document) return { kind: 'document', field: document, ...readRemind(s) };
+  const spanOf = s.try(() => {
+    if (!s.words('the last day of')) return undefined;
+    const field = readField(s, known);
+    return field && s.words('is known') ? field : undefined;
+  });
+  if (spanOf) return { kind: 'last day', field: spanOf, ...readRemind(s) };
   return { kind: 'date', formula: readFormula(s), ...readAt(s) };
 }
 
@@ -162,6 +247,8 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Hold'>): void
     fieldReference(findings, step, until.field, at, datedKinds, 'the date that is counted from');
   if (until.kind === 'document')
     fieldReference(findings, step, until.field, at, ['document', 'files'], 'the document that is waited for');
+  if (until.kind === 'last day')
+    fieldReference(findings, step, until.field, at, ['leave span'], 'the absence whose last day is waited for');
   if (until.kind === 'requests') {
     const { all } = structure(findings.definition);
     if (!all.some(p => p.step.verb === 'Record' && p.step.effect.kind === 'open'))

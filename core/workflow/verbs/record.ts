@@ -10,7 +10,7 @@ import {
   postProperties,
   recordProperties,
 } from '../../facts/index.ts';
-import { type Answers, type Field, filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
+import { type Answers, filesOf, type GivenDocument, isLeaveSpan } from '../../form/index.ts';
 import { obstacles } from '../../leave/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
@@ -19,19 +19,19 @@ import { type Definition, fieldById, letterById, type StepOf } from '../definiti
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
-import type { LineParts } from '../language/line.ts';
 import { finish, type Passage, readWhen } from '../language/passage.ts';
-import { named, type Phrase, say } from '../language/phrase.ts';
 import type { Known } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
-import { fieldPhrase, formulaPhrase, type Writing, when } from '../language/writing.ts';
 import { fill, insertions } from '../mail/letters.ts';
 import { fillLetter } from '../mail/papers.ts';
 import { todayOf } from '../request/context.ts';
 import type { NamedValues } from '../request/events.ts';
 import type { Ask } from '../request/reason.ts';
+import { adjust } from './parts/adjusting.ts';
 import { readEffect } from './parts/effects.ts';
-import { inCells, values, valuesPhrase } from './parts/values.ts';
+import { isPostPick } from './parts/posts.ts';
+import { sentence } from './parts/recordSentence.ts';
+import { inCells, values } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
 
 /** A post that is picked goes into a list by its id: several posts may have one title. */
@@ -47,8 +47,6 @@ const pickedPosts = (
       return typeof post === 'string' ? [[name, post]] : [];
     }),
   );
-
-const isPostPick = (field: Field): boolean => field.kind === 'pick' && field.list === 'posts';
 
 function take(execution: Execution, step: StepOf<'Record'>): void {
   const { effect } = step;
@@ -75,6 +73,10 @@ function take(execution: Execution, step: StepOf<'Record'>): void {
         label: effect.label,
       });
       recorded({ code: 'planner line', label: effect.label, person: execution.subject, from, to });
+      break;
+    }
+    case 'adjust': {
+      if (!adjust(execution, step, effect, recorded)) return;
       break;
     }
     case 'person': {
@@ -273,125 +275,6 @@ function bookLeave(
   return true;
 }
 
-function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): LineParts {
-  const { effect } = step;
-  const at: Path = [...path, 'effect'];
-  const start = when(writing, step, path);
-  const lead = (text: string): Phrase => ({ text, edit: { kind: 'effect', path: at, effect } });
-  const sentence = (() => {
-    switch (effect.kind) {
-      case 'book leave':
-        return [
-          lead('Book'),
-          fieldPhrase(writing, effect.span, [...at, 'span'], f => f.kind === 'leave span'),
-          say('as leave of the chosen'),
-          fieldPhrase(writing, effect.type, [...at, 'type'], f => f.kind === 'choice' && f.options === 'leave types'),
-          ...(effect.why === undefined
-            ? []
-            : [
-                say(', with the reason in'),
-                fieldPhrase(writing, effect.why, [...at, 'why'], f => f.kind === 'text' || f.kind === 'long text'),
-              ]),
-          {
-            text: effect.planner ? '; put them on the team’s planner' : '; not on the planner',
-            edit: {
-              kind: 'choice' as const,
-              path: [...at, 'planner'],
-              value: effect.planner,
-              choices: [
-                { value: true, words: 'put them on the team’s planner' },
-                { value: false, words: 'not on the planner' },
-              ],
-            },
-          },
-        ];
-      case 'planner':
-        return [
-          lead('Put'),
-          named(effect.label, { kind: 'text', path: [...at, 'label'], value: effect.label }),
-          say('on the planner over'),
-          fieldPhrase(writing, effect.span, [...at, 'span'], f => f.kind === 'leave span' || f.kind === 'date range'),
-        ];
-      case 'person':
-        return [
-          lead('Change'),
-          named(effect.property, {
-            kind: 'choice',
-            path: [...at, 'property'],
-            value: effect.property,
-            choices: recordProperties.map(name => ({ value: name, words: name })),
-          }),
-          say('of the subject’s record to'),
-          formulaPhrase(effect.formula, [...at, 'formula']),
-        ];
-      case 'add person':
-        return [lead('Put somebody on file with'), valuesPhrase(effect.values, [...at, 'values'])];
-      case 'add post':
-        return [
-          lead('Put a post on file with'),
-          valuesPhrase(effect.values, [...at, 'values']),
-          ...(effect.field === undefined
-            ? []
-            : [say('; it stands in'), fieldPhrase(writing, effect.field, [...at, 'field'], isPostPick)]),
-        ];
-      case 'add row':
-        return [
-          lead('Add a row to'),
-          {
-            ...named(effect.list, { kind: 'text', path: [...at, 'list'], value: effect.list }),
-            text: writing.lists?.find(l => l.id === effect.list)?.name ?? effect.list,
-          },
-          say('with'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-      case 'change row':
-        return [
-          lead('Change the row picked in'),
-          fieldPhrase(writing, effect.row, [...at, 'row'], f => f.kind === 'pick'),
-          say(':'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-      case 'keep paper':
-        return [
-          lead('Keep'),
-          fieldPhrase(writing, effect.field, [...at, 'field'], f => f.kind === 'document'),
-          say('among the papers as'),
-          named(effect.as, { kind: 'text', path: [...at, 'as'], value: effect.as }),
-          ...(effect.holder === undefined
-            ? []
-            : [say('of'), fieldPhrase(writing, effect.holder, [...at, 'holder'], f => f.kind === 'text')]),
-        ];
-      case 'make letter':
-        return [
-          lead('Make the letter'),
-          named(letterById(writing.definition, effect.letter)?.name ?? effect.letter, {
-            kind: 'choice',
-            path: [...at, 'letter'],
-            value: effect.letter,
-            choices: (writing.definition.letters ?? []).map(one => ({ value: one.id, words: one.name })),
-          }),
-          say('and keep it in'),
-          fieldPhrase(writing, effect.field, [...at, 'field'], f => f.kind === 'files'),
-        ];
-      case 'set':
-        return [
-          lead('Set'),
-          fieldPhrase(writing, effect.field, [...at, 'field']),
-          say('to'),
-          formulaPhrase(effect.formula, [...at, 'formula']),
-        ];
-      case 'open':
-        return [
-          lead('Open'),
-          named(effect.workflow, { kind: 'text', path: [...at, 'workflow'], value: effect.workflow }),
-          say('for the subject with'),
-          valuesPhrase(effect.values, [...at, 'values']),
-        ];
-    }
-  })();
-  return { sentence: [...start, ...sentence, say('.')], rows: [], after: [] };
-}
-
 function read(passage: Passage, known: Known, id: string): StepOf<'Record'> {
   const s = new Scanner(passage.sentence);
   const when = readWhen(s, known);
@@ -421,6 +304,11 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
         );
       return;
     }
+    case 'adjust':
+      fieldReference(findings, step, effect.type, [...at, 'type'], ['choice'], 'a choice of leave types');
+      if (effect.holder !== undefined)
+        fieldReference(findings, step, effect.holder, [...at, 'holder'], ['person'], 'whose balance it is');
+      return;
     case 'planner':
       fieldReference(findings, step, effect.span, [...at, 'span'], ['leave span', 'date range'], 'a range of dates');
       return;

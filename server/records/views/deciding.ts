@@ -1,11 +1,11 @@
 /** Who would have each step of a workflow, for one person on one day, and why. */
 import type { DecidesView } from '@north-pebble/contract';
-import { type PersonId, peopleReasonWords, personName, resolve } from '@north-pebble/core/people';
+import { type PersonId, peopleReasonWords, personName, resolve, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { mayBeAsker, inSentence as stepWords, structure } from '@north-pebble/core/workflow';
 import { asc, eq, isNotNull } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
-import { type House, loadBookAndAway, loadDefinition, todayFor } from '../../house/index.ts';
+import { type House, loadBookAndAway, loadDefinition } from '../../house/index.ts';
 import { notFound } from '../../http/index.ts';
 
 export async function decidesView(

@@ -22,11 +22,12 @@ import {
   personName,
   recordOn,
   reportsTo,
+  todayFor,
 } from '@north-pebble/core/people';
 import { type CivilDate, calendarChain, type Instant } from '@north-pebble/core/time';
 import { desc, isNotNull, sql } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
-import { type House, loadDefinition, rulesFor, todayFor } from '../../house/index.ts';
+import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
 import { editWords } from './words.ts';

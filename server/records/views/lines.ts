@@ -1,8 +1,8 @@
 /** The reporting lines as they are on a day. */
 import type { LinesView } from '@north-pebble/contract';
-import { type DirectoryIndex, linesOn, type PersonId, personName } from '@north-pebble/core/people';
+import { type DirectoryIndex, linesOn, type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import { type House, todayFor } from '../../house/index.ts';
+import type { House } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
 

@@ -25,12 +25,13 @@ import {
   plainLetters,
   postsOf,
   recordOn,
+  todayFor,
 } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { desc, eq, sql } from 'drizzle-orm';
 import { maySeeBalance } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
-import { type House, type Rules, rulesFor, todayFor } from '../../house/index.ts';
+import { type House, type Rules, rulesFor } from '../../house/index.ts';
 import { type Caller, notFound, writeCsv } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
 import { linesOf } from './through.ts';

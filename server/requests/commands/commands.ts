@@ -2,7 +2,6 @@
 import { createHash } from 'node:crypto';
 import {
   type AheadView,
-  type BookLeave,
   may,
   type PreviewInput,
   type PreviewView,
@@ -12,11 +11,10 @@ import {
 } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
 import { othersAway } from '@north-pebble/core/leave';
-import { type DirectoryIndex, isAbove, isEmployed, type PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, isAbove, isEmployed, type PersonId, todayFor } from '@north-pebble/core/people';
 import { type Ahead, pathAhead } from '@north-pebble/core/proof';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import {
-  bookingOf,
   type Command,
   type Context,
   type Definition,
@@ -35,7 +33,6 @@ import {
   type OpenedClosed,
   preview as previewAnswers,
   type RequestState,
-  type Result,
   reasonWords,
   spacesAsked,
   type Telling,
@@ -47,7 +44,6 @@ import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '..
 import {
   type Executor,
   inOneTrip,
-  insertion,
   inTransaction,
   isDuplicate,
   type Statement,
@@ -55,16 +51,8 @@ import {
   tables as t,
 } from '../../database/index.ts';
 import { attachFiles } from '../../files/index.ts';
-import {
-  contextOf,
-  type House,
-  inContext,
-  loadDefinition,
-  subjectOf,
-  takeNumbers,
-  todayFor,
-} from '../../house/index.ts';
-import { type Caller, notFound, ProblemError, refused, refusedField } from '../../http/index.ts';
+import { contextOf, type House, inContext, loadDefinition, subjectOf, takeNumbers } from '../../house/index.ts';
+import { type Caller, notFound, ProblemError, refusedField } from '../../http/index.ts';
 import {
   type Brought,
   doneBefore,
@@ -76,58 +64,9 @@ import {
   type StoredRequest,
   storeBrought,
 } from '../store.ts';
+import { bookIn } from './booking.ts';
 import { leaveIn, leaveReasons } from './leaveReasons.ts';
-
-function accepted(result: Result) {
-  if (!result.ok) throw refused(result.refusal);
-  return result;
-}
-
-/** Keeps that a command was carried out, in the trip that stores what it brought. */
-type Keep = (state: RequestState) => Statement;
-
-const keptCommand = insertion(t.commands);
-
-/** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
-async function once(
-  house: House,
-  caller: Caller,
-  commandId: string,
-  sent: unknown,
-  work: (tx: Transaction, keep: Keep) => Promise<RequestState>,
-): Promise<Sent> {
-  const digest = createHash('sha256').update(JSON.stringify(sent)).digest('hex');
-  try {
-    const { request, version } = await inTransaction(house.db, tx =>
-      work(tx, state =>
-        keptCommand([
-          {
-            id: commandId,
-            actor: caller.id,
-            request: state.request,
-            version: state.version,
-            digest,
-            at: Date.now(),
-          },
-        ]),
-      ),
-    );
-    house.wake();
-    return { request, version };
-  } catch (fault) {
-    // A repeat is refused for having been done, or meets its own id; both leave nothing behind.
-    const before =
-      isDuplicate(fault) || fault instanceof ProblemError ? await doneBefore(house.db, commandId) : undefined;
-    if (!before) throw fault;
-    const isSame = before.actor === caller.id && (before.digest === null || before.digest === digest);
-    if (!isSame)
-      throw new ProblemError(
-        'refused',
-        'Something else was sent under the id of this command, so this was not done. Send it under an id of its own.',
-      );
-    return { request: before.request, version: before.version };
-  }
-}
+import { accepted, keptCommand, once } from './once.ts';
 
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
@@ -194,45 +133,6 @@ async function mustBeNewSpace(
 }
 
 const mostCompared = 2000;
-
-/** Books leave for somebody at once, through the live workflow that books leave of this type. */
-export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {
-  return once(house, caller, input.id, input, async (tx, keep) => {
-    const { person: subject, type, span, reason } = input;
-    const { index, now } = await house.moment(tx);
-    if (!index.person(subject)) throw notFound();
-    mustKeepLeave(caller, subject, index, todayFor(index, subject, now));
-    const live = await liveBookingOf(tx, type);
-    if (!live) throw refusedField('type', 'No workflow that is live books leave of this type.');
-    await lockPerson(tx, subject);
-    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: live.workflow });
-    const { state } = await openRequest(tx, {
-      workflow: live.workflow,
-      workflowVersion: live.version,
-      asker: caller.id,
-      now: context.now,
-      state: newRequest,
-    });
-    const brought = accepted(
-      handle(live.definition, state, { kind: 'book leave', subject, type, span, reason }, context),
-    );
-    await storeBrought(tx, live.definition, { state, head: null }, brought, context, [keep(brought.state)]);
-    return brought.state;
-  });
-}
-
-async function liveBookingOf(db: Executor, type: string) {
-  const rows = await db
-    .select({ id: t.workflows.id, version: t.workflows.liveVersion })
-    .from(t.workflows)
-    .where(isNull(t.workflows.archivedAt));
-  for (const { id, version } of rows) {
-    if (!version) continue;
-    const definition = await loadDefinition(db, id, version);
-    if (bookingOf(definition, type)) return { workflow: id, version, definition };
-  }
-  return undefined;
-}
 
 /** Requests open requests only so deep: a workflow that opens itself ends here. */
 const deepest = 5;
@@ -490,7 +390,7 @@ export function command(house: House, caller: Caller, request: string, input: Se
     if (input.command.kind === 'submit' || input.command.kind === 'book leave')
       throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
     mustCommand(caller, input.command.kind);
-    if (input.command.kind === 'change leave' || input.command.kind === 'void leave') {
+    if (['change leave', 'call back', 'void leave'].includes(input.command.kind)) {
       const subject = subjectOf(stored);
       mustKeepLeave(caller, subject, moment.index, todayFor(moment.index, subject, moment.now));
     }
@@ -506,7 +406,15 @@ export function command(house: House, caller: Caller, request: string, input: Se
     const brought = accepted(result);
     const commented = input.command.kind === 'comment' ? input.command.files : undefined;
     await attachFiles(tx, caller.id, definition, stored.state.answers, brought.state, commented);
-    return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
+    const rest = brought.events.flatMap(event => (event.kind === 'called back' && event.rest ? [event] : []))[0];
+    if (!rest?.rest || !stored.state.leave)
+      return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
+    // What is left after the days of work is leave of its own, booked in the same transaction once the days are free.
+    const state = await carryThrough(house, tx, definition, stored, brought, context, null);
+    const { type } = stored.state.leave;
+    const booked = { subject: about.subject, type, span: rest.rest, reason: rest.reason, restOf: request };
+    await bookIn(house, tx, caller, booked, () => [keep(state)]);
+    return state;
   });
 }
 

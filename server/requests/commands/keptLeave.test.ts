@@ -24,9 +24,9 @@ const book = (who: Browser, from: string, to: string, reason = 'Asked for by tel
     span: halves(from, to),
     reason,
   });
-const statementOf = async () => {
+const statementOf = async (which: 'statement' | 'ahead' = 'statement') => {
   const [annual] = (await ina.get<BalanceView>('/balances/ina')).body.types;
-  return annual.statement;
+  return annual[which];
 };
 
 describe('leave that HR keeps', () => {
@@ -74,5 +74,75 @@ describe('leave that HR keeps', () => {
     expect((await book(kay, '2019-06-03', '2019-06-04')).status).toBe(400);
     expect((await book(kay, '2026-06-09', '2026-06-09', '  ')).status).toBe(400);
     expect((await book(ina, '2026-06-09', '2026-06-09')).status).toBe(403);
+  });
+
+  test('somebody is called back in the middle of it: those days come back, the rest is leave of its own, told in one letter', async () => {
+    const before = (await statementOf()).balance;
+    const { body } = await book(kay, '2026-02-09', '2026-02-13', 'By telephone');
+    const view = async (id: string) => (await kay.get<RequestView>(`/requests/${id}`)).body;
+    const back = (seen: number, from: string, to: string, id = randomUUID(), who = kay) =>
+      who.command(body.request, { kind: 'call back', seen, days: halves(from, to), reason: 'The lamp is out' }, id);
+    const seen = (await view(body.request)).version;
+    // Not days that are none of it, not all of it, and not by whoever may not.
+    const outside = await back(seen, '2026-02-16', '2026-02-17');
+    expect([outside.status, outside.problem.faults?.[0]]).toMatchObject([400, { field: 'days' }]);
+    const all = await back(seen, '2026-02-09', '2026-02-13');
+    expect(all.problem.faults?.[0].message).toBe('That is all of the leave. Void it instead.');
+    expect((await back(seen, '2026-02-11', '2026-02-12', randomUUID(), ina)).status).toBe(403);
+
+    const lettersBefore = await small.db.$count(t.effects);
+    const id = randomUUID();
+    expect((await back(seen, '2026-02-11', '2026-02-12', id)).status).toBe(200);
+    // The same sent again, and another who was slower.
+    expect((await back(seen, '2026-02-11', '2026-02-12', id)).status).toBe(200);
+    expect((await back(seen, '2026-02-10', '2026-02-10')).status).toBe(409);
+
+    const { lines } = await statementOf('ahead');
+    // Friday 13 is half a holiday in Ovay.
+    const of = lines.filter(line => line.kind === 'taken' && line.date >= '2026-02-09' && line.date <= '2026-02-13');
+    expect(of.map(({ date, until, amount }) => [date, until ?? date, amount])).toEqual([
+      ['2026-02-09', '2026-02-10', -2],
+      ['2026-02-13', '2026-02-13', -0.5],
+    ]);
+    expect((await statementOf()).balance).toBe(before);
+    const rest = await view(of[1]?.request ?? '');
+    expect(rest).toMatchObject({ status: 'closed', subject: 'ina', may: { keepLeave: true } });
+    const trailOf = async (request: string) =>
+      (await view(request)).trail.map(line => `${line.text} ${line.note ?? ''}`);
+    expect(await trailOf(body.request)).toEqual(
+      expect.arrayContaining([
+        'called them back to work for Wed 11 to Thu 12 February; Fri 13 February stays leave, under a request of its own The lamp is out',
+      ]),
+    );
+    expect((await trailOf(rest.id)).join()).toContain(
+      `booked the rest of ${body.request}: annual leave, Fri 13 February`,
+    );
+    const letters = (await small.db.select().from(t.effects)).slice(lettersBefore).map(row => row.payload);
+    expect(letters).toHaveLength(1);
+    expect(letters[0]).toMatchObject({ to: 'ina' });
+    expect(letters[0].body).toContain(
+      'has called you back to work for Wed 11 to Thu 12 February. That is no leave any more. Mon 9 to Tue 10 February and Fri 13 February stay leave: The lamp is out',
+    );
+    // Called back from the rest of its first part, from an afternoon on.
+    const now = (await view(body.request)).version;
+    const half = { from: { date: '2026-02-10', half: 'pm' }, to: { date: '2026-02-10', half: 'pm' } } as never;
+    expect(
+      (await kay.command(body.request, { kind: 'call back', seen: now, days: half, reason: 'Once more' })).status,
+    ).toBe(200);
+    const [first] = (await statementOf('ahead')).lines.filter(line => line.request === body.request);
+    expect(first).toMatchObject({ date: '2026-02-09', until: '2026-02-10', amount: -1.5 });
+  });
+
+  test('leave by times is not called back from, it is changed', async () => {
+    const span = { from: { date: '2026-02-17', time: '09:00' }, to: { date: '2026-02-17', time: '12:30' } } as never;
+    const { body } = await kay.call<{ request: string; version: number }>('POST', '/leave', {
+      ...{ id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'Dentist' },
+    });
+    const days = halves('2026-02-17', '2026-02-17');
+    const { status, problem } = await kay.command(body.request, {
+      ...{ kind: 'call back', seen: body.version, days, reason: 'x' },
+    });
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(problem.detail).toContain('Only leave by whole and half days');
   });
 });

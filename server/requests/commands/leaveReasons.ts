@@ -5,6 +5,7 @@ import {
   endsBeforeItStarts,
   evidenceDue,
   explainAmount,
+  isOpen,
   type LeaveBook,
   type LeaveSpan,
   LeaveSpan as LeaveSpanSchema,
@@ -42,7 +43,13 @@ function ruleNotes(book: LeaveBook, person: PersonId, type: LeaveType, span: Lea
         ? `${metWords(met, book.today)} ${personName(book.index, pass.by)} of HR lets it pass.`
         : metWords(met, book.today),
     ),
-    ...(due ? [`A paper is due on ${fullDate(due.on)}, since it is for more than ${due.after} days.`] : []),
+    ...(due
+      ? [
+          isOpen(span)
+            ? `A paper is due on ${fullDate(due.on)} if it goes on until then, for more than ${due.after} days.`
+            : `A paper is due on ${fullDate(due.on)}, since it is for more than ${due.after} days.`,
+        ]
+      : []),
   ];
 }
 

@@ -1,6 +1,15 @@
 /** What timers will do in the days ahead: limits that will pass, reminders, waits that end. */
 import type { ComingView } from '@north-pebble/contract';
-import { addDays, type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
+import { zoneFor } from '@north-pebble/core/people';
+import {
+  addDays,
+  type CivilDate,
+  civilDateAt,
+  type Instant,
+  toDay,
+  toInstant,
+  wallClock,
+} from '@north-pebble/core/time';
 import {
   askerName,
   atLimitWords,
@@ -38,14 +47,16 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
   mustHave(caller, 'help requests on');
   const { db } = house;
   const { index, now } = await house.moment(db);
-  const today = civilDateAt(now, 'UTC');
-  const ahead = and(gt(t.timers.at, now), lt(t.timers.at, `${addDays(today, daysAhead)}T00:00:00Z`));
-  const day = sql<string>`left(${t.timers.at}, 10)`;
+  const zone = zoneFor(index, caller.id, now);
+  const today = civilDateAt(now, zone);
+  const ahead = and(gt(t.timers.at, now), lt(t.timers.at, toInstant(wallClock(toDay(today) + daysAhead, 0, zone))));
+  // Days are those of the reader; timers of one minute are counted together.
+  const minute = sql<Instant>`concat(left(${t.timers.at}, 16), ':00Z')`;
   const counted = await db
-    .select({ day, what: t.timers.what, n: sql<number>`count(*)`.mapWith(Number) })
+    .select({ minute, what: t.timers.what, n: sql<number>`count(*)`.mapWith(Number) })
     .from(t.timers)
     .where(ahead)
-    .groupBy(day, t.timers.what);
+    .groupBy(minute, t.timers.what);
   const rows = await db
     .select({ timer: t.timers, request: t.requests })
     .from(t.timers)
@@ -54,7 +65,9 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
     .orderBy(asc(t.timers.at))
     .limit(mostShown);
   const n = (date: string, ...whats: What[]) =>
-    counted.filter(c => c.day === date && whats.includes(c.what)).reduce((sum, c) => sum + c.n, 0);
+    counted
+      .filter(c => civilDateAt(c.minute, zone) === date && whats.includes(c.what))
+      .reduce((sum, c) => sum + c.n, 0);
   const days = Array.from({ length: daysAhead }, (_, i) => addDays(today, i)).map((date: CivilDate) => ({
     day: date,
     limits: n(date, 'limit'),

@@ -3,7 +3,7 @@ import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { isEmptyAnswer, type ReferenceList, spanWords } from '@north-pebble/core/form';
 import { isAmount } from '@north-pebble/core/formula';
 import type { LeaveBook, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, zoneOf } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, todayFor, zoneOf } from '@north-pebble/core/people';
 import {
   addDays,
   amountOfUnit,
@@ -46,10 +46,10 @@ import { and, desc, eq, getTableColumns, gte, inArray, type SQL, sql } from 'dri
 import { union } from 'drizzle-orm/mysql-core';
 import { readerOf } from '../../access/index.ts';
 import { type Executor, type Prepared, prepared, tables as t } from '../../database/index.ts';
-import { askInMoment, type House, loadDefinition, type Moment, rulesFor, todayFor } from '../../house/index.ts';
+import { askInMoment, type House, loadDefinition, type Moment, rulesFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { readRequest, type StoredRequest } from '../store.ts';
-import { documentWaitedFor } from './views.ts';
+import { handedInAt } from './views.ts';
 
 /** `4½ days of annual leave` when the workflow works days out, else the request's title. */
 function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: string) => string): string {
@@ -176,7 +176,7 @@ async function found({ db }: House, caller: Caller, { index, now }: Moment, rows
     const asked = state.tasks.find(task => task.question);
     // Somebody outside is asked on their own page.
     if (asked && !stored.state.outside) items.push({ kind: 'reply', stored, definition, task: asked });
-    if (state.holds?.length > 0 && documentWaitedFor(definition, state)) {
+    if (state.holds?.length > 0 && handedInAt(definition, state).length > 0) {
       items.push({ kind: 'hand in', stored, definition, task: null });
     }
   }

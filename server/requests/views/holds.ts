@@ -1,12 +1,12 @@
 /** What the person of a request holds, for those who help them go: open tasks, access that stands, papers, reviews. */
 import type { HoldsView } from '@north-pebble/contract';
-import { personName } from '@north-pebble/core/people';
+import { personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
 import { readerOf } from '../../access/index.ts';
 import { givingOrTaking, stillGiven } from '../../connections/index.ts';
 import { type Executor, tables as t } from '../../database/index.ts';
-import { type House, subjectOf, todayFor } from '../../house/index.ts';
+import { type House, subjectOf } from '../../house/index.ts';
 import { type Caller, notFound } from '../../http/index.ts';
 import { isConcerned } from '../commands/commands.ts';
 import { loadEvents, loadRequest } from '../store.ts';

@@ -1,13 +1,13 @@
 /** Field by field: what a reader sees of a request, and looks at what only named readers may see. */
 import { randomUUID } from 'node:crypto';
 import type { Look, Looked } from '@north-pebble/contract';
-import type { DirectoryIndex } from '@north-pebble/core/people';
+import { type DirectoryIndex, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import { type RequestEvent, type Sight, type Sights, sightsOf } from '@north-pebble/core/workflow';
 import { readerOf } from '../../access/index.ts';
 import type { Executor } from '../../database/index.ts';
 import { ofComments, type StoredFile } from '../../files/index.ts';
-import { type House, loadDefinition, subjectOf, todayFor } from '../../house/index.ts';
+import { type House, loadDefinition, subjectOf } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../../http/index.ts';
 import { command, isConcerned } from '../commands/commands.ts';
 import { loadEvents, loadRequest, type StoredRequest } from '../store.ts';

@@ -7,7 +7,7 @@ import {
   type PlansView,
   type PlanView,
 } from '@north-pebble/contract';
-import { type PersonId, personName } from '@north-pebble/core/people';
+import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, fullDate, workingWords } from '@north-pebble/core/time';
 import {
   type Context,
@@ -76,7 +76,7 @@ function concerning(caller: Caller) {
 export async function allPlans(house: House, caller: Caller, filter: FindPlans): Promise<PlansView> {
   const { db } = house;
   const { index, lists, now } = await house.moment(db);
-  const today = now.slice(0, 10) as CivilDate;
+  const today = todayFor(index, caller.id, now);
   const rules = await rulesFor(db, index);
   // Conditions of a plan look at answers and at the day; nobody's leave is read for it.
   const book = { ...rules, index, today, entries: [], adjustments: [] };

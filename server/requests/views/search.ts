@@ -1,7 +1,7 @@
 /** Finding requests: one's own, those one has or had, those of the people below, or all for those who read everything. */
 import { FindRequests, type FoundRequests, may, type RequestRow, requestColumns } from '@north-pebble/contract';
-import { isAbove, looksAfter, type PersonId, zoneOf } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
+import { isAbove, looksAfter, type PersonId, todayFor, zoneFor } from '@north-pebble/core/people';
+import { type CivilDate, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
 import { askerName } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, inArray, isNotNull, isNull, lt, or, type SQL, sql } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
@@ -30,13 +30,13 @@ async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose'
       );
     case 'team': {
       const { index, now } = await house.moment(house.db);
-      const today = civilDateAt(now, 'UTC');
+      const today = todayFor(index, caller.id, now);
       const below = index.directory.people.filter(p => p.id !== caller.id && isAbove(index, caller.id, p.id, today));
       return and(inArray(t.requests.asker, below.length > 0 ? below.map(p => p.id) : ['']), isNull(t.requests.outside));
     }
     case 'care': {
       const { index, now } = await house.moment(house.db);
-      const today = civilDateAt(now, 'UTC');
+      const today = todayFor(index, caller.id, now);
       const cared = index.directory.people.filter(p => looksAfter(index, caller.id, p.id, today)).map(p => p.id);
       // For whom a request is counts, not who wrote it.
       return and(
@@ -55,8 +55,7 @@ const containing = (words: string): string => `%${words.replace(/[\\%_]/g, '\\$&
 
 async function conditions(house: House, caller: Caller, find: FindRequests): Promise<SQL | undefined> {
   const { index, now } = await house.moment(house.db);
-  const self = index.person(caller.id);
-  const zone = self ? zoneOf(index, self, civilDateAt(now, 'UTC')) : 'UTC';
+  const zone = zoneFor(index, caller.id, now);
   // Days begin where the reader is, as the column of days says them.
   const begins = (day: CivilDate, later = 0) => toInstant(wallClock(toDay(day) + later, 0, zone));
   const named = find.words

@@ -1,11 +1,11 @@
 /** Named sets of filters: one's own, and those that others share. */
 import { may, type NewSet, type SavedSet } from '@north-pebble/contract';
-import { type DirectoryIndex, isHeldOn, type PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, isHeldOn, type PersonId, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, or } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
-import { type House, todayFor } from '../../house/index.ts';
+import type { House } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../../http/index.ts';
 import { countFound } from './search.ts';
 

@@ -1,7 +1,7 @@
 /** Everything that cannot go on or is past every limit, with its cause and what helps. */
 import type { StuckRow } from '@north-pebble/contract';
-import { type DirectoryIndex, hasLeft, type PersonId } from '@north-pebble/core/people';
-import { type CivilDate, civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '@north-pebble/core/time';
+import { type DirectoryIndex, hasLeft, type PersonId, todayFor } from '@north-pebble/core/people';
+import { type CivilDate, dateWords, type Instant, toMilliseconds, yearOf } from '@north-pebble/core/time';
 import { askerName, askWords, nameOf, stepById, stepNumber, stuckWords } from '@north-pebble/core/workflow';
 import { and, asc, eq, gte, inArray, isNull, ne, or, type SQL } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
@@ -40,7 +40,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
   mustHave(caller, 'help requests on');
   const { db } = house;
   const { index, now } = await house.moment(db);
-  const today = civilDateAt(now, 'UTC');
+  const today = todayFor(index, caller.id, now);
   const rules = await rulesFor(db, index);
   const rows: StuckRow[] = [];
   for (const request of await troubled(house, index, today)) {
@@ -70,7 +70,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
     }
     for (const task of state.tasks) {
       const holder = index.person(task.holder);
-      const gone = !holder || hasLeft(holder, today);
+      const gone = !holder || hasLeft(holder, todayFor(index, holder.id, now));
       const late = task.due !== null && task.late && toMilliseconds(task.due) < toMilliseconds(now);
       if (!gone && !late) continue;
       rows.push({
@@ -81,7 +81,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
         number: stepNumber(definition, task.step),
         words: gone
           ? `${nameOf(index, task.holder)} does not work here any more.`
-          : `${nameOf(index, task.holder)} has had it since ${dateWords(civilDateAt(task.given, 'UTC'), yearOf(now))}, and every limit has passed.`,
+          : `${nameOf(index, task.holder)} has had it since ${dateWords(todayFor(index, caller.id, task.given), yearOf(now))}, and every limit has passed.`,
         remedies: ['give to'],
       });
     }

@@ -10,8 +10,17 @@ import {
   type UsualTime,
 } from '@north-pebble/contract';
 import { type Answers, isPickable, type ReferenceList } from '@north-pebble/core/form';
-import { halfState, type LeaveEntry, type LeaveSpan, type LeaveType, metWords } from '@north-pebble/core/leave';
-import { type DirectoryIndex, type PersonId, teamOf, workingTimeOf } from '@north-pebble/core/people';
+import {
+  asKnownOn,
+  halfState,
+  isOpen as isOpenSpan,
+  type LeaveEntry,
+  type LeaveSpan,
+  type LeaveType,
+  metWords,
+  openAhead,
+} from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, teamOf, todayFor, workingTimeOf } from '@north-pebble/core/people';
 import { pathAhead } from '@north-pebble/core/proof';
 import {
   addDays,
@@ -29,7 +38,10 @@ import {
   askWords,
   closingById,
   type Definition,
+  evaluateFigures,
+  factsOf,
   figuresSeen,
+  isHandedIn,
   isHeldBy,
   isNotOpen,
   isOpen,
@@ -60,7 +72,6 @@ import {
   loadTypes,
   restatementsOfRequest,
   subjectOf,
-  todayFor,
 } from '../../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../../http/index.ts';
 import { aheadView, askableSubjects, isConcerned, liveDefinition } from '../commands/commands.ts';
@@ -149,11 +160,12 @@ async function teamStrip(
   house: House,
   index: DirectoryIndex,
   asker: PersonId,
-  span: LeaveSpan,
+  told: LeaveSpan,
   request: string,
   today: CivilDate,
 ): Promise<TeamStrip> {
   const most = 21;
+  const span = asKnownOn(told, today);
   const from = toDay(span.from.date);
   const to = Math.min(toDay(span.to.date), from + most - 1);
   const team = teamOf(index, asker, today);
@@ -162,8 +174,7 @@ async function teamStrip(
   const entries = await loadEntries(
     house.db,
     people.map(p => p.id),
-    first,
-    addDays(span.to.date, 1),
+    { from: first, to: addDays(span.to.date, 1), known: addDays(today, openAhead) },
   );
   const asked: LeaveEntry = { request, person: asker, type: '', span, state: 'held' };
   const shown = [...entries.filter(e => e.request !== request), asked];
@@ -255,6 +266,11 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     }));
     return aheadView({ ...told, steps }, telling);
   };
+  // What goes on until more is told comes to more with each day.
+  const goesOn = stillOpen && state.leave !== null && isOpenSpan(state.leave.span);
+  const figures = goesOn
+    ? evaluateFigures(definition, state.answers, factsOf(context, asker, state.subject, id)).figures
+    : state.figures;
   const { returned } = state;
   const { plan, missing } = planView(definition, (await upToDate(db, stored)).state, context);
   const isOwn = caller.id === asker || caller.id === subject;
@@ -273,7 +289,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       const passed = pass && `${nameOf(index, pass.by)} of HR let it pass: ${pass.reason}`;
       return [{ words: metWords(met, today), passed }];
     }),
-    figures: figuresSeen(definition, state.figures, sights, context.lists),
+    figures: figuresSeen(definition, figures, sights, context.lists),
     at: state.at,
     subject,
     subjectName: subjectName(index, { subject, outside: state.outside }),
@@ -314,7 +330,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       answer: mine && verb === 'Decide' ? mine.id : null,
       spent: mine ? spentOutcomes(definition, mine.step, state) : [],
       work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
-      handIn: isOwn ? documentWaitedFor(definition, state) : null,
+      handIn: isOwn ? handedInAt(definition, state) : [],
       rework: state.returned?.to === caller.id,
       withdraw: stillOpen && asker === caller.id,
       tryAgain: state.status === 'stuck' && byHr,
@@ -377,13 +393,12 @@ const peopleFor = (definition: Definition, index: DirectoryIndex) =>
     ? index.directory.people.map(({ id, name }) => ({ id, name }))
     : [];
 
-/** The step at which a request waits for a document, if any. */
-export function documentWaitedFor(definition: Definition, state: RequestState): string | null {
-  const hold = state.holds.find(h => {
-    const step = stepById(definition, h.step);
-    return step?.verb === 'Hold' && step.until.kind === 'document';
+/** The steps at which a request waits for a document, or for the last day of an absence. */
+export function handedInAt(definition: Definition, state: RequestState): string[] {
+  return state.holds.flatMap(({ step: id }) => {
+    const step = stepById(definition, id);
+    return step?.verb === 'Hold' && isHandedIn(step.until) ? [id] : [];
   });
-  return hold?.step ?? null;
 }
 
 const typeChoice = (type: LeaveType) => ({
@@ -391,6 +406,7 @@ const typeChoice = (type: LeaveType) => ({
   name: type.name,
   hasBalance: type.takesFrom !== 'nothing',
   times: type.times ?? false,
+  openEnd: type.openEnd === true && type.takesFrom === 'nothing',
 });
 
 /** Workflows that are live, for choosing what to ask. */
@@ -408,7 +424,10 @@ export async function askable(house: House, caller: Caller): Promise<AskableRow[
     const subjects = [caller.id, ...askableSubjects(definition, index, caller.id, todayFor(index, caller.id, now))];
     return subjects.some(subject => mayAsk(definition, { index, now }, caller.id, subject) === undefined);
   });
-  return open.map(({ id, definition: { name, area, purpose } }) => ({ id, name, area, purpose }));
+  return open.map(({ id, definition: { name, area, purpose, form } }) => {
+    const span = form.fields.find(field => field.kind === 'leave span');
+    return { id, name, area, purpose, leaveField: span?.id ?? null };
+  });
 }
 
 const latest = 200;

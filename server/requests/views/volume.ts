@@ -2,7 +2,7 @@
 import { type AskVolume, type VolumeView, volumeBy } from '@north-pebble/contract';
 import { answerWords, type Field } from '@north-pebble/core/form';
 import { isAmount } from '@north-pebble/core/formula';
-import { type PersonId, recordOn, zoneOf } from '@north-pebble/core/people';
+import { type PersonId, recordOn, todayFor, zoneFor } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
 import { type Definition, isForEverybody, naming } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, isNotNull, isNull, lt, sql } from 'drizzle-orm';
@@ -105,8 +105,7 @@ export async function volumeView(house: House, caller: Caller, ask: AskVolume): 
   const strange = ask.of.find(id => !offers.of.some(one => one.id === id));
   if (strange !== undefined) throw refusedField('of', 'This cannot be added up.');
   const moment = await house.moment(db);
-  const self = moment.index.person(caller.id);
-  const zone = self ? zoneOf(moment.index, self, civilDateAt(moment.now, 'UTC')) : 'UTC';
+  const zone = zoneFor(moment.index, caller.id, moment.now);
   const begins = (day: CivilDate, later = 0) => toInstant(wallClock(toDay(day) + later, 0, zone));
   const isField = !(volumeBy as readonly string[]).includes(ask.by);
   const at = (id: string) =>
@@ -172,7 +171,7 @@ function grouper(
       return row => {
         const person = row.outside === null ? whom(row) : undefined;
         if (!person) return 'From outside';
-        const { department } = recordOn(person, civilDateAt(row.askedAt, 'UTC'));
+        const { department } = recordOn(person, todayFor(index, person.id, row.askedAt as Instant));
         return index.department(department)?.name ?? department;
       };
     default: {

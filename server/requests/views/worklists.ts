@@ -2,7 +2,7 @@
 import type { ListShape, RequestRow } from '@north-pebble/contract';
 import { may } from '@north-pebble/contract';
 import { answerWords, isAsked, isEmptyAnswer } from '@north-pebble/core/form';
-import type { DirectoryIndex } from '@north-pebble/core/people';
+import { type DirectoryIndex, todayFor } from '@north-pebble/core/people';
 import {
   currencyOf,
   type Definition,
@@ -24,7 +24,7 @@ import {
 import { and, eq, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { readerOf } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
-import { type House, loadDefinition, type Moment, rulesFor, subjectOf, todayFor } from '../../house/index.ts';
+import { type House, loadDefinition, type Moment, rulesFor, subjectOf } from '../../house/index.ts';
 import { type Caller, notFound } from '../../http/index.ts';
 import type { StoredRequest } from '../store.ts';
 

@@ -126,13 +126,28 @@ export const standingsQuery = (type: string | null) =>
     queryKey: ['leave', 'balances', type],
     queryFn: () => call('GET /leave/balances', { query: type ? `type=${encodeURIComponent(type)}` : '' }),
   });
-export const feedsQuery = queryOptions({ queryKey: ['feeds'], queryFn: () => call('GET /feeds') });
-/** @param group a place or department as `place=ovay`, or one's own teams */
-export const plannerQuery = (from: string, to: string, group = '') =>
+export const leavingQuery = (person: string, on: string) =>
   queryOptions({
-    queryKey: ['planner', from, to, group],
-    queryFn: () => call('GET /planner', { query: `from=${from}&to=${to}${group && `&${group}`}` }),
+    queryKey: ['leave', 'leaving', person, on],
+    queryFn: () => call('GET /leave/leaving/:person', { params: { person }, query: `on=${on}` }),
   });
+export const joiningQuery = (plan: string, joined: string, share: string) =>
+  queryOptions({
+    queryKey: ['leave', 'joining', plan, joined, share],
+    queryFn: () =>
+      call('GET /leave/joining', { query: `plan=${encodeURIComponent(plan)}&joined=${joined}&share=${share}` }),
+  });
+export const feedsQuery = queryOptions({ queryKey: ['feeds'], queryFn: () => call('GET /feeds') });
+/** @param look whose days, from and to, as they stand in the address of the API */
+export const plannerQuery = (look: string) =>
+  queryOptions({ queryKey: ['planner', look], queryFn: () => call('GET /planner', { query: look }) });
+export const plannerRowsQuery = (look: string, more: string) =>
+  queryOptions({
+    queryKey: ['planner', look, 'rows', more],
+    queryFn: () => call('GET /planner/rows', { query: `${look}&${more}` }),
+  });
+export const plannerAwayQuery = (look: string) =>
+  queryOptions({ queryKey: ['planner', look, 'away'], queryFn: () => call('GET /planner/away', { query: look }) });
 export const shelfQuery = queryOptions({
   queryKey: ['workflows'],
   queryFn: () => call('GET /workflows'),

@@ -6,7 +6,7 @@ import { cleanup, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { annualLeave, halves, index, person } from '../../../core/testing/house.ts';
 import { RefusedCall } from '../api/client.ts';
-import { runs } from '../places/planner/runs.ts';
+import { runs } from '../places/planner/drawing/runs.ts';
 import { requestFor } from '../testing/page.tsx';
 import { HereProvider } from './frame/session.ts';
 import { FailureNote, Note } from './Notes.tsx';

@@ -126,7 +126,7 @@ const mayNothing: RequestView['may'] = {
   answer: null,
   spent: [],
   work: null,
-  handIn: null,
+  handIn: [],
   rework: false,
   withdraw: false,
   tryAgain: false,

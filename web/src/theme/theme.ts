@@ -57,7 +57,7 @@ export const theme = createTheme({
         },
         '.print-only': { display: 'none' },
         '@media print': {
-          'header, button, form, a.MuiButton-root, .MuiSnackbar-root': { display: 'none !important' },
+          'header, button, form, a.MuiButton-root, .MuiSnackbar-root, .no-print': { display: 'none !important' },
           '.print-only': { display: 'block' },
           'html, body': { background: '#fff !important' },
           li: { breakInside: 'avoid' },

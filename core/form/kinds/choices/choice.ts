@@ -16,8 +16,9 @@ export const choice = fieldKind({
   detail: field => (field.options === 'leave types' ? ' (leave types)' : `: ${field.options.join(', ')}`),
   blank: () => ({ options: ['First', 'Second'] }),
   type: 'text',
-  answer: (field, house) => {
-    if (field.options !== 'leave types') return oneOf(field.options);
+  answer: field => (field.options === 'leave types' ? z.string() : oneOf(field.options)),
+  answerIn: (field, house) => {
+    if (field.options !== 'leave types') return undefined;
     const allowed = house.leaveTypes.filter(t => field.only?.includes(t.id) ?? true);
     const ids = new Set(allowed.map(t => t.id));
     return z.string().refine(id => ids.has(id), `Choose one of: ${allowed.map(t => t.name).join(', ')}.`);

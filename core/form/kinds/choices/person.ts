@@ -9,7 +9,8 @@ export const person = fieldKind({
   detail: nothing,
   blank: noSettings,
   type: 'person',
-  answer: (_, house) =>
+  answer: () => z.string(),
+  answerIn: (_, house) =>
     z.string().refine(id => {
       const found = house.index.person(id as PersonId);
       return found !== undefined && (isEmployed(found, house.today) || found.joined > house.today);

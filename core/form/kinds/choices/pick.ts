@@ -17,7 +17,8 @@ export const pick = fieldKind({
   detail: field => ` (${field.list})`,
   blank: () => ({ list: 'posts' }),
   type: 'text',
-  answer: (field, house, given) => {
+  answer: () => z.string(),
+  answerIn: (field, house, given) => {
     const rows = rowsToPick(field, listById(house.lists, field.list), given).filter(row =>
       isPickable(row, house.today),
     );

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { isTimed, LeaveSpan } from '../../../leave/index.ts';
+import { isOpen, isTimed, LeaveSpan } from '../../../leave/index.ts';
 import { dateWords, isNear, nearWords, rangeWords } from '../../../time/index.ts';
 import { common } from '../../parts.ts';
 import { fieldKind, noSettings, nothing } from '../kind.ts';
@@ -10,6 +10,8 @@ export function spanWords(span: LeaveSpan, year: number): string {
     return `${from} to ${span.to.date === span.from.date ? '' : `${dateWords(span.to.date, year)} `}${span.to.time}`;
   }
   const { from, to } = span;
+  if (isOpen(span))
+    return `from ${dateWords(from.date, year)}${from.half === 'pm' ? ' at midday' : ''} on, the last day not known yet`;
   if (from.date === to.date && from.half === to.half) {
     return `${dateWords(from.date, year)}, ${from.half === 'am' ? 'morning' : 'afternoon'}`;
   }

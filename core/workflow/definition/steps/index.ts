@@ -1,6 +1,6 @@
 /** Steps: a module a verb for its shape. */
 export { Guest, mostLinkDays, usualLinkDays } from './guest.ts';
-export { Until } from './hold.ts';
+export { isHandedIn, Until, type UntilHandedIn } from './hold.ts';
 export * from './parts.ts';
 export { type Offered, type Offers, provisions } from './provision.ts';
 export { RecordEffect } from './record.ts';

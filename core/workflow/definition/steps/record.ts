@@ -22,6 +22,8 @@ export const RecordEffect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('change row'), row: Id, values: z.array(Valued).min(1).max(12) }),
   /** A document of the form goes into the register of papers; `holder` names who has it, where that is not the subject. */
   z.object({ kind: z.literal('keep paper'), field: Id, as: Name, holder: Id.optional() }),
+  /** Days bought, sold or given: put on, or where it is below zero taken off, the balance of the chosen kind; `holder` is a field with whose it is, where that is not the subject. */
+  z.object({ kind: z.literal('adjust'), type: Id, amount: Formula, holder: Id.optional() }),
   z.object({ kind: z.literal('set'), field: Id, formula: Formula }),
   /** A letter made into a PDF and kept in a field of files. The request waits until it is made. */
   z.object({ kind: z.literal('make letter'), letter: Id, field: Id }),
@@ -38,6 +40,9 @@ export const recordShape: Shape<Record> = {
   formulas: ({ effect }) => [
     ...(effect.kind === 'person' || effect.kind === 'set'
       ? [{ formula: effect.formula, wanted: 'anything' as const, path: ['effect', 'formula'] }]
+      : []),
+    ...(effect.kind === 'adjust'
+      ? [{ formula: effect.amount, wanted: 'number' as const, path: ['effect', 'amount'] }]
       : []),
     ...('values' in effect ? formulasOfValues(effect.values, ['effect', 'values']) : []),
   ],

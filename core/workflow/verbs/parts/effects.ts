@@ -11,6 +11,12 @@ export function readEffect(s: Scanner, known: Known): RecordEffect {
     const field = s.eat(/;\s*it stands in/) ? need(s, readField(s, known), 'as a pick of posts') : undefined;
     return { kind: 'add post', values, ...(field === undefined ? {} : { field }) };
   }
+  if (s.eat(/put on the balance of the chosen/)) {
+    const type = need(s, readField(s, known), 'as a choice of leave types');
+    const holder = s.try(() => (s.words('of', false) ? readField(s, known) : undefined));
+    s.eat(/:/);
+    return { kind: 'adjust', type, amount: readFormula(s), ...(holder ? { holder } : {}) };
+  }
   if (s.eat(/put/)) {
     const label = need(s, s.quoted(), 'as words on the planner');
     need(s, s.words('on the planner over') || undefined, '');

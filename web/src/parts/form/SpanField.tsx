@@ -10,7 +10,12 @@ import { edge } from './fieldFrame.ts';
 
 type Half = 'am' | 'pm';
 /** What is being typed: days and times may still be missing or not readable. */
-export type HalfTyped = { from: { date: string; half: Half }; to: { date: string; half: Half } };
+export type HalfTyped = {
+  from: { date: string; half: Half };
+  to: { date: string; half: Half };
+  /** The last day is not known yet. */
+  open?: true;
+};
 export type TimeTyped = { from: { date: string; time: string }; to: { date: string; time: string } };
 export type SpanTyped = HalfTyped | TimeTyped;
 
@@ -19,11 +24,15 @@ export const isTimeTyped = (typed: SpanTyped): typed is TimeTyped => 'time' in t
 type End = Partial<{ date: string; half: Half; time: string }>;
 
 export function asTyped(value: unknown): SpanTyped {
-  const { from = {}, to = {} } = (value ?? {}) as { from?: End; to?: End };
+  const { from = {}, to = {}, open } = (value ?? {}) as { from?: End; to?: End; open?: boolean };
   const days = { from: from.date ?? '', to: to.date ?? '' };
   if (from.time !== undefined || to.time !== undefined)
     return { from: { date: days.from, time: from.time ?? '' }, to: { date: days.to, time: to.time ?? '' } };
-  return { from: { date: days.from, half: from.half ?? 'am' }, to: { date: days.to, half: to.half ?? 'pm' } };
+  return {
+    from: { date: days.from, half: from.half ?? 'am' },
+    to: { date: days.to, half: to.half ?? 'pm' },
+    ...(open ? { open: true as const } : {}),
+  };
 }
 
 /** Whether a span is typed to its end. */
@@ -42,6 +51,8 @@ type Props = {
   onChange: (value: SpanTyped) => void;
   /** Whether it may be asked for with times. */
   times?: boolean;
+  /** Whether its last day may be told later. */
+  openEnd?: boolean;
   disabled?: boolean;
   fault?: string | undefined;
   help?: string | undefined;
@@ -49,25 +60,44 @@ type Props = {
 };
 
 export function SpanField(props: Props) {
-  const { label, value, onChange, times = false, disabled = false, fault, help, highlighted = false } = props;
+  const {
+    label,
+    value,
+    onChange,
+    times = false,
+    openEnd = false,
+    disabled = false,
+    fault,
+    help,
+    highlighted = false,
+  } = props;
   const typed = asTyped(value);
   const timed = isTimeTyped(typed);
-  const choose = (end: 'from' | 'to', choice: Half | 'time') => {
+  const isOpen = !timed && typed.open === true;
+  const choose = (end: 'from' | 'to', choice: Half | 'time' | 'open') => {
     const days = { from: typed.from.date, to: typed.to.date };
+    if (choice === 'open') {
+      const half = timed ? 'am' : typed.from.half;
+      return onChange({ from: { date: days.from, half }, to: { date: days.from, half: 'pm' }, open: true });
+    }
     if (choice === 'time')
       onChange({ from: { date: days.from, time: '' }, to: { date: days.to || days.from, time: '' } });
     else if (timed) {
       const halves = { from: 'am' as Half, to: 'pm' as Half, [end]: choice };
       onChange({ from: { date: days.from, half: halves.from }, to: { date: days.to, half: halves.to } });
-    } else onChange({ ...typed, [end]: { ...typed[end], half: choice } });
+    } else {
+      const { open, ...known } = typed;
+      // Whoever says when it ends knows it; another beginning leaves the end as it is.
+      onChange({ ...known, [end]: { ...known[end], half: choice }, ...(open && end === 'from' ? { open } : {}) });
+    }
   };
   const part = (end: 'from' | 'to', choices: [value: Half, words: string][]) => (
     <TextField
       select
       label={end === 'from' ? 'Begins' : 'Ends'}
-      value={timed ? 'time' : typed[end].half}
+      value={timed ? 'time' : end === 'to' && isOpen ? 'open' : typed[end].half}
       disabled={disabled}
-      onChange={event => choose(end, event.target.value as Half | 'time')}
+      onChange={event => choose(end, event.target.value as Half | 'time' | 'open')}
     >
       {choices.map(([half, words]) => (
         <MenuItem key={half} value={half}>
@@ -75,6 +105,7 @@ export function SpanField(props: Props) {
         </MenuItem>
       ))}
       {(times || timed) && <MenuItem value="time">at a time</MenuItem>}
+      {end === 'to' && (openEnd || isOpen) && <MenuItem value="open">not known yet</MenuItem>}
     </TextField>
   );
   const time = (end: 'from' | 'to') =>
@@ -90,7 +121,8 @@ export function SpanField(props: Props) {
   const day = (end: 'from' | 'to', date: string) => {
     const next = { ...typed, [end]: { ...typed[end], date } } as SpanTyped;
     // A first day is a whole span of one day until more is said.
-    onChange(end === 'from' && !next.to.date ? ({ ...next, to: { ...next.to, date } } as SpanTyped) : next);
+    const isAlsoLast = end === 'from' && (!next.to.date || isOpen);
+    onChange(isAlsoLast ? ({ ...next, to: { ...next.to, date } } as SpanTyped) : next);
   };
   const columns = timed ? 'minmax(0, 1fr) 150px 110px' : 'minmax(0, 1fr) 170px';
   return (
@@ -111,14 +143,20 @@ export function SpanField(props: Props) {
           ['pm', 'at midday'],
         ])}
         {time('from')}
-        <DayField
-          label="Last day"
-          date={typed.to.date}
-          start={typed.from.date}
-          disabled={disabled}
-          fault={fault !== undefined}
-          onDate={date => day('to', date)}
-        />
+        {isOpen ? (
+          <Typography variant="body2" color="textSecondary" sx={{ alignSelf: 'center' }}>
+            Say the last day when you know it.
+          </Typography>
+        ) : (
+          <DayField
+            label="Last day"
+            date={typed.to.date}
+            start={typed.from.date}
+            disabled={disabled}
+            fault={fault !== undefined}
+            onDate={date => day('to', date)}
+          />
+        )}
         {part('to', [
           ['pm', 'in the evening'],
           ['am', 'at midday'],

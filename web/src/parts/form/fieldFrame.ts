@@ -3,7 +3,7 @@ import type { Field, ReferenceList } from '@north-pebble/core/form';
 
 /** What the house offers to choose from. */
 export type FormHouse = {
-  leaveTypes: readonly { id: string; name: string; times?: boolean | undefined }[];
+  leaveTypes: readonly { id: string; name: string; times?: boolean | undefined; openEnd?: boolean | undefined }[];
   lists: readonly ReferenceList[];
   people: readonly { id: string; name: string }[];
 };

@@ -18,16 +18,14 @@ export function useTyping(token: string | null, section: GuestSectionView) {
   const base = useRef(section.typed?.base ?? 0);
   const latest = useRef(typed);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
-  const saving = useRef<Promise<void> | null>(null);
+  const saving = useRef<Promise<void>>(Promise.resolve());
   const { id } = section;
 
-  const save = useCallback(async () => {
-    if (token === null) return;
+  const save = useCallback((): Promise<void> => {
     timer.current = null;
-    // One after another: each builds on the one before.
-    await saving.current;
-    const value = latest.current;
     const run = async () => {
+      if (token === null) return;
+      const value = latest.current;
       try {
         const params = { token, section: id };
         const saved = await call('PUT /guest/:token/sections/:section', {
@@ -45,8 +43,9 @@ export function useTyping(token: string | null, section: GuestSectionView) {
         if (code !== 'stale' && timer.current === null) timer.current = setTimeout(() => void save(), 4000);
       }
     };
-    saving.current = run();
-    await saving.current;
+    // One after another, also when several wait for the same one: each builds on the one before.
+    saving.current = saving.current.then(run);
+    return saving.current;
   }, [token, id]);
 
   const type = (field: string, value: unknown) => {
@@ -61,7 +60,7 @@ export function useTyping(token: string | null, section: GuestSectionView) {
   const flush = useCallback(async () => {
     if (timer.current) {
       clearTimeout(timer.current);
-      await save();
+      void save();
     }
     await saving.current;
   }, [save]);

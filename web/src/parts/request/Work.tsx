@@ -6,7 +6,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
-import { type Command, levelAt, ownFields, type StepOf, stepById } from '@north-pebble/core/workflow';
+import { type Command, isHandedIn, levelAt, ownFields, type StepOf, stepById } from '@north-pebble/core/workflow';
 import { useMutation } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import { call, commandId, problemOf } from '../../api/client.ts';
@@ -179,16 +179,18 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
 
 function HandIn({ request, step }: { request: RequestView; step: string }) {
   const found = stepById(request.definition, step);
-  const field = found?.verb === 'Hold' && found.until.kind === 'document' ? found.until.field : '';
+  const until = found?.verb === 'Hold' ? found.until : undefined;
+  const isBack = until?.kind === 'last day';
+  const field = until && isHandedIn(until) ? until.field : '';
   const [typed, setTyped] = useState<Typed>({});
   const send = useCommand(request.id);
   const filesComing = useFilesComing();
   const answers = answersOf(request.definition, typed);
   const problem = problemOf(send.error);
   return (
-    <Box component="section" aria-label="Still needed" sx={{ mt: 2 }}>
+    <Box component="section" aria-label={isBack ? 'When you are back' : 'Still needed'} sx={{ mt: 2 }}>
       <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
-        It waits for this
+        {isBack ? 'Back, or known when?' : 'It waits for this'}
       </Typography>
       <FormFields
         definition={request.definition}
@@ -206,7 +208,7 @@ function HandIn({ request, step }: { request: RequestView; step: string }) {
           send.mutate({ kind: 'hand in', seen: request.version, step, answers: { [field]: answers[field] } })
         }
       >
-        Hand it in
+        {isBack ? 'Say the last day' : 'Hand it in'}
       </Button>
     </Box>
   );
@@ -239,7 +241,9 @@ export function Work({ request }: { request: RequestView }) {
       {work && !work.free && step?.verb === 'Do' && (
         <Task key={work.task} request={request} step={step} task={work.task} />
       )}
-      {handIn && <HandIn key={handIn} request={request} step={handIn} />}
+      {handIn.map(one => (
+        <HandIn key={one} request={request} step={one} />
+      ))}
     </>
   );
 }

@@ -23,6 +23,7 @@ import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { Sets } from '../../parts/Sets.tsx';
 import { type Sorted, SortHeading } from '../../parts/SortHeading.tsx';
+import { WriteToThem } from './WriteToThem.tsx';
 
 type Row = StandingsView['rows'][number];
 type SortBy = StandingColumn | 'name' | 'lapsesOn';
@@ -160,26 +161,35 @@ function Everyone({
   view,
   search,
   onSort,
+  mayWrite,
 }: {
   view: StandingsView;
   search: URLSearchParams;
+  /** Whether the reader writes to those who are found. */
+  mayWrite: boolean;
   onSort: Sorted<SortBy>['onSort'];
 }) {
   const by = (search.get('sort') ?? 'name') as SortBy;
   const down = search.get('down') === 'yes';
   const filter = useDeferredValue(search.toString());
-  const rows = useMemo(() => {
+  const find = useMemo(() => {
     const asked = new URLSearchParams(filter);
-    const find = Object.fromEntries(
+    return Object.fromEntries(
       ['words', 'place', 'department', 'plan', 'only'].flatMap(key => (asked.get(key) ? [[key, asked.get(key)]] : [])),
     ) as StandingFilter;
-    return sortedStandings(filteredStandings(view.rows, find), by, down);
-  }, [view.rows, filter, by, down]);
+  }, [filter]);
+  const rows = useMemo(
+    () => sortedStandings(filteredStandings(view.rows, find), by, down),
+    [view.rows, find, by, down],
+  );
   const columns = useMemo(() => columnsOf(view, { by, down, onSort }), [view, by, down, onSort]);
   if (rows.length === 0) return <Empty title="Nobody is found">Try fewer letters, or look among everybody.</Empty>;
   return (
     <>
-      <Sums rows={rows} />
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', flexWrap: 'wrap', mb: 0.5 }}>
+        <Sums rows={rows} />
+        {mayWrite && <WriteToThem view={view} rows={rows} find={find} />}
+      </Box>
       <LongTable
         label="Balances"
         columns={columns}
@@ -243,6 +253,9 @@ export function EveryonePlace() {
       sub="What there is, what is taken and planned, and what lapses, of the leave year of today."
       actions={
         <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button component={RouterLink} to="/balances/coming">
+            Coming and leaving
+          </Button>
           {may(self, 'keep records') && (
             <Button component={RouterLink} to="/balances/year-end">
               End of the year
@@ -296,7 +309,9 @@ export function EveryonePlace() {
           As a table
         </Button>
       </Box>
-      <Loaded query={found}>{one => <Everyone view={one} search={search} onSort={onSort} />}</Loaded>
+      <Loaded query={found}>
+        {one => <Everyone view={one} search={search} onSort={onSort} mayWrite={may(self, 'keep records')} />}
+      </Loaded>
     </Page>
   );
 }

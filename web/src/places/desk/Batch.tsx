@@ -5,7 +5,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { DeskItem } from '@north-pebble/contract';
 import { useState } from 'react';
-import type { Decision } from './pending.ts';
+import type { Decision } from '../../parts/request/deciding/pending.ts';
 
 const mostNames = 3;
 

@@ -1,10 +1,8 @@
 /** The desk: what waits for me on the left, the selected one with its facts and its outcomes on the right. */
 
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
 import Skeleton from '@mui/material/Skeleton';
-import Snackbar from '@mui/material/Snackbar';
 import Typography from '@mui/material/Typography';
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
@@ -14,6 +12,8 @@ import { deskQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Loaded, Page } from '../../parts/Page.tsx';
+import { PendingBar } from '../../parts/request/deciding/PendingBar.tsx';
+import { type Decision, usePendingDecisions } from '../../parts/request/deciding/pending.ts';
 import { Finished } from '../../parts/request/finished.ts';
 import { isTyping } from '../../parts/typing.ts';
 import { AccessWaits } from './AccessWaits.tsx';
@@ -23,7 +23,6 @@ import { Done } from './Done.tsx';
 import { Filters } from './Filters.tsx';
 import { filterIn, fits } from './filter.ts';
 import { HouseToday } from './HouseToday.tsx';
-import { type Decision, usePendingDecisions } from './pending.ts';
 import { useSelection } from './selection.ts';
 import { groupOf, groups } from './urgency.ts';
 import { Yours } from './Yours.tsx';
@@ -261,27 +260,13 @@ function Desk({ desk }: { desk: DeskView }) {
           )}
         </Box>
       )}
-      <Snackbar
-        open={pending !== null}
-        message={pending?.words}
-        action={
-          <>
-            <Button
-              variant="text"
-              size="small"
-              onClick={() => {
-                for (const request of [...answered].reverse()) show(request);
-                undo();
-              }}
-              sx={{ color: 'inherit' }}
-            >
-              Undo
-            </Button>
-            <Button variant="text" size="small" onClick={() => flush()} sx={{ color: 'inherit' }}>
-              Send now
-            </Button>
-          </>
-        }
+      <PendingBar
+        pending={pending}
+        onUndo={() => {
+          for (const request of [...answered].reverse()) show(request);
+          undo();
+        }}
+        onSend={() => flush()}
       />
     </Box>
   );

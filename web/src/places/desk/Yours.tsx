@@ -7,7 +7,7 @@ import { addDays, amountOfUnit, type CivilDate, civilDateAt, dateWords } from '@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link as RouterLink } from 'react-router';
-import { askableQuery, balanceQuery, plannerQuery, requestsQuery } from '../../api/queries.ts';
+import { askableQuery, balanceQuery, plannerRowsQuery, requestsQuery } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 
 /** How far ahead the next leave is looked for. */
@@ -19,7 +19,7 @@ const open: readonly RequestRow['status'][] = ['open', 'rework', 'stuck'];
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <Box component="section" aria-label={title} sx={{ minWidth: 0 }}>
-      <Typography variant="overline" component="h3" color="textSecondary">
+      <Typography variant="overline" component="h2" color="textSecondary">
         {title}
       </Typography>
       {children}
@@ -55,23 +55,25 @@ function NextLeave() {
   const { self, now } = useHere();
   const year = useYear();
   const today = civilDateAt(now, self.zone);
-  const planner = useQuery(plannerQuery(today, addDays(today, ahead)));
-  const mine = planner.data?.teams.flatMap(team => team.people).find(person => person.id === self.id);
-  const next = mine?.entries.filter(entry => entry.to >= today).sort((a, b) => (a.from < b.from ? -1 : 1))[0];
+  const planner = useQuery(
+    plannerRowsQuery(`from=${today}&to=${addDays(today, ahead)}`, `only=${encodeURIComponent(self.id)}`),
+  );
   if (!planner.data) return <Typography color="textSecondary">…</Typography>;
+  const next = planner.data.rows[0]?.bars.toSorted((a, b) => a.first - b.first)[0];
   if (!next)
     return (
       <Typography variant="body2" color="textSecondary">
         Nothing is booked in the next half year.
       </Typography>
     );
+  const [from, to] = [addDays(today, next.first >> 1), addDays(today, next.last >> 1)];
   const days = (from: CivilDate, to: CivilDate) =>
     from === to ? dateWords(from, year) : `${dateWords(from, year)} to ${dateWords(to, year)}`;
   return (
     <>
       <Typography>
         <Link component={RouterLink} to="/planner">
-          {days(next.from, next.to)}
+          {days(from, to)}
         </Link>
       </Typography>
       <Typography variant="body2" color="textSecondary">

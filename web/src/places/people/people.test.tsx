@@ -206,6 +206,7 @@ describe('somebody new', () => {
     await mouse.click(see);
     expect(await form.findByText('Tom Lund holds it on Fri 13 March 2026.')).toBeTruthy();
     expect(sent.find(one => one.method === 'POST')?.body).toEqual({
+      id: expect.any(String),
       change: {
         what: 'comes',
         person: {

@@ -13,7 +13,7 @@ import { momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../../api/client.ts';
-import { feedsQuery, queryClient } from '../../api/queries.ts';
+import { feedsQuery, queryClient, setsQuery } from '../../api/queries.ts';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 
@@ -51,6 +51,7 @@ export function Feeds({ groups }: { groups: PlannerView['groups'] }) {
   const [of, setOf] = useState('self');
   const [made, setMade] = useState<FeedMade | null>(null);
   const feeds = useQuery({ ...feedsQuery, enabled: open });
+  const sets = useQuery({ ...setsQuery, enabled: open });
   const done = (address: FeedMade | null) => {
     setMade(address);
     void queryClient.invalidateQueries({ queryKey: ['feeds'] });
@@ -92,9 +93,16 @@ export function Feeds({ groups }: { groups: PlannerView['groups'] }) {
             >
               <MenuItem value="self">me alone</MenuItem>
               <MenuItem value="team">my teams</MenuItem>
+              {(sets.data ?? [])
+                .filter(set => set.place === 'planner')
+                .map(set => (
+                  <MenuItem key={`set=${set.id}`} value={`set=${set.id}`}>
+                    {set.name}, a set
+                  </MenuItem>
+                ))}
               {groups.map(one => (
                 <MenuItem key={`${one.kind}=${one.id}`} value={`${one.kind}=${one.id}`}>
-                  {one.name}, {one.kind}
+                  {one.kind === 'place' || one.kind === 'department' ? `${one.name}, ${one.kind}` : one.name}
                 </MenuItem>
               ))}
             </TextField>

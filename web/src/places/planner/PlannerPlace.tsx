@@ -1,339 +1,235 @@
-/** The planner of one's teams: people by days, holidays and free days shaded, held and booked told apart by pattern. */
-
+/** The planner: people by days, from one’s own teams to the whole house, drawn, as lists, or for paper. */
+import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import type { PlannerView } from '@north-pebble/contract';
-import {
-  addDays,
-  type CivilDate,
-  civilDateAt,
-  fromDay,
-  isCivilDate,
-  monthNames,
-  rangeWords,
-  toDay,
-  weekday,
-  yearMonthDay,
-  yearOf,
-} from '@north-pebble/core/time';
+import { may, type PlannerView } from '@north-pebble/contract';
+import { addDays, civilDateAt, rangeWords, toDay, yearOf } from '@north-pebble/core/time';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { memo } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { plannerQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
-import { Loaded, Page } from '../../parts/Page.tsx';
-import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
+import { FailureNote } from '../../parts/Notes.tsx';
+import { Empty, Loaded, Page } from '../../parts/Page.tsx';
+import { PendingBar } from '../../parts/request/deciding/PendingBar.tsx';
+import { usePendingDecisions } from '../../parts/request/deciding/pending.ts';
+import { Sets } from '../../parts/Sets.tsx';
 import { AwayList } from './AwayList.tsx';
+import { type Asked, askedOf, turnedIn, withChanged, withGroup, withTurned, type Zoom, zooms } from './address.ts';
+import { Beside } from './Beside.tsx';
+import { type Chosen, Drawing } from './drawing/Drawing.tsx';
+import { Legend } from './drawing/Legend.tsx';
 import { Feeds } from './Feeds.tsx';
 import { Needed } from './Needed.tsx';
-import { runs } from './runs.ts';
 
-const zooms = { '2 weeks': 14, '5 weeks': 35, '13 weeks': 91, 'a year': 364 } as const;
-type Zoom = keyof typeof zooms;
+type Change = (next: (before: URLSearchParams) => URLSearchParams) => void;
+type Group = PlannerView['groups'][number];
+const kindWords = { house: 'The house', place: 'Places', department: 'Departments', line: 'Reporting lines' } as const;
 
-const rowHeight = 26;
-const nameWidth = 170;
-const ink = 'var(--mui-palette-text-primary)';
-const quiet = 'var(--mui-palette-text-secondary)';
-
-const weekdayLetters = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
-
-function Days({ first, count, cell }: { first: number; count: number; cell: number }) {
-  return Array.from({ length: count }, (_, i) => {
-    const day = first + i;
-    const { day: ofMonth, month } = yearMonthDay(day);
-    const isMonday = weekday(day) === 1;
-    // Where a week is narrower than a number, the months alone are named.
-    const shown = cell >= 18 || (isMonday && cell >= 6);
-    return (
-      <g key={day}>
-        {(ofMonth === 1 || i === 0) && (
-          <text x={nameWidth + i * cell + 2} y={11} fontWeight={650} fill={ink}>
-            {monthNames[month - 1]}
-          </text>
-        )}
-        {shown && (
-          <text x={nameWidth + i * cell + cell / 2} y={27} textAnchor="middle" fill={quiet}>
-            {ofMonth}
-          </text>
-        )}
-        {cell >= 18 && (
-          <text x={nameWidth + i * cell + cell / 2} y={40} textAnchor="middle" fontSize={10} fill={quiet}>
-            {weekdayLetters[weekday(day) - 1]}
-          </text>
-        )}
-      </g>
-    );
-  });
-}
-
-const Row = memo(function Row({
-  person,
-  y,
-  cell,
-  from,
+function Whose({
+  groups,
+  asked,
+  words,
+  change,
 }: {
-  person: PlannerView['teams'][number]['people'][number];
-  y: number;
-  cell: number;
-  from: CivilDate;
+  groups: readonly Group[];
+  asked: Asked;
+  words: string;
+  change: Change;
 }) {
-  const half = cell / 2;
-  const bars = runs(person.marks).filter(r => r.mark === 'b' || r.mark === 'p' || r.mark === 'l');
+  const keyOf = ({ kind, id }: Group) => `${kind}=${id}`;
   return (
-    <g transform={`translate(0 ${y})`}>
-      <text x={0} y={17} fontSize={13} fill={ink}>
-        {person.name.length > 22 ? `${person.name.slice(0, 21)}…` : person.name}
-      </text>
-      {runs(person.marks)
-        .filter(r => r.mark === '-' || r.mark === 'h')
-        .map(r => (
-          <rect
-            key={r.from}
-            x={nameWidth + r.from * half}
-            y={2}
-            width={r.length * half}
-            height={rowHeight - 4}
-            fill={r.mark === 'h' ? 'var(--mui-palette-warning-main)' : ink}
-            fillOpacity={r.mark === 'h' ? 0.22 : 0.07}
-          />
-        ))}
-      {bars.map(r => {
-        const start = fromDay(toDay(from) + Math.floor(r.from / 2));
-        const label = person.entries.find(e => e.from <= start && start <= e.to)?.label ?? 'Away';
-        return (
-          <rect
-            key={r.from}
-            x={nameWidth + r.from * half + 0.75}
-            y={6}
-            width={Math.max(2, r.length * half - 1.5)}
-            height={rowHeight - 12}
-            rx={5}
-            fill={r.mark === 'l' ? 'var(--mui-palette-success-main)' : 'var(--mui-palette-primary-main)'}
-            fillOpacity={r.mark === 'b' ? 1 : 0.22}
-            stroke={r.mark === 'l' ? 'var(--mui-palette-success-main)' : 'var(--mui-palette-primary-main)'}
-            strokeDasharray={r.mark === 'p' ? '3 2' : undefined}
-          >
-            <title>{`${person.name}. ${label}`}</title>
-          </rect>
-        );
-      })}
-    </g>
+    <>
+      {groups.length > 0 && (
+        <Autocomplete
+          size="small"
+          options={groups}
+          value={groups.find(group => keyOf(group) === asked.group) ?? null}
+          groupBy={({ kind }) => kindWords[kind]}
+          getOptionLabel={({ name }) => name}
+          getOptionKey={keyOf}
+          isOptionEqualToValue={(a, b) => keyOf(a) === keyOf(b)}
+          onChange={(_, group) => change(before => withGroup(before, group ? keyOf(group) : ''))}
+          renderInput={params => <TextField {...params} label="Whose days" placeholder="your own teams" />}
+          sx={{ width: 240 }}
+        />
+      )}
+      <TextField
+        label="Name"
+        value={words}
+        onChange={event => change(before => withChanged(before, { words: event.target.value }))}
+        sx={{ width: 150 }}
+        slotProps={{ htmlInput: { maxLength: 100 } }}
+      />
+    </>
   );
-});
+}
 
-function Team({ team, view, cell }: { team: PlannerView['teams'][number]; view: PlannerView; cell: number }) {
-  const count = team.here.length;
-  const top = 48;
-  const height = top + team.people.length * rowHeight + 24;
-  const first = toDay(view.from);
-  const today = toDay(view.today) - first;
-  const away = team.people.flatMap(p => p.entries.map(e => `${p.name}, ${e.label}`));
+/** One of several, side by side. */
+function Choice<K extends string>({
+  label,
+  value,
+  options,
+  onChoose,
+}: {
+  label: string;
+  value: K;
+  options: Readonly<Record<K, string>>;
+  onChoose: (chosen: K) => void;
+}) {
   return (
-    <Box component="section" aria-label={team.name} sx={{ mb: 4 }}>
-      <Typography variant="overline" component="h2" color="textSecondary">
-        {team.name}
-      </Typography>
-      <ScrollStrip label={`${team.name}: days`}>
-        <svg
-          width={nameWidth + count * cell + 4}
-          height={height}
-          style={{ fontSize: 11.5, display: 'block' }}
-          role="img"
-          aria-label={away.length > 0 ? `Away: ${away.join('; ')}` : 'Nobody is away'}
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      value={value}
+      aria-label={label}
+      onChange={(_, chosen: K | null) => chosen && onChoose(chosen)}
+    >
+      {(Object.entries(options) as [K, string][]).map(([key, words]) => (
+        <ToggleButton
+          key={key}
+          value={key}
+          sx={{ textTransform: 'none', py: 0.5, color: 'text.secondary', bgcolor: 'background.paper' }}
         >
-          <Days first={first} count={count} cell={cell} />
-          {today >= 0 && today < count && (
-            <rect
-              x={nameWidth + today * cell}
-              y={14}
-              width={cell}
-              height={height - 16}
-              fill="none"
-              stroke="var(--mui-palette-primary-main)"
-              rx={4}
-            />
-          )}
-          {team.people.map((person, i) => (
-            <Row key={person.id} person={person} y={top + i * rowHeight} cell={cell} from={view.from} />
-          ))}
-          <g transform={`translate(0 ${top + team.people.length * rowHeight})`}>
-            <text x={0} y={16} fill={quiet}>
-              at work
-            </text>
-            {cell >= 18 &&
-              team.here.map((n, i) => (
-                <text
-                  key={fromDay(first + i)}
-                  x={nameWidth + i * cell + cell / 2}
-                  y={16}
-                  textAnchor="middle"
-                  fontWeight={650}
-                  fill={n === 0 ? quiet : 'var(--mui-palette-success-main)'}
-                >
-                  {n}
-                </text>
-              ))}
-          </g>
-        </svg>
-      </ScrollStrip>
+          {words}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+}
+
+const zoomWords = Object.fromEntries(Object.keys(zooms).map(zoom => [zoom, zoom])) as Record<Zoom, string>;
+const showWords = { drawing: 'Drawing', list: 'List', paper: 'Paper' } as const;
+
+function Time({ asked, change }: { asked: Asked; change: Change }) {
+  const put = (changed: Readonly<Record<string, string>>) => change(before => withChanged(before, changed));
+  const step = Math.max(7, Math.floor(zooms[asked.zoom] / 14) * 7);
+  return (
+    <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+      <Button onClick={() => put({ from: addDays(asked.from, -step) })}>Earlier</Button>
+      <Button onClick={() => put({ from: '' })}>Today</Button>
+      <Button onClick={() => put({ from: addDays(asked.from, step) })}>Later</Button>
+      <Choice label="How much time to show" value={asked.zoom} options={zoomWords} onChoose={zoom => put({ zoom })} />
     </Box>
   );
 }
 
-function Legend() {
-  const item = (swatch: object, words: string) => (
-    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.75 }}>
-      <Box component="span" sx={{ width: 22, height: 12, borderRadius: '4px', ...swatch }} />
-      {words}
-    </Box>
-  );
+/** More than so many people are not put on paper at once. */
+const mostOnPaper = 400;
+
+function Paper({ people }: { people: number }) {
+  if (people > mostOnPaper)
+    return (
+      <Empty title={`${people.toLocaleString('en-GB')} people do not fit on paper`}>
+        Choose a place, a department or a line of at most {mostOnPaper} people, or take the table.
+      </Empty>
+    );
   return (
-    <Box sx={{ display: 'flex', gap: 2.5, flexWrap: 'wrap', fontSize: 13, color: 'text.secondary', mb: 2 }}>
-      {item({ bgcolor: 'primary.main' }, 'booked')}
-      {item(
-        {
-          border: '1px dashed',
-          borderColor: 'primary.main',
-          bgcolor: 'color-mix(in srgb, var(--mui-palette-primary-main) 22%, transparent)',
-        },
-        'asked for',
-      )}
-      {item(
-        {
-          border: '1px solid',
-          borderColor: 'success.main',
-          bgcolor: 'color-mix(in srgb, var(--mui-palette-success-main) 22%, transparent)',
-        },
-        'at work elsewhere',
-      )}
-      {item({ bgcolor: 'color-mix(in srgb, var(--mui-palette-text-primary) 9%, transparent)' }, 'not a working day')}
-      {item({ bgcolor: 'color-mix(in srgb, var(--mui-palette-warning-main) 24%, transparent)' }, 'holiday')}
-    </Box>
+    <Button variant="contained" onClick={() => window.print()} sx={{ mb: 2 }}>
+      Print
+    </Button>
   );
 }
 
 export function PlannerPlace() {
   const { self, now } = useHere();
   const [search, setSearch] = useSearchParams();
-  const zoom: Zoom = (Object.keys(zooms) as Zoom[]).find(z => z === search.get('zoom')) ?? '5 weeks';
+  const change: Change = useCallback(next => setSearch(next, { replace: true }), [setSearch]);
   const today = civilDateAt(now, self.zone);
-  const asList = search.get('show') === 'list';
-  const asked = search.get('from');
-  const from = asked && isCivilDate(asked) ? (asked as CivilDate) : fromDay(toDay(today) - weekday(toDay(today)) + 1);
-  const to = addDays(from, zooms[zoom] - 1);
-  const group = ['place', 'department'].flatMap(kind => {
-    const id = search.get(kind);
-    return id ? [`${kind}=${encodeURIComponent(id)}`] : [];
-  })[0];
-  const planner = useQuery({ ...plannerQuery(from, to, group), placeholderData: keepPreviousData });
-  const choices = planner.data?.groups ?? [];
-  const choose = (key: string) =>
-    setSearch(
-      before => {
-        const { place: _p, department: _d, ...rest } = Object.fromEntries(before);
-        const [kind, id] = key.split('=');
-        return id ? { ...rest, [kind]: decodeURIComponent(id) } : rest;
-      },
-      { replace: true },
-    );
-  const go = (day: CivilDate) => setSearch(before => ({ ...Object.fromEntries(before), from: day }), { replace: true });
-  const step = Math.max(7, Math.floor(zooms[zoom] / 14) * 7);
-  const cell = { '2 weeks': 60, '5 weeks': 27, '13 weeks': 11, 'a year': 3 }[zoom];
+  const asked = askedOf(search, today);
+  const planner = useQuery({ ...plannerQuery(asked.look), placeholderData: keepPreviousData });
+  // Until others are there, those before stay, with their own days and rows.
+  const drawn = useRef(asked);
+  if (!planner.isPlaceholderData) drawn.current = asked;
+  const [chosen, setChosen] = useState<Chosen | null>(null);
+  const [fault, setFault] = useState<unknown>(null);
+  const { pending, decide, undo, flush } = usePendingDecisions((_, failed) => setFault(failed));
+  const turnedText = JSON.stringify([search.getAll('open'), search.getAll('shut')]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the teams are others only when their names are
+  const turned = useMemo(() => turnedIn(search), [turnedText]);
+  const onTurn = useCallback(
+    (team: string, to: 'open' | 'shut') => change(before => withTurned(before, team, to)),
+    [change],
+  );
+  const groups = planner.data?.groups ?? [];
   return (
     <Page
       title="Planner"
-      sub={rangeWords(from, to, yearOf(today))}
+      sub={rangeWords(asked.from, asked.to, yearOf(today))}
       wide
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
-          <Button
-            aria-pressed={asList}
-            onClick={() =>
-              setSearch(
-                before => {
-                  const { show: _show, ...rest } = Object.fromEntries(before);
-                  return asList ? rest : { ...rest, show: 'list' };
-                },
-                { replace: true },
-              )
-            }
-          >
-            {asList ? 'As a drawing' : 'As a list'}
-          </Button>
-          <Feeds groups={choices} />
-          {choices.length > 0 && (
-            <TextField
-              select
-              size="small"
-              label="Whose days"
-              value={group ?? 'teams'}
-              onChange={event => choose(event.target.value)}
-              sx={{ minWidth: 190 }}
-            >
-              <MenuItem value="teams">Your own teams</MenuItem>
-              {choices.map(({ kind, id, name }) => (
-                <MenuItem key={`${kind}=${id}`} value={`${kind}=${encodeURIComponent(id)}`}>
-                  {name}, {kind}
-                </MenuItem>
-              ))}
-            </TextField>
-          )}
-          <Button onClick={() => go(addDays(from, -step))}>Earlier</Button>
-          <Button
-            onClick={() =>
-              setSearch(
-                before => {
-                  const { from: _from, ...rest } = Object.fromEntries(before);
-                  return rest;
-                },
-                { replace: true },
-              )
-            }
-          >
-            Today
-          </Button>
-          <Button onClick={() => go(addDays(from, step))}>Later</Button>
-          <ToggleButtonGroup
-            exclusive
-            size="small"
-            value={zoom}
-            aria-label="How much time to show"
-            onChange={(_, next: Zoom | null) =>
-              next && setSearch(before => ({ ...Object.fromEntries(before), zoom: next }), { replace: true })
-            }
-          >
-            {(Object.keys(zooms) as Zoom[]).map(z => (
-              <ToggleButton
-                key={z}
-                value={z}
-                sx={{ textTransform: 'none', py: 0.5, color: 'text.secondary', bgcolor: 'background.paper' }}
-              >
-                {z}
-              </ToggleButton>
-            ))}
-          </ToggleButtonGroup>
+          <Choice
+            label="How to show it"
+            value={asked.show}
+            options={showWords}
+            onChoose={show => change(before => withChanged(before, { show: show === 'drawing' ? '' : show }))}
+          />
+          <Feeds groups={groups} />
         </Box>
       }
     >
-      {!asList && <Legend />}
+      <Box className="no-print" sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center', mb: 1.5 }}>
+        <Whose groups={groups} asked={asked} words={search.get('words') ?? ''} change={change} />
+        <Time asked={asked} change={change} />
+        <Box sx={{ flex: 1 }} />
+        <Sets place="planner" query={String(search)} onTake={query => setSearch(query)} />
+        <Button size="small" component="a" href={`/api/planner/file.csv?${asked.look}`} download>
+          As a table
+        </Button>
+      </Box>
+      {fault !== null && <FailureNote fault={fault} />}
       <Loaded query={planner}>
-        {view => (
-          <>
-            <Needed view={view} />
-            {asList ? (
-              <AwayList view={view} />
-            ) : (
-              view.teams.map(team => <Team key={team.name} team={team} view={view} cell={cell} />)
-            )}
-          </>
-        )}
+        {view => {
+          const people = view.teams.reduce((sum, team) => sum + team.people, 0);
+          const length = toDay(view.to) - toDay(view.from) + 1;
+          return (
+            <>
+              <Needed view={view} />
+              {asked.show === 'paper' && <Paper people={people} />}
+              {asked.show === 'list' && <AwayList view={view} look={asked.look} />}
+              {people === 0 && <Empty title="Nobody is found">Try fewer letters, or look at others.</Empty>}
+              {asked.show !== 'list' && people > 0 && (asked.show !== 'paper' || people <= mostOnPaper) && (
+                <>
+                  <Legend />
+                  <Drawing
+                    view={view}
+                    look={drawn.current.look}
+                    whose={drawn.current.whose}
+                    count={length}
+                    turned={turned}
+                    onTurn={onTurn}
+                    onChoose={setChosen}
+                    whole={asked.show === 'paper'}
+                  />
+                </>
+              )}
+              {chosen && (
+                <Beside
+                  chosen={chosen}
+                  view={view}
+                  seesBalance={may(self, 'read every record')}
+                  onClose={() => setChosen(null)}
+                  onDecide={decision => {
+                    setFault(null);
+                    decide([decision]);
+                  }}
+                />
+              )}
+            </>
+          );
+        }}
       </Loaded>
+      {planner.isPlaceholderData && (
+        <Typography role="status" variant="body2" color="textSecondary">
+          Looking at other days …
+        </Typography>
+      )}
+      <PendingBar pending={pending} onUndo={undo} onSend={() => flush()} />
     </Page>
   );
 }

@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { AskView } from '@north-pebble/contract';
 import type { Answers } from '@north-pebble/core/form';
-import { type Instant, momentWords } from '@north-pebble/core/time';
+import { type Instant, isCivilDate, momentWords } from '@north-pebble/core/time';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
@@ -108,7 +108,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
                 : ask.draft
                   ? from
                     ? `Filled in as in ${from}.`
-                    : 'This is your draft from before.'
+                    : ask.draft.savedAt && 'This is your draft from before.'
                   : ''}
           </span>
         </>
@@ -191,6 +191,16 @@ function answersAgain({ definition }: AskView, before: Answers): Answers {
   return Object.fromEntries(fields.map(field => [field.id, before[field.id]]));
 }
 
+/** Days that were chosen before the form was opened, as on the planner, in the field that takes them. */
+function withDays(ask: AskView, search: URLSearchParams): AskView {
+  const [from, to] = [search.get('from') ?? '', search.get('to') ?? ''];
+  const field = ask.definition.form.fields.find(one => one.kind === 'leave span');
+  if (!field || !isCivilDate(from) || !isCivilDate(to) || to < from) return ask;
+  const span = { from: { date: from, half: 'am' }, to: { date: to, half: 'pm' } };
+  const before = ask.draft ?? { answers: {}, savedAt: '' as Instant };
+  return { ...ask, draft: { ...before, answers: { ...before.answers, [field.id]: span } } };
+}
+
 export function AskPlace() {
   const { workflow = '' } = useParams();
   const [search] = useSearchParams();
@@ -201,8 +211,8 @@ export function AskPlace() {
   if (ask.data && isReady) {
     const filled = before.data
       ? { ...ask.data, draft: { answers: answersAgain(ask.data, before.data.answers), savedAt: before.data.askedAt } }
-      : ask.data;
-    return <AskForm key={`${workflow} ${again}`} ask={filled} from={before.data?.id ?? null} />;
+      : withDays(ask.data, search);
+    return <AskForm key={`${workflow} ${search}`} ask={filled} from={before.data?.id ?? null} />;
   }
   return (
     <Page title="Ask">

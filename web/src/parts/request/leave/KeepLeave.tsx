@@ -9,7 +9,8 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { LeaveTypeChoice, RequestView } from '@north-pebble/contract';
-import type { LeaveSpan } from '@north-pebble/core/leave';
+import { spanWords } from '@north-pebble/core/form';
+import { type HalfSpan, isOpen, isTimed, type LeaveSpan, leftOfLeave } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import { rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
@@ -62,6 +63,7 @@ function KeepDialog({ button, title, words, ready, pending, fault, isPlaced = fa
           <Button onClick={close}>Leave it as it is</Button>
           <Button
             variant="contained"
+            color="primary"
             disabled={!ready || !reason.trim() || pending}
             onClick={() => onSend(reason.trim(), close)}
           >
@@ -100,8 +102,9 @@ export function KeepLeave({ request }: { request: RequestView }) {
           give({ kind: 'change leave', seen: request.version, span: span as LeaveSpan, reason }, done)
         }
       >
-        <SpanField label={field.label} value={span} onChange={setSpan} times fault={spanFault(send.error)} />
+        <SpanField label={field.label} value={span} onChange={setSpan} times openEnd fault={spanFault(send.error)} />
       </KeepDialog>
+      <CallBack request={request} {...shared} onSend={give} />
       <KeepDialog
         {...shared}
         button="Void the leave"
@@ -111,6 +114,46 @@ export function KeepLeave({ request }: { request: RequestView }) {
         onSend={(reason, done) => give({ kind: 'void leave', seen: request.version, reason }, done)}
       />
     </>
+  );
+}
+
+type Sending = {
+  request: RequestView;
+  pending: boolean;
+  fault: unknown;
+  onSend: (command: Command, done: () => void) => void;
+};
+
+/** Calling somebody back to work for some days of their leave; for leave by whole and half days with a last day. */
+function CallBack({ request, pending, fault, onSend }: Sending) {
+  const year = useYear();
+  const [days, setDays] = useState<SpanTyped>(asTyped(null));
+  const field = request.definition.form.fields.find(f => f.kind === 'leave span');
+  const leave = field && (request.answers[field.id] as LeaveSpan | null);
+  if (!leave || isTimed(leave) || isOpen(leave)) return null;
+  const whole = isWholeSpan(days) ? (days as LeaveSpan) : null;
+  const left = whole && !isTimed(whole) ? leftOfLeave(leave, whole) : undefined;
+  const stays = [left?.before, left?.after].flatMap(span => (span ? [spanWords(span, year)] : []));
+  return (
+    <KeepDialog
+      button="Call back"
+      title={`Call ${request.subjectName} back from ${request.title}`}
+      words={`Say on which days of it ${request.subjectName} works: those are no leave any more. What is left after them becomes a request of its own. ${request.subjectName} is told why.`}
+      ready={whole !== null}
+      pending={pending}
+      fault={fault}
+      isPlaced={spanFault(fault) !== undefined}
+      onSend={(reason, done) =>
+        onSend({ kind: 'call back', seen: request.version, days: whole as HalfSpan, reason }, done)
+      }
+    >
+      <SpanField label="Days of work" value={days} onChange={setDays} fault={spanFault(fault)} />
+      {stays.length > 0 && (
+        <Typography variant="body2" role="status">
+          {`Leave stays: ${stays.join(' and ')}.`}
+        </Typography>
+      )}
+    </KeepDialog>
   );
 }
 
@@ -147,7 +190,7 @@ export function BookLeave({ person, name, types }: { person: PersonId; name: str
           </MenuItem>
         ))}
       </TextField>
-      <SpanField label="Dates" value={span} onChange={setSpan} times fault={spanFault(book.error)} />
+      <SpanField label="Dates" value={span} onChange={setSpan} times openEnd fault={spanFault(book.error)} />
     </KeepDialog>
   );
 }

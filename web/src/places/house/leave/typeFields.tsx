@@ -218,6 +218,18 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
           )}
         </>
       );
+    case 'openEnd':
+      return (
+        <ChoiceField
+          label="Its last day"
+          value={rules.openEnd ? 'later' : 'asked'}
+          options={[
+            { id: 'asked', name: 'is said when it is asked for' },
+            { id: 'later', name: 'may be told later' },
+          ]}
+          onChange={id => (id === 'later' ? put({ openEnd: true }) : drop('openEnd'))}
+        />
+      );
     case 'longest':
       return perhaps('longest', 'At most so many days at once', 'Nothing for two years.');
     case 'daysBack':

@@ -20,6 +20,7 @@ import {
   guestForm,
   guestHere,
   guestSteps,
+  isHandedIn,
   levelAt,
   outsideFields,
   ownFields,
@@ -359,7 +360,7 @@ function Rehearsing(props: Props) {
   const person = (id: string) => index?.person(id as PersonId)?.name ?? id;
   const document = state.holds.flatMap(h => {
     const step = stepById(rehearsal.definition, h.step);
-    return step?.verb === 'Hold' && step.until.kind === 'document' ? [{ step: h.step, field: step.until.field }] : [];
+    return step?.verb === 'Hold' && isHandedIn(step.until) ? [{ step: h.step, field: step.until.field }] : [];
   })[0];
   return (
     <Box sx={{ p: 2 }}>

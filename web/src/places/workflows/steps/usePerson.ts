@@ -1,8 +1,8 @@
 /** A person as a form and a rehearsal see them: their leave, their team, what is on file. */
 import type { RehearsalView, SurroundingsView } from '@north-pebble/contract';
-import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, todayFor } from '@north-pebble/core/people';
 import type { RehearsalFacts } from '@north-pebble/core/proof';
-import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
+import type { Instant } from '@north-pebble/core/time';
 import { type Facts, listsOf } from '@north-pebble/core/workflow';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
@@ -32,7 +32,7 @@ export function usePerson(
 
 /** What formulas look at for a person at a moment. */
 export const factsFor = (about: RehearsalFacts, person: string, now: Instant): Facts => ({
-  book: { ...about.book, today: civilDateAt(now, 'UTC') as CivilDate },
+  book: { ...about.book, today: todayFor(about.index, person as PersonId, now) },
   asker: person as PersonId,
   subject: null,
   lists: listsOf(about),

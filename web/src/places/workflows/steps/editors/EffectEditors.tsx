@@ -4,7 +4,14 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { datedKinds, idFrom } from '@north-pebble/core/form';
-import { type Definition, type RecordEffect, setAt, type Until } from '@north-pebble/core/workflow';
+import {
+  type Definition,
+  isHandedIn,
+  type RecordEffect,
+  setAt,
+  type Until,
+  type UntilHandedIn,
+} from '@north-pebble/core/workflow';
 import { useState } from 'react';
 import { ItemList } from '../../../../parts/form/ItemList.tsx';
 import { FormulaField } from './FormulaField.tsx';
@@ -18,6 +25,7 @@ const untilKinds: { kind: Until['kind']; words: string }[] = [
   { kind: 'before', words: 'until so many working days before a date' },
   { kind: 'date', words: 'until a date that is worked out' },
   { kind: 'document', words: 'until a document is in' },
+  { kind: 'last day', words: 'until the last day of an absence is known' },
   { kind: 'requests', words: 'until the requests that it opened have ended' },
 ];
 
@@ -32,9 +40,40 @@ function newUntil(kind: Until['kind'], definition: Definition): Until {
       return { kind, formula: definition.form.fields.find(f => f.kind === 'date')?.label ?? 'today()' };
     case 'document':
       return { kind, field: fieldsOf(definition, ['document', 'files'])[0]?.id ?? '' };
+    case 'last day':
+      return { kind, field: fieldsOf(definition, ['leave span'])[0]?.id ?? '' };
     case 'requests':
       return { kind };
   }
+}
+
+/** How often whoever is waited for is reminded; not at all where nothing is said. */
+function Reminders({ until, onChange }: { until: UntilHandedIn; onChange: (until: Until) => void }) {
+  const { remind, ...without } = until;
+  const every = remind && 'workingDays' in remind.every ? remind.every.workingDays : '';
+  const put = (days: number, atMost: number) =>
+    onChange(days > 0 ? { ...until, remind: { every: { workingDays: days }, atMost } } : without);
+  return (
+    <>
+      <TextField
+        type="number"
+        label="Reminded every so many working days"
+        helperText="Nothing where nobody is reminded."
+        value={every}
+        onChange={event => put(Number(event.target.value), remind?.atMost ?? 5)}
+        slotProps={{ htmlInput: { min: 0, max: 100 } }}
+      />
+      {remind && (
+        <TextField
+          type="number"
+          label="At most so many times"
+          value={remind.atMost}
+          onChange={event => put(Number(every) || 1, Math.min(20, Math.max(1, Number(event.target.value))))}
+          slotProps={{ htmlInput: { min: 1, max: 20 } }}
+        />
+      )}
+    </>
+  );
 }
 
 export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
@@ -103,7 +142,10 @@ export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
           />
         )}
         {until.kind === 'document' &&
-          choose('Document', ['document', 'files'], until.field, field => setUntil({ kind: 'document', field }))}
+          choose('Document', ['document', 'files'], until.field, field => setUntil({ ...until, field }))}
+        {until.kind === 'last day' &&
+          choose('Absence', ['leave span'], until.field, field => setUntil({ ...until, field }))}
+        {isHandedIn(until) && <Reminders until={until} onChange={setUntil} />}
       </Box>
       <Buttons onCancel={() => onDone()} />
     </form>
@@ -113,6 +155,7 @@ export function UntilEditor({ edit, definition, onDone }: Props<'until'>) {
 const effectKinds: { kind: RecordEffect['kind']; words: string }[] = [
   { kind: 'book leave', words: 'book the leave' },
   { kind: 'planner', words: 'put it on the planner' },
+  { kind: 'adjust', words: 'put days on a balance, or take them off' },
   { kind: 'set', words: 'set a field' },
   { kind: 'make letter', words: 'make a letter as a PDF' },
   { kind: 'keep paper', words: 'keep a paper in the register' },
@@ -143,6 +186,13 @@ export function newEffect(
       };
     case 'planner':
       return { kind, span: first('date range', 'leave span'), label: definition.name };
+    case 'adjust':
+      return {
+        kind,
+        type:
+          definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types')?.id ?? first('choice'),
+        amount: '1',
+      };
     case 'set':
       return { kind, field: first('text'), formula: '""' };
     case 'make letter':

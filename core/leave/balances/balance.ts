@@ -1,0 +1,405 @@
+/** Balances and statements: worked out from facts, line by line, never patched. */
+import { z } from 'zod';
+import {
+  amountWords,
+  CivilDate,
+  type DayNumber,
+  dateWords,
+  fromDay,
+  monthDayIn,
+  toDay,
+  yearMonthDay,
+} from '../../time/index.ts';
+import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
+import {
+  Employment,
+  entitlement,
+  LeavePlan,
+  type LeaveYear,
+  leaveYears,
+  monthEntitlement,
+  rate,
+  rulesOn,
+  type Worked,
+} from './plan.ts';
+
+export const Movement = z.object({
+  date: CivilDate,
+  kind: z.enum(['taken', 'adjustment']),
+  amount: z.number(),
+  /** What a reader of the statement is told about it. */
+  reason: z.string().optional(),
+});
+export type Movement = z.infer<typeof Movement>;
+
+export const BalanceInput = z.object({
+  person: Employment,
+  plan: LeavePlan,
+  movements: z.array(Movement),
+  asOf: CivilDate,
+});
+export type BalanceInput = z.infer<typeof BalanceInput>;
+
+export type LineKind = 'accrued' | 'carried' | 'lapsed' | 'adjustment' | 'taken' | 'restated';
+
+/** What is taken or adjusted on a day, exact; each day of a booking is one of its own. */
+export type Moved = {
+  readonly on: DayNumber;
+  readonly kind: Movement['kind'];
+  readonly amount: Fraction;
+  readonly reason?: string;
+  /** The booking that the day is part of. */
+  readonly booking?: Booking;
+};
+export type Booking = { readonly request: string; readonly state: 'held' | 'booked' };
+
+/** One line of a statement: what moved the balance, by how much, why, and the balance after it. */
+export type StatementLine = {
+  date: CivilDate;
+  kind: LineKind;
+  amount: number;
+  balance: number;
+  reason: string;
+  /** Where days of one booking were put together: the last of them, and each with what it takes. */
+  until?: CivilDate;
+  days?: { date: CivilDate; amount: number }[];
+  request?: string;
+  held?: true;
+  /** The change of facts by which it was counted anew. */
+  change?: number;
+};
+
+export type Balance = { balance: number; expiring: { amount: number; on: CivilDate }[] };
+export type Statement = Balance & { lines: StatementLine[] };
+
+export const movedOf = ({ date, kind, amount, reason }: Movement): Moved => ({
+  on: toDay(date),
+  kind,
+  amount: decimal(amount),
+  ...(reason === undefined ? {} : { reason }),
+});
+
+type Grant = { on: DayNumber; amount: Fraction; reason: string };
+
+/** Whole accruals of a leave year with the day on which each is given; those after `last` are left out. */
+function grantsOf(
+  plan: LeavePlan,
+  person: Employment,
+  year: LeaveYear,
+  rates: ReturnType<typeof rate>,
+  last: DayNumber,
+  worked: Worked,
+): Grant[] {
+  const joined = toDay(person.joined);
+  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
+  if (year.first > left || year.next <= joined) return [];
+  // How a leave year is earned and rounded is settled on its first day, so that it adds up in one way from its begin to its end.
+  const rules = rulesOn(plan, Math.max(year.first, joined));
+  const round = (amount: Fraction) => roundTo(amount, decimal(rules.rounding.step), rules.rounding.mode);
+  if (rules.accrual === 'yearly') {
+    const on = Math.max(year.first, joined);
+    return on > last ? [] : [{ on, amount: round(entitlement(rules, year, rates, 11)), reason: 'for the leave year' }];
+  }
+  const grants: Grant[] = [];
+  let given = zero;
+  let total = zero;
+  for (let month = 0; month < 12; month++) {
+    const first = year.months[month];
+    const end = (month === 11 ? year.next : year.months[month + 1]) - 1;
+    const on = rules.accrual === 'monthly-in-advance' ? Math.max(first, joined) : Math.min(end, left);
+    if (first > left || on > last) break;
+    if (rules.accrual === 'hours-worked') total = plus(total, rates.earnedByHours(first, end, worked));
+    else
+      total =
+        rules.proration === 'monthly'
+          ? plus(total, monthEntitlement(year, rates, month))
+          : entitlement(rules, year, rates, month);
+    if (end < joined) continue;
+    const due = round(total);
+    grants.push({ on, amount: minus(due, given), reason: `for leave month ${month + 1} of 12` });
+    given = due;
+  }
+  return grants;
+}
+
+/** The first day `MM-DD` on or after a leave year's start. */
+function expiryIn(year: LeaveYear, monthDay: string): DayNumber {
+  const { year: calendarYear } = yearMonthDay(year.first);
+  const inSameYear = monthDayIn(calendarYear, monthDay);
+  return inSameYear >= year.first ? inSameYear : monthDayIn(calendarYear + 1, monthDay);
+}
+
+// On one day: year end, accrual, adjustments, taken, lapse.
+const orderOnDay = { 'year end': 0, accrual: 1, adjustment: 2, taken: 3, lapse: 4 } as const;
+
+/** What the plan does by itself on a day. */
+export type Planned =
+  /** `most` is what is carried over at most; nothing where the plan carries nothing. */
+  | { on: DayNumber; kind: 'year end'; expires: DayNumber | null; most: number | null }
+  | { on: DayNumber; kind: 'accrual'; grant: Grant }
+  | { on: DayNumber; kind: 'lapse' };
+type Entry = Planned | Moved;
+
+/**
+ * What happens to a balance by the plan alone: year ends, accruals and lapses up to and with day `until`.
+ * It depends on employment and plan only, so whoever asks often for one person keeps it.
+ * @param worked for plans that are earned by hours worked
+ */
+export function planSchedule(
+  plan: LeavePlan,
+  person: Employment,
+  until: DayNumber,
+  worked: Worked = () => 0,
+): readonly Planned[] {
+  const joined = toDay(person.joined);
+  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
+  const rates = rate(plan, person);
+  const all: Planned[] = [];
+  for (const year of leaveYears(plan, person.joined, until)) {
+    const { carryOver } = rulesOn(plan, year.first);
+    const expires = carryOver?.expires ? expiryIn(year, carryOver.expires) : null;
+    if (year.first > joined && year.first <= left) {
+      all.push({ on: year.first, kind: 'year end', expires, most: carryOver?.max ?? null });
+      if (expires !== null && expires < left) all.push({ on: expires, kind: 'lapse' });
+    }
+    for (const grant of grantsOf(plan, person, year, rates, until, worked))
+      all.push({ on: grant.on, kind: 'accrual', grant });
+  }
+  return all;
+}
+
+const byDay = (a: Entry, b: Entry): number => a.on - b.on || orderOnDay[a.kind] - orderOnDay[b.kind];
+
+/** All that moves a balance, in its order; movements before joining count on the day of joining. */
+function inOrder(joined: DayNumber, planned: readonly Planned[], moved: readonly Moved[]): Entry[] {
+  const all: Entry[] = [...planned];
+  for (const entry of moved) all.push(entry.on < joined ? { ...entry, on: joined } : entry);
+  return all.sort(byDay);
+}
+
+const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
+
+type Account = { own: Fraction; carry: Fraction; expires: DayNumber | null };
+/** The reason is made into words only where somebody reads it. */
+type Say = (on: DayNumber, kind: LineKind, amount: Fraction, reason: () => string, booking?: Booking) => void;
+const nothingSaid: Say = () => {};
+
+/**
+ * One entry applied to an account.
+ * What is taken uses carry-over first while it lives, then the year's own, which may go below zero.
+ */
+function apply(account: Account, entry: Entry, say: Say): void {
+  switch (entry.kind) {
+    case 'year end': {
+      const rest = plus(account.own, account.carry);
+      account.expires = entry.expires;
+      const max = decimal(entry.most ?? 0);
+      if (isNegative(rest)) {
+        account.own = rest;
+        account.carry = zero;
+        say(entry.on, 'carried', zero, () => `${amountWords(toNumber(rest))} goes on into the new leave year`);
+        return;
+      }
+      const lapsed = minus(rest, least(rest, max));
+      account.carry = least(rest, max);
+      account.own = zero;
+      if (!isZero(lapsed)) {
+        const { most } = entry;
+        say(entry.on, 'lapsed', negative(lapsed), () =>
+          most === null ? 'nothing is carried over' : `more than the ${most} that may be carried over`,
+        );
+      }
+      if (!isZero(account.carry)) {
+        const { carry } = account;
+        say(entry.on, 'carried', zero, () => {
+          const { year } = yearMonthDay(entry.on);
+          const until = entry.expires !== null ? `, to use by ${dateWords(fromDay(entry.expires), year)}` : '';
+          return `${amountWords(toNumber(carry))} carried over from last leave year${until}`;
+        });
+      }
+      return;
+    }
+    case 'accrual':
+      account.own = plus(account.own, entry.grant.amount);
+      if (!isZero(entry.grant.amount)) say(entry.on, 'accrued', entry.grant.amount, () => entry.grant.reason);
+      return;
+    case 'adjustment':
+      account.own = plus(account.own, entry.amount);
+      say(entry.on, 'adjustment', entry.amount, () => entry.reason ?? 'adjusted');
+      return;
+    case 'taken': {
+      const fromCarry = isNegative(entry.amount) ? zero : least(entry.amount, account.carry);
+      account.carry = minus(account.carry, fromCarry);
+      account.own = minus(account.own, minus(entry.amount, fromCarry));
+      say(entry.on, 'taken', negative(entry.amount), () => entry.reason ?? 'taken', entry.booking);
+      return;
+    }
+    case 'lapse': {
+      const lapsed = account.carry;
+      account.carry = zero;
+      if (!isZero(lapsed)) say(entry.on, 'lapsed', negative(lapsed), () => 'carry-over not used in time');
+      return;
+    }
+  }
+}
+
+const opened = (): Account => ({ own: zero, carry: zero, expires: null });
+
+/** Whose balance, by which plan, and what moved it. */
+export type Holdings = {
+  readonly person: Employment;
+  readonly plan: LeavePlan;
+  readonly moved: readonly Moved[];
+  /** What the plan does, where that is known already; it must reach as far as is asked. */
+  readonly planned?: readonly Planned[];
+};
+
+/** A schedule in its order, with the account after each of its entries where nothing else moves it; worked out once. */
+type Untouched = { readonly ordered: readonly Planned[]; readonly after: readonly Readonly<Account>[] };
+const untouched = new WeakMap<readonly Planned[], Untouched>();
+function untouchedOf(planned: readonly Planned[]): Untouched {
+  const before = untouched.get(planned);
+  if (before) return before;
+  const ordered = planned.toSorted(byDay);
+  const account = opened();
+  const after = ordered.map(entry => {
+    apply(account, entry, nothingSaid);
+    return { ...account };
+  });
+  const found = { ordered, after };
+  untouched.set(planned, found);
+  return found;
+}
+
+/** How many entries of a schedule come before a day. */
+function countBefore(ordered: readonly Planned[], day: DayNumber): number {
+  let [low, high] = [0, ordered.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((ordered[middle]?.on ?? 0) < day) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/**
+ * Every movement of a balance from a day on up to the end of `asOf`, as it is made, for whoever wants sums and no words. Years
+ * before in which nobody took anything are not gone through again.
+ * @param moves told of what the balance was before, as carried on the day before `from`, and of each movement after it, also of
+ * earlier ones: the day, what it is, by how much, and whether an open request asks for it; the balance after it
+ */
+export function walk(
+  { person, plan, moved, planned }: Holdings,
+  from: DayNumber,
+  asOf: DayNumber,
+  moves: (on: DayNumber, kind: LineKind, amount: Fraction, held: boolean, balance: () => Fraction) => void,
+): Fraction {
+  const joined = toDay(person.joined);
+  if (asOf < joined) return zero;
+  const { ordered, after } = untouchedOf(planned ?? planSchedule(plan, person, asOf));
+  const begins = moved.reduce((day, entry) => Math.min(day, Math.max(entry.on, joined)), Math.min(from, asOf));
+  const skipped = countBefore(ordered, begins);
+  const account: Account = { ...(after[skipped - 1] ?? opened()) };
+  const balance = () => plus(account.own, account.carry);
+  if (skipped > 0) moves(Math.min(from, begins) - 1, 'carried', zero, false, balance);
+  const say: Say = (on, kind, amount, _reason, booking) => moves(on, kind, amount, booking?.state === 'held', balance);
+  for (const entry of inOrder(joined, ordered.slice(skipped, countBefore(ordered, asOf + 1)), moved))
+    if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
+  return balance();
+}
+
+/** Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied). */
+export function statement({ person, plan, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
+  const asOf = toDay(asOfDate);
+  const joined = toDay(person.joined);
+  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
+  const account = opened();
+  const lines: StatementLine[] = [];
+  const say: Say = (on, kind, amount, reason, booking) => {
+    lines.push({
+      date: fromDay(on),
+      kind,
+      amount: toNumber(amount),
+      balance: toNumber(plus(account.own, account.carry)),
+      reason: reason(),
+      ...(booking ? { request: booking.request } : {}),
+      ...(booking?.state === 'held' ? { held: true as const } : {}),
+    });
+  };
+  if (asOf >= joined) {
+    for (const entry of inOrder(joined, planned ?? planSchedule(plan, person, asOf), moved)) {
+      // The lapse of `asOf` itself comes at the end of that day.
+      if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
+    }
+  }
+  const { own, carry, expires } = account;
+  const open = expires !== null && expires >= asOf && expires < left && !isZero(carry);
+  return {
+    balance: toNumber(plus(own, carry)),
+    expiring: open ? [{ amount: toNumber(carry), on: fromDay(expires as DayNumber) }] : [],
+    lines,
+  };
+}
+
+/**
+ * The balance at the end of each day on which it may have changed inside a window (that day's own lapse not yet
+ * applied), the window's first day always among them; between two of them it stays as on the first.
+ * @param alsoOn days that are to be among them besides
+ */
+export function balancesIn(
+  { person, plan, moved, planned }: Holdings,
+  window: { first: DayNumber; last: DayNumber },
+  alsoOn: readonly DayNumber[] = [],
+): Map<DayNumber, Fraction> {
+  const joined = toDay(person.joined);
+  const entries = inOrder(joined, planned ?? planSchedule(plan, person, window.last), moved);
+  const days = new Set([window.first, ...alsoOn]);
+  for (const { on, kind } of entries) days.add(kind === 'lapse' ? on + 1 : on);
+  const account = opened();
+  const found = new Map<DayNumber, Fraction>();
+  let next = 0;
+  for (const day of [...days].sort((a, b) => a - b)) {
+    if (day > window.last) break;
+    for (; next < entries.length; next++) {
+      const entry = entries[next];
+      if (entry.on > day || (entry.on === day && entry.kind === 'lapse')) break;
+      apply(account, entry, nothingSaid);
+    }
+    if (day >= window.first) found.set(day, day < joined ? zero : plus(account.own, account.carry));
+  }
+  return found;
+}
+
+export function balance({ person, plan, movements, asOf }: BalanceInput): Balance {
+  const { balance, expiring } = statement({ person, plan, moved: movements.map(movedOf) }, asOf);
+  return { balance, expiring };
+}
+
+/** Puts days of one booking together where nothing else comes between them; what lies ahead of `today` stays apart. */
+export function foldBookings(lines: readonly StatementLine[], today: CivilDate): StatementLine[] {
+  const folded: StatementLine[] = [];
+  for (const line of lines) {
+    const before = folded.at(-1);
+    const joins =
+      before?.kind === 'taken' &&
+      line.kind === 'taken' &&
+      line.request !== undefined &&
+      before.request === line.request &&
+      before.held === line.held &&
+      before.date <= today === line.date <= today;
+    const day = { date: line.date, amount: line.amount };
+    if (!joins) folded.push(line.request === undefined ? line : { ...line, until: line.date, days: [day] });
+    else {
+      const days = [...(before.days ?? []), day];
+      folded[folded.length - 1] = {
+        ...before,
+        until: line.date,
+        days,
+        // Summed as exact numbers, so that no sum drifts.
+        amount: toNumber(days.reduce((sum, one) => plus(sum, decimal(one.amount)), zero)),
+        balance: line.balance,
+      };
+    }
+  }
+  return folded;
+}

@@ -1,0 +1,83 @@
+/** Whoever goes over to another plan keeps what they earned by the one before, and the years before stay as they were. */
+import { describe, expect, test } from '@jest/globals';
+import type { Person } from '../../people/index.ts';
+import {
+  annual,
+  bookOf,
+  date,
+  directory,
+  entry,
+  halves,
+  person,
+  standard,
+  withDirectory,
+} from '../../testing/house.ts';
+import { addDays } from '../../time/index.ts';
+import { type LeaveBook, type NamedPlan, planOf, statementOf } from '../index.ts';
+
+const ina = person('ina');
+const keeper: NamedPlan = {
+  ...standard,
+  id: 'keeper',
+  name: 'Keeper',
+  rules: { ...standard.rules, perYear: [{ fromServiceYears: 0, amount: 38 }], carryOver: { max: 10 } },
+};
+const crew: NamedPlan = {
+  ...standard,
+  id: 'crew',
+  name: 'Crew',
+  unit: 'hours',
+  rules: { ...standard.rules, perYear: [{ fromServiceYears: 0, amount: 240 }] },
+};
+
+/** Ina on the standard plan, and from a day on another one. */
+function goesOver(plan: string, from: string, change: Partial<LeaveBook> = {}): LeaveBook {
+  const [own] = directory.people.filter(one => one.id === ina) as [Person];
+  const records = [...own.records, { ...own.records[0]!, from: date(from), plan }];
+  const people = directory.people.map(one => (one.id === ina ? { ...own, records } : one));
+  const index = withDirectory({ people });
+  return bookOf([], { index, plans: [standard, keeper, crew], ...change });
+}
+const on = (book: LeaveBook, day: string) => statementOf(book, ina, annual, date(day))?.balance;
+const before = bookOf([], { plans: [standard, keeper, crew] });
+
+describe('a person who goes over to another plan', () => {
+  test('has earned by the one before until then, in years that are over and in the one that runs', () => {
+    const book = goesOver('keeper', '2026-07-01', { today: date('2026-09-01') });
+    expect(planOf(book, ina)?.name).toBe('Keeper');
+    // Years before are as they were.
+    for (const day of ['2024-12-31', '2025-03-31', '2025-12-31']) expect(on(book, day)).toBe(on(before, day));
+    // Half a year of 26 and half a year of 38, beside the five days that were carried and have lapsed.
+    expect(on(book, '2026-12-31')).toBe(13 + 19);
+  });
+
+  test('who is still to go over has the name of today’s plan, and a balance that knows it already', () => {
+    const book = goesOver('keeper', '2026-07-01');
+    expect(planOf(book, ina)?.name).toBe('Standard');
+    expect(on(book, '2026-12-31')).toBe(32);
+    expect(on(before, '2026-12-31')).toBe(26);
+  });
+
+  test('into another unit begins a balance of its own: what was taken in days is not charged in hours', () => {
+    const taken = [
+      entry({ request: 'R-7', span: halves('2025-08-04', '2025-08-15') }),
+      entry({ request: 'R-8', span: halves('2026-03-02', '2026-03-03') }),
+    ];
+    const book = goesOver('crew', '2026-01-01', { entries: taken });
+    const found = statementOf(book, ina, annual, date('2026-12-31'));
+    expect(found?.unit).toBe('hours');
+    // Two days of seven and a half hours from 240.
+    expect(found?.balance).toBe(225);
+    expect(found?.lines.some(line => line.date < '2026-01-01' && line.amount !== 0)).toBe(false);
+  });
+
+  test('and back again on the day after is as if nothing had been, but for that day', () => {
+    const [own] = directory.people.filter(one => one.id === ina) as [Person];
+    const at = (from: string, plan: string) => ({ ...own.records[0]!, from: date(from), plan });
+    const records = [...own.records, at('2026-05-01', 'keeper'), at(addDays(date('2026-05-01'), 1), 'standard')];
+    const people = directory.people.map(one => (one.id === ina ? { ...own, records } : one));
+    const book = bookOf([], { index: withDirectory({ people }), plans: [standard, keeper] });
+    // A day of 38 a year for one of 26, rounded to halves.
+    expect(on(book, '2026-12-31')).toBe(on(before, '2026-12-31'));
+  });
+});

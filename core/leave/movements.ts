@@ -1,0 +1,135 @@
+/** What moves a balance: bookings day by day, less what is given back, and what is put on it or taken off. */
+import type { Person, PersonId } from '../people/index.ts';
+import { addDays, type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay } from '../time/index.ts';
+import { inUnit } from './balances/afford.ts';
+import type { Moved } from './balances/balance.ts';
+import { decimal, type Fraction, plus, toNumber, zero } from './balances/fraction.ts';
+import { isOnUnit } from './balances/personPlan.ts';
+import type { Employment, NamedPlan } from './balances/plan.ts';
+import { balanceTypeOf, earnedTime, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
+import { countDays, type DayCount } from './counting.ts';
+import { isBookedBefore } from './elsewhere.ts';
+import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
+import { takesPart } from './span.ts';
+
+/** What the type of an entry says on its first day. */
+function rulesOf(book: LeaveBook, { type, span }: Pick<LeaveEntry, 'type' | 'span'>): LeaveTypeRules | undefined {
+  const found = book.types.find(one => one.id === type);
+  return found && typeOn(found, span.from.date);
+}
+
+/** Days of booked leave, from the one after so many of it on, on which nothing is earned. */
+export function idleDays(book: LeaveBook, person: PersonId): NonNullable<Employment['idle']> {
+  return book.entries.flatMap(entry => {
+    if (entry.person !== person || entry.state !== 'booked') return [];
+    const earnsUntil = rulesOf(book, entry)?.earnsUntil;
+    const from = earnsUntil === undefined ? null : addDays(entry.span.from.date, earnsUntil);
+    return from !== null && from <= entry.span.to.date ? [{ from, to: entry.span.to.date }] : [];
+  });
+}
+
+/** Booked sickness of a person, or what else gives back the leave that it falls into. */
+function givingBack(book: LeaveBook, entries: readonly LeaveEntry[], entry: LeaveEntry): LeaveEntry[] {
+  const first = addDays(entry.span.from.date, -1);
+  return entries.filter(
+    other =>
+      other.person === entry.person &&
+      other.state === 'booked' &&
+      other.type !== entry.type &&
+      // A night that began the day before is part of the span too.
+      first <= other.span.to.date &&
+      other.span.from.date <= entry.span.to.date &&
+      rulesOf(book, other)?.insideLeave === 'gives back',
+  );
+}
+
+/** What each day of an entry counts, less what sickness and the like give back, and by which requests. */
+function countedOf(
+  book: LeaveBook,
+  person: Person,
+  rules: LeaveTypeRules,
+  entries: readonly LeaveEntry[],
+  entry: LeaveEntry,
+): { counted: DayCount[]; given: ReadonlySet<string> } {
+  const time = timeOf(book, person);
+  const back = givingBack(book, entries, entry);
+  const given = new Set<string>();
+  const isGivenBack = (day: DayNumber, half: Half): boolean => {
+    const part = time.parts(day)[half];
+    const by = part && back.find(other => takesPart(other.span, halfIndex(day, half), part));
+    if (by) given.add(by.request);
+    return by !== undefined && by !== null;
+  };
+  return { counted: countDays(time, rules, entry.span, back.length > 0 ? isGivenBack : undefined), given };
+}
+
+/** What somebody took on a day of one kind of leave, as pay is told: days as they are counted, and minutes. */
+export type TakenDay = {
+  readonly type: string;
+  readonly date: CivilDate;
+  readonly days: number;
+  readonly minutes: number;
+};
+
+/** Every day of booked leave of a person between two days, both included, by day and kind. */
+export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: CivilDate): TakenDay[] {
+  const person = sureOf(book, id);
+  const sums = new Map<string, { type: string; date: CivilDate; days: Fraction; minutes: number }>();
+  for (const entry of book.entries) {
+    if (entry.person !== id || entry.state !== 'booked' || entry.span.to.date < from || entry.span.from.date > to)
+      continue;
+    const rules = rulesOf(book, entry);
+    if (!rules) continue;
+    for (const { day, days, minutes } of countedOf(book, person, rules, book.entries, entry).counted) {
+      const date = fromDay(day);
+      if (date < from || date > to) continue;
+      const key = `${date} ${entry.type}`;
+      const known = sums.get(key) ?? { type: entry.type, date, days: zero, minutes: 0 };
+      sums.set(key, { ...known, days: plus(known.days, days), minutes: known.minutes + minutes });
+    }
+  }
+  return [...sums.values()]
+    .map(({ days, ...one }) => ({ ...one, days: toNumber(days) }))
+    .sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.type < b.type ? -1 : 1));
+}
+
+/** What an entry takes of its balance, day by day: each day of it is a movement on that day. */
+export function movedBy(
+  book: LeaveBook,
+  person: Person,
+  rules: LeaveTypeRules,
+  unit: 'days' | 'hours',
+  entries: readonly LeaveEntry[],
+  entry: LeaveEntry,
+): Moved[] {
+  const { counted, given } = countedOf(book, person, rules, entries, entry);
+  const { request, state } = entry;
+  const how = state === 'held' ? 'asked for' : 'taken';
+  const where =
+    request === 'new' ? 'here' : isBookedBefore(request) ? 'as decided elsewhere' : `with request ${request}`;
+  const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
+  const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
+  return inUnit(counted, unit)
+    .filter(({ amount }) => amount.top > 0n)
+    .map(({ on, amount }) => ({ on, kind: 'taken', amount, reason, booking: { request, state } }));
+}
+
+export function movementsOf(
+  book: LeaveBook,
+  person: Person,
+  type: LeaveType,
+  plan: NamedPlan,
+  entries: readonly LeaveEntry[],
+): Moved[] {
+  const moved: Moved[] = book.adjustments
+    .filter(a => a.person === person.id && a.type === type.id)
+    .map(a => ({ on: toDay(a.date), kind: 'adjustment', amount: decimal(a.amount), reason: a.reason }));
+  for (const entry of entries) {
+    if (entry.person !== person.id) continue;
+    const own = book.types.find(one => one.id === entry.type);
+    if (own && balanceTypeOf(book, own, entry.span.from.date)?.id === type.id)
+      moved.push(...movedBy(book, person, typeOn(own, entry.span.from.date), plan.unit, entries, entry));
+  }
+  const counts = plan === earnedTime ? undefined : isOnUnit(book.plans, person, plan.unit);
+  return counts ? moved.filter(({ on }) => counts(on)) : moved;
+}

@@ -1,0 +1,60 @@
+/** The days above the rows: months, days and their weekdays, as far as there is room for them. */
+import { type CivilDate, fromDay, monthNames, toDay, weekday, yearMonthDay, yearOf } from '@north-pebble/core/time';
+
+const ink = 'var(--mui-palette-text-primary)';
+const quiet = 'var(--mui-palette-text-secondary)';
+const weekdayLetters = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
+export const headHeight = 46;
+
+/** A month is named at its first day and at the first shown, where its name has room. */
+const monthRoom = 62;
+
+type Props = { from: CivilDate; count: number; cell: number; today: CivilDate };
+
+export function DayHeads({ from, count, cell, today }: Props) {
+  const first = toDay(from);
+  const now = toDay(today) - first;
+  let named = Number.NEGATIVE_INFINITY;
+  return (
+    <svg width={count * cell} height={headHeight} style={{ fontSize: 11.5, display: 'block' }} aria-hidden="true">
+      {now >= 0 && now < count && (
+        <rect
+          x={now * cell}
+          y={15}
+          width={Math.max(cell, 2)}
+          height={headHeight - 15}
+          fill="var(--mui-palette-primary-main)"
+          fillOpacity={0.18}
+          rx={Math.min(4, cell / 2)}
+        />
+      )}
+      {Array.from({ length: count }, (_, i) => {
+        const day = first + i;
+        const { day: ofMonth, month } = yearMonthDay(day);
+        const name = monthNames[month - 1] ?? '';
+        const isNamed = (ofMonth === 1 || i === 0) && (i === 0 || i * cell - named >= (cell < 4 ? 30 : monthRoom));
+        if (isNamed) named = i * cell;
+        const isWeekStart = weekday(day) === 1;
+        return (
+          <g key={day}>
+            {isNamed && (
+              <text x={i * cell + 2} y={11} fontWeight={650} fill={ink}>
+                {cell < 4 ? name.slice(0, 3) : i === 0 ? `${name} ${yearOf(fromDay(day))}` : name}
+              </text>
+            )}
+            {(cell >= 18 || (isWeekStart && cell >= 6)) && (
+              <text x={i * cell + cell / 2} y={28} textAnchor="middle" fill={quiet}>
+                {ofMonth}
+              </text>
+            )}
+            {cell >= 18 && (
+              <text x={i * cell + cell / 2} y={41} textAnchor="middle" fontSize={10} fill={quiet}>
+                {weekdayLetters[weekday(day) - 1]}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
