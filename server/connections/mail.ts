@@ -47,7 +47,8 @@ export function mailConnection(url: string, from: { name: string; address: strin
   const transport = createTransport({
     url,
     pool: true,
-    maxConnections: 2,
+    // As many as are under way at once (outbox/letters.ts).
+    maxConnections: 4,
     connectionTimeout: 3000,
     greetingTimeout: 3000,
     // A mail server may take ten minutes over the end of a mail (RFC 5321, 4.5.3.2.6); given up earlier, it would have it twice.

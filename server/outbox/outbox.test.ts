@@ -72,6 +72,22 @@ describe('the outbox', () => {
     ]);
   });
 
+  test('letters to several readers go out side by side, those to one reader in their order', async () => {
+    await db.insert(t.effects).values([letter('a'), letter('b'), letter('c', 'per'), letter('d')]);
+    const { sent, sender } = postOffice(undefined, 20);
+    const { send } = sender.mail;
+    let underWay = 0;
+    let most = 0;
+    sender.mail.send = async one => {
+      most = Math.max(most, ++underWay);
+      await send(one);
+      underWay -= 1;
+    };
+    expect(await deliverReady(house, sender)).toBe(4);
+    expect(most).toBe(2);
+    expect(sent.map(mail => mail.key).filter(key => key !== 'c')).toEqual(['a', 'b', 'd']);
+  });
+
   test('a letter about a request says where to open it: on the desk what waits there, nothing for an address outside', async () => {
     const task = letter('R-7:3:0:ina');
     const outside = letter('R-7:3:2:ada', '');
@@ -84,11 +100,11 @@ describe('the outbox', () => {
       ]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
-    expect(sent.map(mail => mail.link)).toEqual([
-      'http://pebble.example/desk?item=R-7',
-      'http://pebble.example/requests/R-7',
-      undefined,
-    ]);
+    expect(Object.fromEntries(sent.map(mail => [mail.to.mail, mail.link]))).toEqual({
+      'ina@selkie.example': 'http://pebble.example/desk?item=R-7',
+      'per@selkie.example': 'http://pebble.example/requests/R-7',
+      'ada@example.org': undefined,
+    });
   });
 
   test('a letter that fails waits longer each time, and holds no other up', async () => {
