@@ -330,7 +330,7 @@ test('called back in the middle of leave: the days of work come back, and what i
   await expect(dialog.getByText('These are no days of the leave.')).toBeVisible();
   await typeDay(wren, 'First day', '22042026');
   await typeDay(wren, 'Last day', '23042026');
-  await expect(dialog.getByText('Leave stays: Mon 20 to Tue 21 April and Fri 24 April.')).toBeVisible();
+  await expect(dialog.getByText('Leave stays: Mon 20 to Tue 21 April, 2 days; and Fri 24 April, 1 day.')).toBeVisible();
   await axeFindsNothing(wren);
   await dialog.getByRole('button', { name: 'Call back' }).click();
   await expect(dialog).toBeHidden();

@@ -133,6 +133,25 @@ describe('leave that HR keeps', () => {
     expect(first).toMatchObject({ date: '2026-02-09', until: '2026-02-10', amount: -1.5 });
   });
 
+  test('free days alone are no leave that stays: the rest begins with the first day on which something is taken', async () => {
+    // Saturday to Friday, called back for Monday and Tuesday.
+    const { body } = await book(kay, '2026-03-21', '2026-03-27', 'By telephone');
+    const back = (seen: number, from: string, to: string) =>
+      kay.command(body.request, { kind: 'call back', seen, days: halves(from, to), reason: 'The lamp is out' });
+    const { version } = (await kay.get<RequestView>(`/requests/${body.request}`)).body;
+    const all = await back(version, '2026-03-23', '2026-03-27');
+    expect(all.problem.faults?.[0].message).toBe('That is all of the leave. Void it instead.');
+    const before = await small.db.$count(t.effects);
+    expect((await back(version, '2026-03-23', '2026-03-24')).status).toBe(200);
+    const own = (await small.db.select().from(t.leaveEntries)).filter(entry => entry.firstDay.startsWith('2026-03'));
+    expect(own).toMatchObject([{ request: body.request, span: halves('2026-03-25', '2026-03-27') }]);
+    const letters = (await small.db.select().from(t.effects)).slice(before).map(row => row.payload);
+    expect(letters).toHaveLength(1);
+    // Named as they know it.
+    expect(letters[0].subject).toBe('Called back: Annual leave, Sat 21 to Fri 27 March');
+    expect(letters[0].body).toContain('That is no leave any more. Wed 25 to Fri 27 March stays leave: The lamp is out');
+  });
+
   test('leave by times is not called back from, it is changed', async () => {
     const span = { from: { date: '2026-02-17', time: '09:00' }, to: { date: '2026-02-17', time: '12:30' } } as never;
     const { body } = await kay.call<{ request: string; version: number }>('POST', '/leave', {

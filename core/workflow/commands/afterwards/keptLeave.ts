@@ -7,6 +7,7 @@ import {
   type LeaveSpan,
   leaveType,
   leftOfLeave,
+  leftToTake,
   obstacles,
   obstacleWords,
 } from '../../../leave/index.ts';
@@ -140,7 +141,7 @@ export function changeLeave(
 
 /**
  * Somebody is called back to work for some days of booked leave. What is left before them stays this leave, or what is left
- * after them where nothing is before; both, and the rest is for the house to book under a request of its own.
+ * after them where nothing to be taken is before; both, and the rest is for the house to book under a request of its own.
  */
 export function callBack(
   definition: Definition,
@@ -152,21 +153,24 @@ export function callBack(
   if (!span || state.leave?.state !== 'booked') return refuse('not open', 'No leave is booked here.');
   if (isTimed(span) || isLeaveOpen(span))
     return refuse('not open', 'Only leave by whole and half days with a last day can be called back from. Change it.');
-  const left = leftOfLeave(span, days);
-  if (!left) return refuseAnswers([{ field: 'days', message: 'These are no days of the leave.' }]);
+  const rests = leftOfLeave(span, days);
+  if (!rests) return refuseAnswers([{ field: 'days', message: 'These are no days of the leave.' }]);
+  const type = leaveType(context.book, state.leave.type);
+  const whose = state.subject ?? state.asker;
+  const left = type && whose ? leftToTake(context.book, whose, type, rests) : rests;
   const stays = left.before ?? left.after;
   if (!stays) return refuseAnswers([{ field: 'days', message: 'That is all of the leave. Void it instead.' }]);
   const rest = left.before ? left.after : null;
   const found = withDates(definition, state, stays, context);
   if (!found.ok) return found.refused;
-  const { execution, filled, person } = found.kept;
+  const { execution, filled, person, before } = found.kept;
   execution.emit({ kind: 'called back', days, rest, filled: filledOf(filled), reason });
   rebooked(found.kept, reason);
   const year = yearOf(context.now);
   if (person !== context.actor)
     execution.mail(
       person,
-      `Called back: ${execution.title()}`,
+      `Called back: ${before}`,
       `${execution.who(context.actor)} has called you back to work for ${spanWords(days, year)}. That is no leave any more. ${spanWords(stays, year)}${rest ? ` and ${spanWords(rest, year)}` : ''} ${rest ? 'stay' : 'stays'} leave: ${reason}`,
     );
   return { ok: true, ...execution.outcome() };

@@ -42,7 +42,11 @@ export function useChange(change: HouseChange | null, onDone: () => void) {
     isBusy: preview.isPending || save.isPending,
     /** How many of all are counted, where what follows takes a while; nothing where it does not. */
     far: preview.isPending && far.data.all > 0 ? far.data : null,
-    stop: () => void call('DELETE /records/preview/:id', { params: { id } }),
+    /** Whoever stops waits no longer, and is not shown what was there just before it was stopped. */
+    stop: () => {
+      preview.reset();
+      call('DELETE /records/preview/:id', { params: { id } }).catch(() => {});
+    },
     reason,
     setReason,
     mayGo: change !== null && (preview.data === undefined || reason.trim() !== ''),

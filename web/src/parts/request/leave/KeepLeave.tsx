@@ -12,7 +12,7 @@ import type { LeaveTypeChoice, RequestView } from '@north-pebble/contract';
 import { spanWords } from '@north-pebble/core/form';
 import { type HalfSpan, isOpen, isTimed, type LeaveSpan, leftOfLeave } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
-import { rangeWords } from '@north-pebble/core/time';
+import { amountOfUnit, rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
@@ -128,12 +128,29 @@ type Sending = {
 function CallBack({ request, pending, fault, onSend }: Sending) {
   const year = useYear();
   const [days, setDays] = useState<SpanTyped>(asTyped(null));
-  const field = request.definition.form.fields.find(f => f.kind === 'leave span');
+  const { fields } = request.definition.form;
+  const field = fields.find(f => f.kind === 'leave span');
+  const typeField = fields.find(f => f.kind === 'choice' && f.options === 'leave types');
   const leave = field && (request.answers[field.id] as LeaveSpan | null);
-  if (!leave || isTimed(leave) || isOpen(leave)) return null;
+  const isByHalves = leave && !isTimed(leave) && !isOpen(leave);
   const whole = isWholeSpan(days) ? (days as LeaveSpan) : null;
-  const left = whole && !isTimed(whole) ? leftOfLeave(leave, whole) : undefined;
-  const stays = [left?.before, left?.after].flatMap(span => (span ? [spanWords(span, year)] : []));
+  const left = whole && isByHalves && !isTimed(whole) ? leftOfLeave(leave, whole) : undefined;
+  const rests = [left?.before, left?.after].flatMap(span => (span ? [span] : []));
+  const type = typeField && (request.answers[typeField.id] as string | null);
+  // What of it is leave hangs on what is scheduled then, which is known where it is worked out.
+  const tried = useQuery({
+    queryKey: ['leave', 'rests', request.subject, type, rests],
+    queryFn: () =>
+      call('POST /balances/:person/try', {
+        params: { person: request.subject },
+        body: { type: type ?? '', spans: rests },
+      }),
+    enabled: rests.length > 0 && Boolean(type),
+  });
+  if (!isByHalves) return null;
+  const stays = (tried.data ?? []).flatMap(({ amount, unit }, n) =>
+    amount ? [`${spanWords(rests[n] as HalfSpan, year)}, ${amountOfUnit(amount, unit)}`] : [],
+  );
   return (
     <KeepDialog
       button="Call back"
@@ -150,7 +167,7 @@ function CallBack({ request, pending, fault, onSend }: Sending) {
       <SpanField label="Days of work" value={days} onChange={setDays} fault={spanFault(fault)} />
       {stays.length > 0 && (
         <Typography variant="body2" role="status">
-          {`Leave stays: ${stays.join(' and ')}.`}
+          {`Leave stays: ${stays.join('; and ')}.`}
         </Typography>
       )}
     </KeepDialog>

@@ -97,6 +97,36 @@ describe('leave rules', () => {
     });
   });
 
+  test('says how far what follows is, and shows none of it once it was stopped', async () => {
+    let answer = (_: ChangePreview) => {};
+    const worked = new Promise<ChangePreview>(done => {
+      answer = done;
+    });
+    const routes: Record<string, unknown> = {
+      'GET /leave/rules': view,
+      'POST /records/preview': () => worked,
+    };
+    const underway = (key: string) =>
+      key.startsWith('GET /records/preview/') ? { done: 100, all: 241 } : key.startsWith('DELETE') ? null : undefined;
+    const sent = serve(new Proxy(routes, { get: (all, key: string) => all[key] ?? underway(key) }));
+    open(<LeaveRulesPlace />, { as: here('dora', ['administrator']), at: '/house/leave' });
+    await userEvent.click(await screen.findByRole('button', { name: 'Another rule' }));
+    await userEvent.click(screen.getByRole('menuitem', { name: 'How long before it is asked for' }));
+    await userEvent.click(screen.getByRole('combobox', { name: 'It says so' }));
+    await userEvent.click(screen.getByRole('option', { name: 'as it always should have' }));
+    await userEvent.click(screen.getByRole('button', { name: 'See what follows' }));
+    expect(await screen.findByText('It is worked out for everybody whom it concerns: 41 %.')).toBeTruthy();
+    await userEvent.click(screen.getByRole('button', { name: 'Stop' }));
+    answer(preview);
+    expect(screen.getByRole('button', { name: 'See what follows' }).hasAttribute('disabled')).toBe(false);
+    await worked;
+    expect(screen.queryByRole('progressbar')).toBeNull();
+    expect(screen.queryByRole('region', { name: 'What follows' })).toBeNull();
+    expect(sent.filter(one => one.method === 'DELETE').map(one => one.path)).toEqual([
+      expect.stringMatching(/^\/records\/preview\/[\w-]+$/),
+    ]);
+  });
+
   test('a plan through time shows what holds today, and takes a version away', async () => {
     const sent = look('/house/leave?rule=plan:standard');
     const versions = within(await screen.findByRole('group', { name: 'Through time' }));
