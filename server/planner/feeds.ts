@@ -252,6 +252,10 @@ const tagOf = (text: string): string =>
     .update(text.replace(/^DTSTAMP:.*\r\n/gm, ''))
     .digest('base64url')}"`;
 
+/** Whether a tag is among those that a reader has; a weak one is the same (RFC 9110, 13.1.2). */
+const isKnown = (had: string | undefined, tag: string): boolean =>
+  had?.split(',').some(one => one.trim() === '*' || one.trim().replace(/^W\//, '') === tag) ?? false;
+
 /** Reads a calendar by its address: whoever has the address is whoever it was given to. */
 export const readFeed =
   (house: House): RequestHandler =>
@@ -287,7 +291,7 @@ export const readFeed =
     response.setHeader('Cache-Control', 'private, no-cache');
     if (feed.readAt?.slice(0, 13) !== now.slice(0, 13))
       await house.db.update(t.feeds).set({ readAt: now }).where(eq(t.feeds.id, feed.id));
-    if (request.headers['if-none-match'] === tag) {
+    if (isKnown(request.headers['if-none-match'], tag)) {
       response.status(304).end();
       return;
     }
