@@ -3,13 +3,14 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { type Capability, capabilities, may, type RequestView } from '@north-pebble/contract';
-import { routes as declared } from '@north-pebble/contract/routes';
+import { routes as declared, isMedia, type Name, routeOf } from '@north-pebble/contract/routes';
 import { annualLeave, directory, index, withDirectory } from '../../core/testing/house.ts';
 import { createApp } from '../app.ts';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, mustHave, ProblemError } from '../http/index.ts';
 import { Live } from '../live/index.ts';
+import { holdDescription } from '../testing/description.ts';
 import { Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { maySeeBalance, maySeeRequest, readerOf } from './index.ts';
 
@@ -25,6 +26,7 @@ let small: Small;
 let request: string;
 const browsers = {} as Record<Role, Browser>;
 
+const described = holdDescription();
 beforeAll(async () => {
   small = await startSmall();
   await small.db.insert(t.roles).values([
@@ -461,6 +463,15 @@ describe('the rules themselves', () => {
       readerOf(caller('con'), { workflow: 'annual', asker, subject, given: [] }, house, day);
     expect(readerIs('kay')).toMatchObject({ roles: ['HR partner'], all: true });
     expect(readerIs('ina')).toMatchObject({ roles: [], all: false });
+  });
+
+  test('what is answered is as it is described, in more than half of the routes that answer anything', () => {
+    const answering = (Object.keys(declared) as Name[]).filter(name => {
+      const { answer } = routeOf(name);
+      return answer !== undefined && !isMedia(answer);
+    });
+    // The others are refused to all of these, or need more than a row to answer; their schemas are made the same way.
+    expect(described.size).toBeGreaterThan(answering.length / 2);
   });
 
   test('every route that the server has stands in the table or beside it', () => {
