@@ -1,8 +1,9 @@
 /** One database server for all test files; each file makes a schema of its own in it. */
-import { existsSync, mkdtempSync, rmSync, statfsSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, statfsSync } from 'node:fs';
 import { freemem, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from './scripts/machine/database.mjs';
+import { dataRoot } from './scripts/machine/prepare.mjs';
 
 const gigabyte = 1024 ** 3;
 
@@ -18,8 +19,12 @@ export default async function setup() {
   const folder = mkdtempSync(join(briefFolder(), 'np-jest-'));
   const database = await startDatabase(join(folder, 'db'), { goesWith: folder });
   process.env.NP_DATABASE = database.url;
+  // Programs that tests start are compiled once; in the project, so that they find its packages.
+  mkdirSync(dataRoot, { recursive: true });
+  const programs = mkdtempSync(join(dataRoot, 'jest-programs-'));
+  process.env.NP_PROGRAMS = programs;
   globalThis.stopDatabase = async () => {
     await database.stop();
-    rmSync(folder, { recursive: true, force: true });
+    for (const one of [folder, programs]) rmSync(one, { recursive: true, force: true });
   };
 }

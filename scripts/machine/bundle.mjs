@@ -1,4 +1,5 @@
 /** Compiles one of our programs, with all of ours that it uses, into one file; packages stay packages. */
+import { cpSync } from 'node:fs';
 import { join } from 'node:path';
 import { rolldown } from 'rolldown';
 import { root } from './prepare.mjs';
@@ -9,8 +10,9 @@ export const target = join(root, 'build');
 /**
  * @param {string} entry from the root of the project
  * @param {string} file in the folder of what is built
+ * @param {string} [folder] somewhere in the project, so that its packages are found from there
  */
-export async function bundle(entry, file) {
+export async function bundle(entry, file, folder = target) {
   const built = await rolldown({
     input: join(root, entry),
     cwd: root,
@@ -18,6 +20,15 @@ export async function bundle(entry, file) {
     external: id => !/^[./]/.test(id) && !id.startsWith('@north-pebble/'),
     logLevel: 'silent',
   });
-  await built.write({ file: join(target, file), format: 'esm', codeSplitting: false, sourcemap: true });
+  await built.write({ file: join(folder, file), format: 'esm', codeSplitting: false, sourcemap: true });
   await built.close();
+}
+
+/** The server with what it looks for beside it: the beginnings of its threads, and the migrations. */
+export async function bundleServer(folder = target) {
+  await bundle('server/main.ts', 'main.mjs', folder);
+  await bundle('server/proving/worker.ts', 'start.mjs', folder);
+  await bundle('server/papers/worker.ts', 'paperThread.mjs', folder);
+  await bundle('server/reckoning/worker.ts', 'reckonThread.mjs', folder);
+  cpSync(join(root, 'server', 'database', 'migrations'), join(folder, 'migrations'), { recursive: true });
 }

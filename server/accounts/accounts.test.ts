@@ -64,7 +64,10 @@ describe('a house that begins', () => {
   test('is alive, and ready once what works in the background has come round', async () => {
     expect(await (await fetch(`${base}/api/health`)).json()).toEqual({ ok: true });
     expect(await (await fetch(`${base}/api/ready`)).json()).toEqual({ ready: true });
-    serving.house.beats.set('timers', Date.now() - 120_000);
+    const { beats } = serving.house;
+    beats.set('timers', Date.now() - 120_000);
+    // As if nothing came round any more: what still does would be noted in the middle of this.
+    beats.set = () => beats;
     const late = await fetch(`${base}/api/ready`);
     expect([late.status, await late.json()]).toEqual([503, { ready: false, late: ['timers'] }]);
   });

@@ -1,10 +1,11 @@
 /** A server over a schema of its own, with the small house of the core's tests, and browsers that talk to it. */
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, execFile, spawn } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { hash } from '@node-rs/argon2';
 import type { Problem } from '@north-pebble/contract';
 import type { PersonId } from '@north-pebble/core/people';
@@ -181,12 +182,24 @@ export async function signedIn(base: string, person: string): Promise<Browser> {
   return browser;
 }
 
+const compiled = new Map<string, Promise<string>>();
+/** The program of a file as it was compiled for all tests of this run. */
+function compiledIn(folder: string, file: string): Promise<string> {
+  const known =
+    compiled.get(file) ??
+    promisify(execFile)(process.execPath, ['scripts/machine/compiled.mjs', file, folder]).then(({ stdout }) => stdout);
+  compiled.set(file, known);
+  return known;
+}
+
 /** A process of ours, once it has said that it listens. */
-export function startProcess(
+export async function startProcess(
   file: string,
   env: Record<string, string>,
 ): Promise<{ child: ChildProcess; port: number }> {
-  const child = spawn(process.execPath, ['--import', 'tsx', file], {
+  const { NP_PROGRAMS: programs } = process.env;
+  const args = programs ? [await compiledIn(programs, file)] : ['--import', 'tsx', file];
+  const child = spawn(process.execPath, args, {
     env: { ...process.env, ...env },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
