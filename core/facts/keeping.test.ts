@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { date, directory, person } from '../testing/house.ts';
+import { annual, date, directory, person, sick } from '../testing/house.ts';
 import { addDays } from '../time/index.ts';
 import { edited, editsOf, factKey, factsOf, type HouseChange, type OnFile, overlapIn, reversed } from './index.ts';
 
@@ -119,6 +119,37 @@ describe('what people are measured by', () => {
       { code: 'nothing changes' },
     ],
   ])('%s is told at its field', (_, change, expected) => expect(fault(change)).toMatchObject(expected));
+
+  test('a leave type has one name at all times, whatever it says from a day on', () => {
+    const house: OnFile = {
+      ...file,
+      leaveTypes: [{ ...annual, later: [{ from: date('2026-01-01'), rules: annual }] }, sick],
+    };
+    const renamed = (type: object, from: string | null) =>
+      made({ what: 'leave type', type: { ...annual, ...type }, from }, house).leaveTypes?.find(
+        one => one.id === 'annual',
+      );
+    const found = renamed({ name: 'Rest', longest: 9 }, '2026-07-01');
+    expect([found?.name, ...(found?.later ?? []).map(({ rules }) => rules.name)]).toEqual(['Rest', 'Rest', 'Rest']);
+    expect([found?.longest, ...(found?.later ?? []).map(({ rules }) => rules.longest)]).toEqual([
+      undefined,
+      undefined,
+      9,
+    ]);
+    expect(fault({ what: 'leave type', type: { ...annual, name: 'sick leave' }, from: null }, house)).toMatchObject({
+      code: 'name taken',
+      field: 'type.name',
+    });
+  });
+
+  test('what is taken from is looked at as it is on the day', () => {
+    const later = { from: date('2026-07-01'), rules: { ...sick, takesFrom: 'earned' as const } };
+    const house: OnFile = { ...file, leaveTypes: [annual, { ...sick, later: [later] }] };
+    const adjusted = (day: string) =>
+      fault({ what: 'adjustment', person: 'ina', type: 'sick', date: day, amount: 4, reason: 'Watch' }, house);
+    expect(adjusted('2026-06-30')).toMatchObject({ code: 'not on file', field: 'type' });
+    expect(adjusted('2026-07-01')).toBeNull();
+  });
 
   test('a post comes, is acted on, is given up, and taken by nobody once it is closed', () => {
     const house = made(post());

@@ -1,5 +1,7 @@
 /** Changes of leave rules: what a type or a plan says from a day on, and how many are needed where. */
 import { idFrom } from '../form/index.ts';
+import { type LeaveType, typeOn } from '../leave/index.ts';
+import type { CivilDate } from '../time/index.ts';
 import { type ChangeEdits, type ChangeFault, no, type Of, yes } from './change.ts';
 import { type Fact, type FactEdit, type FactOf, factKey, fromTheFirst, type OnFile } from './fact.ts';
 import { factLike, factsOf } from './shelves.ts';
@@ -17,6 +19,9 @@ const nameTaken = (all: readonly { id: string; name: string }[], id: string, nam
     ? { code: 'name taken', field: 'name', name }
     : null;
 
+const hasOwnBalance = (type: LeaveType, day: CivilDate): boolean =>
+  ['plan', 'earned'].includes(typeOn(type, day).takesFrom);
+
 export function leaveTypeEdits(file: OnFile, { type, from }: Of<'leave type'>): ChangeEdits {
   const all = file.leaveTypes ?? [];
   const id = idOf(all, type.id, type.name);
@@ -26,13 +31,20 @@ export function leaveTypeEdits(file: OnFile, { type, from }: Of<'leave type'>): 
   if (type.takesFrom === 'other') {
     const other = all.find(one => one.id === type.balanceOf);
     if (!other) return no({ code: 'not on file', field: 'type.balanceOf' });
-    if (other.id === id || !['plan', 'earned'].includes(other.takesFrom))
+    // From the first there may be a version of the other that has none yet; leave goes by what holds on its day.
+    if (other.id === id || !hasOwnBalance(other, from ?? fromTheFirst))
       return no({ code: 'takes from itself', field: 'type.balanceOf' });
   }
   for (const [n, limit] of (type.limits ?? []).entries())
     if (limit.rule === 'closed' && limit.from.length > 5 && limit.to < limit.from)
       return no({ code: 'ends before it begins', field: `type.limits.${n}.to` });
-  return yes(put(file, { kind: 'leave type', id, from: from ?? fromTheFirst, rules: { ...type, id } }));
+  const edit = put(file, { kind: 'leave type', id, from: from ?? fromTheFirst, rules: { ...type, id } });
+  // A type has one name at all times.
+  const named = factsOf(file, ['leave type'])
+    .filter((fact): fact is FactOf<'leave type'> => fact.kind === 'leave type' && fact.id === id)
+    .filter(fact => factKey(fact) !== factKey(edit.after as Fact) && fact.rules.name !== type.name)
+    .map(fact => ({ before: fact, after: { ...fact, rules: { ...fact.rules, name: type.name } } }));
+  return yes(edit, ...named);
 }
 
 export function leavePlanEdits(file: OnFile, { plan, from }: Of<'leave plan'>): ChangeEdits {
@@ -104,7 +116,7 @@ export function adjustmentEdits(file: OnFile, { what: _, ...own }: Of<'adjustmen
   const person = file.people.find(one => one.id === own.person);
   if (!person) return no({ code: 'not on file', field: 'person' });
   const type = (file.leaveTypes ?? []).find(one => one.id === own.type);
-  if (!type || !['plan', 'earned'].includes(type.takesFrom)) return no({ code: 'not on file', field: 'type' });
+  if (!type || !hasOwnBalance(type, own.date)) return no({ code: 'not on file', field: 'type' });
   if (own.date < person.joined) return no({ code: 'before joining', field: 'date', joined: person.joined });
   if (person.left !== null && own.date > person.left)
     return no({ code: 'after leaving', field: 'date', left: person.left });

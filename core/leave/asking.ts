@@ -4,7 +4,7 @@ import { addDays } from '../time/index.ts';
 import { amountOf, type LeaveBook, leaveType, longestSpan, sureOf, timeOf } from './book.ts';
 import { countsHalf } from './counting.ts';
 import type { Obstacle } from './obstacle.ts';
-import { type LeaveType, typeOn } from './rules/type.ts';
+import { type LeaveTypeRules, typeOn } from './rules/type.ts';
 import { asKnownOn, daysOf, endsBeforeItStarts, isOpen, isTimed, type LeaveSpan, overlap } from './span.ts';
 import { spanEffect } from './statements.ts';
 
@@ -18,7 +18,12 @@ export type AskedHow = {
 };
 
 /** Why a span lies too far back to be asked for; nothing when it does not. */
-function tooFarBack(book: LeaveBook, type: LeaveType, span: LeaveSpan, before: LeaveSpan | null): Obstacle | undefined {
+function tooFarBack(
+  book: LeaveBook,
+  type: LeaveTypeRules,
+  span: LeaveSpan,
+  before: LeaveSpan | null,
+): Obstacle | undefined {
   const back = type.daysBack ?? 0;
   const earliest = addDays(book.today, -back);
   if (span.from.date >= earliest || before?.from.date === span.from.date) return undefined;
@@ -26,11 +31,12 @@ function tooFarBack(book: LeaveBook, type: LeaveType, span: LeaveSpan, before: L
 }
 
 /** Leave of the same person that a span falls into and may not. */
-function clashOf(book: LeaveBook, person: Person, type: LeaveType, span: LeaveSpan, request?: string) {
+function clashOf(book: LeaveBook, person: Person, type: LeaveTypeRules, span: LeaveSpan, request?: string) {
   const time = timeOf(book, person);
   return book.entries.find(entry => {
     if (entry.person !== person.id || entry.request === request) return false;
-    const other = book.types.find(t => t.id === entry.type);
+    const found = book.types.find(t => t.id === entry.type);
+    const other = found && typeOn(found, entry.span.from.date);
     const giveBack = [type, other].some(t => t?.insideLeave === 'gives back') && entry.type !== type.id;
     if (giveBack) return false;
     return overlap(
@@ -54,23 +60,23 @@ export function obstacles(
   const type = leaveType(book, typeName);
   const span = asKnownOn(given, book.today);
   if (!type) return [{ code: 'unknown type', type: typeName }];
+  const rules = typeOn(type, span.from.date);
   if (isOpen(given)) {
-    const rules = typeOn(type, span.from.date);
     if (!rules.openEnd || rules.takesFrom !== 'nothing') return [{ code: 'no open end', type: type.id }];
     // What goes on until more is told has begun.
     if (span.from.date > book.today) return [{ code: 'not begun', type: type.id }];
   }
   if (endsBeforeItStarts(span)) return [{ code: 'ends before it starts', timed: isTimed(span) }];
   const days = daysOf(span);
-  if (days > (type.longest ?? longestSpan)) return [{ code: 'too long', most: type.longest ?? null, days }];
-  if (isTimed(span) && !type.times && how === 'asked now') return [{ code: 'no times', type: type.id }];
+  if (days > (rules.longest ?? longestSpan)) return [{ code: 'too long', most: rules.longest ?? null, days }];
+  if (isTimed(span) && !rules.times && how === 'asked now') return [{ code: 'no times', type: type.id }];
   if (span.from.date < person.joined || (person.left !== null && span.to.date > person.left)) {
     return [{ code: 'not employed' }];
   }
   const found: Obstacle[] = [];
-  const late = how === 'asked now' ? tooFarBack(book, type, span, before) : undefined;
+  const late = how === 'asked now' ? tooFarBack(book, rules, span, before) : undefined;
   if (late) found.push(late);
-  const clash = clashOf(book, person, type, span, request);
+  const clash = clashOf(book, person, rules, span, request);
   if (clash) found.push({ code: 'overlaps', type: clash.type, span: clash.span, request: clash.request });
   const taken = amountOf(book, id, type, span);
   if (taken && taken.minutes === 0 && taken.days === 0) found.push({ code: 'no working time' });

@@ -13,6 +13,7 @@ import type {
 } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import type { LeaveTypeRules, Limit } from '@north-pebble/core/leave';
+import { tables as t } from '../database/index.ts';
 import { pdfWords } from '../testing/pdfWords.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
 
@@ -359,5 +360,17 @@ describe('the end of a leave year', () => {
     ]);
     expect(await told('2025-12-01', '2025-12-31')).toEqual([]);
     expect((await kay.call('POST', '/leave/pay', { from: '2026-02-01', to: '2026-01-01' })).status).toBe(400);
+    // However often pay was told since, nothing is told again that it has.
+    const nothing = { from: '2026-01-01', to: '2026-01-07', by: 'kay', at: '2026-02-02T10:00:00Z', lines: [] };
+    await small.db.insert(t.payExports).values(Array.from({ length: 70 }, () => nothing));
+    expect(await told('2025-12-01', '2025-12-31')).toEqual([]);
+    // Nor by two at once.
+    const late = { from: { date: '2025-11-06', half: 'am' }, to: { date: '2025-11-06', half: 'pm' } };
+    await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span: late, reason: 'Later' });
+    const period = { from: '2026-01-01', to: '2026-01-31' };
+    const both = await Promise.all([1, 2].map(() => kay.call('POST', '/leave/pay', period)));
+    const rows = await small.db.select().from(t.payExports);
+    expect(rows.filter(one => one.lines.some(line => line.date === '2025-11-06'))).toHaveLength(1);
+    for (const { status } of both) expect([201, 409]).toContain(status);
   });
 });

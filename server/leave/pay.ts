@@ -3,14 +3,15 @@ import type { Writable } from 'node:stream';
 import type { NewPayExport, PayExportsView } from '@north-pebble/contract';
 import { type PayLine, payLines } from '@north-pebble/core/leave';
 import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
-import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
-import { asc, desc, eq } from 'drizzle-orm';
-import { tables as t } from '../database/index.ts';
+import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
+import { asc, desc, eq, gte } from 'drizzle-orm';
+import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, rulesFor } from '../house/index.ts';
-import { type Caller, mustHave, notFound, refusedField, writeCsv } from '../http/index.ts';
+import { type Caller, mustHave, notFound, ProblemError, refusedField, writeCsv } from '../http/index.ts';
 
 const mostDays = 400;
-const mostKept = 60;
+/** So many days before a period pay is still told of what has become of days that it was told of: two years. */
+const daysBack = 731;
 
 export async function payView(house: House, caller: Caller): Promise<PayExportsView> {
   mustHave(caller, 'keep records');
@@ -32,20 +33,33 @@ export async function makePayExport(house: House, caller: Caller, { from, to }: 
   const { db } = house;
   const { index, now } = await house.moment(db);
   const today = todayFor(index, caller.id, now);
-  const before = await db.select().from(t.payExports).orderBy(asc(t.payExports.id));
-  const told = before.slice(-mostKept).flatMap(one => one.lines);
-  const first = [from, ...before.map(one => one.from)].sort()[0] as CivilDate;
+  const earliest = addDays(from, -daysBack);
+  const { id, from: begins, to: ends } = t.payExports;
+  const all = await db.select({ id, from: begins, to: ends }).from(t.payExports).orderBy(asc(id));
+  // Days that may have been told of longer ago are left alone: what was told of them is not looked at any more.
+  const old = all.filter(one => one.to < earliest).map(one => addDays(one.to as CivilDate, 1));
+  const kept = all.filter(one => one.to >= earliest);
+  const first = [[from, ...kept.map(one => one.from as CivilDate)].sort()[0] as CivilDate, ...old].sort().at(-1)!;
+  const told = (await db.select().from(t.payExports).where(gte(ends, earliest)).orderBy(asc(id))).flatMap(one =>
+    one.lines.filter(line => line.date >= first),
+  );
   const toldUntil =
-    before
-      .map(one => one.to)
+    all
+      .map(one => one.to as CivilDate)
       .sort()
       .at(-1) ?? null;
   const people = index.directory.people.map(person => person.id);
-  const last = (toldUntil !== null && toldUntil > to ? toldUntil : to) as CivilDate;
+  const last = toldUntil !== null && toldUntil > to ? toldUntil : to;
   const taken = await house.reckoning.taken(index, await rulesFor(db, index), { people, today, from: first, to: last });
-  const lines = payLines(taken, told, { from, to }, toldUntil as CivilDate | null);
-  const [{ insertId }] = await db.insert(t.payExports).values({ from, to, by: caller.id, at: now, lines });
-  return { id: insertId };
+  const lines = payLines(taken, told, { from, to }, toldUntil);
+  return inTransaction(db, async tx => {
+    await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
+    const newest = await tx.select({ id }).from(t.payExports).orderBy(desc(id)).limit(1);
+    if (newest[0]?.id !== all.at(-1)?.id)
+      throw new ProblemError('stale', 'Pay was told of leave a moment ago. Look at that, and tell what is left.');
+    const [{ insertId }] = await tx.insert(t.payExports).values({ from, to, by: caller.id, at: now, lines });
+    return { id: insertId };
+  });
 }
 
 export async function writePay(house: House, caller: Caller, id: number, out: Writable): Promise<void> {

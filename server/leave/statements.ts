@@ -3,9 +3,11 @@ import type { BalanceView } from '@north-pebble/contract';
 import {
   heldOf,
   isBookedBefore,
+  type LeaveType,
   type StatementOf,
   standing,
   statementOf,
+  typeOn,
   withClosed,
   withRestated,
 } from '@north-pebble/core/leave';
@@ -36,6 +38,7 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
       restated.filter(one => one.type === type && one.unit === found.unit),
     ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
   });
+  const hasBalance = (type: LeaveType) => typeOn(type, today).takesFrom !== 'nothing';
   const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;
   return {
     person: id,
@@ -56,9 +59,9 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
           ]
         : [];
     }),
-    others: book.types.filter(type => type.takesFrom === 'nothing').map(type => type.name),
+    others: book.types.filter(type => !hasBalance(type)).map(type => type.name),
     bookable: mayKeepLeave(caller, id, index, today)
-      ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: type.takesFrom !== 'nothing' }))
+      ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: hasBalance(type) }))
       : [],
   };
 }

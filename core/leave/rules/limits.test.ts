@@ -6,11 +6,13 @@ import {
   evidenceDue,
   type LeastPresence,
   type LeaveBook,
+  type LeaveSpan,
   type LeaveType,
   type Limit,
   limitSentence,
   limitsMet,
   metWords,
+  obstacles,
   planSentences,
   presenceSentence,
   spanEffect,
@@ -192,6 +194,37 @@ describe('a type or a plan through time', () => {
       spanEffect(bookOf([], { types: [type] }), ina, type, halves(from, to))?.amount;
     expect(taken('2026-05-08', '2026-05-11')).toBe(2);
     expect(taken('2027-05-07', '2027-05-10')).toBe(4);
+  });
+
+  test('is asked for by what it says on the first day: how long, with times, how far back, inside other leave', () => {
+    const type: LeaveType = {
+      ...annual,
+      ...{ longest: 3, daysBack: 400, times: true, insideLeave: 'gives back' },
+      later: [
+        {
+          from: date('2026-02-02'),
+          rules: { ...annual, longest: 5, insideLeave: 'refused', counting: 'calendar' },
+        },
+      ],
+    };
+    const book = bookOf([entry({ type: 'sick', span: halves('2026-01-19', '2026-01-20') })], { types: [type, sick] });
+    const codes = (span: LeaveSpan) => obstacles(book, ina, 'annual', span).map(({ code }) => code);
+    expect(codes(halves('2026-01-13', '2026-01-16'))).toEqual(['too long']);
+    expect(codes(halves('2026-02-10', '2026-02-13'))).toEqual([]);
+    const timed = (day: string): LeaveSpan => ({
+      from: { date: date(day), time: '09:00' },
+      to: { date: date(day), time: '11:00' },
+    });
+    expect(codes(timed('2026-01-14'))).toEqual([]);
+    expect(codes(timed('2026-02-10'))).toEqual(['no times']);
+    expect(codes(halves('2026-01-20', '2026-01-21'))).toEqual([]);
+    const after = bookOf([entry({ type: 'sick', span: halves('2026-02-10', '2026-02-10') })], { types: [type, sick] });
+    expect(obstacles(after, ina, 'annual', halves('2026-02-10', '2026-02-11')).map(({ code }) => code)).toEqual([
+      'overlaps',
+    ]);
+    // A Saturday counts where days are those of the calendar.
+    expect(codes(halves('2026-01-10', '2026-01-10'))).toEqual(['no working time']);
+    expect(codes(halves('2026-02-14', '2026-02-14'))).toEqual([]);
   });
 
   test('may take from the balance of another type, and of that alone', () => {

@@ -20,6 +20,7 @@ import {
   othersAway,
   spanEffect,
   statementOf,
+  typeOn,
 } from '../../leave/index.ts';
 import {
   type DirectoryIndex,
@@ -231,7 +232,7 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
       case 'balance after': {
         const type = typeNamed(first);
         if (!type || !isSpan(second)) return null;
-        if (type.takesFrom === 'nothing') return 0;
+        if (typeOn(type, second.from.date).takesFrom === 'nothing') return 0;
         return spanEffect(book, subject, type, second, request)?.after ?? null;
       }
       case 'others away':

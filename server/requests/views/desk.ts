@@ -2,7 +2,7 @@
 import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { isEmptyAnswer, type ReferenceList, spanWords } from '@north-pebble/core/form';
 import { isAmount } from '@north-pebble/core/formula';
-import type { LeaveBook, LeaveSpan, LeaveType } from '@north-pebble/core/leave';
+import { type LeaveBook, type LeaveSpan, type LeaveType, typeOn } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, todayFor, zoneOf } from '@north-pebble/core/people';
 import {
   addDays,
@@ -62,16 +62,18 @@ function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: st
 }
 
 function rowFacts(definition: Definition, state: RequestState, types: readonly LeaveType[], year: number): string[] {
-  const facts: string[] = [];
-  for (const field of definition.form.fields) {
+  const spans = definition.form.fields.flatMap(field => {
     const answer = state.answers[field.id];
-    if (field.kind === 'leave span' && answer && typeof answer === 'object')
-      facts.push(spanWords(answer as LeaveSpan, year));
-  }
+    return field.kind === 'leave span' && answer && typeof answer === 'object' ? [answer as LeaveSpan] : [];
+  });
+  const facts = spans.map(span => spanWords(span, year));
   // The first figure in days of a leave is in the item's own words already.
   const isLeave = definition.form.fields.some(f => f.kind === 'leave span');
   const said = isLeave ? definition.figures.find(f => f.unit === 'days') : undefined;
-  const takesFromNone = (id: string) => types.find(type => type.id === id)?.takesFrom === 'nothing';
+  const takesFromNone = (id: string) => {
+    const type = types.find(one => one.id === id);
+    return type !== undefined && spans.every(span => typeOn(type, span.from.date).takesFrom === 'nothing');
+  };
   for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
     const value = state.figures[figure.id];
     if (figure === said || (typeof value !== 'number' && !isAmount(value))) continue;

@@ -19,6 +19,7 @@ import {
   type LeaveType,
   metWords,
   openAhead,
+  typeOn,
 } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type PersonId, teamOf, todayFor, workingTimeOf } from '@north-pebble/core/people';
 import { pathAhead } from '@north-pebble/core/proof';
@@ -320,7 +321,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     leave: stillOpen
       ? leaveReasons(definition, answers, book, subject, id, maySeeBalance(caller, subject, index, today))
       : null,
-    leaveTypes: book.types.map(typeChoice),
+    leaveTypes: book.types.map(type => typeChoice(type, book.today)),
     ahead: isOwn && stillOpen ? ahead() : null,
     usually: isOwn && stillOpen ? await usualDays(db, stored.workflow) : null,
     plan,
@@ -401,13 +402,19 @@ export function handedInAt(definition: Definition, state: RequestState): string[
   });
 }
 
-const typeChoice = (type: LeaveType) => ({
-  id: type.id,
-  name: type.name,
-  hasBalance: type.takesFrom !== 'nothing',
-  times: type.times ?? false,
-  openEnd: type.openEnd === true && type.takesFrom === 'nothing',
-});
+/** A kind of leave as it is asked for on a day; with times where some days from then on may be, which the core looks at. */
+function typeChoice(type: LeaveType, today: CivilDate) {
+  const now = typeOn(type, today);
+  const later = (type.later ?? []).filter(({ from }) => from > today).map(({ rules }) => rules);
+  return {
+    id: type.id,
+    name: type.name,
+    hasBalance: now.takesFrom !== 'nothing',
+    times: [now, ...later].some(rules => rules.times === true),
+    // What goes on until more is told has begun.
+    openEnd: now.openEnd === true && now.takesFrom === 'nothing',
+  };
+}
 
 /** Workflows that are live, for choosing what to ask. */
 export async function askable(house: House, caller: Caller): Promise<AskableRow[]> {
@@ -464,7 +471,7 @@ export async function askView(house: House, caller: Caller, workflow: string): P
     workflow,
     version,
     definition: forReaders(definition),
-    leaveTypes: (await loadTypes(house.db)).map(typeChoice),
+    leaveTypes: (await loadTypes(house.db)).map(type => typeChoice(type, todayFor(index, caller.id, now))),
     lists: listsFor(definition, { index, lists, day: todayFor(index, caller.id, now) }),
     people: peopleFor(definition, index),
     subjects: subjects.map(id => ({ id, name: nameOf(index, id) })),

@@ -13,6 +13,7 @@ import {
   type PlanRules,
   planSentences,
   type TypeAbout,
+  typeOn,
   typeSentences,
 } from '@north-pebble/core/leave';
 import { useQuery } from '@tanstack/react-query';
@@ -28,6 +29,22 @@ import { RuleChange, type Version } from './RuleChange.tsx';
 import { newLimits, typeFields } from './typeFields.tsx';
 
 type Plan = LeaveRulesView['plans'][number];
+
+/** Where a type takes from, as the list has it. */
+function fromWords({ takesFrom, balanceOf }: LeaveTypeRules, types: readonly LeaveTypeRules[]): string {
+  switch (takesFrom) {
+    case 'nothing':
+      return 'from no balance';
+    case 'plan':
+      return 'from the plan';
+    case 'earned':
+      return 'from time earned';
+    case 'other':
+      return `from ${types.find(one => one.id === balanceOf)?.name.toLowerCase() ?? 'another type'}`;
+    default:
+      return takesFrom satisfies never;
+  }
+}
 
 const versionsOf = <Rules,>(first: Rules, later: readonly { from: string; rules: Rules }[] = []): Version<Rules>[] => [
   { from: null, rules: first },
@@ -194,12 +211,7 @@ function Rules({ view }: { view: LeaveRulesView }) {
             rows={view.types.map(one => ({
               id: one.id,
               name: one.name,
-              note:
-                one.takesFrom === 'nothing'
-                  ? 'from no balance'
-                  : one.takesFrom === 'plan'
-                    ? 'from the plan'
-                    : 'from time earned',
+              note: fromWords(typeOn(one, view.today), view.types),
             }))}
           />
           {heading('Leave plans', 'plan')}
