@@ -55,12 +55,12 @@ function speak(port: number, lines: string[]): Promise<string[]> {
   });
 }
 
-const letter = (id: string, subject: string) => [
+const letter = (id: string, subject: string, time = '09:40') => [
   'EHLO probe',
   'MAIL FROM:<north-pebble@selkie.example>',
   'RCPT TO:<ines.okoro@selkie.example>',
   'DATA',
-  `Message-ID: <${id}@selkie.example>\r\nDate: Mon, 02 Feb 2026 09:40:00 +0000\r\nTo: Ines Okoro <ines.okoro@selkie.example>\r\nSubject: ${subject}\r\n\r\nHello Ines,\r\nit is booked.\r\n.`,
+  `Message-ID: <${id}@selkie.example>\r\nDate: Mon, 02 Feb 2026 ${time}:00 +0000\r\nTo: Ines Okoro <ines.okoro@selkie.example>\r\nSubject: ${subject}\r\n\r\nHello Ines,\r\nit is booked.\r\n.`,
 ];
 
 describe('the stand-in for mail', () => {
@@ -68,8 +68,10 @@ describe('the stand-in for mail', () => {
     const { smtp, mails } = await start(join(mkdtempSync(join(tmpdir(), 'np-mail-')), 'mails.jsonl'));
     expect(await speak(smtp, letter('one', 'Approved'))).toEqual(['220', '250', '250', '250', '354', '250']);
     await speak(smtp, letter('two', 'Declined'));
+    // Written before them, it only came later.
+    await speak(smtp, letter('three', 'Asked', '09:10'));
     const kept = await mails();
-    expect(kept.map(m => m.subject)).toEqual(['Declined', 'Approved']);
+    expect(kept.map(m => m.subject)).toEqual(['Declined', 'Approved', 'Asked']);
     expect(kept[1]).toMatchObject({ at: '2026-02-02T09:40:00.000Z', text: 'Hello Ines,\nit is booked.\n' });
     expect(kept[1].to).toContain('ines.okoro@selkie.example');
   });

@@ -101,10 +101,16 @@ smtp.on('error', fault => {
 
 const pages = express();
 const shown = 500;
-/** The newest, or as many as are asked for. */
+/** The newest by when they were written; of those written at one time, the last to come. Several come side by side. */
+const newest = (most: number): Kept[] =>
+  kept
+    .slice(-most)
+    .reverse()
+    .sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0));
+
+/** As many as are asked for. */
 pages.get('/mails', (request, response) => {
-  const most = Number(request.query.most) || shown;
-  response.json(kept.slice(-most).reverse());
+  response.json(newest(Number(request.query.most) || shown));
 });
 
 /** What came with a mail, by the name under which it is kept. */

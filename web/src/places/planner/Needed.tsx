@@ -32,7 +32,7 @@ export function Needed({ view }: { view: PlannerView }) {
             , {one.needed} needed:{' '}
             {few.length === 0 ? (
               <Box component="span" sx={{ color: 'text.secondary' }}>
-                enough on every day shown.
+                enough on every day of work shown.
               </Box>
             ) : (
               <Box component="span" sx={{ color: 'error.main' }}>
