@@ -1,6 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { bookOf, date, directory, entry, halves, person, standard, withDirectory } from '../../testing/house.ts';
+import {
+  annual,
+  bookOf,
+  date,
+  directory,
+  entry,
+  halves,
+  person,
+  standard,
+  withDirectory,
+} from '../../testing/house.ts';
 import { addDays, fromDay, toDay, type WorkPattern, workingTime } from '../../time/index.ts';
 import {
   type AffordInput,
@@ -150,12 +160,7 @@ const ina = person('ina');
 const crew = { ...standard, id: 'crew', name: 'Crew', unit: 'hours' as const, rules: crewPlan };
 const keeper = { ...standard, id: 'keeper', rules: keeperPlan };
 const type = (change: Partial<LeaveType> = {}): LeaveType => ({
-  id: 'annual',
-  name: 'Annual leave',
-  counting: 'scheduled',
-  dayMinutes: 450,
-  takesFrom: 'plan',
-  overdraft: 0,
+  ...annual,
   times: true,
   portion: 0.25,
   ...change,
