@@ -73,7 +73,16 @@ async function putOnFile(tx: Transaction, { directory, comes, posts }: History):
     const found = editsOf(file, effect.change, plans);
     const now = found.ok ? edited(file, found.edits) : null;
     if (!found.ok || !now?.ok) throw new Error(`${effect.change.post.title} cannot be put on file`);
-    const kept = { at, by: null, request, reason: '', from: effect.from, change: effect.change, takesBack: null };
+    const kept = {
+      at,
+      by: null,
+      request,
+      reason: '',
+      from: effect.from,
+      change: effect.change,
+      takesBack: null,
+      keepsAccounts: false,
+    };
     await keepFacts(tx, { ...kept, edits: found.edits }, { index: indexDirectory(file), lists, today: demoDay });
     file = now.directory;
   }
@@ -81,7 +90,16 @@ async function putOnFile(tx: Transaction, { directory, comes, posts }: History):
     const found = editsOf(file, change, plans);
     const now = found.ok ? edited(file, found.edits) : null;
     if (!found.ok || !now?.ok) throw new Error(`${change.person.name} cannot be put on file`);
-    const kept = { at, by: null, request, reason: '', from: change.person.joined, change, takesBack: null };
+    const kept = {
+      at,
+      by: null,
+      request,
+      reason: '',
+      from: change.person.joined,
+      change,
+      takesBack: null,
+      keepsAccounts: false,
+    };
     await keepFacts(tx, { ...kept, edits: found.edits }, { index: indexDirectory(file), lists, today: demoDay });
     file = now.directory;
   }

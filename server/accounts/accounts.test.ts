@@ -176,3 +176,65 @@ describe('accounts', () => {
     expect((await dora.get('/accounts')).status).toBe(403);
   });
 });
+
+describe('the address to which password letters go', () => {
+  let small: Small;
+  const at = {} as Record<'dora' | 'kay' | 'per', Browser>;
+  beforeAll(async () => {
+    small = await startSmall();
+    for (const one of ['dora', 'kay', 'per'] as const) at[one] = await signedIn(small.base, one);
+  });
+  afterAll(() => small.stop());
+  type Change =
+    | { what: 'own'; person: string; set: { mail: string } }
+    | { what: 'last day'; person: string; left: string };
+  async function change(by: Browser, change: Change) {
+    const seen = await by.call<{ digest: string }>('POST', '/records/preview', { change });
+    if (seen.status !== 200) return seen;
+    return by.call('POST', '/records/changes', { change, reason: 'Married.', digest: seen.body.digest });
+  }
+  const mail = (person: string, address: string): Change => ({ what: 'own', person, set: { mail: address } });
+  const written = async (to: string) =>
+    (await small.db.select().from(t.effects)).flatMap(({ payload }) => (payload.address === to ? [payload] : []));
+  const forgot = (address: string) => new Browser(small.base).call('POST', '/password/forgotten', { mail: address });
+
+  test('of whoever holds a right is changed by those who keep accounts alone', async () => {
+    expect((await change(at.kay, mail('per', 'kay.else@evil.example'))).status).toBe(403);
+    expect((await change(at.dora, mail('per', 'per.lauder@selkie.example'))).status).toBe(200);
+  });
+
+  test('is for a day still the one of before, which is told', async () => {
+    expect((await change(at.kay, mail('ina', 'ina.new@selkie.example'))).status).toBe(200);
+    expect((await written('ina@selkie.example')).map(one => one.subject)).toEqual([
+      'Your mail address in North Pebble has changed',
+    ]);
+    // A second change on the same day brings it no further.
+    expect((await change(at.kay, mail('ina', 'ina.newer@selkie.example'))).status).toBe(200);
+    await forgot('ina.newer@selkie.example');
+    expect(await written('ina.newer@selkie.example')).toEqual([]);
+    expect((await written('ina@selkie.example')).at(-1)?.body).toContain('/link#');
+    await small.db
+      .update(t.accounts)
+      .set({ mailSince: Date.now() - 86_400_001 })
+      .where(eq(t.accounts.person, 'ina'));
+    await forgot('ina.newer@selkie.example');
+    expect((await written('ina.newer@selkie.example')).map(one => one.subject)).toEqual([
+      'A new password for North Pebble',
+    ]);
+  });
+
+  test('the last administrator is given no last day, and nobody who has one counts as the last', async () => {
+    expect((await change(at.kay, { what: 'last day', person: 'dora', left: '2026-06-30' })).status).toBe(422);
+    await small.db
+      .update(t.accounts)
+      .set({ rights: ['administrator'] })
+      .where(eq(t.accounts.person, 'tom'));
+    expect((await change(at.kay, { what: 'last day', person: 'tom', left: '2026-06-30' })).status).toBe(200);
+    expect((await change(at.kay, { what: 'last day', person: 'dora', left: '2026-06-30' })).status).toBe(422);
+    expect((await at.dora.call('PUT', '/accounts/dora', { rights: ['designer'] })).status).toBe(422);
+  });
+
+  test('an administrator turns off their own second factor with a code alone', async () => {
+    expect((await at.dora.call('PUT', '/accounts/dora', { factor: false })).status).toBe(422);
+  });
+});

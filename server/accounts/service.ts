@@ -5,18 +5,25 @@ import { type AccountRow, type Invite, type LinkView, may } from '@north-pebble/
 import { idFrom } from '@north-pebble/core/form';
 import { hasLeft, isEmployed, mainPost, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
 
-import { and, asc, eq, ne } from 'drizzle-orm';
+import { and, asc, eq, isNull, ne } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { type House, nameOfHouse, raiseDirectoryVersion } from '../house/index.ts';
+import { type House, nameOfHouse, raiseDirectoryVersion, settledMail } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { dropFactor } from './factor.ts';
 import { findLink, makeLink, useLink } from './links.ts';
 
 /** A letter from the house itself, by no request. */
-async function write(house: House, tx: Transaction, to: string, what: string, subject: string, body: string) {
+async function write(
+  house: House,
+  tx: Transaction,
+  { person: to, address }: { person: string; address?: string },
+  what: string,
+  subject: string,
+  body: string,
+) {
   await tx.insert(t.effects).values({
     key: `account:${what}:${to}:${Date.now()}`,
-    payload: { to, subject, body },
+    payload: { to, ...(address === undefined ? {} : { address }), subject, body },
     state: 'waiting',
     attempts: 0,
     nextTry: 0,
@@ -86,7 +93,7 @@ async function sendInvitation(house: House, tx: Transaction, person: string): Pr
   await write(
     house,
     tx,
-    person,
+    { person },
     'invited',
     `${name} invites you to North Pebble`,
     `Your requests to ${name} are handled in North Pebble: leave, travel, access. Choose a password here within two weeks; the address works once:\n\n${house.address}/link#${token}`,
@@ -157,16 +164,17 @@ export async function forgotten(house: House, mail: string): Promise<void> {
 async function mailLink(house: House, mail: string): Promise<void> {
   await inTransaction(house.db, async tx => {
     const [row] = await tx
-      .select({ account: t.accounts })
+      .select({ account: t.accounts, mail: t.people.mail })
       .from(t.accounts)
       .innerJoin(t.people, eq(t.people.id, t.accounts.person))
       .where(eq(t.people.mail, mail.toLowerCase()));
     if (!row || row.account.closed) return;
-    const token = await makeLink(tx, 'password', row.account.person);
+    const { person } = row.account;
+    const token = await makeLink(tx, 'password', person);
     await write(
       house,
       tx,
-      row.account.person,
+      { person, address: settledMail(row.account, row.mail) },
       'password',
       'A new password for North Pebble',
       `Somebody asked for a new password for you. If it was you, choose it here within an hour; the address works once:\n\n${house.address}/link#${token}\n\nIf it was not, leave this mail: your password stays as it is.`,
@@ -219,10 +227,15 @@ export async function changeAccount(
       ...(change.rights ? { rights: change.rights } : {}),
       closed: change.closed ?? account.closed,
     };
-    const others = await tx.select().from(t.accounts).where(ne(t.accounts.person, person));
+    // Somebody who has a last day does not look after the house beyond it.
+    const others = await tx
+      .select({ account: t.accounts })
+      .from(t.accounts)
+      .innerJoin(t.people, eq(t.people.id, t.accounts.person))
+      .where(and(ne(t.accounts.person, person), isNull(t.people.leftOn)));
     const isAdministrator = (one: typeof account) =>
       !one.closed && one.passwordHash !== null && may(one, 'keep accounts');
-    if (!isAdministrator(after) && !others.some(isAdministrator))
+    if (isAdministrator(account) && !isAdministrator(after) && !others.some(other => isAdministrator(other.account)))
       throw new ProblemError('refused', 'Somebody must look after the house: make another person administrator first.');
     if (after.closed && person === caller.id)
       throw new ProblemError('refused', 'You cannot switch off your own account.');
@@ -230,6 +243,8 @@ export async function changeAccount(
       .update(t.accounts)
       .set({ rights: after.rights, closed: after.closed })
       .where(eq(t.accounts.person, person));
+    if (change.factor === false && person === caller.id)
+      throw new ProblemError('refused', 'You turn off your own second factor with a code, under your own settings.');
     if (change.factor === false) await dropFactor(tx, person);
     if (after.closed) await tx.delete(t.sessions).where(eq(t.sessions.person, person));
   });

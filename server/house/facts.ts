@@ -7,6 +7,7 @@ import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, getTableColumns, type SQL } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
 import { type Transaction, tables as t } from '../database/index.ts';
+import { mustLeaveAccountsAsTheyAre, tellOldAddresses } from './accountsKept.ts';
 import { insertMany } from './directory.ts';
 import { raiseDirectoryVersion } from './house.ts';
 import { lookAgain, type Restating, restate } from './restating.ts';
@@ -171,6 +172,8 @@ export type ToKeep = {
   readonly change: HouseChange | null;
   readonly edits: readonly FactEdit[];
   readonly takesBack: number | null;
+  /** Whether whoever makes it may keep accounts. */
+  readonly keepsAccounts: boolean;
 };
 
 /**
@@ -179,7 +182,13 @@ export type ToKeep = {
  * @param around how things stand before the edits
  * @returns the number of the change
  */
-export async function keepFacts(tx: Transaction, { edits, ...change }: ToKeep, around: Restating): Promise<number> {
+export async function keepFacts(
+  tx: Transaction,
+  { edits, keepsAccounts, ...change }: ToKeep,
+  around: Restating,
+): Promise<number> {
+  await mustLeaveAccountsAsTheyAre(tx, edits, keepsAccounts, around.today);
+  await tellOldAddresses(tx, edits, change.at);
   if (edits.length > few) await keepMany(tx, edits);
   else for (const edit of edits) await keepOne(tx, edit);
   const [{ insertId }] = await tx.insert(t.factChanges).values({ ...change, edits: [...edits] });

@@ -1,5 +1,6 @@
 /** What everything is worked out from: the house with its clock, directory, lists, leave rules and published workflows. */
 export * from '../book/index.ts';
+export * from './accountsKept.ts';
 export * from './context.ts';
 export * from './definitions.ts';
 export * from './directory.ts';

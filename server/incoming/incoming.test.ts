@@ -1,6 +1,8 @@
 /** People told by a directory over SCIM 2.0: created, changed, switched off, and everything that is not taken over. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { PersonPageView } from '@north-pebble/contract';
+import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { enterpriseSchema, userSchema, workSchema } from './resource.ts';
 
@@ -142,5 +144,78 @@ describe('a directory', () => {
     expect(found.status).toBe(status);
     expect(found.body).toMatchObject({ status: String(status), detail: expect.stringMatching(/.{8,}/) });
     expect((await person('ina')).changes).toEqual([]);
+  });
+});
+
+describe('what a directory is told that it may send', () => {
+  const patch = (path: string, value: unknown, op = 'replace') =>
+    scim('PATCH', '/Users/ina', { Operations: [{ op, path, value }] });
+  const ina = async () => (await scim('GET', '/Users/ina')).body;
+  const at = (urn: string, name: string) => `${urn}:${name}`;
+
+  test.each<[string, unknown, (user: Awaited<ReturnType<typeof ina>>) => unknown]>([
+    ['userName', 'ina.okell', user => user.userName],
+    ['externalId', '99', user => user.externalId],
+    ['displayName', 'Ina Okell-Reed', user => user.displayName],
+    ['name.formatted', 'Ina Mor Reed', user => user.name.formatted],
+    ['name.familyName', 'Ødegård', user => user.name.familyName],
+    ['name.givenName', 'Inga', user => user.name.givenName],
+    ['active', true, user => user.active],
+    ['emails', [{ value: 'ina.reed@selkie.example', primary: true }], user => user.emails],
+    ['title', 'Ring C', user => user.title],
+    [at(enterpriseSchema, 'department'), 'Workshop', user => user[enterpriseSchema].department],
+    [at(enterpriseSchema, 'organization'), 'Skarn Light', user => user[enterpriseSchema].organization],
+    [at(enterpriseSchema, 'manager'), 'dora', user => user[enterpriseSchema].manager.value],
+    [at(enterpriseSchema, 'manager.value'), 'tom', user => user[enterpriseSchema].manager.value],
+  ])('%s is there when it is read back', async (path, value, read) => {
+    await small.db
+      .insert(t.posts)
+      .ignore()
+      .values({ id: 'ring-c', title: 'Ring C', department: 'observatory', place: 'ovay' });
+    await small.db.insert(t.departments).ignore().values({ id: 'workshop', name: 'Workshop', head: null });
+    await small.db
+      .insert(t.places)
+      .ignore()
+      .values({ id: 'skarn', name: 'Skarn Light', zone: 'UTC', calendar: 'ovay' });
+    await raiseDirectoryVersion(small.db);
+    expect(await patch(path, value)).toMatchObject({ status: 200 });
+    expect(read(await ina())).toEqual(value);
+  });
+
+  test('every attribute that its schemas offer was sent above, or is only read', async () => {
+    const { body } = await scim('GET', '/Schemas');
+    const offered = body.Resources.flatMap((one: { attributes: { name: string; mutability: string }[] }) =>
+      one.attributes.filter(own => own.mutability === 'readWrite').map(own => own.name),
+    );
+    const sent = ['userName', 'externalId', 'displayName', 'name', 'title', 'active', 'emails'];
+    expect(offered.sort()).toEqual([...sent, 'department', 'organization', 'manager'].sort());
+  });
+
+  test.each<[string, string, unknown, string]>([
+    ['an attribute that is not kept', 'nickName', 'Ini', 'invalidPath'],
+    ['what is only read', at(enterpriseSchema, 'employeeNumber'), '7', 'mutability'],
+    ['a first day', at(workSchema, 'firstDay'), '2021-01-01', 'mutability'],
+    ['a title that no vacant post has', 'title', 'Admiral', 'invalidValue'],
+    ['a manager who is nobody', at(enterpriseSchema, 'manager'), 'zoe', 'invalidValue'],
+    ['two addresses', 'emails', [{ value: 'a@b.example' }, { value: 'c@d.example' }], 'invalidValue'],
+  ])('%s is refused and changes nothing', async (_, path, value, scimType) => {
+    const before = await ina();
+    expect(await patch(path, value)).toMatchObject({ status: 400, body: { scimType } });
+    expect(await ina()).toEqual(before);
+  });
+
+  test('replaced without a name, somebody keeps theirs', async () => {
+    const { displayName: _, name: __, ...told } = (await scim('GET', '/Users/tom')).body;
+    expect((await scim('PUT', '/Users/tom', told)).status).toBe(200);
+    expect((await person('tom')).name).toBe('Tom Lund');
+    expect(await scim('PUT', '/Users/tom', { ...told, phoneNumbers: [{ value: '1' }] })).toMatchObject({ status: 400 });
+  });
+
+  test('changes the address of nobody who holds a right, and takes no last administrator away', async () => {
+    const mail = { Operations: [{ op: 'replace', path: 'emails', value: 'mine@evil.example' }] };
+    expect(await scim('PATCH', '/Users/kay', mail)).toMatchObject({ status: 400, body: { scimType: 'mutability' } });
+    const off = { Operations: [{ op: 'replace', path: 'active', value: false }] };
+    expect(await scim('PATCH', '/Users/dora', off)).toMatchObject({ status: 400, body: { scimType: 'mutability' } });
+    expect(await person('dora')).toMatchObject({ left: null, mail: 'dora@selkie.example' });
   });
 });

@@ -13,26 +13,48 @@ export const patchSchema = 'urn:ietf:params:scim:api:messages:2.0:PatchOp';
 
 const Text = z.string().trim().max(200);
 
-/** What is taken over of a user; what else it says is left. */
-export const IncomingUser = z.object({
+const readOnly = z.unknown().optional();
+
+/** What is taken over of a user, and what is only read here. What else it says is refused, so that nobody takes it for done. */
+export const IncomingUser = z.strictObject({
+  schemas: readOnly,
+  id: readOnly,
+  meta: readOnly,
+  groups: readOnly,
   userName: Text.min(1),
   externalId: Text.nullish(),
   displayName: Text.nullish(),
-  name: z.object({ formatted: Text.nullish(), givenName: Text.nullish(), familyName: Text.nullish() }).nullish(),
+  name: z.strictObject({ formatted: Text.nullish(), givenName: Text.nullish(), familyName: Text.nullish() }).nullish(),
   title: Text.nullish(),
   active: z.boolean().default(true),
   emails: z
-    .array(z.object({ value: Text, primary: z.boolean().nullish() }))
-    .max(20)
+    .array(
+      z.strictObject({ value: Text, primary: z.boolean().nullish(), type: Text.nullish(), display: Text.nullish() }),
+    )
+    .max(1, 'One address of each person is kept here.')
     .nullish(),
-  [enterpriseSchema]: z.object({ department: Text.nullish(), organization: Text.nullish() }).nullish(),
-  [workSchema]: z.object({ firstDay: NearDate.nullish() }).nullish(),
+  [enterpriseSchema]: z
+    .strictObject({
+      department: Text.nullish(),
+      organization: Text.nullish(),
+      employeeNumber: readOnly,
+      manager: z.strictObject({ value: Text.nullish(), displayName: readOnly, $ref: readOnly }).nullish(),
+    })
+    .nullish(),
+  [workSchema]: z.strictObject({ firstDay: NearDate.nullish() }).nullish(),
 });
 export type IncomingUser = z.infer<typeof IncomingUser>;
 
-export function nameOf({ displayName, name, userName }: IncomingUser): string {
+/** The name that a user is said to have; nothing where none is said, and who is on file keeps theirs. */
+export function nameOf({ displayName, name }: IncomingUser): string | undefined {
   const parts = [name?.givenName, name?.familyName].filter(Boolean).join(' ');
-  return displayName || name?.formatted || parts || userName;
+  return displayName || name?.formatted || parts || undefined;
+}
+
+/** A name on file is one; its last word is told as the family's. */
+function partsOf(name: string): { givenName?: string; familyName: string } {
+  const at = name.lastIndexOf(' ');
+  return at < 0 ? { familyName: name } : { givenName: name.slice(0, at), familyName: name.slice(at + 1) };
 }
 
 export const mailOf = ({ emails, userName }: IncomingUser): string =>
@@ -49,7 +71,7 @@ export function userOf(index: DirectoryIndex, person: Person, known: Known, toda
     ...(known.externalId === null ? {} : { externalId: known.externalId }),
     userName: known.userName,
     displayName: person.name,
-    name: { formatted: person.name },
+    name: { formatted: person.name, ...partsOf(person.name) },
     active: isEmployed(person, today) || person.joined > today,
     title: mainPost(index, person.id, today)?.title ?? '',
     emails: [{ value: person.mail, primary: true }],

@@ -55,35 +55,58 @@ const Operation = z.object({
 });
 const Patch = z.object({ Operations: z.array(Operation).min(1).max(50) });
 
+/** What is not offered in a schema is named by no path, and what is only read is not written. */
+function mustBeOffered(schema: string, name: string): void {
+  const offered = schemas
+    .find(one => one.id === schema)
+    ?.attributes.find(one => one.name.toLowerCase() === name.toLowerCase());
+  if (!offered) throw new NotTaken('invalidPath', `${name.slice(0, 80)} is not kept here.`);
+  if (offered.name !== name) throw new NotTaken('invalidPath', `Write it ${offered.name}.`);
+  if (offered.mutability === 'readOnly') throw new NotTaken('mutability', `${name} is only read here.`);
+}
+
 /** A user as it stands, with operations of a patch put on it: whole attributes, and those of extensions by their path. */
 function patched(user: Record<string, unknown>, operations: z.infer<typeof Patch>['Operations']): unknown {
   const next = structuredClone(user);
+  let isShown = false;
   const put = (path: string, value: unknown): void => {
     const urn = [enterpriseSchema, workSchema, userSchema].find(one =>
       path.toLowerCase().startsWith(`${one.toLowerCase()}:`),
     );
     if (urn && urn !== userSchema) {
-      const inside = { ...(next[urn] as object | undefined), [path.slice(urn.length + 1)]: value };
-      next[urn] = inside;
+      const [first = '', second] = path.slice(urn.length + 1).split('.');
+      mustBeOffered(urn, first);
+      // Some directories send the manager's id alone.
+      const isManager = first.toLowerCase() === 'manager' && second === undefined && typeof value === 'string';
+      const named = second === undefined ? (isManager ? { value } : value) : { [second]: value };
+      next[urn] = { ...(next[urn] as object | undefined), [first]: named };
       return;
     }
     const plain = urn ? path.slice(urn.length + 1) : path;
+    if ([enterpriseSchema, workSchema].includes(plain) && typeof value === 'object') {
+      for (const [name, one] of Object.entries(value ?? {})) put(`${plain}:${name}`, one);
+      return;
+    }
     if (/^emails(\[.*\])?(\.value)?$/i.test(plain)) {
       next.emails = Array.isArray(value) ? value : [{ value, primary: true }];
       return;
     }
     const [first = '', second] = plain.split('.');
-    if (['__proto__', 'constructor', 'prototype'].includes(first))
-      throw new NotTaken('invalidPath', `There is no ${path}.`);
+    mustBeOffered(userSchema, first);
     if (second === undefined) next[first] = value;
     else next[first] = { ...(next[first] as object | undefined), [second]: value };
-    // A name that is given in parts takes the place of the one that is shown.
-    if (first === 'name') delete next.displayName;
+    if (first === 'displayName') isShown = true;
+    // A name that is given in parts takes the place of the whole.
+    if (first === 'name' && second !== undefined && second !== 'formatted')
+      next.name = { ...(next.name as object), formatted: null };
+    if (first === 'name' && !isShown) next.displayName = null;
   };
   for (const { op, path, value } of operations) {
     if (op === 'remove') {
       if (path === undefined) throw new NotTaken('noTarget', 'Say what is removed.');
-      put(path, null);
+      if (path.toLowerCase() !== 'externalid')
+        throw new NotTaken('mutability', `${path} is always there: replace it instead.`);
+      put('externalId', null);
     } else if (path !== undefined) put(path, value);
     else for (const [name, one] of Object.entries((value ?? {}) as object)) put(name, one);
   }
@@ -136,18 +159,24 @@ const resourceType = {
     { schema: workSchema, required: false },
   ],
 };
-const attribute = (name: string, more: object = {}) => ({
+type Attribute = { name: string; mutability: string };
+const attribute = (name: string, more: object = {}): Attribute => ({
   ...{ name, type: 'string', multiValued: false, required: false, caseExact: false, mutability: 'readWrite' },
   ...{ returned: 'default', uniqueness: 'none', ...more },
 });
-const schema = (id: string, name: string, attributes: object[]) => ({
+const schema = (id: string, name: string, attributes: Attribute[]) => ({
   schemas: ['urn:ietf:params:scim:schemas:core:2.0:Schema'],
   ...{ id, name, attributes },
 });
 const schemas = [
   schema(userSchema, 'User', [
     attribute('userName', { required: true, uniqueness: 'server' }),
+    attribute('externalId', { caseExact: true }),
     attribute('displayName'),
+    attribute('name', {
+      type: 'complex',
+      subAttributes: [attribute('formatted'), attribute('givenName'), attribute('familyName')],
+    }),
     attribute('title'),
     attribute('active', { type: 'boolean' }),
     attribute('emails', {
@@ -159,9 +188,13 @@ const schemas = [
   schema(enterpriseSchema, 'EnterpriseUser', [
     attribute('department'),
     attribute('organization'),
+    attribute('manager', {
+      type: 'complex',
+      subAttributes: [attribute('value'), attribute('displayName', { mutability: 'readOnly' })],
+    }),
     attribute('employeeNumber', { mutability: 'readOnly' }),
   ]),
-  schema(workSchema, 'Work', [attribute('firstDay')]),
+  schema(workSchema, 'Work', [attribute('firstDay', { mutability: 'immutable' })]),
 ];
 const listed = (all: readonly object[], start = 1, total = all.length) => ({
   schemas: [listSchema],
@@ -244,7 +277,8 @@ export function scimServer(house: House): RequestHandler {
           return refuse(response, thrown.type === 'uniqueness' ? 409 : 400, thrown.message, thrown.type);
         if (thrown instanceof ProblemError) {
           const message = thrown.problem.faults?.[0]?.message ?? thrown.message;
-          return refuse(response, 400, message, 'invalidValue');
+          const isKept = thrown.problem.code === 'not allowed' || thrown.problem.code === 'refused';
+          return refuse(response, 400, message, isKept ? 'mutability' : 'invalidValue');
         }
         if (thrown instanceof z.ZodError) {
           const [issue] = thrown.issues;

@@ -1,6 +1,14 @@
 /** Users told by a directory, kept as people on file: they come, are called otherwise, work elsewhere, and are switched off. */
 import { comingOf, type HouseChange, type OneChange } from '@north-pebble/core/facts';
-import { type Person, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
+import {
+  mainPost,
+  managerOf,
+  type Person,
+  type PersonId,
+  recordOn,
+  reportsTo,
+  todayFor,
+} from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
@@ -36,15 +44,17 @@ export async function addUser(house: House, user: IncomingUser): Promise<PersonI
   }
   const { plans } = await rulesFor(house.db, index);
   const own = user[enterpriseSchema];
+  const from = user[workSchema]?.firstDay ?? firstDayAt(moment, own?.organization);
+  const post = vacantPost(moment, user.title, from);
   const read = comingOf(
     index,
     {
-      name: nameOf(user),
+      name: nameOf(user) ?? user.userName,
       ...(mail ? { mail } : {}),
-      'first day': user[workSchema]?.firstDay ?? firstDayAt(moment, own?.organization),
+      'first day': from,
       place: own?.organization || index.directory.places[0]?.name,
       department: own?.department || index.directory.departments[0]?.name,
-      ...postOf(moment, user),
+      ...(post ? { post } : {}),
     },
     plans,
   );
@@ -54,7 +64,9 @@ export async function addUser(house: House, user: IncomingUser): Promise<PersonI
       `${'property' in read.why ? read.why.property : 'Something'} cannot be taken over.`,
     );
   const { change } = read;
-  await keepByHouse(house, change, reason, async tx => {
+  const line = lineOf(moment, { post: change.post, manager: own?.manager?.value, from });
+  const all: HouseChange = line ? { what: 'several', changes: [change, line] } : change;
+  await keepByHouse(house, all, reason, async tx => {
     await tx.insert(t.incomingPeople).values(known(change.person.id, user));
   });
   if (!user.active) await switchUser(house, change.person.id, false);
@@ -67,10 +79,31 @@ const known = (person: PersonId, { userName, externalId }: IncomingUser) => ({
   externalId: externalId ?? null,
 });
 
-/** A title that one post alone has is that post. */
-function postOf({ index }: Moment, { title }: IncomingUser): { post?: string } {
-  const titled = title ? index.directory.posts.filter(one => one.title === title) : [];
-  return titled.length === 1 && titled[0] ? { post: titled[0].id } : {};
+/** The one post of a title that nobody holds on a day; a title that is none is refused, so that nobody takes it for kept. */
+function vacantPost({ index }: Moment, title: string | null | undefined, day: CivilDate): string | undefined {
+  if (!title) return undefined;
+  const [vacant, ...more] = index.directory.posts.filter(
+    one =>
+      one.title === title &&
+      (one.closed ?? day) >= day &&
+      !index.holdingsOfPost(one.id).some(held => held.from <= day && (held.to === null || held.to >= day)),
+  );
+  if (!vacant) throw new NotTaken('invalidValue', `There is no vacant post ${title}.`);
+  if (more.length > 0) throw new NotTaken('invalidValue', `Several vacant posts are called ${title}.`);
+  return vacant.id;
+}
+
+/** A manager is whoever holds the post above one's own: another manager is another line of the post. */
+function lineOf(
+  { index }: Moment,
+  { post, manager, from }: { post: string | null; manager: string | null | undefined; from: CivilDate },
+): OneChange | undefined {
+  if (!manager) return undefined;
+  const above = index.person(manager as PersonId) && mainPost(index, manager as PersonId, from);
+  if (!above) throw new NotTaken('invalidValue', `${manager} is nobody who holds a post on ${from}.`);
+  const own = post === null ? undefined : index.directory.posts.find(one => one.id === post);
+  if (!own) throw new NotTaken('invalidValue', 'Whoever holds no post has no manager: send a title too.');
+  return reportsTo(own, from) === above.id ? undefined : { what: 'line', post: own.id, from, reportsTo: above.id };
 }
 
 /** Whose first day is not said begins today where they will work. */
@@ -115,8 +148,20 @@ export async function changeUser(house: House, person: Person, user: IncomingUse
     ...(department && department !== record?.department ? { department } : {}),
   };
   const isHere = person.left === null || person.left >= day;
+  const firstDay = user[workSchema]?.firstDay;
+  if (firstDay && firstDay !== person.joined)
+    throw new NotTaken('mutability', 'The first day of somebody on file is changed by HR operations.');
+  const held = mainPost(index, person.id, day);
+  const post = user.title && user.title !== held?.title ? vacantPost(moment, user.title, day) : undefined;
+  const manager = managerOf(index, person.id, day);
+  const isSame = 'person' in manager && manager.person.id === own?.manager?.value;
+  const line = isSame
+    ? undefined
+    : lineOf(moment, { post: post ?? held?.id ?? null, manager: own?.manager?.value, from: day });
   const changes: OneChange[] = [
-    { what: 'own', person: person.id, set: { name: nameOf(user), ...(mail ? { mail } : {}) } },
+    { what: 'own', person: person.id, set: { name: nameOf(user) ?? person.name, ...(mail ? { mail } : {}) } },
+    ...(post ? [{ what: 'post' as const, person: person.id, from: day, post }] : []),
+    ...(line ? [line] : []),
     ...(Object.keys(set).length > 0 && isHere ? [{ what: 'record' as const, person: person.id, from: day, set }] : []),
   ];
   const change: HouseChange = { what: 'several', changes };

@@ -85,6 +85,7 @@ export async function takeOver(house: House, caller: Caller, { files, digest }: 
         change: null,
         edits: found.edits,
         takesBack: null,
+        keepsAccounts: may(caller, 'keep accounts'),
       },
       { ...aroundOf(now), ...(leave ? { leave } : {}) },
     );

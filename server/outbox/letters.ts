@@ -21,9 +21,14 @@ export type Sender = Claimant & { readonly mail: MailConnection };
  * A letter that was put off once goes out when its time has come.
  */
 async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
-  // What brings files or an invitation goes out by itself.
+  // What brings files or an invitation, and what is about an account, goes out by itself.
   const fresh = rows.filter(
-    row => row.notBefore === null && row.payload.to && !row.payload.answers && !row.payload.attach,
+    row =>
+      row.notBefore === null &&
+      row.payload.to &&
+      row.payload.address === undefined &&
+      !row.payload.answers &&
+      !row.payload.attach,
   );
   if (fresh.length === 0) return [...rows];
   const choices = await house.db

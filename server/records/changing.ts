@@ -15,7 +15,15 @@ import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@no
 import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import { adjustmentsOf, besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
+import {
+  adjustmentsOf,
+  besideOf,
+  type House,
+  keepFacts,
+  type Moment,
+  mustLeaveAccountsAsTheyAre,
+  rulesFor,
+} from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { Ended } from '../threads/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
@@ -116,6 +124,7 @@ export async function previewChange(
   mustNotBeOwn(caller, worked.edits, worked.moment);
   const from = dayOf(change);
   const today = latestDay(worked.moment.index, worked.moment.now);
+  await mustLeaveAccountsAsTheyAre(house.db, worked.edits, may(caller, 'keep accounts'), today);
   const day = from !== null && from > today ? from : today;
   const found = await underway(house, caller, id, own => follows(house, worked, from, own)).catch(fault => {
     throw fault instanceof Ended ? new ProblemError('refused', 'It was stopped. Nothing was changed.') : fault;
@@ -175,6 +184,7 @@ export async function saveChange(
         change,
         edits: worked.edits,
         takesBack: null,
+        keepsAccounts: may(caller, 'keep accounts'),
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
@@ -213,6 +223,7 @@ export async function keepByHouse(
           change,
           edits: found.edits,
           takesBack: null,
+          keepsAccounts: false,
         },
         aroundOf(moment),
       );
@@ -274,6 +285,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
         change: null,
         edits: worked.edits,
         takesBack: id,
+        keepsAccounts: may(caller, 'keep accounts'),
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );

@@ -254,7 +254,7 @@ async function keepEdits(
   const index = indexDirectory(around.directory);
   await keepFacts(
     tx,
-    { at: around.now, by: null, request, reason: '', ...change },
+    { at: around.now, by: null, request, reason: '', keepsAccounts: false, ...change },
     { index, lists: around.lists ?? [], today: latestDay(index, around.now) },
   );
   const now = edited(around.directory, change.edits);

@@ -6,6 +6,9 @@ export const accounts = mysqlTable('accounts', {
   person: id('person').primaryKey(),
   passwordHash: varchar('password_hash', { length: 200 }),
   rights: json<('designer' | 'administrator' | 'auditor')[]>('rights').notNull(),
+  /** The address of before, to which letters about the password go until the new one has stood for a day, and since when. */
+  mailBefore: varchar('mail_before', { length: 200 }),
+  mailSince: machineTime('mail_since').notNull().default(0),
   /** Switched off: nobody signs in with it, and sessions that are open end at once. */
   closed: boolean('closed').notNull().default(false),
   /** What the other device counts its codes from, by RFC 6238; and one that is not taken into use yet. */
