@@ -71,7 +71,10 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopReviews = keepReviewed(house);
   const stopMakingReady = keepReady(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
-  const mailServer = settings.NP_SMTP_IN === undefined ? null : await openMailServer(house, settings.NP_SMTP_IN);
+  const mailServer =
+    settings.NP_SMTP_IN === undefined
+      ? null
+      : await openMailServer(house, settings.NP_SMTP_IN, settings.NP_SMTP_CHECKED_BY);
   const live = new Live(house);
   const metrics = settings.NP_METRICS_PORT === undefined ? null : houseMetrics(house);
   const app = createApp(house, live, {

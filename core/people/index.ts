@@ -5,6 +5,7 @@ export * from './letters.ts';
 export * from './lines.ts';
 export * from './mailChoice.ts';
 export * from './managersThrough.ts';
+export * from './own.ts';
 export * from './peopleRule.ts';
 export * from './reason.ts';
 export * from './reportingLine.ts';

@@ -44,6 +44,18 @@ describe('reporting lines', () => {
     expect(said(leaver.reasons)).toContain('Olda Leaver left on 2025-12-31');
   });
 
+  test('a post that a leaver still stands on is held by whoever works here, in any order of rows', () => {
+    const both = [
+      { person: person('old'), post: 'lead', from: date('2020-01-01'), to: null, main: true },
+      { person: person('tom'), post: 'lead', from: date('2026-01-01'), to: null, main: true },
+    ];
+    const others = directory.holdings.filter(one => one.post !== 'lead');
+    for (const rows of [both, both.toReversed()]) {
+      const moved = withDirectory({ holdings: [...others, ...rows] });
+      expect(holders(manager(1), ask('ina', { index: moved }))).toEqual(['tom']);
+    }
+  });
+
   test('the top, a circle and someone without a post are gaps with a reason, never a loop', () => {
     expect(holders(manager(1), ask('dora'))).toBe('Nobody is above Director.');
     expect(holders(manager(1), ask('rin'))).toContain('circle');
@@ -113,6 +125,13 @@ describe('away and cover', () => {
 
   test('the asker never covers for their own decider', () => {
     expect(holders(manager(1), ask('ina', { away, index: covered('ina') }))).toEqual(['dora']);
+  });
+
+  test('nor does whoever it is about, and it goes up past them', () => {
+    const about = { away, subject: person('per') };
+    expect(holders(manager(1), ask('ina', { ...about, index: covered('per') }))).toEqual(['dora']);
+    expect(holders(manager(1), ask('ina', { ...about, index: covered('per'), whenAway: 'waits' }))).toEqual(['tom']);
+    expect(holders(manager(1), ask('ina', { ...about, subject: person('dora') }))).toEqual(['tom']);
   });
 
   test('a circle of covers ends', () => {

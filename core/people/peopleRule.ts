@@ -15,6 +15,7 @@ import {
   type PersonId,
   recordOn,
 } from './directory.ts';
+import { isTheirOwn } from './own.ts';
 import type { PeopleReason } from './reason.ts';
 import { above, holderOf, lineAbove, mainPost, managerOf } from './reportingLine.ts';
 import type { PeopleRule, SingleRule, Whose } from './rule.ts';
@@ -270,8 +271,7 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
 }
 
 /** Whether somebody would decide their own request. */
-const isOwn = (person: Person, q: Question): boolean =>
-  !q.mayBeAsker && (person.id === q.asker || person.id === q.subject);
+const isOwn = (person: Person, q: Question): boolean => !q.mayBeAsker && isTheirOwn(q, person.id);
 
 /** Someone who has left, or the asker where that is not allowed, is replaced by the first person above. */
 function standing(person: Person, q: Question, reasons: PeopleReason[]): Person | undefined {
@@ -321,7 +321,7 @@ function present(
     chain ??= new Set();
     chain.add(at.id);
     const by = cover && q.index.person(cover.by);
-    const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && (q.mayBeAsker || by.id !== q.asker);
+    const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && !isOwn(by, q);
     if (by && isAble && !mayCover(by.id))
       reasons.push({ code: 'covers, but may not have it', person: by.id, for: at.id });
     else if (by && isAble) {
@@ -337,7 +337,7 @@ function present(
     if (!away) return self;
     if (q.whenAway === 'goes up') {
       const post = mainPost(q.index, at.id, q.day);
-      const found = post && above(q.index, post, q.day, new Set([q.asker, ...chain]));
+      const found = post && above(q.index, post, q.day, new Set([q.asker, q.subject ?? q.asker, ...chain]));
       if (found && 'person' in found) {
         reasons.push({ code: 'away, goes up', person: at.id, until: away.to }, ...found.reasons);
         at = found.person;

@@ -70,7 +70,11 @@ type About = {
 
 export type PeopleReason = { [Code in keyof About]: { readonly code: Code } & Readonly<About[Code]> }[keyof About];
 
-export const personName = (index: DirectoryIndex, id: PersonId): string => index.person(id)?.name ?? id;
+/** Whoever may help requests on: who they are is known to those who send letters, not where one is written. */
+export const hrOperations = '#operations' as PersonId;
+
+export const personName = (index: DirectoryIndex, id: PersonId): string =>
+  id === hrOperations ? 'HR operations' : (index.person(id)?.name ?? id);
 const postTitle = (index: DirectoryIndex, id: PostId): string => index.post(id)?.title ?? id;
 
 const vacancyWords = (index: DirectoryIndex, vacancy: Vacancy): string =>

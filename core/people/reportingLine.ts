@@ -70,14 +70,17 @@ export function reportsTo(post: Post, day: CivilDate): PostId | null {
 
 /** Whoever holds a post on a day and is employed; or why nobody does. */
 export function holderOf(index: DirectoryIndex, post: Post, day: CivilDate): { person: Person } | { vacant: Vacancy } {
+  // Whoever left may stand there beside whoever holds it now: a post is vacant only when nobody of them works here.
+  let vacant: Vacancy = null;
   for (const holding of index.holdingsOfPost(post.id)) {
     if (!holdsOn(holding, day)) continue;
     const person = index.person(holding.person);
     if (!person) continue;
     if (isEmployed(person, day)) return { person };
-    if (person.left !== null && person.left < day) return { vacant: { person: person.id, left: person.left } };
+    const { left } = person;
+    if (left !== null && left < day && (vacant === null || vacant.left < left)) vacant = { person: person.id, left };
   }
-  return { vacant: null };
+  return { vacant };
 }
 
 function stepUp(index: DirectoryIndex, from: Post, day: CivilDate): StepUp {

@@ -264,7 +264,7 @@ export const equipment = starter('equipment', {
       { first: { kind: 'managers', levels: 3 }, otherwise: [{ kind: 'role', role: 'HR partner' }] },
       within(3),
       [approve, sendBack('by-cost', 'thing', 'many'), decline],
-      { count: 'majority' },
+      { count: 'majority', undecided: 'decline' },
     ),
     task('hand', role('Stores desk'), 'Hands it out or orders it', within(3), [], {
       couldNot: { to: 'close', closing: 'declined' },

@@ -231,15 +231,17 @@ function anyFlat(id: string, ahead: Ahead): fc.Arbitrary<Step> {
             ),
             whenAway: fc.constantFrom('waits' as const, 'goes up' as const),
             once: fc.boolean(),
+            undecided: fc.option(fc.constantFrom(...outcomes.map(o => o.id))),
             limit: anyLimit(outcomes.map(o => o.id)),
             planned: anyPlan(ahead.steps),
           })
           .map(
-            ({ count, once, planned, ...rest }): Step => ({
+            ({ count, once, undecided, planned, ...rest }): Step => ({
               verb: 'Decide',
               id,
               ...rest,
               ...(count ? { count } : {}),
+              ...(count && count !== 'in turn' && undecided ? { undecided } : {}),
               ...(once ? { once: true as const } : {}),
               ...planned,
               outcomes,

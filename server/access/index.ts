@@ -7,6 +7,7 @@ import {
   isAbove,
   isHeldFor,
   isHeldOn,
+  isTheirOwn,
   looksAfter,
   looksAfterSome,
   type PersonId,
@@ -60,7 +61,7 @@ export const mustKeepLeave = (caller: Caller, person: PersonId, index: Directory
 
 /** What can be told without asking who has held a request: whose it is, who reads everything. */
 export const surelySeesRequest = (caller: Caller, request: { asker: string; subject: string | null }): boolean =>
-  request.asker === caller.id || request.subject === caller.id || may(caller, 'read every record');
+  isTheirOwn(request, caller.id) || may(caller, 'read every record');
 
 /** Whether somebody stands in for somebody today, in this workflow: a cover for some workflows opens no others. */
 const isStandingIn = (cover: Cover, caller: Caller, workflow: string, day: CivilDate): boolean =>
@@ -118,7 +119,7 @@ export function readerOf(
   const standsInFor = covers.filter(c => isStandingIn(c, caller, request.workflow, day)).map(c => c.person);
   const holders = new Set<string>([caller.id, ...standsInFor]);
   return {
-    own: !request.outside && (request.asker === caller.id || request.subject === caller.id),
+    own: !request.outside && isTheirOwn(request, caller.id),
     steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
     roles: roles.filter(r => r.person === caller.id && isHeldOn(r, day) && isHeldFor(r, record)).map(r => r.role),
     all:

@@ -191,6 +191,13 @@ describe('files of a request', () => {
     expect(opened.headers.get('Content-Security-Policy')).toBe("default-src 'none'; sandbox");
     expect(looks(await view(as.ina, request))).toEqual(['Tom Lund']);
 
+    // Seen as Tom, nothing is opened in his name, not even what he has just looked at himself.
+    const marit = await signedIn(small.base, 'dora');
+    await marit.call('POST', '/session/as', { person: 'tom', reason: 'He cannot open it.' });
+    expect((await fetchFile(marit, file.id)).status).toBe(403);
+    expect((await look(marit, 'note')).status).toBe(403);
+    expect(looks(await view(as.ina, request))).toEqual(['Tom Lund']);
+
     // Dora holds the role that is named for the reason; the document is for those who decide on it.
     expect((await look(as.dora, 'reason')).body.answer).toBe('A bad back');
     expect((await fetchFile(as.dora, file.id)).status).toBe(403);

@@ -6,8 +6,12 @@ import type { Instant } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { createTransport } from 'nodemailer';
 import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, houseNow, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { readAddress, replyAddress } from './address.ts';
+import { isSender } from './checked.ts';
+import { receive } from './incoming.ts';
+import { asIncoming } from './smtpServer.ts';
 
 let small: Small;
 let ina: Browser;
@@ -166,6 +170,22 @@ describe('a reply by mail', () => {
     expect((await answers('tom@selkie.example')).at(-1)).toMatch(/Tom Lund answered it. It is closed/);
   });
 
+  test('from an account that was closed, or of somebody who has left, decides nothing', async () => {
+    const { request, address } = await waiting();
+    const own = eq(t.accounts.person, 'tom');
+    await small.db.update(t.accounts).set({ closed: true }).where(own);
+    await send(address, { text: 'Approve' });
+    expect((await view(request)).status).toBe('open');
+    expect((await answers('tom@selkie.example')).at(-1)).toMatch(/account is not open/);
+    await small.db.update(t.accounts).set({ closed: false }).where(own);
+    await small.db.update(t.people).set({ leftOn: '2026-02-01' }).where(eq(t.people.id, 'tom'));
+    await raiseDirectoryVersion(small.db);
+    await send(address, { text: 'Approve', id: 'again@selkie.example' });
+    expect((await view(request)).status).toBe('open');
+    await small.db.update(t.people).set({ leftOn: null }).where(eq(t.people.id, 'tom'));
+    await raiseDirectoryVersion(small.db);
+  });
+
   test('to an address that has expired, or that nobody has made, decides nothing', async () => {
     const { request } = await waiting();
     const secret = await small.serving.house.secret(small.db);
@@ -202,4 +222,67 @@ test('what was received is kept, without its words', async () => {
   const rows = await small.db.select().from(t.receivedMails).where(eq(t.receivedMails.verdict, 'decided'));
   expect(rows.length).toBeGreaterThan(2);
   expect(Object.keys(rows[0]).sort()).toEqual(['at', 'id', 'request', 'sender', 'verdict']);
+});
+
+describe('the mail server’s own check of a sender', () => {
+  const lines = (...fields: string[]) =>
+    fields.map(line => ({ key: 'authentication-results', line: `Authentication-Results: ${line}` }));
+  const checked = (...fields: string[]) => isSender(lines(...fields), 'tom@selkie.example', 'mx.selkie.example');
+
+  test.each([
+    ['a policy of the domain', 'mx.selkie.example; dmarc=pass (p=reject) header.from=selkie.example'],
+    ['a signature of the domain', 'MX.selkie.example 1; spf=fail; dkim=pass header.d=selkie.example header.s=a'],
+    ['the way it came', 'mx.selkie.example; spf=pass smtp.mailfrom=tom@selkie.example'],
+  ])('is passed by %s', (_, field) => {
+    expect(checked(field)).toBe(true);
+  });
+  test.each([
+    ['no check', []],
+    ['the word of another server', ['mx.evil.example; dmarc=pass header.from=selkie.example']],
+    [
+      'one that the mail brought along',
+      ['mx.selkie.example; dmarc=fail', 'mx.selkie.example; dmarc=pass header.from=selkie.example'],
+    ],
+    ['a signature of somebody else', ['mx.selkie.example; dkim=pass header.d=evil.example']],
+    ['a domain that only ends so', ['mx.selkie.example; dkim=pass header.d=selkie.example.evil.example']],
+    ['a comment', ['mx.selkie.example; none (; dmarc=pass header.from=selkie.example)']],
+  ])('is not passed by %s', (_, fields) => {
+    expect(checked(...fields)).toBe(false);
+  });
+
+  test('is asked for where a server is named: then a reply without it decides nothing, and nobody is answered', async () => {
+    const read = (field: string) =>
+      asIncoming(
+        `Authentication-Results: ${field}\r\nAuthentication-Results: mx.selkie.example; dmarc=pass header.from=selkie.example\r\nFrom: tom@selkie.example\r\n\r\nApprove`,
+        { from: 'tom@selkie.example', to: [] },
+        'mx.selkie.example',
+      );
+    expect((await read('mx.selkie.example; dmarc=fail header.from=selkie.example')).isChecked).toBe(false);
+    expect((await read('mx.selkie.example; dmarc=pass header.from=selkie.example')).isChecked).toBe(true);
+    const { request, address } = await waiting();
+    const mail = await read('mx.selkie.example; dmarc=fail');
+    const before = (await answers('tom@selkie.example')).length;
+    expect(await receive(small.serving.house, { ...mail, to: [address] })).toBe('not checked');
+    expect((await view(request)).status).toBe('open');
+    expect(await answers('tom@selkie.example')).toHaveLength(before);
+  });
+});
+
+describe('an odd mail', () => {
+  const head = 'From: tom@selkie.example\r\nTo: x@selkie.example\r\nContent-Type: multipart/mixed; boundary=b\r\n\r\n';
+  const nested = (n: number) =>
+    `From: a@b.example\r\n${Array.from({ length: n }, (_, i) => `Content-Type: multipart/mixed; boundary=b${i}\r\n\r\n--b${i}\r\n`).join('')}\r\nx`;
+  const inside = (n: number) => `From: a@b.example\r\n${'Content-Type: message/rfc822\r\n\r\n'.repeat(n)}\r\nx`;
+  test.each([
+    ['of 60,000 parts', `${head}${'--b\r\n\r\nx\r\n'.repeat(60_000)}--b--`],
+    ['of 20,000 nestings', nested(20_000)],
+    ['of 20,000 mails in one another', inside(20_000)],
+    ['of 90,000 header lines', `${'X-A: b\r\n'.repeat(90_000)}From: tom@selkie.example\r\n\r\nApprove`],
+    ['of 90,000 header lines in a part', `${head}--b\r\n${'X-A: b\r\n'.repeat(90_000)}\r\nApprove\r\n--b--`],
+  ])('%s is turned down at once, and never comes again', async (_, raw) => {
+    const mailServer = createTransport({ host: '127.0.0.1', port: small.serving.mailPort ?? 0, ignoreTLS: true });
+    const envelope = { from: 'tom@selkie.example', to: ['x@selkie.example'] };
+    await expect(mailServer.sendMail({ envelope, raw })).rejects.toMatchObject({ responseCode: 552 });
+    mailServer.close();
+  });
 });

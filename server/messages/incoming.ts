@@ -3,7 +3,7 @@
  * gets a polite answer with the choices. The command’s id is made from the mail’s, so a mail delivered twice decides once.
  */
 import { createHash } from 'node:crypto';
-import type { PersonId } from '@north-pebble/core/people';
+import { isEmployed, type PersonId, todayFor } from '@north-pebble/core/people';
 import { toMilliseconds } from '@north-pebble/core/time';
 import {
   type IncomingMail,
@@ -26,6 +26,8 @@ export type Incoming = IncomingMail & {
   id: string;
   /** The bare address of the sender. */
   from: string;
+  /** Whether its sender is who it says, as far as a check of that is asked for. */
+  isChecked: boolean;
   /** How many it says to be from; one, as a rule. */
   senders: number;
   to: readonly string[];
@@ -40,6 +42,8 @@ export type Verdict =
   | 'calendar'
   | 'not ours'
   | 'wrong sender'
+  | 'not checked'
+  | 'no account'
   | 'expired'
   | 'answered already'
   | 'unclear'
@@ -76,6 +80,11 @@ async function judge(house: House, mail: Incoming): Promise<Judged> {
       answer: `This address answers for somebody else. ${undecided}`,
     };
   }
+  // Whoever really wrote it is not known, so that nobody is answered.
+  if (!mail.isChecked) return { verdict: 'not checked', ...nothing };
+  const [account] = await house.db.select().from(t.accounts).where(eq(t.accounts.person, person.id));
+  if (!account || account.closed || !isEmployed(person, todayFor(index, person.id, now)))
+    return { verdict: 'no account', request: null, answer: `Your account is not open now. ${undecided}` };
   const request = address.task.slice(0, address.task.lastIndexOf('.'));
   const stored = await loadRequest(house.db, request);
   if (!stored) return { verdict: 'not ours', ...nothing };

@@ -5,6 +5,8 @@ import { Readable } from 'node:stream';
 import { type AddressObject, type ParsedMail, type SimpleParserOptions, simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
 import type { House } from '../house/index.ts';
+import { isSender } from './checked.ts';
+import { counted, OddMail } from './counting.ts';
 import { type Incoming, receive } from './incoming.ts';
 
 const mostBytes = 5_000_000;
@@ -34,10 +36,14 @@ const reading: SimpleParserOptions & { keepDeliveryStatus: boolean } = {
   keepDeliveryStatus: true,
 };
 
-/** @param envelope to whom the mail was handed over, which its own headers need not say */
+/**
+ * @param envelope to whom the mail was handed over, which its own headers need not say
+ * @param checkedBy the mail server whose word about the sender is needed; nobody's where nothing is said
+ */
 export async function asIncoming(
   source: Parameters<typeof simpleParser>[0],
   envelope: { from: string; to: readonly string[] },
+  checkedBy: string | undefined = undefined,
 ): Promise<Incoming> {
   const mail = await simpleParser(source, reading);
   const headers = headersOf(mail);
@@ -51,6 +57,7 @@ export async function asIncoming(
   return {
     id: mail.messageId ?? said,
     from: from[0] ?? envelope.from,
+    isChecked: checkedBy === undefined || isSender(mail.headerLines, from[0] ?? '', checkedBy),
     senders: Math.max(from.length, mail.headerLines.filter(({ key }) => key.toLowerCase() === 'from').length),
     to: envelope.to,
     subject: (mail.subject ?? '').slice(0, 1000),
@@ -64,22 +71,13 @@ export async function asIncoming(
   };
 }
 
-/** A mail larger than may come in: the rest of it is not even read. */
-class TooLarge extends Error {}
-
-async function* within(stream: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
-  let size = 0;
-  for await (const chunk of stream) {
-    size += chunk.length;
-    if (size > mostBytes) throw new TooLarge();
-    yield chunk;
-  }
-}
-
 export type Door = { port: number; close: () => Promise<void> };
 
-/** @param port 0 for any that is free */
-export function openMailServer(house: House, port: number): Promise<Door> {
+/**
+ * @param port 0 for any that is free
+ * @param checkedBy the mail server whose check of senders is asked for
+ */
+export function openMailServer(house: House, port: number, checkedBy?: string): Promise<Door> {
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
@@ -93,7 +91,7 @@ export function openMailServer(house: House, port: number): Promise<Door> {
         to: session.envelope.rcptTo.map(to => to.address),
       };
       const content = stream.iterator({ destroyOnReturn: false }) as AsyncIterable<Buffer>;
-      asIncoming(Readable.from(within(content)), envelope)
+      asIncoming(Readable.from(counted(content)), envelope, checkedBy)
         .then(async mail => {
           const verdict = await receive(house, mail);
           house.log.info({ verdict }, 'mail received');
@@ -102,7 +100,7 @@ export function openMailServer(house: House, port: number): Promise<Door> {
         .catch(fault => {
           // What is left of it is taken off the line and thrown away.
           stream.resume();
-          if (fault instanceof TooLarge)
+          if (fault instanceof OddMail)
             return done(Object.assign(new Error('This mail is too large.'), { responseCode: 552 }));
           house.log.error({ err: fault }, 'mail in');
           done(Object.assign(new Error('Try again later.'), { responseCode: 451 }));

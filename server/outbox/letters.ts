@@ -1,6 +1,7 @@
 /** Letters: sent over SMTP, at once or together with others, as their readers want them. */
+import { may } from '@north-pebble/contract';
 import { writeInvitation } from '@north-pebble/core/formats';
-import { dailyMail, type PersonId, sendingOf, zoneFor } from '@north-pebble/core/people';
+import { dailyMail, hrOperations, type PersonId, sendingOf, zoneFor } from '@north-pebble/core/people';
 import { civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
 import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
@@ -154,9 +155,35 @@ async function attachedTo(
   };
 }
 
+/** A letter to HR operations is one to each person there; written once, however often this is tried. */
+async function spread(house: House, row: Row): Promise<void> {
+  const accounts = await house.db.select().from(t.accounts).where(eq(t.accounts.closed, false));
+  const people = accounts.filter(one => may(one, 'help requests on')).map(one => one.person);
+  await inTransaction(house.db, async tx => {
+    for (const to of people)
+      await tx
+        .insert(t.effects)
+        .ignore()
+        .values({
+          key: `${row.key}:${to}`,
+          request: row.request,
+          payload: { ...row.payload, to, forRole: true },
+          state: 'waiting',
+          attempts: 0,
+          nextTry: 0,
+          writtenAt: row.writtenAt,
+        });
+    await tx
+      .update(t.effects)
+      .set({ state: 'delivered', attempts: row.attempts + 1, fault: null, doneAt: Date.now() })
+      .where(eq(t.effects.id, row.id));
+  });
+}
+
 async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
   const { mail } = sender;
   if (!(await renew(house, sender, row.id))) return;
+  if (row.payload.to === hrOperations) return spread(house, row);
   const index = await house.directory(house.db);
   const { address } = row.payload;
   const person = index.person(row.payload.to as PersonId);

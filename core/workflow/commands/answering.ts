@@ -1,7 +1,7 @@
 /** Answering what waits for one: deciding, taking from a pool and putting back, doing, and saying that it could not be done. */
 
 import { type FieldFault, isEmptyAnswer, mayChange } from '../../form/index.ts';
-import { coverOn, mayCoverFor, type PersonId } from '../../people/index.ts';
+import { coverOn, isTheirOwn, mayCoverFor, type PersonId } from '../../people/index.ts';
 import { type Definition, fieldById, type StepOf } from '../definition/definition.ts';
 import { isGuestStep } from '../definition/guests.ts';
 import { allSteps, stepById } from '../definition/structure.ts';
@@ -59,8 +59,7 @@ export const isHeldBy = (
   (task.holder === person ||
     task.coverFor === person ||
     // Nobody decides their own request, not as a cover either.
-    ((state.outside !== undefined || (person !== state.asker && person !== state.subject)) &&
-      covers(definition, task, person, context, state)));
+    ((state.outside !== undefined || !isTheirOwn(state, person)) && covers(definition, task, person, context, state)));
 
 /** For whom somebody answers: nobody else when the one who was stood in for answers after all. */
 const coverOf = (task: Task, actor: PersonId | null): PersonId | null =>

@@ -1,5 +1,6 @@
 /** Clarifying: the holder of a step asks the asker something, and the clock of the step stands still until the reply. */
 
+import { isTheirOwn } from '../../people/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { personStep } from '../execution/assigning.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -45,7 +46,7 @@ export function reply(
 ): Result {
   const task = state.tasks.find(t => t.id === command.task);
   if (!task?.question) return refuse('not open', 'Nothing is asked here any more.');
-  if (context.actor !== state.asker && context.actor !== state.subject) {
+  if (context.actor === null || !isTheirOwn(state, context.actor)) {
     return refuse('not yours', `${nameOf(context.index, state.asker)} is asked, not you.`);
   }
   const execution = executionOf(definition, state, context);

@@ -1,5 +1,6 @@
 /** Courses that went wrong once: counted in the wrong days, passed to the wrong people, told to nobody, said to be done. */
 import { describe, expect, test } from '@jest/globals';
+import { hrOperations } from '../../people/index.ts';
 import {
   annualLeave,
   bookOf,
@@ -145,6 +146,31 @@ describe('a limit', () => {
     expect(course.state.tasks[0]).toMatchObject({ holder: 'sub', coverFor: 'tom' });
     course.limit();
     expect(course.holders).toEqual(['dora']);
+  });
+
+  test('passes up a line of three and no further: nobody has it again, and HR operations is told', () => {
+    const above: Record<string, string> = { lead: 'keeper', keeper: 'director' };
+    const posts = directory.posts.map(post =>
+      above[post.id] ? { ...post, lines: [{ from: date('2020-01-01'), reportsTo: above[post.id] }] } : post,
+    );
+    const course = new ClockedRun(flow(up), { index: withDirectory({ posts }) });
+    const seen = [course.holders];
+    for (let n = 0; n < 4; n++) if (course.state.tasks[0]?.late === false) seen.push(course.limit().holders);
+    expect(seen).toEqual([['tom'], ['kay'], ['dora'], ['dora']]);
+    expect(course.mails.at(-1)).toMatchObject({ to: hrOperations, subject: expect.stringContaining('Nobody is left') });
+    expect(course.state.tasks[0].late).toBe(true);
+  });
+
+  test('goes up past whoever has left meanwhile, never back down', () => {
+    const above: Record<string, string> = { lead: 'keeper', keeper: 'director' };
+    const posts = directory.posts.map(post =>
+      above[post.id] ? { ...post, lines: [{ from: date('2020-01-01'), reportsTo: above[post.id] }] } : post,
+    );
+    // Kay is covered by Ina’s manager Tom: what comes to Kay does not come back to Tom, and then goes to Dora.
+    const covers = [{ person: person('kay'), by: person('tom'), from: date('2026-01-01'), to: date('2026-12-31') }];
+    const course = new ClockedRun(flow(up), { index: withDirectory({ posts, covers }) });
+    expect(course.limit().holders).toEqual(['kay']);
+    expect(course.limit().holders).toEqual(['dora']);
   });
 
   test('is news to the asker, when it changes hands and when it does not', () => {

@@ -1,6 +1,6 @@
 /** Passing a task on: handed over for good, set aside until a day, lent to somebody until then, or given to somebody named. */
 
-import { type Holder, isEmployed, mayHold, type PeopleRule, type PersonId } from '../../people/index.ts';
+import { type Holder, isEmployed, isTheirOwn, mayHold, type PeopleRule, type PersonId } from '../../people/index.ts';
 import { fullDate, toDay } from '../../time/index.ts';
 import type { Definition, PersonStep } from '../definition/definition.ts';
 import { assignTo, find, mayBeAsker, meantOf, personStep, questionOf, tellAsker } from '../execution/assigning.ts';
@@ -31,7 +31,7 @@ type FoundOrGap = { found: readonly Holder[] } | { gap: string };
 /** Somebody named, or whoever covers for them: never the asker where something is decided, nobody who has left. */
 function named(execution: Execution, step: PersonStep, id: PersonId): FoundOrGap {
   const { state, context } = execution;
-  if (!mayBeAsker(step) && !state.outside && (id === state.asker || id === state.subject)) {
+  if (!mayBeAsker(step) && !state.outside && isTheirOwn(state, id)) {
     return { gap: 'Nobody decides their own request.' };
   }
   const person = context.index.person(id);
@@ -86,6 +86,7 @@ function others(execution: Execution, step: PersonStep, task: Task, to: ToWhom):
 const carried = (task: Task) => ({
   due: task.due,
   meantFor: meantOf(task),
+  ...(task.had ? { had: task.had } : {}),
   ...(task.rest ? { rest: task.rest } : {}),
 });
 

@@ -1,9 +1,11 @@
 /** Giving a step to people: whom, until when, what is asked again and what is not, and what happens at the limit. */
 
 import {
-  above,
+  type Found,
+  type Gap,
   type Holder,
-  mainPost,
+  hrOperations,
+  lineAbove,
   type PersonId,
   type Question,
   type Resolution,
@@ -28,7 +30,7 @@ import type { Attached } from '../request/outgoing.ts';
 import type { Reason } from '../request/reason.ts';
 import type { Task } from '../request/state.ts';
 import type { Execution } from './execution.ts';
-import { mailedOutcomes, openOutcomes, type Settled, settle } from './voting.ts';
+import { mailedOutcomes, openOutcomes, type Settled, type Settlement, settle } from './voting.ts';
 
 /** Nobody decides their own wish; a step at which the asker answers for the course of the request alone may be theirs. */
 export const mayBeAsker = (step: PersonStep): boolean => step.verb === 'Do' || step.askerMay === true;
@@ -94,7 +96,7 @@ export function assign(execution: Execution, step: PersonStep): void {
     } else waiting.push({ holder, again: before?.again ?? null });
   }
   const settled = settle(countable(execution, step), execution.state.votes[step.id] ?? [], of);
-  if (settled) return lead(execution, step, settled, true);
+  if (settled) return conclude(execution, step, settled, true);
   const [first, ...rest] = waiting;
   const reasonsFor = (again: Reason | null): readonly Reason[] => (again ? [...found.reasons, again] : found.reasons);
   if (step.count === 'in turn') {
@@ -167,6 +169,7 @@ type Assignment = {
   lentBy?: PersonId;
   /** For whom it was meant, when it comes to somebody else by a limit or by being passed on. */
   meantFor?: PersonId;
+  had?: readonly PersonId[];
   note?: string | null;
 };
 
@@ -202,6 +205,7 @@ export function assignTo(
     ...(remindAt ? { remindAt } : {}),
     ...(assignment.lentBy ? { lentBy: assignment.lentBy } : {}),
     ...(assignment.meantFor && assignment.meantFor !== holder.person ? { meantFor: assignment.meantFor } : {}),
+    ...(assignment.had ? { had: assignment.had } : {}),
   });
   if (due && 'at' in due && toMilliseconds(due.at) > toMilliseconds(execution.context.now)) {
     execution.timer(task, 'limit', due.at);
@@ -309,17 +313,22 @@ export function passLimit(execution: Execution, task: Task): void {
   if (atLimit === 'wait') return late({ code: 'goes on waiting' });
   if (atLimit === 'pass up') {
     const meant = meantOf(task);
-    const day = todayOf(execution.context, meant);
-    const post = mainPost(execution.context.index, meant, day);
-    const passed = new Set([execution.asker, execution.subject, task.holder, meant]);
-    const next = post && above(execution.context.index, post, day, passed);
-    if (!next || 'gap' in next) return late({ code: 'nobody above, goes on waiting' });
+    const had = [...(task.had ?? []), task.holder, meant];
+    const next = nextAbove(execution, meant, had);
+    if ('gap' in next) {
+      late({ code: 'nobody above, HR operations told' });
+      return execution.mail(
+        hrOperations,
+        `Nobody is left to pass it up to: ${execution.title()}`,
+        `The deadline of ${execution.who(task.holder)} has passed, and nobody above them is left to ask. Name somebody to handle this step.`,
+      );
+    }
     const taken = takenBy(next.person, questionOf(execution, step));
     // Whoever let the limit pass does not get it back as the cover of the manager above.
-    const comesBack = taken.holder.person === task.holder;
+    const comesBack = had.includes(taken.holder.person);
     const holder = comesBack ? { person: next.person.id, coverFor: null } : taken.holder;
     const reasons = comesBack ? next.reasons : [...next.reasons, ...taken.reasons];
-    return passTo(execution, step, task, [holder], reasons, 'passed up at limit');
+    return passTo(execution, step, task, [holder], reasons, 'passed up at limit', [...had, next.person.id]);
   }
   if ('passTo' in atLimit) {
     const found = find(execution, step, atLimit.passTo);
@@ -355,6 +364,19 @@ export function passLimit(execution: Execution, task: Task): void {
   lead(execution, step, { outcome: outcome.id, reason: { code: 'nobody in time' } }, true);
 }
 
+/** The next in the line of whoever it was meant for: above everybody who had it, and never one of them again. */
+function nextAbove(execution: Execution, meant: PersonId, had: readonly PersonId[]): Found | Gap {
+  const { index } = execution.context;
+  const passed = new Set([execution.asker, execution.subject, ...had]);
+  const line = lineAbove(index, meant, todayOf(execution.context, meant));
+  let found: Found | undefined;
+  for (let next = line.next(); ; next = line.next()) {
+    if (next.done) return found ?? { gap: next.value, reasons: [] };
+    if (had.includes(next.value.person.id)) found = undefined;
+    else if (!passed.has(next.value.person.id)) found ??= next.value;
+  }
+}
+
 function passTo(
   execution: Execution,
   step: PersonStep,
@@ -362,6 +384,7 @@ function passTo(
   holders: readonly Holder[],
   reasons: readonly Reason[],
   code: 'passed up at limit' | 'passed on at limit',
+  had?: readonly PersonId[],
 ): void {
   const names = holders.map(h => execution.who(h.person)).join(', ');
   const { state } = execution;
@@ -387,7 +410,8 @@ function passTo(
     `No longer needed: ${execution.title()}`,
     `${execution.words({ code })}. Nothing is left for you to do.`,
   );
-  for (const holder of fresh) assignTo(execution, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task) });
+  for (const holder of fresh)
+    assignTo(execution, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task), ...(had ? { had } : {}) });
   if (fresh.length > 0)
     tellAsker(execution, `${execution.who(task.holder)} has not answered in time, so it went to ${names} instead.`);
   else withFewer(execution, step, task);
@@ -416,9 +440,15 @@ export function countAnswer(execution: Execution, step: StepOf<'Decide'>, task: 
   const votes = execution.state.votes[step.id] ?? [];
   const of = execution.state.asked[step.id] ?? 1;
   const settled = of > 0 && votes.length > 0 ? settle(countable(execution, step), votes, of) : undefined;
-  if (settled) return lead(execution, step, settled, step.count !== undefined);
+  if (settled) return conclude(execution, step, settled, step.count !== undefined);
   const [next, ...rest] = task.rest ?? [];
   if (next) assignTo(execution, step, next, [{ code: 'next in turn', after: task.holder }], { rest });
+}
+
+function conclude(execution: Execution, step: StepOf<'Decide'>, settled: Settlement, say: boolean): void {
+  if ('outcome' in settled) return lead(execution, step, settled, say);
+  execution.endTasks(settled.blocked, [step.id]);
+  execution.stuck(step.id, settled.blocked);
 }
 
 function lead(execution: Execution, step: StepOf<'Decide'>, settled: Settled, say: boolean): void {

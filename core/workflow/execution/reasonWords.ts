@@ -48,6 +48,17 @@ export function outcomeLabel(definition: Definition, step: string, outcome: stri
 const outcome = ({ definition }: Telling, about: { step: string; outcome: string }): string =>
   outcomeLabel(definition, about.step, about.outcome);
 
+/** `2 “Approve” and 1 “Decline”`. */
+const countsWords = (
+  telling: Telling,
+  step: string,
+  counts: readonly { readonly outcome: string; readonly people: number }[],
+): string =>
+  counts
+    .map(({ outcome: one, people }) => `${people} “${outcome(telling, { step, outcome: one })}”`)
+    .join(', ')
+    .replace(/, ([^,]*)$/, ' and $1');
+
 /** A value as people read it: a person by name, a date with its weekday. */
 export function valueWords(index: DirectoryIndex, value: unknown): string {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
@@ -172,7 +183,14 @@ const about: WordsOf<'about', Telling> = {
   'one against': (about, telling) => `one answer was “${outcome(telling, about)}”, and all must agree`,
   'all agreed': ({ of }) => `all ${of} agreed`,
   'all agreed in turn': ({ of }) => `all ${of} agreed in turn`,
-  'enough alike': (about, telling) => `${about.people} of ${about.of} answered “${outcome(telling, about)}”`,
+  'enough alike': (about, telling) =>
+    about.counts && about.counts.length > 1
+      ? `of ${about.of} people, ${countsWords(telling, about.step, about.counts)}`
+      : `${about.people} of ${about.of} answered “${outcome(telling, about)}”`,
+  'not agreed': (about, telling) =>
+    `${countsWords(telling, about.step, about.counts)}; ${about.needed} of ${about.of} had to agree, so it is “${outcome(telling, about)}”`,
+  'no agreement': (about, telling) =>
+    `${countsWords(telling, about.step, about.counts)}; ${about.needed} of ${about.of} had to agree, and the workflow does not say what happens then`,
   'out of reach': (about, telling) =>
     `${about.needed} of ${about.of} ${about.alike ? 'answers alike' : 'in favour'} cannot be reached any more, so it is “${outcome(telling, about)}”`,
   'answered before': ({ person }, telling) =>
@@ -190,6 +208,7 @@ const about: WordsOf<'about', Telling> = {
 
   'goes on waiting': () => 'it goes on waiting',
   'nobody above, goes on waiting': () => 'nobody is above, so it goes on waiting',
+  'nobody above, HR operations told': () => 'nobody above is left, so HR operations is told',
   'nobody else, goes on waiting': () => 'nobody else is found, so it goes on waiting',
   'told of it': ({ people }, telling) => `${names(telling, people)} is told`,
   'nobody to tell': () => 'nobody is found to be told',

@@ -2,18 +2,12 @@
 import { type Field, isEmptyAnswer } from '../../form/index.ts';
 import type { Definition, Outcome, StepOf } from '../definition/definition.ts';
 import { levelAt } from '../figures/filling.ts';
-import type { Reason } from '../request/reason.ts';
+import type { Counts, Reason } from '../request/reason.ts';
 import type { RequestState, Vote } from '../request/state.ts';
 
 export type Settled = { outcome: string; reason: Reason };
-
-const toneOrder = { bad: 0, rework: 1, good: 2 } as const;
-
-/** What happens when those asked do not agree: the first outcome that declines, else that sends back, else the last. */
-export function cautious(outcomes: readonly Outcome[]): Outcome {
-  const tones = [...outcomes].sort((a, b) => toneOrder[a.tone] - toneOrder[b.tone]);
-  return tones[0].tone === 'good' ? outcomes[outcomes.length - 1] : tones[0];
-}
+/** Answers that became an outcome, or that cannot become one any more. */
+export type Settlement = Settled | { blocked: Reason };
 
 /** Outcomes that may still be chosen: one that sends back is not among them once it was chosen as often as it may be. */
 export const openOutcomes = (
@@ -37,55 +31,59 @@ export const mailedOutcomes = (
 
 const count = (votes: readonly Vote[], outcome: string): number => votes.filter(v => v.outcome === outcome).length;
 
+/** How many gave each outcome that anybody gave, in the order of the step. */
+const countsOf = ({ outcomes }: Pick<StepOf<'Decide'>, 'outcomes'>, votes: readonly Vote[]): Counts =>
+  outcomes.flatMap(({ id }) => {
+    const people = count(votes, id);
+    return people === 0 ? [] : [{ outcome: id, people }];
+  });
+
 /**
+ * Each outcome is a side of its own: to agree is to give the same one.
  * @param votes in the order in which they came
  * @param of how many are asked, counting those who have answered
- * @returns nothing while a further answer could still change the outcome
+ * @returns nothing while a further answer could still change the outcome; blocked when no outcome can be reached any more
+ * and the step does not say which is taken then
  */
 export function settle(
-  step: Pick<StepOf<'Decide'>, 'id' | 'count' | 'outcomes'>,
+  step: Pick<StepOf<'Decide'>, 'id' | 'count' | 'outcomes' | 'undecided'>,
   votes: readonly Vote[],
   of: number,
-): Settled | undefined {
-  const outcomeOf = (vote: Vote) => step.outcomes.find(o => o.id === vote.outcome);
-  const isGood = (vote: Vote) => outcomeOf(vote)?.tone === 'good';
-  const open = of - votes.length;
-  const { count: counting } = step;
+): Settlement | undefined {
+  const { count: counting, outcomes, undecided } = step;
+  const isGood = (id: string) => outcomes.find(o => o.id === id)?.tone === 'good';
   if (counting === undefined) return votes[0] && { outcome: votes[0].outcome, reason: { code: 'first answer' } };
-  if (counting === 'everyone' || counting === 'in turn') {
-    const against = votes.find(v => !isGood(v));
-    if (against)
-      return {
-        outcome: against.outcome,
-        reason: { code: 'one against', step: step.id, outcome: against.outcome },
-      };
-    if (open > 0) return undefined;
-    if (counting === 'in turn')
-      return { outcome: votes[votes.length - 1].outcome, reason: { code: 'all agreed in turn', of } };
-    const [most] = [...step.outcomes].sort((a, b) => count(votes, b.id) - count(votes, a.id));
-    return { outcome: most.id, reason: { code: 'all agreed', of } };
-  }
   // Somebody is always asked, even where no answer could bring about what is counted.
   if (votes.length === 0) return undefined;
-  const needed = counting === 'majority' ? Math.floor(of / 2) + 1 : counting.atLeast;
-  const candidates = counting === 'majority' ? step.outcomes : step.outcomes.filter(o => o.tone === 'good');
-  const reached = candidates.find(o => count(votes, o.id) >= needed);
-  if (reached) {
-    const people = count(votes, reached.id);
-    return { outcome: reached.id, reason: { code: 'enough alike', step: step.id, outcome: reached.id, people, of } };
-  }
-  const instead = cautious(step.outcomes);
-  // Still open only while some other outcome than the cautious one can be reached.
-  if (candidates.some(o => o.id !== instead.id && count(votes, o.id) + open >= needed)) return undefined;
-  return {
-    outcome: instead.id,
-    reason: {
-      code: 'out of reach',
-      step: step.id,
-      outcome: instead.id,
-      needed,
-      of,
-      alike: counting === 'majority',
-    },
-  };
+  const open = of - votes.length;
+  const against = votes.find(v => !isGood(v.outcome));
+  if (against && (counting === 'in turn' || (counting === 'everyone' && undecided === undefined)))
+    return { outcome: against.outcome, reason: { code: 'one against', step: step.id, outcome: against.outcome } };
+  if (counting === 'in turn')
+    return open > 0
+      ? undefined
+      : { outcome: votes[votes.length - 1].outcome, reason: { code: 'all agreed in turn', of } };
+  const needed =
+    counting === 'everyone' ? of : counting === 'majority' ? Math.floor(of / 2) + 1 : Math.min(counting.atLeast, of);
+  const given = ({ id }: Outcome) => count(votes, id);
+  const counts = countsOf(step, votes);
+  const favoured = typeof counting === 'object' ? outcomes.filter(o => o.tone === 'good') : outcomes;
+  const canBe = (some: readonly Outcome[]) => some.filter(o => given(o) + open >= needed);
+  const reached =
+    favoured.find(o => given(o) >= needed) ??
+    // So many in favour is asked for first; another outcome counts once that cannot be had any more.
+    (canBe(favoured).length === 0 ? outcomes.find(o => given(o) >= needed) : undefined);
+  if (reached)
+    return {
+      outcome: reached.id,
+      reason:
+        counting === 'everyone'
+          ? { code: 'all agreed', of }
+          : { code: 'enough alike', step: step.id, outcome: reached.id, people: given(reached), of, counts },
+    };
+  if (canBe(outcomes).some(o => o.id !== undecided)) return undefined;
+  const instead = outcomes.find(o => o.id === undecided);
+  return instead
+    ? { outcome: instead.id, reason: { code: 'not agreed', step: step.id, outcome: instead.id, needed, of, counts } }
+    : { blocked: { code: 'no agreement', step: step.id, needed, of, counts } };
 }

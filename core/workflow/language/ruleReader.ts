@@ -294,6 +294,8 @@ export type After = {
   remind?: Limit['remind'];
   atLimit?: AtLimit | { takeLabel: string };
   goesUp?: true;
+  /** The label of the outcome that is taken when they do not agree. */
+  undecided?: string;
   once?: true;
   askerMay?: true;
   handTo?: 'anybody';
@@ -339,6 +341,13 @@ function readPlan(s: Scanner, known: Known): InPlan | undefined {
 
 /** One sentence of those that stand after a decision or a task. */
 export function readAfter(s: Scanner, known: Known, after: After): boolean {
+  if (s.eat(/if they do not agree,? (?:it is blocked|the first answer against counts)\.?/)) return true;
+  const undecided = s.try(() => (s.eat(/if they do not agree:/) ? s.quoted() : undefined));
+  if (undecided !== undefined) {
+    s.eat(/\./);
+    after.undecided = undecided;
+    return true;
+  }
   if (s.eat(/whoever approved the step before is not asked again\.?/)) {
     after.once = true;
     return true;

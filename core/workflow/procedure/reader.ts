@@ -49,11 +49,11 @@ function keepIds(step: Step, before: Step | undefined): Step {
       return { ...step, rows: ids(step.rows, (before as typeof step).rows) };
     case 'Decide': {
       const outcomes = ids(step.outcomes, (before as typeof step).outcomes);
-      const { limit } = step;
-      if (!limit || typeof limit.atLimit !== 'object' || !('take' in limit.atLimit)) return { ...step, outcomes };
-      const { take } = limit.atLimit;
-      const at = step.outcomes.findIndex(o => o.id === take);
-      return { ...step, outcomes, limit: at < 0 ? limit : { ...limit, atLimit: { take: outcomes[at].id } } };
+      const { limit, undecided } = step;
+      const kept = (id: string) => outcomes[step.outcomes.findIndex(o => o.id === id)]?.id ?? id;
+      const named = { ...step, outcomes, ...(undecided === undefined ? {} : { undecided: kept(undecided) }) };
+      if (!limit || typeof limit.atLimit !== 'object' || !('take' in limit.atLimit)) return named;
+      return { ...named, limit: { ...limit, atLimit: { take: kept(limit.atLimit.take) } } };
     }
     case 'Do':
       return step.checklist ? { ...step, checklist: ids(step.checklist, (before as typeof step).checklist) } : step;

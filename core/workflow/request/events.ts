@@ -84,6 +84,8 @@ export type EventBody =
       lentBy?: PersonId;
       /** For whom it was meant before a limit or a holder passed it on. */
       meantFor?: PersonId;
+      /** Who had it before at this step, as far as limits passed it up. */
+      had?: readonly PersonId[];
     }
   | {
       kind: 'answered';

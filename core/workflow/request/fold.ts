@@ -399,6 +399,7 @@ function given(state: Draft, event: Extract<RequestEvent, { kind: 'given' }>): D
     ...(event.remindAt ? { remindAt: event.remindAt } : {}),
     ...(event.lentBy ? { lentBy: event.lentBy } : {}),
     ...(event.meantFor ? { meantFor: event.meantFor } : {}),
+    ...(event.had ? { had: event.had } : {}),
   };
   const asked = event.of === undefined ? state.asked : { ...state.asked, [event.step]: event.of };
   return put(state, { tasks: [...state.tasks, task], given: state.given + 1, asked });

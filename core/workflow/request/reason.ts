@@ -9,6 +9,9 @@ import type { PeopleReason, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant, WorkingAmount } from '../../time/index.ts';
 import type { FormulaReason, Inputs } from '../figures/formulaReason.ts';
 
+/** How many people gave each outcome. */
+export type Counts = ReadonlyArray<{ readonly outcome: string; readonly people: number }>;
+
 type Named = Readonly<Record<string, unknown>>;
 
 /** What a request asked of the house, or of a system outside. */
@@ -60,7 +63,10 @@ type About = {
   'one against': { step: string; outcome: string };
   'all agreed': { of: number };
   'all agreed in turn': { of: number };
-  'enough alike': { step: string; outcome: string; people: number; of: number };
+  /** How many gave each outcome is told since it is counted. */
+  'enough alike': { step: string; outcome: string; people: number; of: number; counts?: Counts };
+  'not agreed': { step: string; outcome: string; needed: number; of: number; counts: Counts };
+  'no agreement': { step: string; needed: number; of: number; counts: Counts };
   'out of reach': { step: string; outcome: string; needed: number; of: number; alike: boolean };
   'answered before': { person: PersonId };
   'approved the step before': { person: PersonId };
@@ -75,6 +81,7 @@ type About = {
   // What happened at a limit.
   'goes on waiting': object;
   'nobody above, goes on waiting': object;
+  'nobody above, HR operations told': object;
   'nobody else, goes on waiting': object;
   'told of it': { people: readonly PersonId[] };
   'nobody to tell': object;

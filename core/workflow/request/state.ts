@@ -31,6 +31,7 @@ export type Task = {
   readonly aside?: { readonly until: CivilDate; readonly back: Instant; readonly note: string | null };
   readonly lentBy?: PersonId;
   readonly meantFor?: PersonId;
+  readonly had?: readonly PersonId[];
 };
 
 /** What stood approved when a change or a cancellation was asked for. */

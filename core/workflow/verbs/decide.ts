@@ -143,13 +143,14 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Decide'> {
         outcomes.map(o => o.id),
       ),
     );
-  const { limit, whenAway, ...more } = personParts(passage, known, within, outcomes);
+  const { limit, whenAway, undecided, ...more } = personParts(passage, known, within, outcomes);
   return {
     verb: 'Decide',
     id,
     when,
     who,
     ...(count ? { count } : {}),
+    ...(count && undecided !== undefined ? { undecided } : {}),
     whenAway,
     ...more,
     limit,
@@ -186,6 +187,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
       { fix: { label: 'Let the first answer settle', path: [...path, 'count'], value: undefined } },
     );
   }
+  undecidedFinding(findings, step, path);
   if (step.outcomes.every(outcome => outcome.leads.to === 'rework')) {
     findings.add(
       'stops',
@@ -255,6 +257,39 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Decide'>): void
       );
     }
   });
+}
+
+/** The outcome that nobody minds if people do not agree: the one that declines, else one that sends back. */
+const cautious = ({ outcomes }: StepOf<'Decide'>): Outcome =>
+  outcomes.find(o => o.tone === 'bad') ?? outcomes.find(o => o.tone === 'rework') ?? outcomes[outcomes.length - 1];
+
+function undecidedFinding(findings: Findings, step: StepOf<'Decide'>, path: Path): void {
+  const { count, undecided } = step;
+  if (undecided !== undefined && !step.outcomes.some(o => o.id === undecided)) {
+    findings.add(
+      'stops',
+      'undecided',
+      step,
+      [...path, 'undecided'],
+      'If they do not agree, an outcome is taken that is not there',
+      `There is no outcome “${undecided}”.`,
+      { fix: { label: `Take “${cautious(step).label}”`, path: [...path, 'undecided'], value: cautious(step).id } },
+    );
+    return;
+  }
+  // Where all must agree, the first answer against settles it; two outcomes in favour are two sides.
+  const canDisagree =
+    count === 'everyone' ? step.outcomes.filter(o => o.tone === 'good').length > 1 : step.outcomes.length > 1;
+  if (undecided !== undefined || count === undefined || count === 'in turn' || !canDisagree) return;
+  findings.add(
+    'warns',
+    'undecided',
+    step,
+    [...path, 'undecided'],
+    'It does not say what happens if they do not agree',
+    'The request would be blocked until HR operations name somebody to decide.',
+    { fix: { label: `Take “${cautious(step).label}” then`, path: [...path, 'undecided'], value: cautious(step).id } },
+  );
 }
 
 export const decide: VerbModule<'Decide'> = { take: assign, say: sentence, read, check };

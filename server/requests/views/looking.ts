@@ -40,11 +40,21 @@ const mustSeeField = (sight: Sight | undefined): void => {
   throw notFound();
 };
 
+/** A look stands on the trail under the name of whoever looks: nobody looks in somebody else's. */
+function mustBeThemselves(caller: Caller): void {
+  if (caller.seenBy)
+    throw new ProblemError(
+      'not allowed',
+      'You see North Pebble as somebody else, and a look is kept under the name of whoever looks. Stop that first.',
+    );
+}
+
 /** Opens one answer; a look at what is guarded is an event of the request. */
 export async function look(house: House, caller: Caller, id: string, { id: key, field }: Look): Promise<Looked> {
   const { stored, sights } = await seen(house, caller, id);
   const sight = sights.get(field);
   mustSeeField(sight);
+  if (sight === 'guarded') mustBeThemselves(caller);
   if (sight === 'guarded') await command(house, caller, id, { id: key, command: { kind: 'look', field } });
   return { answer: stored.state.answers[field] ?? null };
 }
@@ -67,6 +77,7 @@ export async function mustReadFile(house: House, caller: Caller, file: StoredFil
   if (sight !== 'guarded') return;
   const isRecent = (at: Instant) => toMilliseconds(now) - toMilliseconds(at) < sameLook;
   const before = events.some(e => e.kind === 'looked' && e.by === caller.id && e.field === field && isRecent(e.at));
+  mustBeThemselves(caller);
   if (before) return;
   await command(house, caller, file.request, { id: randomUUID(), command: { kind: 'look', field } });
 }

@@ -21,6 +21,8 @@ export const Decide = z.object({
   when,
   who: PeopleRule,
   count: Quorum.optional(),
+  /** The outcome that is taken when those who are asked can agree on none any more; without one, the step is blocked. */
+  undecided: Id.optional(),
   whenAway,
   /** Whoever approved the step before is not asked again. */
   once: z.literal(true).optional(),

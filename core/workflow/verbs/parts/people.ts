@@ -8,7 +8,7 @@ import type { Path } from '../../definition/path.ts';
 import type { Placed } from '../../definition/structure.ts';
 import { guestWords, readGuest } from '../../language/guestWords.ts';
 import { finish, need, type Passage } from '../../language/passage.ts';
-import type { Choice, Phrase } from '../../language/phrase.ts';
+import { type Choice, type Phrase, quoted } from '../../language/phrase.ts';
 import { type After, type Known, readAfter, type readLimitTime } from '../../language/ruleReader.ts';
 import { limitSentences, planWords } from '../../language/ruleWords.ts';
 import { Scanner } from '../../language/scanner.ts';
@@ -30,6 +30,9 @@ export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'
       text: 'Away without cover: it goes up the line.',
       edit: { kind: 'choice', path: [...path, 'whenAway'], value: 'goes up', choices: awayChoices },
     });
+  }
+  if (step.verb === 'Decide' && step.count !== undefined && step.count !== 'in turn') {
+    phrases.push(undecidedPhrase(step, path));
   }
   if (step.verb === 'Decide' && step.once) {
     phrases.push({
@@ -66,6 +69,24 @@ export function afterPhrases(writing: Writing, step: StepOf<'Decide'> | StepOf<'
   return phrases;
 }
 
+/** What is taken when people can agree on no outcome any more. */
+function undecidedPhrase({ undecided, outcomes, count }: StepOf<'Decide'>, path: Path): Phrase {
+  const otherwise =
+    count === 'everyone'
+      ? 'If they do not agree, the first answer against counts.'
+      : 'If they do not agree, it is blocked.';
+  const taken = (label: string) => `If they do not agree: ${quoted(label)}.`;
+  return {
+    text: undecided === undefined ? otherwise : taken(outcomes.find(o => o.id === undecided)?.label ?? undecided),
+    edit: {
+      kind: 'choice',
+      path: [...path, 'undecided'],
+      value: undecided,
+      choices: [...outcomes.map(o => ({ value: o.id, words: taken(o.label) })), { value: undefined, words: otherwise }],
+    },
+  };
+}
+
 export const askerMayChoices: Choice[] = [
   { value: true, words: 'The asker may have it: it is not about their own wish' },
   { value: undefined, words: 'Nobody decides their own request' },
@@ -88,7 +109,10 @@ export const onceChoices: Choice[] = [
 
 const isNone = (within: unknown): within is 'none' => within === 'none';
 
-type PersonParts = Pick<StepOf<'Decide'>, 'whenAway' | 'limit' | 'once' | 'askerMay' | 'handTo' | 'plan'> & {
+type PersonParts = Pick<
+  StepOf<'Decide'>,
+  'whenAway' | 'limit' | 'once' | 'undecided' | 'askerMay' | 'handTo' | 'plan'
+> & {
   guest?: Guest;
 };
 
@@ -123,6 +147,9 @@ export function personParts(
   return {
     limit,
     whenAway: after.goesUp ? 'goes up' : 'waits',
+    ...(after.undecided === undefined
+      ? {}
+      : { undecided: outcomes.find(o => o.label === after.undecided)?.id ?? after.undecided }),
     ...(after.once ? { once: after.once } : {}),
     ...(after.askerMay ? { askerMay: after.askerMay } : {}),
     ...(after.handTo ? { handTo: after.handTo } : {}),

@@ -2,7 +2,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
 import type { Outgoing, Rehearsal } from '@north-pebble/core/proof';
 import { dateWords, fullMoment } from '@north-pebble/core/time';
 import type { Attached, Block, CalendarTime, FilledLetter, Run } from '@north-pebble/core/workflow';
@@ -152,7 +152,7 @@ export function GoesOut({
   const others = [...new Set(outgoing.flatMap(one => effectWords(one, rehearsal) ?? []))];
   const letters = outgoing.flatMap(one => (one.kind === 'make letter' ? [one] : []));
   const year = Number(rehearsal.now.slice(0, 4));
-  const person = (id: string) => index?.person(id as PersonId)?.name ?? id;
+  const person = (id: string) => (index ? personName(index, id as PersonId) : id);
   return (
     <>
       {(state.leave || others.length > 0 || letters.length > 0) && (

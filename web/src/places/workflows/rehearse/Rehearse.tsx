@@ -7,7 +7,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { SurroundingsView } from '@north-pebble/contract';
 import { type Answers, type FieldFault, mayChange } from '@north-pebble/core/form';
-import type { DirectoryIndex, PersonId } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, personName } from '@north-pebble/core/people';
 import { contextOf, handedIn, keep, nextMoment, type Rehearsal } from '@north-pebble/core/proof';
 import { fullMoment, type Instant, toInstant } from '@north-pebble/core/time';
 import {
@@ -357,7 +357,7 @@ function Rehearsing(props: Props) {
   };
   const next = nextMoment(rehearsal);
   const ended = state.status === 'closed' || state.status === 'withdrawn';
-  const person = (id: string) => index?.person(id as PersonId)?.name ?? id;
+  const person = (id: string) => (index ? personName(index, id as PersonId) : id);
   const document = state.holds.flatMap(h => {
     const step = stepById(rehearsal.definition, h.step);
     return step?.verb === 'Hold' && isHandedIn(step.until) ? [{ step: h.step, field: step.until.field }] : [];
