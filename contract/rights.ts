@@ -20,6 +20,8 @@ export const capabilities = {
   'keep records': ['designer', 'administrator'],
   /** What is done about papers of each kind: when the new one is asked for, how long the old one is kept. */
   'rule papers': ['designer', 'administrator'],
+  /** Lists taken along as files; each time is kept. */
+  export: ['designer', 'administrator', 'auditor'],
   'correct answers': ['administrator'],
   'keep accounts': ['administrator'],
   /** North Pebble as somebody else sees it: reading only, and each time is kept. */
@@ -41,6 +43,7 @@ export const capabilityWords: Record<Capability, string> = {
   'help requests on': 'Sees what is stuck and what comes next, helps it on, and keeps leave and cover for others.',
   'keep records': 'Keeps people, posts, lines, roles, patterns, calendars and lists; never their own record.',
   'rule papers': 'Says what is done about papers of each kind, and for how long they are kept.',
+  export: 'Exports lists as files; every export is logged.',
   'correct answers': 'Corrects what was answered in a request, with a reason.',
   'keep accounts': 'Gives and takes accounts and rights.',
   'see as others': 'Sees North Pebble as somebody else does, reading only; every time is kept.',

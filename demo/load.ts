@@ -342,6 +342,7 @@ export async function loadDemo(
       directoryVersion: 1,
       sealed: true,
       name: 'Selkie Sound Lights',
+      colleaguesRead: ['manager', 'mail'],
     });
   });
   return { people: directory.people.length, requests: history.requests.length };

@@ -54,3 +54,13 @@ export const ChangeAccount = z
   .strict();
 export const GiveCode = z.object({ code: FactorCode }).strict();
 export const RequireFactor = z.object({ rights: z.array(Right).max(3) }).strict();
+
+/** What colleagues may read of one another besides name, post, place and department. */
+export const colleagueFields = ['manager', 'mail', 'joined', 'left'] as const;
+export const ColleagueFields = z.strictObject({
+  fields: z
+    .array(z.enum(colleagueFields))
+    .max(colleagueFields.length)
+    .transform(fields => [...new Set(fields)]),
+});
+export type ColleagueField = (typeof colleagueFields)[number];

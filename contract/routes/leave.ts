@@ -136,7 +136,7 @@ export const leaveRoutes = declare({
   },
   'GET /leave/balances/file.csv': {
     says: 'The same as a table, as it is looked for and sorted.',
-    who: 'signed in',
+    who: 'export',
     query: FindStandings,
     answer: { media: ['text/csv'] },
   },

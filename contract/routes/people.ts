@@ -57,7 +57,7 @@ export const peopleRoutes = declare({
   },
   'GET /planner/file.csv': {
     says: 'The same as a table.',
-    who: 'signed in',
+    who: 'export',
     query: LookAtPlanner,
     answer: { media: ['text/csv'] },
   },

@@ -45,7 +45,7 @@ export const recordRoutes = declare({
   },
   'GET /records/file.csv': {
     says: 'Everybody on file as they were found, as a table.',
-    who: 'signed in',
+    who: 'export',
     query: FindRecords,
     answer: { media: ['text/csv'] },
   },

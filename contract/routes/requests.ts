@@ -95,7 +95,7 @@ export const requestRoutes = declare({
   },
   'GET /requests/export.:format': {
     says: 'The same as a table to keep.',
-    who: 'signed in',
+    who: 'export',
     params: z.object({ format: z.enum(['csv', 'xlsx']) }),
     query: FindRequests,
     answer: { media: ['text/csv', 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet'] },

@@ -4,6 +4,7 @@ import {
   ChangeAccount,
   ChangePassword,
   ChoosePassword,
+  ColleagueFields,
   Forgotten,
   GiveCode,
   Invite,
@@ -14,6 +15,7 @@ import {
 import { GivePassword, MoveClock, SeeAs, SignIn } from '../inputs/session.ts';
 import {
   AccountRows,
+  ExportRows,
   FactorCodes,
   FactorView,
   FirstPassword,
@@ -77,6 +79,18 @@ export const sessionRoutes = declare({
     body: RequireFactor,
     answer: RequiredFactor,
   },
+  'GET /colleagues': {
+    says: 'What colleagues read of one another besides name, post, place and department.',
+    who: 'keep accounts',
+    answer: ColleagueFields,
+  },
+  'PUT /colleagues': {
+    says: 'Says what colleagues read of one another.',
+    who: 'keep accounts',
+    body: ColleagueFields,
+    answer: ColleagueFields,
+  },
+  'GET /exports': { says: 'Lists that were exported, the last first.', who: 'keep accounts', answer: ExportRows },
   'GET /accounts': { says: 'Everybody’s accounts.', who: 'keep accounts', answer: AccountRows },
   'POST /accounts': {
     says: 'Invites somebody by mail.',

@@ -83,3 +83,16 @@ export const Ready = z.strictObject({ ready: z.boolean(), late: list(z.string())
 
 /** Shown once; kept nowhere. */
 export const FirstPassword = z.strictObject({ connection: z.string(), account: z.string(), password: z.string() });
+
+/** Everything that was taken along as a file: who, what of it, and when. */
+export const ExportRows = list(
+  z.strictObject({
+    id: z.number(),
+    who: z.string(),
+    /** Whoever they saw North Pebble as. */
+    as: z.string().nullable(),
+    what: z.string(),
+    at: Instant,
+  }),
+);
+export type ExportRows = z.infer<typeof ExportRows>;

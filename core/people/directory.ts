@@ -225,8 +225,10 @@ export const isHeldOn = ({ from, to }: Pick<RoleHolding, 'from' | 'to'>, day: Ci
   (!from || from <= day) && (!to || to >= day);
 
 /** Whether a role is held for somebody with this record; for somebody who is not on file only when it is held for everybody. */
-export const isHeldFor = ({ place, department }: RoleHolding, record: PersonRecord | undefined): boolean =>
-  (!place || record?.place === place) && (!department || record?.department === department);
+export const isHeldFor = (
+  { place, department }: RoleHolding,
+  record: { readonly place: string; readonly department?: string } | undefined,
+): boolean => (!place || record?.place === place) && (!department || record?.department === department);
 
 /** Whether somebody in HR looks after a person on a day. */
 export function looksAfter(index: DirectoryIndex, who: PersonId, person: PersonId, day: CivilDate): boolean {
@@ -234,6 +236,14 @@ export function looksAfter(index: DirectoryIndex, who: PersonId, person: PersonI
   const record = found && recordOn(found, day);
   return index.holdersOfRole(hrPartner, day).some(holding => holding.person === who && isHeldFor(holding, record));
 }
+
+/** The same for somebody who is not on file yet, by where they will work; where that is not known, HR of everybody alone. */
+export const looksAfterAt = (
+  index: DirectoryIndex,
+  who: PersonId,
+  where: { readonly place: string; readonly department?: string } | undefined,
+  day: CivilDate,
+): boolean => index.holdersOfRole(hrPartner, day).some(held => held.person === who && isHeldFor(held, where));
 
 /** Whether somebody in HR looks after anybody at all. */
 export const looksAfterSome = (index: DirectoryIndex, who: PersonId, day: CivilDate): boolean =>

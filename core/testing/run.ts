@@ -12,6 +12,8 @@ import {
   type RequestState,
   type Step,
   stuckWords,
+  type TrailContext,
+  trail,
 } from '../workflow/index.ts';
 import { base } from './anyWorkflow.ts';
 import { bookOf, contextFor, date, halves, instant } from './house.ts';
@@ -119,3 +121,10 @@ export const refusal = (run: Run, command: Partial<Command>, actor: string): str
   );
   return result.ok ? 'taken' : result.refusal.code;
 };
+
+/** The trail as somebody reads it who sees everything. */
+export const wholeTrail = (
+  definition: Definition,
+  events: readonly RequestEvent[],
+  context: Omit<TrailContext, 'sights'>,
+) => trail(definition, events, { ...context, sights: 'all' });

@@ -68,7 +68,7 @@ export * from './request/fold.ts';
 export * from './request/guest.ts';
 export * from './request/guestForm.ts';
 export * from './request/outgoing.ts';
-export { placeOfWork } from './request/place.ts';
+export { placeOfWork, workplaceOf } from './request/place.ts';
 export * from './request/reason.ts';
 export * from './request/stages.ts';
 export * from './request/state.ts';

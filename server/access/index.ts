@@ -1,6 +1,6 @@
 /** Who may see and do what: decided here and nowhere else. */
 
-import { may, type Permissions } from '@north-pebble/contract';
+import { type Capability, type ColleagueField, may, type Permissions } from '@north-pebble/contract';
 import {
   type Cover,
   type DirectoryIndex,
@@ -9,6 +9,7 @@ import {
   isHeldOn,
   isTheirOwn,
   looksAfter,
+  looksAfterAt,
   looksAfterSome,
   type PersonId,
   recordOn,
@@ -44,12 +45,52 @@ export const mustPublish = (caller: Caller, permissions: Permissions | null): vo
 /** What is there in the demo alone is there for nobody elsewhere. */
 export const mustBeDemo = (demo: boolean): void => must(demo, 'This is a part of the demo only.');
 
-/** Commands that are not for the people of a request but for those who look after it. */
-export function mustCommand(caller: Caller, kind: Command['kind']): void {
-  if (['try again', 'appoint', 'done by hand', 'ask again', 'go on without'].includes(kind)) {
-    mustHave(caller, 'help requests on');
-  }
-  if (kind === 'correct') mustHave(caller, 'correct answers');
+/**
+ * Commands that are not for the people of a request but for those who look after it. Every command stands here: one that is
+ * new is given to nobody before it is said to whom.
+ */
+const commandNeeds: Record<Command['kind'], Capability | 'told by the request' | 'keeps leave'> = {
+  submit: 'told by the request',
+  answer: 'told by the request',
+  take: 'told by the request',
+  'put back': 'told by the request',
+  complete: 'told by the request',
+  'could not': 'told by the request',
+  resubmit: 'told by the request',
+  'hand in': 'told by the request',
+  'give back section': 'told by the request',
+  'answer guest': 'told by the request',
+  'renew link': 'told by the request',
+  'end link': 'told by the request',
+  withdraw: 'told by the request',
+  'move date': 'told by the request',
+  ask: 'told by the request',
+  reply: 'told by the request',
+  'hand over': 'told by the request',
+  'set aside': 'told by the request',
+  'bring back': 'told by the request',
+  comment: 'told by the request',
+  look: 'told by the request',
+  'change after approval': 'told by the request',
+  'cancel after approval': 'told by the request',
+  'try again': 'help requests on',
+  appoint: 'help requests on',
+  'done by hand': 'help requests on',
+  'ask again': 'help requests on',
+  'go on without': 'help requests on',
+  correct: 'correct answers',
+  'book leave': 'keeps leave',
+  'change leave': 'keeps leave',
+  'call back': 'keeps leave',
+  'void leave': 'keeps leave',
+};
+
+/** @param keeps whether the caller keeps leave for the person concerned */
+export function mustCommand(caller: Caller, kind: Command['kind'], keeps: () => boolean): void {
+  const needs = commandNeeds[kind];
+  if (needs === 'told by the request') return;
+  if (needs === 'keeps leave') must(keeps(), 'Leave that is booked is changed and voided by HR operations.');
+  else mustHave(caller, needs);
 }
 
 /** Leave is booked, changed and voided by HR operations, and by those in HR who look after the person. */
@@ -142,11 +183,22 @@ export function maySeeBalance(caller: Caller, person: PersonId, index: Directory
 export const maySetCoverFor = (caller: Caller, person: PersonId, index: DirectoryIndex, day: CivilDate): boolean =>
   caller.id === person || may(caller, 'help requests on') || looksAfter(index, caller.id, person, day);
 
-/** A paper is seen by its holder and by those in HR who look after them; of somebody who is not on file, by those in HR. */
-export const maySeePaper = (caller: Caller, person: PersonId | null, index: DirectoryIndex, day: CivilDate): boolean =>
+/** Where somebody will work who is not on file yet, as far as that is known. */
+export type Workplace = { readonly place: string; readonly department?: string } | undefined;
+
+/**
+ * A paper is seen by its holder and by those in HR who look after them; of somebody who is not on file yet, by those in HR
+ * who look after the place at which they will work.
+ */
+export const maySeePaper = (
+  caller: Caller,
+  { person, workplace }: { readonly person: PersonId | null; readonly workplace: Workplace },
+  index: DirectoryIndex,
+  day: CivilDate,
+): boolean =>
   (person !== null && person === caller.id) ||
   may(caller, 'help requests on') ||
-  (person === null ? looksAfterSome(index, caller.id, day) : looksAfter(index, caller.id, person, day));
+  (person === null ? looksAfterAt(index, caller.id, workplace, day) : looksAfter(index, caller.id, person, day));
 
 /** Whether there is anybody else for whom cover may be set. */
 export const maySetCoverForSome = (caller: Caller, index: DirectoryIndex, day: CivilDate): boolean =>
@@ -162,3 +214,28 @@ export const mayPlan = (caller: Caller, person: PersonId, index: DirectoryIndex,
 /** Whether there is a place or department to look at as a whole. */
 export const mayPlanForSome = (caller: Caller, index: DirectoryIndex, day: CivilDate): boolean =>
   may(caller, 'read every record') || looksAfterSome(index, caller.id, day);
+
+/** What somebody reads of a colleague besides name, post, place and department. */
+export type Colleague = Readonly<Record<ColleagueField, boolean>>;
+const everything: Colleague = { manager: true, mail: true, joined: true, left: true };
+
+/**
+ * Tells what a caller reads of each person: everything of themselves, of those they stand above or look after, and of all
+ * where their work is with all; of others what the house lets colleagues read.
+ * @param shared the fields that the house lets colleagues read
+ */
+export function colleagueReader(
+  caller: Caller,
+  shared: readonly ColleagueField[],
+  index: DirectoryIndex,
+  day: CivilDate,
+): { readonly all: boolean; readonly of: (person: PersonId) => Colleague } {
+  const all = may(caller, 'read every record');
+  const common: Colleague = {
+    manager: shared.includes('manager'),
+    mail: shared.includes('mail'),
+    joined: shared.includes('joined'),
+    left: shared.includes('left'),
+  };
+  return { all, of: person => (all || maySeeBalance(caller, person, index, day) ? everything : common) };
+}

@@ -8,7 +8,7 @@ import type { FactorView, Right } from '@north-pebble/contract';
 import { eq } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
-import type { House } from '../house/index.ts';
+import { type House, requiredRights } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
 import { hashOf } from './links.ts';
 
@@ -143,11 +143,6 @@ export async function dropFactor(tx: Transaction, person: string): Promise<void>
     .set({ factorSecret: null, factorBegun: null, factorCodes: null, factorFailures: 0, factorUntil: 0 })
     .where(eq(t.accounts.person, person));
   await tx.update(t.sessions).set({ strong: false }).where(eq(t.sessions.person, person));
-}
-
-export async function requiredRights(db: Executor): Promise<Right[]> {
-  const [house] = await db.select({ rights: t.house.factorRights }).from(t.house).where(eq(t.house.id, 1));
-  return house?.rights ?? [];
 }
 
 /** Whoever requires it has one themselves, so that nobody locks the house behind them. */

@@ -2,9 +2,9 @@
 import { and, desc, eq, gt } from 'drizzle-orm';
 import { type RequestHandler, Router } from 'express';
 import { tables as t } from '../database/index.ts';
-import type { House } from '../house/index.ts';
+import { exportRows, type House, requiredRights } from '../house/index.ts';
 import { serving } from '../http/index.ts';
-import { beginFactor, confirmFactor, factorView, giveUpFactor, requiredRights, requireFactor } from './factor.ts';
+import { beginFactor, confirmFactor, factorView, giveUpFactor, requireFactor } from './factor.ts';
 import {
   accountRows,
   changeAccount,
@@ -73,6 +73,16 @@ export function accountRoutes(
   at('POST /factor/off', ({ caller, body }) => giveUpFactor(house, caller, body.code), slow);
   at('GET /factor/required', async () => ({ rights: await requiredRights(db) }));
   at('PUT /factor/required', async ({ caller, body }) => ({ rights: await requireFactor(house, caller, body.rights) }));
+  const colleagues = async () => {
+    const [row] = await db.select({ fields: t.house.colleaguesRead }).from(t.house).where(eq(t.house.id, 1));
+    return { fields: row?.fields ?? [] };
+  };
+  at('GET /colleagues', colleagues);
+  at('PUT /colleagues', async ({ body }) => {
+    await db.update(t.house).set({ colleaguesRead: body.fields }).where(eq(t.house.id, 1));
+    return colleagues();
+  });
+  at('GET /exports', () => exportRows(house));
   at('GET /accounts', () => accountRows(db));
   at('POST /accounts', async ({ body }) => {
     await invite(house, body);

@@ -254,6 +254,25 @@ describe('a personal link', () => {
     expect(standing.devices).toBe(2);
   });
 
+  test('is not shut by however many open it without a cookie, and a few codes at a time are written', async () => {
+    const { guest, path, request } = await begun();
+    await guest.get(path);
+    for (let n = 0; n < 30; n++) await new Browser(small.base).get(path);
+    expect((await guest.get<GuestView>(path)).body.state).toBe('open');
+    const statuses: number[] = [];
+    for (let n = 0; n < 8; n++) {
+      const one = new Browser(small.base);
+      await one.get(path);
+      statuses.push((await one.call('POST', `${path}/code`)).status);
+    }
+    expect(statuses.filter(status => status === 204)).toHaveLength(5);
+    expect((await small.db.select().from(t.guestDevices).where(eq(t.guestDevices.request, request))).length).toBe(6);
+    // Once those are over, the guest gets one on another device.
+    await small.db.update(t.guestDevices).set({ codeUntil: 0 });
+    const other = new Browser(small.base);
+    expect((await other.call('POST', `${path}/code`)).status).toBe(204);
+  });
+
   test('takes five tries at a code and no more', async () => {
     const { guest, path, request } = await begun();
     await guest.get(path);

@@ -13,10 +13,10 @@ import {
   type RequestState,
   stepById,
 } from '@north-pebble/core/workflow';
-import { and, count, desc, eq, lt } from 'drizzle-orm';
+import { and, desc, eq, gt, lt } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
-import { notFound, ProblemError } from '../http/index.ts';
+import { ProblemError } from '../http/index.ts';
 import { loadRequest, type StoredRequest } from '../requests/index.ts';
 
 export const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
@@ -81,6 +81,8 @@ const minute = 60_000;
 const codeLasts = 15 * minute;
 const mostTries = 5;
 const mostDevices = 20;
+/** Codes of one link that are good at the same time. */
+const mostCodes = 5;
 
 /** The cookie of a device, for one link; it opens nothing without the link. */
 export const newDevice = (): string => randomBytes(24).toString('base64url');
@@ -97,7 +99,8 @@ export function devicesAt(definition: Definition, state: RequestState, step: str
 
 /**
  * Whether a device may go on. The first one is known by opening the link; any other must give a code that only the guest
- * gets, so that a link which was passed on opens nothing.
+ * gets, so that a link which was passed on opens nothing. Nothing is kept of those that only look, so that however many
+ * open it, none shuts the guest out.
  */
 export async function isKnown(db: Executor, found: Found, device: string): Promise<boolean> {
   const hash = deviceHash(found, device);
@@ -107,13 +110,24 @@ export async function isKnown(db: Executor, found: Found, device: string): Promi
     return row.known;
   }
   const { request, devices: step } = found;
-  const of = and(eq(t.guestDevices.request, request), eq(t.guestDevices.step, step));
-  const [{ n }] = await db.select({ n: count() }).from(t.guestDevices).where(of);
-  if (n >= mostDevices)
-    throw new ProblemError('refused', 'This was opened from too many devices. Ask for a new address.');
-  const known = n === 0;
-  await db.insert(t.guestDevices).values({ hash, request, step, known, at: Date.now() });
-  return known;
+  if ((await db.$count(t.guestDevices, and(ofLink(found), eq(t.guestDevices.known, true)))) > 0) return false;
+  await db.insert(t.guestDevices).values({ hash, request, step, known: true, at: Date.now() });
+  return true;
+}
+
+const ofLink = ({ request, devices }: Pick<Found, 'request' | 'devices'>) =>
+  and(eq(t.guestDevices.request, request), eq(t.guestDevices.step, devices));
+
+/** Of those that are known, or that wait for a code, so many stay; the one that was there longest ago makes room. */
+async function makeRoom(tx: Executor, found: Found, known: boolean): Promise<void> {
+  const rows = await tx
+    .select({ hash: t.guestDevices.hash })
+    .from(t.guestDevices)
+    .where(and(ofLink(found), eq(t.guestDevices.known, known)))
+    .orderBy(desc(t.guestDevices.at))
+    .offset(mostDevices - 1)
+    .limit(1000);
+  for (const { hash } of rows) await tx.delete(t.guestDevices).where(eq(t.guestDevices.hash, hash));
 }
 
 /** Makes a device known without a code. */
@@ -130,14 +144,17 @@ export async function makeCode(db: Executor, found: Found, device: string): Prom
   const code = String(randomInt(1_000_000)).padStart(6, '0');
   const hash = deviceHash(found, device);
   const [row] = await db.select().from(t.guestDevices).where(eq(t.guestDevices.hash, hash));
-  if (!row) throw notFound();
-  // One code a minute: a mailbox is not flooded by whoever has the link.
-  if (row.codeUntil - codeLasts > Date.now() - minute)
-    throw new ProblemError('too many tries', 'A code is on its way. Wait a minute before you ask for another.');
+  // One code a minute, and a few at a time: a mailbox is not flooded by whoever has the link.
+  const live = await db.$count(t.guestDevices, and(ofLink(found), gt(t.guestDevices.codeUntil, Date.now())));
+  if ((row && row.codeUntil - codeLasts > Date.now() - minute) || live >= mostCodes)
+    throw new ProblemError('too many tries', 'A code is on its way. Wait a while before you ask for another.');
+  const fresh = { code: hashOf(`${hash}${code}`), codeUntil: Date.now() + codeLasts, tries: 0 };
+  if (!row) await makeRoom(db, found, false);
+  const { request, devices: step } = found;
   await db
-    .update(t.guestDevices)
-    .set({ code: hashOf(`${hash}${code}`), codeUntil: Date.now() + codeLasts, tries: 0 })
-    .where(eq(t.guestDevices.hash, hash));
+    .insert(t.guestDevices)
+    .values({ hash, request, step, known: false, at: Date.now(), ...fresh })
+    .onDuplicateKeyUpdate({ set: fresh });
   return code;
 }
 
@@ -148,6 +165,7 @@ export async function giveCode(tx: Transaction, found: Found, device: string, co
   const isGood = row?.code && row.codeUntil > Date.now() && row.tries < mostTries;
   const given = Buffer.from(hashOf(`${hash}${code}`));
   if (isGood && timingSafeEqual(given, Buffer.from(row.code ?? ''))) {
+    await makeRoom(tx, found, true);
     await tx
       .update(t.guestDevices)
       .set({ known: true, code: null, tries: 0, at: Date.now() })

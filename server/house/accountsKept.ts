@@ -2,7 +2,7 @@
  * What a change of records may not do to accounts. The address of a person on file is also where the letter with a new
  * password goes, so for whoever holds a right it is kept by those who keep accounts, whatever road the change comes by.
  */
-import { may } from '@north-pebble/contract';
+import { may, type Right } from '@north-pebble/contract';
 import type { FactEdit, FactOf } from '@north-pebble/core/facts';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
@@ -115,3 +115,9 @@ export async function tellOldAddresses(tx: Transaction, edits: readonly FactEdit
 /** Where a letter about the password of an account goes: to an address that has stood for a day. */
 export const settledMail = (account: { mailBefore: string | null; mailSince: number }, mail: string): string =>
   account.mailBefore !== null && Date.now() < account.mailSince + day ? account.mailBefore : mail;
+
+/** The rights that are there only for whoever has used a second factor. */
+export async function requiredRights(db: Executor): Promise<Right[]> {
+  const [house] = await db.select({ rights: t.house.factorRights }).from(t.house).where(eq(t.house.id, 1));
+  return house?.rights ?? [];
+}

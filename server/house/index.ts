@@ -4,6 +4,7 @@ export * from './accountsKept.ts';
 export * from './context.ts';
 export * from './definitions.ts';
 export * from './directory.ts';
+export * from './exported.ts';
 export * from './facts.ts';
 export * from './house.ts';
 export * from './lists.ts';

@@ -1,6 +1,7 @@
 /** What all routes share: reading input, answering with problems, and who is asking. */
 export * from './bounds.ts';
 export * from './caller.ts';
+export * from './cell.ts';
 export * from './describe.ts';
 export * from './problem.ts';
 export * from './route.ts';

@@ -28,6 +28,7 @@ const refusals: Record<Capability, string> = {
   'read every record': 'Everybody’s requests are looked through by HR operations and auditors.',
   'help requests on': 'Stuck requests are helped on by HR operations.',
   'rule papers': 'What is done about papers is said by HR operations.',
+  export: 'Lists are exported by HR operations and auditors.',
   'correct answers': 'Corrections are made by administrators.',
   'keep accounts': 'Accounts are looked after by administrators.',
   'see as others': 'North Pebble is seen as somebody else by administrators alone.',

@@ -7,7 +7,7 @@ import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core
 import { asc, desc, eq, gte } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { type House, rulesFor } from '../house/index.ts';
-import { type Caller, mustHave, notFound, ProblemError, refusedField, writeCsv } from '../http/index.ts';
+import { type Caller, dayCell, mustHave, notFound, ProblemError, refusedField, writeCsv } from '../http/index.ts';
 
 const mostDays = 400;
 /** So many days before a period pay is still told of what has become of days that it was told of: two years. */
@@ -75,12 +75,12 @@ export async function writePay(house: House, caller: Caller, id: number, out: Wr
       person,
       personName(index, person),
       nameOf(type),
-      date,
-      String(days),
-      String(minutes),
+      dayCell(date),
+      days,
+      minutes,
       before ? 'changed' : '',
-      before ? String(before.days) : '',
-      before ? String(before.minutes) : '',
+      before ? before.days : '',
+      before ? before.minutes : '',
     ]);
   }
   await writeCsv(

@@ -1,6 +1,6 @@
 /** Leave over HTTP: statements, its rules, what is let pass, and everybody’s balances. */
 import { Router } from 'express';
-import type { House } from '../house/index.ts';
+import { type House, keepExport } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { joiningView, leavingView } from './coming.ts';
 import { writeLetters } from './letters.ts';
@@ -36,11 +36,13 @@ export function leaveRoutes(house: House): Router {
   at('GET /leave/pay', ({ caller }) => payView(house, caller));
   at('POST /leave/pay', ({ caller, body }) => makePayExport(house, caller, body));
   at('GET /leave/pay/:id/file.csv', async ({ caller, params, response }) => {
+    await keepExport(house, caller, 'Leave for pay', params);
     response.setHeader('Content-Disposition', 'attachment; filename="leave-for-pay.csv"');
     response.type('csv');
     await writePay(house, caller, params.id, response);
   });
   at('GET /leave/balances/file.csv', async ({ caller, query, response }) => {
+    await keepExport(house, caller, 'Balances', query);
     response.setHeader('Content-Disposition', 'attachment; filename="balances.csv"');
     response.type('csv');
     await writeStandings(house, caller, query, response);

@@ -18,7 +18,7 @@ import { type DirectoryIndex, isEmployed, type PersonId, recordOn, todayFor } fr
 import type { CivilDate } from '@north-pebble/core/time';
 import { maySeeBalance } from '../access/index.ts';
 import { adjustmentsOf, type House, loadEntriesOf, rulesFor } from '../house/index.ts';
-import { type Caller, notFound, writeCsv } from '../http/index.ts';
+import { type Caller, dayCell, notFound, writeCsv } from '../http/index.ts';
 
 /** So many people are worked out where it stands; more on the thread. */
 export const few = 60;
@@ -125,10 +125,10 @@ export async function writeStandings(house: House, caller: Caller, find: FindSta
       nameIn(view.departments, row.department),
       row.plan,
       row.unit,
-      row.from,
-      row.to,
-      ...standingColumns.map(column => String(row[column])),
-      row.lapsesOn ?? '',
+      dayCell(row.from),
+      dayCell(row.to),
+      ...standingColumns.map(column => row[column]),
+      dayCell(row.lapsesOn),
     ]);
   }
   await writeCsv(

@@ -2,7 +2,7 @@
 
 import { may } from '@north-pebble/contract';
 import express, { type RequestHandler, Router } from 'express';
-import type { House } from '../house/index.ts';
+import { type House, keepExport } from '../house/index.ts';
 import { callerOrNobody, isOutOfBounds, ProblemError, send, serving } from '../http/index.ts';
 import { writeTable, writeTemplate } from './files.ts';
 import { previewFiles, takeOver } from './moving.ts';
@@ -31,7 +31,8 @@ export function movingRoutes(house: House): Router {
     asFile(response, `${table}-template`);
     await writeTemplate(response, table);
   });
-  at('GET /moving/:table/file.csv', async ({ params: { table }, response }) => {
+  at('GET /moving/:table/file.csv', async ({ caller, params: { table }, response }) => {
+    await keepExport(house, caller, 'On file', { table });
     asFile(response, table);
     await writeTable(house, response, table, await house.moment(house.db));
   });

@@ -121,6 +121,16 @@ describe('a calendar on a secret address', () => {
     await raiseDirectoryVersion(small.db);
   });
 
+  test('shows nothing of a right for which a second factor is required, since whoever reads an address gives none', async () => {
+    const path = pathOf(await make(kay, 'place', 'ovay'));
+    const shown = async () => (await eventsAt(path)).some(event => event.title.includes('Ina Okell'));
+    expect(await shown()).toBe(true);
+    await small.db.update(t.house).set({ factorRights: ['designer'] });
+    expect(await shown().catch(() => false)).toBe(false);
+    await small.db.update(t.house).set({ factorRights: null });
+    expect(await shown()).toBe(true);
+  });
+
   test('ends with its address: renewed, taken away, of somebody who may not look any more, and guessed', async () => {
     const made = await make(kay, 'place', 'ovay');
     expect((await read(pathOf(made))).status).toBe(200);

@@ -143,11 +143,12 @@ describe('balances and planner', () => {
     const days = 'from=2026-05-11&to=2026-05-17';
     const { body } = await tom.get<PlannerAway>(`/planner/away?${days}`);
     expect(body).toMatchObject({ all: 1, rows: [{ name: 'Ina Okell', from: '2026-05-11', to: '2026-05-13' }] });
+    const kay = await signedIn(small.base, 'kay');
     const table = await (
-      await fetch(`${small.base}/api/planner/file.csv?${days}`, { headers: { Cookie: tom.cookie } })
+      await fetch(`${small.base}/api/planner/file.csv?${days}&house=yes`, { headers: { Cookie: kay.cookie } })
     ).text();
     expect(table).toContain('"Name","Team","First day","Last day","State","What"');
-    expect(table).toContain('"Ina Okell","Reports to Observatory lead","2026-05-11","2026-05-13","asked for"');
+    expect(table).toContain('"Ina Okell","Observatory, Ovay Station","2026-05-11","2026-05-13","asked for"');
   });
 
   test('people are found with where they are, and whether their balance may be seen', async () => {

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import type { House } from '../house/index.ts';
+import { type House, keepExport } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { dropFeed, feedsView, makeFeed, renewFeed } from './feeds.ts';
 import { plannerView } from './planner.ts';
@@ -12,6 +12,7 @@ export function plannerRoutes(house: House): Router {
   at('GET /planner/rows', ({ caller, query }) => plannerRows(house, caller, query));
   at('GET /planner/away', ({ caller, query }) => plannerAway(house, caller, query));
   at('GET /planner/file.csv', async ({ caller, query, response }) => {
+    await keepExport(house, caller, 'Planner', query);
     response.setHeader('Content-Disposition', 'attachment; filename="planner.csv"');
     response.type('csv');
     await writePlanner(house, caller, query, response);

@@ -19,7 +19,7 @@ import { addDays, type CivilDate, rangeWords, toDay, yearOf } from '@north-pebbl
 import { and, eq, inArray, or } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { type House, loadEntries, loadLines, rulesFor } from '../house/index.ts';
-import { type Caller, writeCsv } from '../http/index.ts';
+import { type Caller, dayCell, writeCsv } from '../http/index.ts';
 import { type Look, lookAt } from './planner.ts';
 import { readsKind, readsLine } from './reading.ts';
 
@@ -164,7 +164,7 @@ export async function writePlanner(house: House, caller: Caller, asked: LookAtPl
   const look = await lookAt(house, caller, asked);
   async function* lines() {
     for await (const { person, team, one } of everyAbsence(house, caller, look))
-      yield [[person.name, team, one.from, one.to, stateWords[one.kind], one.label]];
+      yield [[person.name, team, dayCell(one.from), dayCell(one.to), stateWords[one.kind], one.label]];
   }
   await writeCsv(out, ['Name', 'Team', 'First day', 'Last day', 'State', 'What'], lines());
 }

@@ -1,6 +1,6 @@
 /** Every field of a person as every kind of reader sees it, and every kind of change as every kind of person may make it. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { PersonPageView } from '@north-pebble/contract';
+import type { ExportRows, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
@@ -27,13 +27,14 @@ const fields: Record<keyof PersonPageView, Seen[]> = {
   today: everybody,
   id: everybody,
   name: everybody,
-  mail: everybody,
-  joined: everybody,
+  reads: everybody,
+  mail: record,
+  joined: record,
   left: everybody,
   standing: everybody,
   place: everybody,
   department: everybody,
-  manager: everybody,
+  manager: record,
   managerWhy: everybody,
   dottedTo: everybody,
   posts: everybody,
@@ -111,4 +112,65 @@ test('what is newly wrong with live workflows is said before a change is saved',
   const before = await at.kay.call<{ notes: string[] }>('POST', '/records/preview', { change });
   expect(before.status).toBe(200);
   expect(before.body.notes.join(' ')).toMatch(/Annual leave: /);
+});
+
+describe('what colleagues read of one another', () => {
+  const people = async (who: Reader, query = '') => (await at[who].get<PeopleView>(`/records?${query}`)).body;
+  const ina = async (who: Reader) => (await people(who)).rows.find(row => row.name === 'Ina Okell');
+
+  test('is their name, post, place and department where the house says nothing', async () => {
+    expect(await ina('rin')).toEqual({
+      id: 'ina',
+      name: 'Ina Okell',
+      post: 'Tide observer',
+      place: 'Ovay Station',
+      department: 'Observatory',
+      manager: null,
+      joined: null,
+      left: null,
+      mail: null,
+      standing: 'here',
+    });
+    expect(await ina('tom')).toMatchObject({ mail: 'ina@selkie.example', joined: '2020-01-01', manager: 'Tom Lund' });
+    expect(await ina('con')).toMatchObject({ mail: 'ina@selkie.example' });
+    // Nor is it found out by looking for it.
+    expect((await people('rin', 'words=ina@selkie')).rows).toEqual([]);
+    expect((await people('rin', 'standing=left')).rows).toEqual([]);
+    expect((await people('kay', 'standing=left')).rows).toHaveLength(1);
+    const lines = (await at.rin.get<LinesView>('/lines')).body;
+    expect(lines.posts.map(post => post.id).sort()).toEqual(['ring-a', 'ring-b']);
+  });
+
+  test('is more where the house says so, field by field', async () => {
+    expect((await at.kay.call('PUT', '/colleagues', { fields: ['mail'] })).status).toBe(403);
+    expect((await at.dora.call('PUT', '/colleagues', { fields: ['pay'] })).status).toBe(400);
+    expect((await at.dora.call('PUT', '/colleagues', { fields: ['mail', 'manager'] })).body).toEqual({
+      fields: ['mail', 'manager'],
+    });
+    expect(await ina('rin')).toMatchObject({ mail: 'ina@selkie.example', manager: 'Tom Lund', joined: null });
+    expect((await at.rin.get<LinesView>('/lines')).body.posts.length).toBeGreaterThan(5);
+  });
+
+  test('is taken along as a file by those who may, and each time is kept', async () => {
+    const files = [
+      '/records/file.csv',
+      '/requests/export.csv',
+      '/planner/file.csv?from=2026-02-02&to=2026-02-15',
+      '/leave/balances/file.csv',
+    ];
+    const status = async (who: Reader, path: string) =>
+      (await fetch(`${small.base}/api${path}`, { headers: { Cookie: at[who].cookie } })).status;
+    for (const path of files) {
+      expect(await status('tom', path)).toBe(403);
+      expect(await status('per', path)).toBe(200);
+    }
+    const { body } = await at.dora.get<ExportRows>('/exports');
+    expect(body.map(row => `${row.who}: ${row.what.split(',')[0]}`)).toEqual([
+      'Per Lauder: Balances',
+      'Per Lauder: Planner',
+      'Per Lauder: Requests',
+      'Per Lauder: People',
+    ]);
+    expect((await at.per.get('/exports')).status).toBe(403);
+  });
 });

@@ -19,6 +19,7 @@ beforeAll(async () => {
     cycle: [...[1, 2, 3].map(() => ({ am: ['09:00', '12:30'], pm: ['13:00', '17:00'] })), {}, {}, {}, {}] as never,
   });
   await small.db.insert(t.posts).values({ id: 'deputy', title: 'Deputy', department: 'observatory', place: 'ovay' });
+  await small.db.update(t.house).set({ colleaguesRead: ['manager', 'mail', 'joined', 'left'] });
   await raiseDirectoryVersion(small.db);
 });
 afterAll(() => small.stop());

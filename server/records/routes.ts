@@ -1,6 +1,6 @@
 /** People as they are on file, over HTTP. */
 import { Router } from 'express';
-import type { House } from '../house/index.ts';
+import { type House, keepExport } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { previewChange, saveChange, takeBack } from './changing.ts';
 import { farOf, stopUnderway } from './underway.ts';
@@ -15,6 +15,7 @@ export function recordRoutes(house: House): Router {
   const at = serving(router);
   at('GET /lines', ({ caller, query }) => linesView(house, caller, query.day));
   at('GET /records/file.csv', async ({ caller, query, response }) => {
+    await keepExport(house, caller, 'People', query);
     response.setHeader('Content-Disposition', 'attachment; filename="people.csv"');
     response.type('csv');
     await writePeople(house, caller, query, response);

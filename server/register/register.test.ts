@@ -8,6 +8,7 @@ import type { Command, Definition } from '@north-pebble/core/workflow';
 import { eq, like } from 'drizzle-orm';
 import { flow } from '../../core/testing/run.ts';
 import { tables as t } from '../database/index.ts';
+import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, putLive, type Small, signedIn, startSmall } from '../testing/serving.ts';
 import { workRegister } from './index.ts';
 
@@ -206,5 +207,48 @@ describe('the register of papers', () => {
     ]);
     expect((await dora.get(`/papers/${first.id}/looks`)).body).toMatchObject([{ who: 'Dora Quill', what: 'holder' }]);
     expect((await register(ina, 'kind=Permit+to+work')).rows).toHaveLength(2);
+  });
+});
+
+describe('a paper of somebody who is not on file yet', () => {
+  test('is seen by HR of the place at which they will work, and of no other', async () => {
+    const hiring = {
+      ...giving,
+      name: 'Hiring',
+      form: {
+        fields: [card, { kind: 'pick', id: 'post', label: 'Post', list: 'posts', required: false }],
+      },
+    } as unknown as Definition;
+    await putLive(small.db, 'hiring', hiring);
+    await small.db.insert(t.places).values({ id: 'skarn', name: 'Skarn Light', zone: 'UTC', calendar: 'ovay' });
+    await small.db
+      .insert(t.posts)
+      .values({ id: 'keeper-2', title: 'Keeper', department: 'observatory', place: 'skarn' });
+    await small.db.insert(t.roles).values([
+      { role: 'HR partner', person: 'con', place: 'ovay' },
+      { role: 'HR partner', person: 'sub', place: 'skarn' },
+    ]);
+    await raiseDirectoryVersion(small.db);
+    const [con, sub] = [await signedIn(small.base, 'con'), await signedIn(small.base, 'sub')];
+    const file = await upload(ina);
+    const answers = { card: { file, expires: '2027-03-31', number: 'N 1' }, post: 'keeper-2' };
+    const sent = await ina.call<{ request: string }>('POST', '/requests', {
+      id: randomUUID(),
+      workflow: 'hiring',
+      answers,
+    });
+    expect(sent.status).toBe(201);
+    await small.db
+      .update(t.papers)
+      .set({ person: null, holder: 'Mika Odegard' })
+      .where(eq(t.papers.request, sent.body.request));
+    const seen = async (who: Browser) => (await register(who)).rows.some(row => row.holder === 'Mika Odegard');
+    expect([await seen(con), await seen(sub), await seen(dora)]).toEqual([false, true, true]);
+    const [{ id }] = await small.db.select().from(t.papers).where(eq(t.papers.request, sent.body.request));
+    const open = async (who: Browser) => (await who.call('POST', `/papers/${id}/number`)).status;
+    expect([await open(con), await open(sub)]).toEqual([404, 200]);
+    // Where nobody knows of a post, only HR of everybody does.
+    await small.db.update(t.papers).set({ request: 'R-1' }).where(eq(t.papers.id, id));
+    expect([await seen(con), await seen(sub), await seen(dora)]).toEqual([false, false, true]);
   });
 });

@@ -9,10 +9,11 @@ import {
   type PaperRules,
   usualRules,
 } from '@north-pebble/core/papers';
-import { type DirectoryIndex, type PersonId, todayFor } from '@north-pebble/core/people';
+import { type DirectoryIndex, latestDay, type PersonId, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
+import { workplaceOf } from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { maySeePaper } from '../access/index.ts';
+import { maySeePaper, type Workplace } from '../access/index.ts';
 import { type Executor, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
@@ -63,7 +64,11 @@ export async function papersView(house: House, caller: Caller, query: FindPapers
     .leftJoin(t.requests, eq(t.requests.id, t.papers.request))
     .leftJoin(t.paperNumbers, eq(t.paperNumbers.file, t.papers.file))
     .orderBy(asc(t.papers.expires), asc(t.papers.id));
-  const seen = all.filter(({ paper }) => maySeePaper(caller, paper.person as PersonId | null, index, today));
+  const workplaces = await workplacesOf(
+    house,
+    all.flatMap(({ paper }) => (paper.person === null ? [paper.request] : [])),
+  );
+  const seen = all.filter(({ paper }) => maySeePaper(caller, ofPaper(paper, workplaces), index, today));
   const current = seen.filter(({ paper }) => paper.forgottenOn === null && paper.replacedOn === null);
   const words = query.words.toLowerCase();
   const inMonth = (expires: string | null) =>
@@ -141,12 +146,42 @@ async function renewals({ db }: House): Promise<{ id: string; name: string }[]> 
   return found.sort((a, b) => a.name.localeCompare(b.name));
 }
 
+const ofPaper = (paper: Paper, workplaces: ReadonlyMap<string, Workplace>) => ({
+  person: paper.person as PersonId | null,
+  workplace: workplaces.get(paper.request),
+});
+
+/** Where those will work who are not on file yet, by the request with which their papers came. */
+async function workplacesOf(house: House, requests: readonly string[]): Promise<Map<string, Workplace>> {
+  if (requests.length === 0) return new Map();
+  const { db } = house;
+  const { index, lists, now } = await house.moment(db);
+  const rows = await db
+    .select({
+      id: t.requests.id,
+      workflow: t.requests.workflow,
+      version: t.requests.workflowVersion,
+      state: t.requests.state,
+    })
+    .from(t.requests)
+    .where(inArray(t.requests.id, [...new Set(requests)]));
+  const day = latestDay(index, now);
+  const found = await Promise.all(
+    rows.map(async ({ id, workflow, version, state }) => {
+      const definition = await loadDefinition(db, workflow, version);
+      return [id ?? '', workplaceOf(definition, state.answers, { index, lists }, day)] as const;
+    }),
+  );
+  return new Map(found);
+}
+
 /** A paper that the caller may see; whoever may not is not even told that it exists. */
 export async function paperFor(house: House, caller: Caller, id: number): Promise<Paper> {
   const [paper] = await house.db.select().from(t.papers).where(eq(t.papers.id, id));
   const { index, now } = await house.moment(house.db);
-  if (!paper || !maySeePaper(caller, paper.person as PersonId | null, index, todayFor(index, caller.id, now)))
-    throw notFound();
+  if (!paper) throw notFound();
+  const workplaces = await workplacesOf(house, paper.person === null ? [paper.request] : []);
+  if (!maySeePaper(caller, ofPaper(paper, workplaces), index, todayFor(index, caller.id, now))) throw notFound();
   return paper;
 }
 
@@ -195,7 +230,8 @@ export async function setHolder(house: House, caller: Caller, id: number, person
   const { index, now } = await house.moment(house.db);
   const holder = index.person(person);
   if (!holder) throw refusedField('person', 'Nobody on file has this name.');
-  if (!maySeePaper(caller, person, index, todayFor(index, caller.id, now)) || person === caller.id)
+  const theirs = { person, workplace: undefined };
+  if (!maySeePaper(caller, theirs, index, todayFor(index, caller.id, now)) || person === caller.id)
     throw new ProblemError('not allowed', 'Whose papers these are is said by those who look after that person.');
   await inTransaction(house.db, async tx => {
     const rows = await tx

@@ -1,7 +1,7 @@
 /** Asking, deciding, the desk, and one's own requests. */
 import type { Answers } from '@north-pebble/core/form';
 import { Router } from 'express';
-import type { House } from '../house/index.ts';
+import { type House, keepExport } from '../house/index.ts';
 import { mustHave, ProblemError, serving, writeCsv, writeXlsx } from '../http/index.ts';
 import { bookLeave } from './commands/booking.ts';
 import { command, preview, submit } from './commands/commands.ts';
@@ -39,6 +39,7 @@ export function requestRoutes(house: House): Router {
   at('GET /requests/export.:format', async ({ caller, params: { format }, query, response }) => {
     if (query.whose === 'all') mustHave(caller, 'read every record');
     const rows = exported(house, caller, query);
+    await keepExport(house, caller, 'Requests', query);
     response.setHeader('Content-Disposition', `attachment; filename="requests.${format}"`);
     response.type(format);
     await (format === 'csv' ? writeCsv : writeXlsx)(response, headings(query), rows);

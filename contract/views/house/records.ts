@@ -2,6 +2,7 @@
 import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
+import { colleagueFields } from '../../inputs/accounts.ts';
 import { list, Named } from '../values.ts';
 
 export const PersonRow = z.strictObject({
@@ -11,10 +12,11 @@ export const PersonRow = z.strictObject({
   post: z.string().nullable(),
   place: z.string(),
   department: z.string(),
+  /** Nothing also where the reader may not read it. */
   manager: z.string().nullable(),
-  joined: CivilDate,
+  joined: CivilDate.nullable(),
   left: CivilDate.nullable(),
-  mail: z.string(),
+  mail: z.string().nullable(),
   standing: z.enum(['here', 'comes', 'left']),
 });
 export type PersonRow = z.infer<typeof PersonRow>;
@@ -38,6 +40,9 @@ export const PeopleView = z.strictObject({
   departments: list(Named),
   /** Whether the reader may put somebody on file. */
   mayAdd: z.boolean(),
+  mayExport: z.boolean(),
+  /** Which of these the reader reads of colleagues. */
+  reads: list(z.enum(colleagueFields)),
 });
 export type PeopleView = z.infer<typeof PeopleView>;
 
@@ -64,8 +69,10 @@ export const PersonPageView = z.strictObject({
   today: CivilDate,
   id: PersonId,
   name: z.string(),
-  mail: z.string(),
-  joined: CivilDate,
+  /** What the reader reads of them; what they do not read is not here. */
+  reads: list(z.enum(colleagueFields)),
+  mail: z.string().nullable(),
+  joined: CivilDate.nullable(),
   left: CivilDate.nullable(),
   standing: PersonRow.shape.standing,
   place: z.string(),

@@ -12,7 +12,7 @@ import {
   person,
   withDirectory,
 } from '../../testing/house.ts';
-import { bad, decide, flow, given, good, Run, refusal, task, told, who } from '../../testing/run.ts';
+import { bad, decide, flow, given, good, Run, refusal, task, told, who, wholeTrail } from '../../testing/run.ts';
 import { mailedOutcomes } from '../execution/voting.ts';
 import {
   type Command,
@@ -29,7 +29,6 @@ import {
   type RequestState,
   readAloud,
   readProcedure,
-  trail,
   writeProcedure,
 } from '../index.ts';
 
@@ -87,7 +86,7 @@ class ClockedRun {
     return this.do({ kind: 'timer', task: timer.task, what: 'limit' }, null, timer.at);
   }
   get said() {
-    return trail(this.definition, this.events, this.context(null)).map(line => line.text);
+    return wholeTrail(this.definition, this.events, this.context(null)).map(line => line.text);
   }
 }
 

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { person, withDirectory } from '../../testing/house.ts';
-import { bad, decide as decided, flow, good, later, Run, refusal, task, who } from '../../testing/run.ts';
-import { type Command, fold, handle, trail } from '../index.ts';
+import { bad, decide as decided, flow, good, later, Run, refusal, task, who, wholeTrail } from '../../testing/run.ts';
+import { type Command, fold, handle } from '../index.ts';
 
 /** Where the designer lets a holder pass it to anybody; who else may have a step is tried beside the people rules. */
 const decide = (more: object = {}) => decided({ handTo: 'anybody', ...more });
@@ -221,7 +221,7 @@ describe('standing in', () => {
     const result = handle(definition, sent.state, command, context);
     if (!result.ok) throw new Error(result.refusal.message);
     expect(result.events[0]).toMatchObject({ kind: 'answered', coverFor });
-    expect(trail(definition, [result.events[0]], context)[0].text).toBe(words);
+    expect(wholeTrail(definition, [result.events[0]], context)[0].text).toBe(words);
   });
 });
 
@@ -274,7 +274,7 @@ describe('comments', () => {
     const run = new Run(flow(decide({ outcomes: [good, bad] })));
     const plan = { id: 'f1', name: 'Plan.pdf', size: 900, type: 'application/pdf' };
     run.do({ kind: 'comment', text: 'As drawn', mentions: [], files: [plan] }, 'tom');
-    expect(trail(run.definition, run.events, later('2026-02-02T10:00:00Z', null)).at(-1)).toMatchObject({
+    expect(wholeTrail(run.definition, run.events, later('2026-02-02T10:00:00Z', null)).at(-1)).toMatchObject({
       text: 'wrote a comment, with Plan.pdf',
       note: 'As drawn',
       files: [plan],
@@ -290,7 +290,9 @@ describe('comments', () => {
     give(run, { kind: 'set aside', until: '2026-02-10', to: { person: 'kay' } }, 'tom');
     give(run, { kind: 'hand over', to: { role: 'HR partner' }, note: 'Yours.' }, 'kay');
     run.do({ kind: 'comment', text: 'Hm', mentions: [person('per')] }, 'ina');
-    const words = trail(run.definition, run.events, later('2026-02-02T10:00:00Z', null)).map(l => `${l.who} ${l.text}`);
+    const words = wholeTrail(run.definition, run.events, later('2026-02-02T10:00:00Z', null)).map(
+      l => `${l.who} ${l.text}`,
+    );
     expect(words).toEqual(
       expect.arrayContaining([
         'Tom Lund asked a question at step 2; the clock stands still',

@@ -1,8 +1,8 @@
 /** Effects outside: asked for, on their way, delivered with a result, refused, done by hand, given up, taken back. */
 import { describe, expect, test } from '@jest/globals';
 import { bookOf, contextFor } from '../../testing/house.ts';
-import { decide, flow, Run, refusal, told, who } from '../../testing/run.ts';
-import { findings, fold, procedure, readAloud, readProcedure, trail, writeProcedure } from '../index.ts';
+import { decide, flow, Run, refusal, told, who, wholeTrail } from '../../testing/run.ts';
+import { findings, fold, procedure, readAloud, readProcedure, writeProcedure } from '../index.ts';
 import type { Command, EffectCommand } from '../request/command.ts';
 
 const account = (more: object = {}) => ({
@@ -27,7 +27,7 @@ const delivered = { state: 'delivered', result: { account: 'ina.okell' } } as co
 const refused = { state: 'refused', reason: 'the name is taken' } as const;
 const subjects = (run: Run) => run.wanted.flatMap(e => (e.kind === 'mail' ? [e.subject] : []));
 const words = (run: Run) =>
-  trail(run.definition, run.events, { index: contextFor(null).index, book: bookOf([]) }).map(line => line.text);
+  wholeTrail(run.definition, run.events, { index: contextFor(null).index, book: bookOf([]) }).map(line => line.text);
 const hand = (run: Run, command: object, actor = 'dora') =>
   run.do({ seen: run.state.version, key: keyOf(run), ...command } as Command, actor);
 

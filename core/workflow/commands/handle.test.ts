@@ -11,7 +11,7 @@ import {
   person,
   withDirectory,
 } from '../../testing/house.ts';
-import { told } from '../../testing/run.ts';
+import { told, wholeTrail } from '../../testing/run.ts';
 import {
   type Command,
   type Context,
@@ -26,7 +26,6 @@ import {
   type RequestState,
   type Result,
   type TimerCommand,
-  trail,
 } from '../index.ts';
 
 const week = halves('2026-02-09', '2026-02-13');
@@ -299,7 +298,7 @@ describe('laws', () => {
           if (!isOpen(state)) expect(state.tasks).toEqual([]);
           if (state.status === 'withdrawn' || state.closing === 'declined') expect(state.leave).toBeNull();
           if (state.closing === 'approved') expect(state.leave?.state).toBe('booked');
-          expect(trail(annualLeave, events, contextFor(null)).length).toBeGreaterThan(0);
+          expect(wholeTrail(annualLeave, events, contextFor(null)).length).toBeGreaterThan(0);
         }
       }),
       { numRuns: 400 },

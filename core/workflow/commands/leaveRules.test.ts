@@ -1,10 +1,12 @@
 /** Rules of leave types while asking and deciding: what stops, what takes a reason, what HR lets pass, what is granted otherwise. */
+
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { heldOf, type LeaveBook, type LeaveEntry, type LeaveType, type Limit, statementOf } from '../../leave/index.ts';
 import { annual, annualLeave, bookOf, contextFor, date, entry, halves, person, sick } from '../../testing/house.ts';
+import { wholeTrail } from '../../testing/run.ts';
 import { addDays } from '../../time/index.ts';
-import { type Command, type Definition, handle, newRequest, preview, type RequestState, trail } from '../index.ts';
+import { type Command, type Definition, handle, newRequest, preview, type RequestState } from '../index.ts';
 
 const ina = person('ina');
 const withRemark: Definition = {
@@ -60,7 +62,7 @@ describe('a rule of a leave type', () => {
   test('that warns is kept and told on the trail, and stops nothing', () => {
     const sent = ask(withRemark, may, soon('warns'));
     if (!sent.ok) throw new Error(sent.refusal.message);
-    const lines = trail(withRemark, sent.events, { index: bookOf().index, book: bookOf() });
+    const lines = wholeTrail(withRemark, sent.events, { index: bookOf().index, book: bookOf() });
     expect(lines.find(line => line.text.startsWith('asked for it beside'))?.why).toEqual([
       'It is asked for 14 days before; this is 7 days before.',
     ]);
@@ -72,7 +74,7 @@ describe('a rule of a leave type', () => {
     const sent = ask(withRemark, may, { ...soon('stops'), passes });
     if (!sent.ok) throw new Error(sent.refusal.message);
     expect(sent.state.against?.[0]?.pass).toEqual({ by: 'dora', reason: 'Her sister weds.' });
-    const [told] = trail(withRemark, sent.events, { index: bookOf().index, book: bookOf() }).filter(
+    const [told] = wholeTrail(withRemark, sent.events, { index: bookOf().index, book: bookOf() }).filter(
       line => line.why.length > 0,
     );
     expect(told?.why.join(' ')).toContain('Dora Quill of HR let it pass: Her sister weds.');

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { base } from '../../testing/anyWorkflow.ts';
 import { contextFor, date, person, withDirectory } from '../../testing/house.ts';
-import { back, bad, decide, flow, given, good, Run, refusal, task, told, who } from '../../testing/run.ts';
+import { back, bad, decide, flow, given, good, Run, refusal, task, told, who, wholeTrail } from '../../testing/run.ts';
 import {
   cleanRich,
   type Definition,
@@ -14,7 +14,6 @@ import {
   readDefinition,
   setAt,
   settle,
-  trail,
 } from '../index.ts';
 
 const line = who({ kind: 'managers', levels: 2 });
@@ -400,7 +399,7 @@ describe('moving to another version', () => {
     const after = setAt(before, ['steps', 1, 'outcomes', 0, 'leads'], { to: 'close', closing: 'declined' });
     const moved = move(before, after, versions, run().state, contextFor('kay'));
     if (!moved.ok) throw new Error(moved.refusal.message);
-    expect(trail(after, moved.events, contextFor('kay'))[0].text).toBe('moved it from version 1 to version 2');
+    expect(wholeTrail(after, moved.events, contextFor('kay'))[0].text).toBe('moved it from version 1 to version 2');
     expect(moved.state.tasks).toHaveLength(1);
   });
   test.each<[string, Definition, string]>([

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { anyWorkflow, base } from '../../testing/anyWorkflow.ts';
 import { annualLeave, contextFor, instant, person } from '../../testing/house.ts';
+import { wholeTrail } from '../../testing/run.ts';
 import {
   allSteps,
   type Definition,
@@ -19,7 +20,6 @@ import {
   setAt,
   splitsAround,
   structure,
-  trail,
   waysFrom,
 } from '../index.ts';
 
@@ -170,7 +170,7 @@ describe('the trail', () => {
   ];
   test.each(happened)('%j', (happening, words) => {
     const event = { ...happening, at: instant('2026-02-02T10:00:00Z'), by: person('tom') } as RequestEvent;
-    const [line] = trail(annualLeave, [event], contextFor('tom'));
+    const [line] = wholeTrail(annualLeave, [event], contextFor('tom'));
     expect(line.text).toMatch(words);
     if ('filled' in happening && !('from' in happening))
       expect(line.changes).toEqual([{ label: 'Remark', before: 'old', after: 'new' }]);
@@ -184,6 +184,6 @@ describe('the trail', () => {
       at: instant('2026-02-02T10:00:00Z'),
       by: null,
     } as RequestEvent;
-    expect(trail(annualLeave, [quiet], contextFor('tom'))).toEqual([]);
+    expect(wholeTrail(annualLeave, [quiet], contextFor('tom'))).toEqual([]);
   });
 });

@@ -10,7 +10,7 @@ import { type Context, nameOf } from '../request/context.ts';
 import type { KeptLimit, RequestEvent } from '../request/events.ts';
 import type { Attached } from '../request/outgoing.ts';
 import type { Reason } from '../request/reason.ts';
-import { type Sights, tellsClosed } from '../request/visibility.ts';
+import { type Sights, sightIn, tellsClosed } from '../request/visibility.ts';
 import { askWords, outcomeLabel, reasonWords, stuckWords } from './reasonWords.ts';
 
 export type TrailLine = {
@@ -29,9 +29,10 @@ export type TrailLine = {
 
 type EventWords = Partial<Pick<TrailLine, 'note' | 'why' | 'changes' | 'files' | 'tone'>> & { text: string };
 
-type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
+export type TrailContext = Pick<Context, 'index' | 'book' | 'lists'> & {
   /** What the reader may see; everything when nothing is said. */
-  sights?: Sights;
+  /** What its reader sees; `all` where nobody is told but whoever sees everything. */
+  sights: Sights | 'all';
 };
 
 /** What a connection says of what it did, for whoever reads on; what it answers besides is for the machine. */
@@ -54,7 +55,8 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   const step = (id: string) => `step ${stepNumber(definition, id)}`;
   const typeName = (id: string) => leaveType(book, id)?.name ?? id;
   const names = naming(context);
-  const sight = (field: string) => context.sights?.get(field) ?? 'open';
+  const { sights } = context;
+  const sight = (field: string) => (sights === 'all' ? 'open' : sightIn(sights, field));
   const seen = <T extends { field: string }>(changes: readonly T[]) => changes.filter(c => sight(c.field) !== 'hidden');
   const said = (changes: readonly Change[]) =>
     seen(changes).map(change => {
@@ -75,7 +77,9 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
   const words = (why: Reason) => reasonWords(why, telling);
   const reasons = (id: string, why: readonly Reason[]): readonly string[] => {
     const found = stepById(definition, id);
-    return found && tellsClosed(definition, found, context.sights, context.lists) ? [notShown] : why.map(words);
+    return found && sights !== 'all' && tellsClosed(definition, found, sights, context.lists)
+      ? [notShown]
+      : why.map(words);
   };
   const year = yearOf(context.book.today);
   const label = (id: string) => fieldById(definition, id)?.label ?? id;

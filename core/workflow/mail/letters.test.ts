@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { annualLeave, contextFor, halves, index, instant, person } from '../../testing/house.ts';
-import { told } from '../../testing/run.ts';
+import { told, wholeTrail } from '../../testing/run.ts';
 import {
   type Definition,
   dueFor,
@@ -12,7 +12,6 @@ import {
   insertions,
   newRequest,
   titleOf,
-  trail,
 } from '../index.ts';
 
 const context = contextFor('ina');
@@ -111,7 +110,7 @@ describe('due times', () => {
 describe('the trail', () => {
   test('says who did what, and answers why', () => {
     const { events } = asked();
-    const lines = trail(annualLeave, events, { index, book: context.book });
+    const lines = wholeTrail(annualLeave, events, { index, book: context.book });
     expect(lines.map(l => `${l.who} ${l.text}`)).toEqual([
       'Ina Okell asked for annual leave',
       'North Pebble reserved annual leave, Mon 9 to Fri 13 February',

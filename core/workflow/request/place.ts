@@ -1,4 +1,5 @@
 /** Where the person works whom a request is about, on the date that it is about: by its working days is counted back. */
+import { type Answers, listById, postColumn, rowById } from '../../form/index.ts';
 import { recordOn } from '../../people/index.ts';
 import type { CivilDate } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
@@ -30,4 +31,26 @@ export function placeOfWork(
   const person = context.index.person((state.subject ?? state.asker)!);
   const own = person && recordOn(person, date)?.place;
   return own !== undefined && context.index.place(own) ? own : undefined;
+}
+
+/**
+ * The place and department in which somebody will work who is not on file yet: those of the first post that a request
+ * names, else the place that its days are counted at.
+ */
+export function workplaceOf(
+  definition: Pick<Definition, 'form' | 'countsBack'>,
+  answers: Answers,
+  around: Pick<Context, 'index' | 'lists'>,
+  date: CivilDate,
+): { readonly place: string; readonly department?: string } | undefined {
+  for (const field of definition.form.fields) {
+    const answer = answers[field.id];
+    if (field.kind !== 'pick' || typeof answer !== 'string') continue;
+    const cell = rowById(listById(around.lists ?? [], field.list), answer)?.cells[postColumn];
+    const post = around.index.post(field.list === 'posts' ? answer : typeof cell === 'string' ? cell : '');
+    if (post) return { place: post.place, department: post.department };
+  }
+  const named = definition.countsBack?.place;
+  const place = named === undefined ? undefined : placeBy(around, answers[named], date);
+  return place === undefined ? undefined : { place };
 }

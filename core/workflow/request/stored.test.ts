@@ -1,8 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { contextFor } from '../../testing/house.ts';
-import { decide, flow, Run } from '../../testing/run.ts';
+import { decide, flow, Run, wholeTrail } from '../../testing/run.ts';
 import { reasonWords } from '../execution/reasonWords.ts';
-import { trail } from '../execution/trail.ts';
 import { eventForm } from './events.ts';
 import { fold } from './fold.ts';
 import { stateForm } from './state.ts';
@@ -49,7 +48,7 @@ describe('what an older version stored', () => {
 
   test('reads on the trail as it did', () => {
     const read = before.filter(event => event.kind !== 'booked').map(event => readEvent(event, 1));
-    const lines = trail(workflow, read, contextFor(null));
+    const lines = wholeTrail(workflow, read, contextFor(null));
     expect(lines.map(line => [line.text, ...line.why].join(' | '))).toEqual([
       'assigned step 2 to Tom Lund | Ina’s post reports to Tom’s | due: no due time: the holder is not on file',
       'the limit passed; it goes on waiting',

@@ -88,6 +88,9 @@ const listWords = (all: readonly string[], last: 'and' | 'or'): string =>
 /** Sight of every field. */
 export type Sights = ReadonlyMap<string, Sight>;
 
+/** What is not known to be seen is hidden. */
+export const sightIn = (sights: Sights, field: string): Sight => sights.get(field) ?? 'hidden';
+
 export const sightsOf = (definition: Definition, reader: Reader): Sights =>
   new Map(definition.form.fields.map(field => [field.id, sightOf(definition, field, reader)]));
 
@@ -98,7 +101,7 @@ export function answersSeen(
 ): { answers: Answers; closed: { field: string; sight: 'guarded' | 'withheld' }[] } {
   const closed: { field: string; sight: 'guarded' | 'withheld' }[] = [];
   const seen = Object.entries(answers).filter(([field, answer]) => {
-    const sight = sights.get(field) ?? 'open';
+    const sight = sightIn(sights, field);
     if ((sight === 'guarded' || sight === 'withheld') && !isEmptyAnswer(answer)) closed.push({ field, sight });
     return sight === 'open';
   });
@@ -118,9 +121,24 @@ export function figuresSeen(
   return Object.fromEntries(open.map(({ id }) => [id, figures[id]]));
 }
 
+/** Figures that tell of nothing that only some may read. */
+export function figuresForEverybody(definition: Definition, lists?: readonly ReferenceList[]): Definition['figures'] {
+  const known = forEverybody.get(definition);
+  if (known && known.lists === lists) return known.figures;
+  const shut = shutNames(definition, sightsInMail(definition), lists);
+  const figures = definition.figures.filter(figure => !shut.has(figure.name));
+  forEverybody.set(definition, { lists, figures });
+  return figures;
+}
+/** A definition never changes, so what was found of it stays true. */
+const forEverybody = new WeakMap<
+  Definition,
+  { lists: readonly ReferenceList[] | undefined; figures: Definition['figures'] }
+>();
+
 /** Names of the fields that are not open, and of the figures that tell of them. */
 function shutNames(definition: Definition, sights: Sights, lists: readonly ReferenceList[] | undefined): Set<string> {
-  const shut = new Set(definition.form.fields.filter(f => (sights.get(f.id) ?? 'open') !== 'open').map(f => f.label));
+  const shut = new Set(definition.form.fields.filter(f => sightIn(sights, f.id) !== 'open').map(f => f.label));
   if (shut.size === 0) return shut;
   for (const { name, compiled } of compileWorkflow(definition, lists).figures)
     if (tells(compiled, shut)) shut.add(name);
@@ -144,10 +162,10 @@ function formulasIn(part: unknown): string[] {
 export function tellsClosed(
   definition: Definition,
   step: Step,
-  sights: Sights | undefined,
+  sights: Sights,
   lists: readonly ReferenceList[] | undefined,
 ): boolean {
-  const shut = sights ? shutNames(definition, sights, lists) : new Set<string>();
+  const shut = shutNames(definition, sights, lists);
   if (shut.size === 0) return false;
   const { formula } = compileWorkflow(definition, lists);
   return formulasIn(step).some(source => tells(formula(source, 'anything'), shut));

@@ -35,6 +35,16 @@ export const seenAs = mysqlTable('seen_as', {
   reason: varchar('reason', { length: 500 }).notNull(),
 });
 
+/** Lists that were taken along as files: by whom, of what, and when. */
+export const exports = mysqlTable('exports', {
+  id: int('id').autoincrement().primaryKey(),
+  by: id('by_person').notNull(),
+  /** As whom they saw North Pebble meanwhile. */
+  as: id('as_person'),
+  what: varchar('what', { length: 300 }).notNull(),
+  at: instant('at').notNull(),
+});
+
 /** One-time links: to set the house up, to take up an invitation, to choose a new password. Only their hashes are kept. */
 export const links = mysqlTable(
   'links',

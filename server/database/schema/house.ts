@@ -16,6 +16,8 @@ export const house = mysqlTable('house', {
   sealed: boolean('sealed').notNull().default(false),
   /** Rights that are there only for those who signed in with a second factor. */
   factorRights: json<('designer' | 'administrator' | 'auditor')[]>('factor_rights'),
+  /** What colleagues read of one another besides name, post, place and department; nothing more where nothing is said. */
+  colleaguesRead: json<('manager' | 'mail' | 'joined' | 'left')[]>('colleagues_read'),
   /** The chain that anchors the chains of requests: how many links it has, the seal of the last, and how far it reaches. */
   anchors: int('anchors').notNull().default(0),
   anchorHead: char('anchor_head', { length: 64 }),

@@ -1,8 +1,10 @@
 /** People found by words, and one person as they are on file, today and through time. */
 import type { Writable } from 'node:stream';
 import {
+  colleagueFields,
   type FactChangeView,
   type FindRecords,
+  may,
   type PeopleColumn,
   type PeopleView,
   type PersonPageView,
@@ -29,11 +31,12 @@ import {
 } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { desc, eq, sql } from 'drizzle-orm';
-import { maySeeBalance } from '../../access/index.ts';
+import { type Colleague, maySeeBalance } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, type Rules, rulesFor } from '../../house/index.ts';
-import { type Caller, notFound, writeCsv } from '../../http/index.ts';
+import { type Caller, dayCell, notFound, writeCsv } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
+import { readerFor } from './reading.ts';
 import { linesOf } from './through.ts';
 import { editWords } from './words.ts';
 
@@ -45,6 +48,8 @@ type Looked = PersonRow & {
   readonly letters: string;
   readonly placeId: string;
   readonly departmentId: string;
+  readonly joined: CivilDate;
+  readonly mail: string;
 };
 /** Everybody as they are on a day, worked out once for each directory. */
 const lookedUp = new WeakMap<DirectoryIndex, { today: CivilDate; rows: readonly Looked[] }>();
@@ -70,7 +75,7 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
       left: person.left,
       mail: person.mail,
       standing: standingOf(person, today),
-      letters: plainLetters([person.name, post ?? '', place, department, person.mail].join(' ')),
+      letters: plainLetters([person.name, post ?? '', place, department].join(' ')),
       placeId: record?.place ?? '',
       departmentId: record?.department ?? '',
     };
@@ -90,13 +95,28 @@ async function foundPeople(house: House, caller: Caller, find: FindRecords) {
   const { index, now } = await house.moment(house.db);
   const today = todayFor(index, caller.id, now);
   const parts = plainLetters(find.words).split(/\s+/).filter(Boolean);
-  const found = everybody(index, today).filter(
-    row =>
-      (find.standing === 'all' || row.standing === find.standing) &&
-      (find.place === '' || row.placeId === find.place) &&
-      (find.department === '' || row.departmentId === find.department) &&
-      parts.every(part => row.letters.includes(part)),
-  );
+  const reader = await readerFor(house, caller, index, today);
+  const found = everybody(index, today)
+    .filter(
+      row =>
+        (find.standing === 'all' || row.standing === find.standing) &&
+        (find.place === '' || row.placeId === find.place) &&
+        (find.department === '' || row.departmentId === find.department),
+    )
+    .map(row => ({ row, reads: reader.of(row.id) }))
+    .filter(
+      ({ row, reads }) =>
+        // Who is to come, or has left, is told by days that only some may read.
+        (row.standing === 'here' || reads[row.standing === 'left' ? 'left' : 'joined']) &&
+        parts.every(part => row.letters.includes(part) || (reads.mail && plainLetters(row.mail).includes(part))),
+    )
+    .map(({ row, reads }) => ({
+      ...row,
+      manager: reads.manager ? row.manager : null,
+      mail: reads.mail ? row.mail : null,
+      joined: reads.joined ? row.joined : null,
+      left: reads.left ? row.left : null,
+    }));
   const { sort } = find;
   const turn = find.down === 'yes' ? -1 : 1;
   // Everybody is kept by name already: only another order is made anew.
@@ -108,11 +128,13 @@ async function foundPeople(house: House, caller: Caller, find: FindRecords) {
           if (x === null || y === null) return x === y ? 0 : x === null ? 1 : -1;
           return turn * inOrder.compare(x, y);
         });
-  return { index, today, rows };
+  return { index, today, rows, reader };
 }
 
+const fieldsRead = (reads: Colleague) => colleagueFields.filter(field => reads[field]);
+
 export async function peopleView(house: House, caller: Caller, find: FindRecords): Promise<PeopleView> {
-  const { index, today, rows } = await foundPeople(house, caller, find);
+  const { index, today, rows, reader } = await foundPeople(house, caller, find);
   return {
     today,
     rows: rows.slice(0, mostRows).map(({ letters: _, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
@@ -120,6 +142,8 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
     mayAdd: mayChangeRecords(caller),
+    mayExport: may(caller, 'export'),
+    reads: reader.all ? [...colleagueFields] : colleagueFields.filter(field => reader.shared.includes(field)),
   };
 }
 
@@ -137,7 +161,11 @@ const headings: Record<PeopleColumn, string> = {
 export async function writePeople(house: House, caller: Caller, find: FindRecords, out: Writable): Promise<void> {
   const { rows } = await foundPeople(house, caller, find);
   async function* lines() {
-    yield rows.map(row => peopleColumns.map(column => row[column] ?? ''));
+    yield rows.map(row =>
+      peopleColumns.map(column =>
+        column === 'joined' || column === 'left' ? dayCell(row[column]) : (row[column] ?? ''),
+      ),
+    );
   }
   await writeCsv(
     out,
@@ -225,26 +253,32 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
   const seesRecord = maySeeBalance(caller, id, index, today);
   const mayChange = mayChangeRecords(caller) && caller.id !== id;
   const main = mainPost(index, id, today);
+  const reader = await readerFor(house, caller, index, today);
+  const reads = reader.of(id);
+  if (standingOf(person, today) === 'comes' && !reads.joined) throw notFound();
   return {
     today,
     id,
     name: person.name,
-    mail: person.mail,
-    joined: person.joined,
-    left: person.left,
+    reads: fieldsRead(reads),
+    mail: reads.mail ? person.mail : null,
+    joined: reads.joined ? person.joined : null,
+    left: reads.left ? person.left : null,
     standing: standingOf(person, today),
     place: index.place(record?.place ?? '')?.name ?? '',
     department: index.department(record?.department ?? '')?.name ?? '',
-    manager: 'person' in manager ? named(manager.person.id) : null,
-    managerWhy: [
-      ...manager.reasons.map(why => peopleReasonWords(why, index)),
-      ...('gap' in manager ? [peopleReasonWords(manager.gap, index)] : []),
-    ],
-    dottedTo: person.dottedTo === null ? null : named(person.dottedTo),
+    manager: reads.manager && 'person' in manager ? named(manager.person.id) : null,
+    managerWhy: reads.manager
+      ? [
+          ...manager.reasons.map(why => peopleReasonWords(why, index)),
+          ...('gap' in manager ? [peopleReasonWords(manager.gap, index)] : []),
+        ]
+      : [],
+    dottedTo: person.dottedTo === null || !reads.manager ? null : named(person.dottedTo),
     posts: postsOf(index, id, today).map(post => ({ title: post.title, main: post.id === main?.id })),
     reports: byName(
       everybody(index, today)
-        .filter(one => one.standing === 'here' && one.managerId === id)
+        .filter(one => one.standing === 'here' && one.managerId === id && reader.of(one.id).manager)
         .map(one => named(one.id)),
     ),
     roles: index.directory.roles

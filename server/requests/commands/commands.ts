@@ -40,7 +40,7 @@ import {
   withStarts,
 } from '@north-pebble/core/workflow';
 import { and, desc, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
-import { maySeeRequest, mustCommand, mustKeepLeave, surelySeesRequest } from '../../access/index.ts';
+import { mayKeepLeave, maySeeRequest, mustCommand, surelySeesRequest } from '../../access/index.ts';
 import {
   type Executor,
   inOneTrip,
@@ -389,11 +389,9 @@ export function command(house: House, caller: Caller, request: string, input: Se
     if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
     if (input.command.kind === 'submit' || input.command.kind === 'book leave')
       throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
-    mustCommand(caller, input.command.kind);
-    if (['change leave', 'call back', 'void leave'].includes(input.command.kind)) {
-      const subject = subjectOf(stored);
-      mustKeepLeave(caller, subject, moment.index, todayFor(moment.index, subject, moment.now));
-    }
+    const concerned = subjectOf(stored);
+    const keeps = () => mayKeepLeave(caller, concerned, moment.index, todayFor(moment.index, concerned, moment.now));
+    mustCommand(caller, input.command.kind, keeps);
     if (input.command.kind === 'comment') await mustSee(house, tx, stored, caller, input.command.mentions);
     const { workflow } = stored;
     const definition = await loadDefinition(tx, workflow, stored.workflowVersion);

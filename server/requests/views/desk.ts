@@ -22,6 +22,7 @@ import {
   currencyOf,
   type Definition,
   factsOf,
+  figuresForEverybody,
   figuresSeen,
   figuresToTell,
   figureWords,
@@ -53,7 +54,7 @@ import { handedInAt } from './views.ts';
 
 /** `4½ days of annual leave` when the workflow works days out, else the request's title. */
 function whatOf(definition: Definition, stored: StoredRequest, typeName: (id: string) => string): string {
-  const days = definition.figures.find(f => f.unit === 'days');
+  const days = figuresForEverybody(definition).find(f => f.unit === 'days');
   const value = days && stored.state.figures[days.id];
   const kind = definition.form.fields.find(f => f.kind === 'choice' && f.options === 'leave types');
   const type = kind && stored.state.answers[kind.id];
@@ -74,8 +75,9 @@ function rowFacts(definition: Definition, state: RequestState, types: readonly L
     const type = types.find(one => one.id === id);
     return type !== undefined && spans.every(span => typeOn(type, span.from.date).takesFrom === 'nothing');
   };
+  const open = new Set(figuresForEverybody(definition).map(figure => figure.id));
   for (const figure of figuresToTell(definition, state.answers, takesFromNone)) {
-    const value = state.figures[figure.id];
+    const value = open.has(figure.id) ? state.figures[figure.id] : null;
     if (figure === said || (typeof value !== 'number' && !isAmount(value))) continue;
     if (figure.formula.startsWith('others away(')) {
       facts.push(value === 0 ? 'nobody else away' : `${value} ${value === 1 ? 'other' : 'others'} away`);

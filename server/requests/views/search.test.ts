@@ -1,5 +1,7 @@
 /** Finding requests, taking them out as files, named sets of filters, and what cannot go on. */
 import { randomUUID } from 'node:crypto';
+import { PassThrough } from 'node:stream';
+import { buffer, text } from 'node:stream/consumers';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ComingView, FoundRequests, RequestView, SavedSet, StuckRow } from '@north-pebble/contract';
 import { addDays } from '@north-pebble/core/time';
@@ -10,7 +12,7 @@ import Papa from 'papaparse';
 import { date } from '../../../core/testing/house.ts';
 import { tables as t } from '../../database/index.ts';
 import { raiseDirectoryVersion } from '../../house/index.ts';
-import { defused } from '../../http/index.ts';
+import { defused, writeCsv, writeXlsx } from '../../http/index.ts';
 import { type Browser, houseNow, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 
 let small: Small;
@@ -122,14 +124,32 @@ describe('taken out as a file', () => {
     ]);
   });
 
+  test('numbers and days are such in both, also those below nothing', async () => {
+    async function* rows() {
+      yield [['=1', -3, { day: '2026-02-09' }, { instant: '2026-02-09T12:00:00Z' }]];
+    }
+    const csv = new PassThrough();
+    await writeCsv(csv, ['A'], rows());
+    expect((await text(csv)).split('\r\n')[1]).toBe('"\'=1",-3,"2026-02-09","2026-02-09T12:00:00Z"');
+    expect(['-3', '-2.5', '+1', '-1-1', '-a1'].map(defused)).toEqual(['-3', '-2.5', '+1', "'-1-1", "'-a1"]);
+    const xlsx = new PassThrough();
+    const written = buffer(xlsx);
+    await writeXlsx(xlsx, ['A'], rows());
+    const sheet = strFromU8(unzipSync(new Uint8Array(await written))['xl/worksheets/sheet1.xml']);
+    expect(sheet).toContain(
+      '<c r="B2"><v>-3</v></c><c r="C2" s="2"><v>46062</v></c><c r="D2" s="3"><v>46062.5</v></c>',
+    );
+    expect(sheet).toContain('<t xml:space="preserve">=1</t>');
+  });
+
   test('a cell that begins a formula is text', async () => {
     await small.db.update(t.requests).set({ title: '=1+1' }).where(eq(t.requests.id, made[3]));
-    const { bytes } = await file(people.ina, 'export.csv?columns=what');
+    const { bytes } = await file(people.dora, 'export.csv?whose=all&columns=what');
     expect(new TextDecoder().decode(bytes)).toContain('"\'=1+1"');
-    expect(['=x', '+1', '-1', '@a', '\tx', 'plain', '1-1'].map(defused)).toEqual([
+    expect(['=x', '+a', '-a', '@a', '\tx', 'plain', '1-1'].map(defused)).toEqual([
       "'=x",
-      "'+1",
-      "'-1",
+      "'+a",
+      "'-a",
       "'@a",
       "'\tx",
       'plain',
@@ -139,7 +159,7 @@ describe('taken out as a file', () => {
 
   test('only of what one may look through', async () => {
     expect((await file(people.ina, 'export.csv?whose=all')).status).toBe(403);
-    expect((await file(people.ina, 'export.exe')).status).toBe(400);
+    expect((await file(people.dora, 'export.exe')).status).toBe(400);
   });
 });
 

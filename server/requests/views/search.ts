@@ -6,7 +6,7 @@ import { askerName } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, inArray, isNotNull, isNull, lt, or, type SQL, sql } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition } from '../../house/index.ts';
-import { type Caller, mustHave } from '../../http/index.ts';
+import { type Caller, type Cell, mustHave } from '../../http/index.ts';
 import type { StoredRequest } from '../store.ts';
 import { standing } from './views.ts';
 import { besideRows } from './worklists.ts';
@@ -142,7 +142,7 @@ const mostExported = 50_000;
 const batch = 1000;
 
 /** The same rows as words of a table, all of them up to a limit, some at a time. */
-export async function* exported(house: House, caller: Caller, find: FindRequests): AsyncGenerator<string[][]> {
+export async function* exported(house: House, caller: Caller, find: FindRequests): AsyncGenerator<Cell[][]> {
   const where = await conditions(house, caller, find);
   let before: number | null = null;
   for (let sent = 0; sent < mostExported; sent += batch) {
@@ -158,7 +158,7 @@ export async function* exported(house: House, caller: Caller, find: FindRequests
   }
 }
 
-const cell = (row: RequestRow, column: FindRequests['columns'][number]): string => {
+const cell = (row: RequestRow, column: FindRequests['columns'][number]): Cell => {
   switch (column) {
     case 'request':
       return row.id;
@@ -171,9 +171,9 @@ const cell = (row: RequestRow, column: FindRequests['columns'][number]): string 
     case 'standing':
       return row.standing;
     case 'asked':
-      return row.askedAt;
+      return { instant: row.askedAt };
     case 'closed':
-      return row.closedAt ?? '';
+      return row.closedAt === null ? '' : { instant: row.closedAt };
   }
 };
 

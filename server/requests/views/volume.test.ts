@@ -3,7 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { VolumeView } from '@north-pebble/contract';
 import type { Definition } from '@north-pebble/core/workflow';
+import { eq } from 'drizzle-orm';
 import { decide, flow, good, who } from '../../../core/testing/run.ts';
+import { tables as t } from '../../database/index.ts';
 import { type Browser, putLive, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 
 const buying = {
@@ -18,7 +20,11 @@ const buying = {
       { kind: 'money', id: 'secret', label: 'Secret', required: false, currency: 'EUR', readers: ['Payroll'] },
     ],
   },
-  figures: [{ id: 'cost', name: 'Cost', formula: 'Price * Pieces', unit: 'money' }],
+  figures: [
+    { id: 'cost', name: 'Cost', formula: 'Price * Pieces', unit: 'money' },
+    { id: 'bonus', name: 'Bonus', formula: 'Secret * 2', unit: 'money' },
+    { id: 'more', name: 'More', formula: 'Bonus + Cost', unit: 'money' },
+  ],
   messages: [],
   closings: [{ id: 'approved', name: 'Done', tone: 'good', message: null }],
 } as unknown as Definition;
@@ -80,8 +86,31 @@ describe('requests added up', () => {
     const { by, of } = await volume('by=month');
     expect([...by, ...of].map(one => one.id)).not.toEqual(expect.arrayContaining(['secret']));
     expect(by.map(one => one.id)).not.toContain('why');
-    for (const query of ['of=secret', 'by=why', 'by=secret', 'of=nothing', 'from=2026-03-01&to=2026-02-01'])
+    expect(of.map(one => one.id)).toEqual(['cost', 'price', 'pieces']);
+    for (const query of [
+      'of=bonus',
+      'of=more',
+      'of=secret',
+      'by=why',
+      'by=secret',
+      'of=nothing',
+      'from=2026-03-01&to=2026-02-01',
+    ])
       expect((await dora.get(`/requests/volume?workflow=buying&${query}`)).status).toBe(400);
     expect((await dora.get('/requests/volume?workflow=none')).status).toBe(404);
+  });
+
+  test('tell an auditor nothing of a workflow that they may not see, neither sums nor shape', async () => {
+    const per = await signedIn(small.base, 'per');
+    expect((await per.get('/requests/volume?workflow=buying')).status).toBe(200);
+    const own = eq(t.workflows.id, 'buying');
+    await small.db
+      .update(t.workflows)
+      .set({ permissions: { see: ['kay'], edit: ['kay'], publish: ['kay'] } })
+      .where(own);
+    expect((await per.get('/requests/volume?workflow=buying')).status).toBe(404);
+    expect((await per.get('/requests/shape/buying')).status).toBe(404);
+    expect((await dora.get('/requests/volume?workflow=buying')).status).toBe(200);
+    await small.db.update(t.workflows).set({ permissions: null }).where(own);
   });
 });

@@ -4,8 +4,9 @@ import { answerWords, type Field } from '@north-pebble/core/form';
 import { isAmount } from '@north-pebble/core/formula';
 import { type PersonId, recordOn, todayFor, zoneFor } from '@north-pebble/core/people';
 import { type CivilDate, civilDateAt, type Instant, toDay, toInstant, wallClock } from '@north-pebble/core/time';
-import { type Definition, isForEverybody, naming } from '@north-pebble/core/workflow';
+import { type Definition, figuresForEverybody, isForEverybody, isGuarded, naming } from '@north-pebble/core/workflow';
 import { and, desc, eq, gte, isNotNull, isNull, lt, sql } from 'drizzle-orm';
+import { workflowRights } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, type Moment, rulesFor } from '../../house/index.ts';
 import { type Caller, notFound, refusedField } from '../../http/index.ts';
@@ -18,7 +19,7 @@ const numeric: readonly Field['kind'][] = ['money', 'whole number', 'decimal', '
 const byWords = { department: 'Department', person: 'Person', month: 'Month' } as const;
 
 /** What only some may read is added up for nobody. */
-const offersOf = (definition: Definition) => ({
+const offersOf = (definition: Definition, { lists }: Moment) => ({
   by: [
     ...volumeBy.map(id => ({ id: id as string, label: byWords[id] as string })),
     ...definition.form.fields
@@ -26,11 +27,15 @@ const offersOf = (definition: Definition) => ({
       .map(({ id, label }) => ({ id, label })),
   ],
   of: [
-    ...definition.figures
+    ...figuresForEverybody(definition, lists)
       .filter(figure => ['money', 'number', 'days', 'hours'].includes(figure.unit))
       .map(f => ({ id: f.id, label: f.name })),
     ...definition.form.fields
-      .filter(field => numeric.includes(field.kind) && (isForEverybody(definition, field) || field.askerReads))
+      .filter(
+        field =>
+          numeric.includes(field.kind) &&
+          (isForEverybody(definition, field) || (field.askerReads && !isGuarded(field))),
+      )
       .map(({ id, label }) => ({ id, label })),
   ],
 });
@@ -95,16 +100,17 @@ class Adding {
 export async function volumeView(house: House, caller: Caller, ask: AskVolume): Promise<VolumeView> {
   const { db } = house;
   const [live] = await db
-    .select({ version: t.workflows.liveVersion })
+    .select({ version: t.workflows.liveVersion, permissions: t.workflows.permissions })
     .from(t.workflows)
     .where(and(eq(t.workflows.id, ask.workflow), isNull(t.workflows.archivedAt)));
-  if (!live?.version) throw notFound();
+  // Whoever may not see a workflow learns nothing of its shape from sums either.
+  if (!live?.version || !workflowRights(caller, live.permissions).see) throw notFound();
   const definition = await loadDefinition(db, ask.workflow, live.version);
-  const offers = offersOf(definition);
+  const moment = await house.moment(db);
+  const offers = offersOf(definition, moment);
   if (!offers.by.some(one => one.id === ask.by)) throw refusedField('by', 'Requests are not told apart by this.');
   const strange = ask.of.find(id => !offers.of.some(one => one.id === id));
   if (strange !== undefined) throw refusedField('of', 'This cannot be added up.');
-  const moment = await house.moment(db);
   const zone = zoneFor(moment.index, caller.id, moment.now);
   const begins = (day: CivilDate, later = 0) => toInstant(wallClock(toDay(day) + later, 0, zone));
   const isField = !(volumeBy as readonly string[]).includes(ask.by);

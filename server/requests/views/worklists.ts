@@ -1,6 +1,5 @@
 /** Lists of requests at a step: what of their answers a reader sees as columns, what they may answer there, and how many. */
-import type { ListShape, RequestRow } from '@north-pebble/contract';
-import { may } from '@north-pebble/contract';
+import type { ListShape, Permissions, RequestRow } from '@north-pebble/contract';
 import { answerWords, isAsked, isEmptyAnswer } from '@north-pebble/core/form';
 import { type DirectoryIndex, todayFor } from '@north-pebble/core/people';
 import {
@@ -22,7 +21,7 @@ import {
   structure,
 } from '@north-pebble/core/workflow';
 import { and, eq, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import { readerOf } from '../../access/index.ts';
+import { readerOf, workflowRights } from '../../access/index.ts';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, type Moment, rulesFor, subjectOf } from '../../house/index.ts';
 import { type Caller, notFound } from '../../http/index.ts';
@@ -121,10 +120,10 @@ function decideOf(
 export async function listShape(house: House, caller: Caller, workflow: string): Promise<ListShape> {
   const { db } = house;
   const [live] = await db
-    .select({ version: t.workflows.liveVersion })
+    .select({ version: t.workflows.liveVersion, permissions: t.workflows.permissions })
     .from(t.workflows)
     .where(and(eq(t.workflows.id, workflow), isNull(t.workflows.archivedAt)));
-  if (!live?.version || !(await hasToDo(house, caller, workflow))) throw notFound();
+  if (!live?.version || !(await hasToDo(house, caller, workflow, live.permissions))) throw notFound();
   const definition = await loadDefinition(db, workflow, live.version);
   const { index } = await house.moment(db);
   const open = await db
@@ -160,8 +159,13 @@ function shortOf(definition: Definition, id: string, index: DirectoryIndex): str
   return words.length > longest ? `${words.slice(0, longest).trimEnd()} …` : words;
 }
 
-async function hasToDo(house: House, caller: Caller, workflow: string): Promise<boolean> {
-  if (may(caller, 'read every record') || may(caller, 'read workflows')) return true;
+async function hasToDo(
+  house: House,
+  caller: Caller,
+  workflow: string,
+  permissions: Permissions | null,
+): Promise<boolean> {
+  if (workflowRights(caller, permissions).see) return true;
   const rows = await house.db
     .select({ id: t.requests.id })
     .from(t.requests)

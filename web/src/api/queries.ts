@@ -227,6 +227,14 @@ export const requiredFactorQuery = queryOptions({
   queryKey: ['factor', 'required'],
   queryFn: () => call('GET /factor/required'),
 });
+export const colleaguesQuery = queryOptions({
+  queryKey: ['accounts', 'colleagues'],
+  queryFn: () => call('GET /colleagues'),
+});
+export const exportsQuery = queryOptions({
+  queryKey: ['accounts', 'exports'],
+  queryFn: () => call('GET /exports'),
+});
 export const accountsQuery = queryOptions({
   queryKey: ['accounts'],
   queryFn: () => call('GET /accounts'),

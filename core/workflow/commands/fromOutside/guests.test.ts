@@ -1,6 +1,6 @@
 /** Guests: invited, filling in their sections, asking, given back, reminded, and what they may not do. */
 import { describe, expect, test } from '@jest/globals';
-import { flow, later, Run, refusal, task, who } from '../../../testing/run.ts';
+import { flow, later, Run, refusal, task, who, wholeTrail } from '../../../testing/run.ts';
 import {
   type Command,
   type Definition,
@@ -13,7 +13,6 @@ import {
   nextReminderLetter,
   readProcedure,
   sightsOf,
-  trail,
   writeProcedure,
 } from '../../index.ts';
 
@@ -297,7 +296,7 @@ describe('a guest', () => {
   test('stands on the trail by name', () => {
     const run = all(begun());
     const context = later('2026-02-02T10:00:00Z', null);
-    const lines = trail(papers, run.events, { index: context.index, book: context.book });
+    const lines = wholeTrail(papers, run.events, { index: context.index, book: context.book });
     expect(lines.map(line => `${line.who} ${line.text}`)).toEqual(
       expect.arrayContaining([
         'Mika Ødegård-Ng handed in “Bank”',

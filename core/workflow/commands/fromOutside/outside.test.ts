@@ -1,6 +1,6 @@
 /** Asked for from outside: what is taken in there, who keeps it, and what whoever asked may do on their own page. */
 import { describe, expect, test } from '@jest/globals';
-import { bad, decide, flow, good, later, Run, refusal, task, who } from '../../../testing/run.ts';
+import { bad, decide, flow, good, later, Run, refusal, task, who, wholeTrail } from '../../../testing/run.ts';
 import {
   type Definition,
   findings,
@@ -11,7 +11,6 @@ import {
   newRequest,
   openingWords,
   sightsOf,
-  trail,
 } from '../../index.ts';
 
 const text = (id: string, label: string, required: boolean, section: string) => ({
@@ -100,7 +99,7 @@ describe('asking from outside', () => {
     // One letter: the way to what is to be done at once; nobody in the house is written to yet.
     expect(run.outs).toMatchObject([{ address: lea.mail, link: { step: 'fill', n: 1 } }]);
     expect(run.mails).toEqual([]);
-    const lines = trail(application, run.events, later(at, null));
+    const lines = wholeTrail(application, run.events, later(at, null));
     expect(lines[0]).toMatchObject({ who: lea.name, text: expect.stringContaining('keeps it in the house') });
     expect(fold('R-1', run.events)).toEqual(run.state);
   });
@@ -212,7 +211,7 @@ describe('their own page', () => {
     expect(run.state.tasks[0].question).toBeUndefined();
     expect(run.mails.at(-1)).toContain('dora: Replied');
     const context = later(at, null);
-    expect(trail(application, run.events, context).at(-1)).toMatchObject({ who: lea.name });
+    expect(wholeTrail(application, run.events, context).at(-1)).toMatchObject({ who: lea.name });
     const again = handle(
       application,
       run.state,
@@ -238,7 +237,7 @@ describe('their own page', () => {
     run.guest('ask', { kind: 'withdraw' });
     expect(run.state).toMatchObject({ status: 'withdrawn', tasks: [] });
     expect(run.mails.at(-1)).toContain('dora: No longer needed');
-    expect(trail(application, run.events, later(at, null)).at(-1)).toMatchObject({ who: lea.name });
+    expect(wholeTrail(application, run.events, later(at, null)).at(-1)).toMatchObject({ who: lea.name });
   });
 
   test('a guest who did not ask for it can neither withdraw it nor reply', () => {

@@ -5,12 +5,20 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import type { AccountRow, Invite, Right } from '@north-pebble/contract';
+import { type AccountRow, type ColleagueField, colleagueFields, type Invite, type Right } from '@north-pebble/contract';
+import { fullMoment } from '@north-pebble/core/time';
 import type { ToWhom } from '@north-pebble/core/workflow';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
-import { accountsQuery, missingAccountsQuery, queryClient, requiredFactorQuery } from '../../api/queries.ts';
+import {
+  accountsQuery,
+  colleaguesQuery,
+  exportsQuery,
+  missingAccountsQuery,
+  queryClient,
+  requiredFactorQuery,
+} from '../../api/queries.ts';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
@@ -72,6 +80,72 @@ function Required() {
         onChange={next => change.mutate(next)}
       />
       <FailureNote fault={change.error} />
+    </Box>
+  );
+}
+
+const colleagueWords: Record<ColleagueField, string> = {
+  manager: 'line manager and reporting structure',
+  mail: 'mail address',
+  joined: 'first day',
+  left: 'last day',
+};
+
+/** What everybody reads of everybody; HR, the line above and oneself read more. */
+function Colleagues() {
+  const read = useQuery(colleaguesQuery);
+  const change = useMutation({
+    mutationFn: (fields: ColleagueField[]) => call('PUT /colleagues', { body: { fields } }),
+    onSuccess: now => queryClient.setQueryData(colleaguesQuery.queryKey, now),
+  });
+  if (!read.data) return null;
+  const fields = [...read.data.fields];
+  return (
+    <Box role="group" aria-label="What colleagues read" sx={{ mb: 3 }}>
+      <Typography variant="body2" color="textSecondary">
+        Besides name, post, place and department, colleagues read of one another
+      </Typography>
+      {colleagueFields.map(field => (
+        <FormControlLabel
+          key={field}
+          control={
+            <Checkbox
+              size="small"
+              checked={fields.includes(field)}
+              disabled={change.isPending}
+              onChange={(_, on) => change.mutate(on ? [...fields, field] : fields.filter(one => one !== field))}
+            />
+          }
+          label={colleagueWords[field]}
+        />
+      ))}
+      <FailureNote fault={change.error} />
+    </Box>
+  );
+}
+
+/** What was taken along as a file, by whom and when. */
+function Exports() {
+  const zone = useHere().self.zone;
+  const exports = useQuery(exportsQuery);
+  if (!exports.data) return null;
+  return (
+    <Box component="section" aria-labelledby="exports" sx={{ mt: 4 }}>
+      <Typography id="exports" variant="h3" component="h2" sx={{ mb: 1 }}>
+        Exports
+      </Typography>
+      {exports.data.length === 0 ? (
+        <Typography color="textSecondary">Nothing has been exported. Every export is listed here.</Typography>
+      ) : (
+        <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+          {exports.data.map(({ id, who, as, what, at }) => (
+            <Typography key={id} component="li" variant="body2" sx={{ py: 0.5, overflowWrap: 'anywhere' }}>
+              {fullMoment(at, zone)}: {who}
+              {as && ` as ${as}`}, {what}
+            </Typography>
+          ))}
+        </Box>
+      )}
     </Box>
   );
 }
@@ -254,6 +328,7 @@ export function AccountsPlace() {
       }
     >
       <Required />
+      <Colleagues />
       <Missing />
       {invites && <InviteForm onDone={() => setInvites(false)} />}
       <Loaded query={accounts}>
@@ -284,6 +359,7 @@ export function AccountsPlace() {
           );
         }}
       </Loaded>
+      <Exports />
     </Page>
   );
 }

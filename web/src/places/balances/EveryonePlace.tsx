@@ -305,9 +305,11 @@ export function EveryonePlace() {
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 1 }}>
         <Sets place="balances" query={search.toString()} onTake={query => setSearch(query)} />
         <Box sx={{ flex: 1 }} />
-        <Button size="small" component="a" href={`/api/leave/balances/file.csv?${search}`} download>
-          As a table
-        </Button>
+        {may(self, 'export') && (
+          <Button size="small" component="a" href={`/api/leave/balances/file.csv?${search}`} download>
+            Download CSV
+          </Button>
+        )}
       </Box>
       <Loaded query={found}>
         {one => <Everyone view={one} search={search} onSort={onSort} mayWrite={may(self, 'keep records')} />}

@@ -29,14 +29,14 @@ const standings = [
 
 function Time({ row }: { row: PersonRow }) {
   const year = useYear();
-  if (row.standing === 'comes') return <>comes {dateWords(row.joined, year)}</>;
+  if (row.joined && row.standing === 'comes') return <>comes {dateWords(row.joined, year)}</>;
   if (row.left)
     return (
       <>
         {row.standing === 'left' ? 'left' : 'until'} {dateWords(row.left, year)}
       </>
     );
-  return <>since {dateWords(row.joined, year)}</>;
+  return row.joined ? <>since {dateWords(row.joined, year)}</> : '–';
 }
 
 const named: readonly (readonly [PeopleColumn, string, string])[] = [
@@ -72,12 +72,7 @@ function columnsOf(shown: string, sorted: Sorted<PeopleColumn>): LongColumn<Pers
         ([column, words, width]): LongColumn<PersonRow> => ({
           id: column,
           header: () => <SortHeading by={column} words={words} sorted={sorted} />,
-          cell: ({ row }) =>
-            column === 'joined' ? (
-              <Time row={row.original} />
-            ) : (
-              (row.original[column] ?? (column === 'manager' ? 'nobody on file' : '–'))
-            ),
+          cell: ({ row }) => (column === 'joined' ? <Time row={row.original} /> : (row.original[column] ?? '–')),
           meta: { width },
         }),
       ),
@@ -250,9 +245,11 @@ export function PeoplePlace() {
             setSearch(query, { replace: true });
           }}
         />
-        <Button size="small" component="a" href={`/api/records/file.csv?${new URLSearchParams(find)}`} download>
-          As a table
-        </Button>
+        {found.data?.mayExport && (
+          <Button size="small" component="a" href={`/api/records/file.csv?${new URLSearchParams(find)}`} download>
+            Download CSV
+          </Button>
+        )}
       </Box>
       <Loaded query={found}>{view => <People view={view} columns={columns} />}</Loaded>
     </Page>

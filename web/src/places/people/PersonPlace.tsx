@@ -43,22 +43,24 @@ function Facts({ view }: { view: PersonPageView }) {
       </Fact>
       <Fact name="Place">{view.place}</Fact>
       <Fact name="Department">{view.department}</Fact>
-      <Fact name="Line manager">
-        {view.manager ? (
-          <Link component={RouterLink} to={to(view.manager.id)}>
-            {view.manager.name}
-          </Link>
-        ) : (
-          'nobody'
-        )}{' '}
-        <Why about={`the line manager of ${view.name}`}>
-          {view.managerWhy.map(why => (
-            <Typography key={why} variant="body2">
-              {why}
-            </Typography>
-          ))}
-        </Why>
-      </Fact>
+      {view.reads.includes('manager') && (
+        <Fact name="Line manager">
+          {view.manager ? (
+            <Link component={RouterLink} to={to(view.manager.id)}>
+              {view.manager.name}
+            </Link>
+          ) : (
+            'nobody'
+          )}{' '}
+          <Why about={`the line manager of ${view.name}`}>
+            {view.managerWhy.map(why => (
+              <Typography key={why} variant="body2">
+                {why}
+              </Typography>
+            ))}
+          </Why>
+        </Fact>
+      )}
       {view.dottedTo && (
         <Fact name="Also answers to">
           <Link component={RouterLink} to={to(view.dottedTo.id)}>
@@ -67,11 +69,17 @@ function Facts({ view }: { view: PersonPageView }) {
         </Fact>
       )}
       {view.roles.length > 0 && <Fact name="Roles">{view.roles.join(', ')}</Fact>}
-      <Fact name="Here">
-        {view.standing === 'comes' ? 'comes on' : 'since'} {dateWords(view.joined, year)}
-        {view.left && `, ${view.standing === 'left' ? 'left on' : 'until'} ${dateWords(view.left, year)}`}
-      </Fact>
-      <Fact name="Mail">{view.mail}</Fact>
+      {(view.joined || view.left) && (
+        <Fact name="Here">
+          {[
+            view.joined && `${view.standing === 'comes' ? 'comes on' : 'since'} ${dateWords(view.joined, year)}`,
+            view.left && `${view.standing === 'left' ? 'left on' : 'until'} ${dateWords(view.left, year)}`,
+          ]
+            .filter(Boolean)
+            .join(', ')}
+        </Fact>
+      )}
+      {view.mail && <Fact name="Mail">{view.mail}</Fact>}
       {view.sees.balance && (
         <Fact name="More">
           <Link component={RouterLink} to={`/balances?person=${view.id}`}>
@@ -119,7 +127,7 @@ function Person({ view }: { view: PersonPageView }) {
       }}
     >
       <Box sx={{ minWidth: 0 }}>
-        {view.lines ? (
+        {view.lines && view.joined ? (
           <>
             <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
               What held when

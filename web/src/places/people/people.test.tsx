@@ -20,6 +20,7 @@ const page = (more: Partial<PersonPageView> = {}): PersonPageView => ({
   today: date('2026-02-02'),
   id: person('ina'),
   name: 'Ina Okell',
+  reads: ['manager', 'mail', 'joined', 'left'],
   mail: 'ina@selkie.example',
   joined: date('2020-01-01'),
   left: null,
@@ -84,6 +85,8 @@ describe('people', () => {
     places: [{ id: 'ovay', name: 'Ovay Station' }],
     departments: [],
     mayAdd: false,
+    mayExport: true,
+    reads: [],
   };
   test('what is looked for stands in the address and is asked of the server', async () => {
     const sent = serve({ 'GET /records': view });
@@ -242,7 +245,10 @@ describe('a change as it is sent', () => {
 
 test('the line of time reaches over what is planned, and not far behind the first day', () => {
   const { lines, joined, left, today } = page();
-  expect(window({ lines: lines ?? [], joined, left, today })).toEqual({ first: '2024-02-03', last: '2027-02-25' });
+  expect(window({ lines: lines ?? [], joined: joined!, left, today })).toEqual({
+    first: '2024-02-03',
+    last: '2027-02-25',
+  });
   const comes = { lines: [], joined: date('2026-03-13'), left: null, today };
   expect(window(comes).first).toBe('2026-02-02');
 });

@@ -178,9 +178,11 @@ export function PlannerPlace() {
         <Time asked={asked} change={change} />
         <Box sx={{ flex: 1 }} />
         <Sets place="planner" query={String(search)} onTake={query => setSearch(query)} />
-        <Button size="small" component="a" href={`/api/planner/file.csv?${asked.look}`} download>
-          As a table
-        </Button>
+        {may(self, 'export') && (
+          <Button size="small" component="a" href={`/api/planner/file.csv?${asked.look}`} download>
+            Download CSV
+          </Button>
+        )}
       </Box>
       {fault !== null && <FailureNote fault={fault} />}
       <Loaded query={planner}>

@@ -396,12 +396,16 @@ export function Find() {
           least={1}
           onChange={value => filters.set('columns', value)}
         />
-        <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
-          CSV
-        </Button>
-        <Button size="small" component="a" href={`/api/requests/export.xlsx?${query}`}>
-          XLSX
-        </Button>
+        {may(self, 'export') && (
+          <>
+            <Button size="small" component="a" href={`/api/requests/export.csv?${query}`}>
+              Download CSV
+            </Button>
+            <Button size="small" component="a" href={`/api/requests/export.xlsx?${query}`}>
+              Download XLSX
+            </Button>
+          </>
+        )}
       </Box>
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
         <TextField

@@ -92,10 +92,10 @@ describe('looking through requests', () => {
   test('columns are chosen, at least one, and the files have the same', async () => {
     house();
     const user = userEvent.setup();
-    open(<Find />, { at: '/requests?columns=request,closed' });
+    open(<Find />, { at: '/requests?columns=request,closed', as: here('kay', ['designer']) });
     const heads = async () => (await screen.findAllByRole('columnheader')).map(h => h.textContent);
     expect(await heads()).toEqual(['Request', 'Closed']);
-    expect(screen.getByRole('link', { name: 'CSV' }).getAttribute('href')).toBe(
+    expect(screen.getByRole('link', { name: 'Download CSV' }).getAttribute('href')).toBe(
       '/api/requests/export.csv?columns=request%2Cclosed',
     );
     await user.click(screen.getByRole('combobox', { name: /Columns/ }));

@@ -30,7 +30,7 @@ export function HappenedAt({ step, rehearsal, zone }: { step: string; rehearsal:
   const lines = trail(
     definition,
     [...first, ...events, ...others].sort((a, b) => a.at.localeCompare(b.at)),
-    context,
+    { ...context, sights: 'all' },
   );
   if (lines.length === 0) return null;
   const now = state.at.includes(step);
