@@ -12,6 +12,7 @@ export const ProblemCode = z.enum([
   'findings',
   'too many tries',
   'database away',
+  'busy',
   'fault',
 ]);
 export type ProblemCode = z.infer<typeof ProblemCode>;

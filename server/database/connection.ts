@@ -7,16 +7,21 @@
  */
 
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { setTimeout } from 'node:timers/promises';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import type { QueryOptions, QueryValues } from 'mysql2';
 import { createPool, type Pool } from 'mysql2/promise';
 import { asPrepared, Prepared, type Statement } from './prepared.ts';
+
 import * as schema from './schema/index.ts';
+import { Lanes } from './turns.ts';
 
 export type Database = MySql2Database<typeof schema> & {
   readonly pool: Pool;
   /** Where it is, for a thread that opens it for itself. */
   readonly url: string;
+  /** Transactions wait here before they take a connection, so that what only reads always finds one. */
+  readonly lanes: Lanes;
 };
 /** The builder of statements over one connection, in a transaction. */
 export type Transaction = MySql2Database<typeof schema> & { readonly open: OpenTransaction };
@@ -29,6 +34,8 @@ const sessionMode = 'STRICT_TRANS_TABLES,ERROR_FOR_DIVISION_BY_ZERO,NO_ENGINE_SU
 /** How long somebody waits for a connection that others use. */
 const connectionWait = 8000;
 const mostWaiting = 2000;
+/** Connections that transactions leave free. */
+const keptForReading = 4;
 
 /** A fault of ours: it would wait for a connection that it may be holding itself. */
 export class OutsideTransaction extends Error {
@@ -68,7 +75,8 @@ export function openDatabase(url: string, connections = 16, wait = connectionWai
     trace: false,
   });
   guard(pool.pool, wait);
-  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool, url }) as Database;
+  const lanes = new Lanes(Math.max(1, connections - keptForReading));
+  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool, url, lanes }) as Database;
 }
 
 type GotConnection = Parameters<Pool['pool']['getConnection']>[0];
@@ -80,7 +88,7 @@ function guard(pool: Pool['pool'], wait: number): void {
   pool.getConnection = (got: GotConnection) => {
     if (inside.getStore() === pool) return got(new OutsideTransaction() as never, undefined as never);
     let isOver = false;
-    const timer = setTimeout(() => {
+    const timer = globalThis.setTimeout(() => {
       isOver = true;
       got(new TooBusy() as never, undefined as never);
     }, wait);
@@ -232,7 +240,6 @@ const awayCodes = new Set([
   'PROTOCOL_CONNECTION_LOST',
   'ER_SERVER_SHUTDOWN',
   'POOL_CLOSED',
-  'NP_TOO_BUSY',
 ]);
 
 /** The first error code in a chain of causes. */
@@ -247,10 +254,14 @@ export function errorCode(fault: unknown): string | undefined {
 }
 
 export const isDatabaseAway = (fault: unknown): boolean => awayCodes.has(errorCode(fault) ?? '');
+/** It is there, and has too much to do. */
+export const isTooBusy = (fault: unknown): boolean => errorCode(fault) === 'NP_TOO_BUSY';
 export const isDuplicate = (fault: unknown): boolean => errorCode(fault) === 'ER_DUP_ENTRY';
 /** The work must be done again: another transaction was in its way. */
 export const isDeadlock = (fault: unknown): boolean =>
   ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD'].includes(errorCode(fault) ?? '');
+
+const mostTries = 8;
 
 async function oneTransaction<T>(
   db: Database,
@@ -277,11 +288,15 @@ export const inSnapshot = <T>(db: Database, work: (tx: Transaction) => Promise<T
 /** Runs work in one transaction; the loser of a deadlock is run again. */
 export async function inTransaction<T>(db: Database, work: (tx: Transaction) => Promise<T>): Promise<T> {
   if (inside.getStore() === db.pool.pool) throw new OutsideTransaction();
-  for (let tries = 1; ; tries++) {
-    try {
-      return await oneTransaction(db, work);
-    } catch (fault) {
-      if (!isDeadlock(fault) || tries >= 5) throw fault;
+  return db.lanes.run(async () => {
+    for (let tries = 1; ; tries++) {
+      try {
+        return await oneTransaction(db, work);
+      } catch (fault) {
+        if (!isDeadlock(fault) || tries >= mostTries) throw fault;
+        // Two who were in one another's way begin again at different times.
+        await setTimeout(tries * tries * (1 + Math.random()));
+      }
     }
-  }
+  });
 }

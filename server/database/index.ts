@@ -6,3 +6,4 @@ export * from './prepared.ts';
 export type { Letter } from './schema/index.ts';
 export * as tables from './schema/index.ts';
 export * from './seal.ts';
+export * from './turns.ts';

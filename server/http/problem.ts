@@ -5,7 +5,7 @@ import type { Refusal } from '@north-pebble/core/workflow';
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
 import type { z } from 'zod';
-import { isDatabaseAway } from '../database/index.ts';
+import { isDatabaseAway, isTooBusy } from '../database/index.ts';
 
 const titles: Record<ProblemCode, [status: number, title: string]> = {
   'bad input': [400, 'Something in what was sent is not right'],
@@ -18,6 +18,7 @@ const titles: Record<ProblemCode, [status: number, title: string]> = {
   findings: [422, 'The workflow has findings that stop it'],
   'too many tries': [429, 'Too many tries'],
   'database away': [503, 'The database is away'],
+  busy: [503, 'There is much to do just now'],
   fault: [500, 'Something went wrong here'],
 };
 
@@ -85,6 +86,16 @@ export function answerFaults(log: Logger): ErrorRequestHandler {
     if (fault instanceof ProblemError) return send(response, fault);
     if (isMalformed(fault)) {
       return send(response, new ProblemError('bad input', malformedWords(fault.type)));
+    }
+    if (isTooBusy(fault)) {
+      log.warn({ path: request.path }, 'busy');
+      return send(
+        response,
+        new ProblemError(
+          'busy',
+          'North Pebble has much to do just now. What you typed is kept; try again in a moment.',
+        ),
+      );
     }
     if (isDatabaseAway(fault)) {
       log.warn({ path: request.path }, 'database away');

@@ -12,12 +12,17 @@ export const leaseMilliseconds = 15_000;
 const batch = 20;
 const longestPause = 300_000;
 
+/** Now as the database has it, in milliseconds: servers whose own clocks differ agree on it. */
+const databaseNow = sql<number>`cast(unix_timestamp(now(3)) * 1000 as unsigned)`;
+
 export type Row = typeof t.effects.$inferSelect;
 
 /** One sender: a server has one for every connection. */
 export type Claimant = { readonly id: string; readonly lease?: number };
 
 const leaseOf = ({ lease = leaseMilliseconds }: Claimant): number => lease;
+
+const leaseEnd = (by: Claimant) => sql<number>`${databaseNow} + ${leaseOf(by)}`;
 
 /**
  * The effects of one connection that are ripe, in the order in which they were asked for; of one target only the first.
@@ -45,7 +50,7 @@ export async function claim(house: House, by: Claimant, connection: string): Pro
         ),
     ),
   );
-  const free = and(eq(t.effects.state, 'waiting'), lte(t.effects.nextTry, Date.now()));
+  const free = and(eq(t.effects.state, 'waiting'), lte(t.effects.nextTry, databaseNow));
   const seen = await house.db
     .select({ id: t.effects.id })
     .from(t.effects)
@@ -54,15 +59,14 @@ export async function claim(house: House, by: Claimant, connection: string): Pro
     .limit(batch);
   if (seen.length === 0) return [];
   const ids = seen.map(row => row.id);
-  const until = Date.now() + leaseOf(by);
   await house.db
     .update(t.effects)
-    .set({ nextTry: until, claimedBy: by.id })
+    .set({ nextTry: leaseEnd(by), claimedBy: by.id })
     .where(and(inArray(t.effects.id, ids), free));
   const taken = await house.db
     .select()
     .from(t.effects)
-    .where(and(inArray(t.effects.id, ids), eq(t.effects.claimedBy, by.id), eq(t.effects.nextTry, until)));
+    .where(and(inArray(t.effects.id, ids), eq(t.effects.claimedBy, by.id), gt(t.effects.nextTry, databaseNow)));
   // Somebody else was quicker with all of these; behind them there may be more.
   if (taken.length === 0) return claim(house, by, connection);
   return taken.sort((a, b) => ids.indexOf(a.id) - ids.indexOf(b.id));
@@ -74,11 +78,11 @@ export async function renew(house: House, by: Claimant, id: number): Promise<boo
     eq(t.effects.id, id),
     eq(t.effects.state, 'waiting'),
     eq(t.effects.claimedBy, by.id),
-    gt(t.effects.nextTry, Date.now()),
+    gt(t.effects.nextTry, databaseNow),
   );
   const [{ affectedRows }] = await house.db
     .update(t.effects)
-    .set({ nextTry: Date.now() + leaseOf(by) })
+    .set({ nextTry: leaseEnd(by) })
     .where(mine);
   return affectedRows === 1;
 }
@@ -100,5 +104,9 @@ export function retry(house: House, row: Row, reason: string, after?: number) {
   const attempts = row.attempts + 1;
   house.log.warn({ key: row.key, attempts, reason }, 'not delivered');
   const pause = Math.max(after ?? 0, 1000 * 2 ** Math.min(attempts, 10));
-  return { attempts, nextTry: Date.now() + Math.min(longestPause, pause), fault: reason.slice(0, 500) };
+  return {
+    attempts,
+    nextTry: sql<number>`${databaseNow} + ${Math.min(longestPause, pause)}`,
+    fault: reason.slice(0, 500),
+  };
 }

@@ -33,19 +33,23 @@ async function putOff(house: House, { timer, message, reason }: Failed): Promise
     .where(eq(t.timers.key, timer.key));
 }
 
-/** Carries out the earliest due timer that no other server has; false when there is none. */
-async function runOne(house: House): Promise<boolean> {
+/** Carries out the earliest due timer, if no other server or command is faster. */
+async function runOne(house: House): Promise<'done' | 'gone' | 'none'> {
   try {
+    const now = await house.now(house.db);
+    const [next] = await house.db
+      .select({ key: t.timers.key, request: t.timers.request })
+      .from(t.timers)
+      .where(and(lte(t.timers.at, now), lte(t.timers.nextTry, Date.now())))
+      .orderBy(asc(t.timers.at))
+      .limit(1);
+    if (!next) return 'none';
     return await inTransaction(house.db, async tx => {
-      const now = await house.now(tx);
-      const [timer] = await tx
-        .select()
-        .from(t.timers)
-        .where(and(lte(t.timers.at, now), lte(t.timers.nextTry, Date.now())))
-        .orderBy(asc(t.timers.at))
-        .limit(1)
-        .for('update', { skipLocked: true });
-      if (!timer) return false;
+      // The request first and its timer then, as a command takes them: in another order they would wait for one another.
+      await tx.select({ id: t.requests.id }).from(t.requests).where(eq(t.requests.id, next.request)).for('update');
+      const [timer] = await tx.select().from(t.timers).where(eq(t.timers.key, next.key)).for('update');
+      // Another server was faster, or a command has put it off.
+      if (!timer || timer.at > now || timer.nextTry > Date.now()) return 'gone';
       await tx.delete(t.timers).where(eq(t.timers.key, timer.key));
       const { request, task, what, at } = timer;
       try {
@@ -55,12 +59,12 @@ async function runOne(house: House): Promise<boolean> {
         if (isDatabaseAway(reason) || isDeadlock(reason)) throw reason;
         throw new Failed(timer, reason);
       }
-      return true;
+      return 'done';
     });
   } catch (fault) {
     if (!(fault instanceof Failed)) throw fault;
     await putOff(house, fault);
-    return true;
+    return 'done';
   }
 }
 
@@ -69,7 +73,8 @@ const mostInOneGo = 10_000;
 /** Carries out everything that is due, oldest first; timers set meanwhile count too. */
 export async function runDueTimers(house: House): Promise<number> {
   let done = 0;
-  while (done < mostInOneGo && (await runOne(house))) done++;
+  for (let found = await runOne(house); found !== 'none' && done < mostInOneGo; found = await runOne(house))
+    if (found === 'done') done++;
   if (done > 0) house.wake();
   return done;
 }

@@ -8,17 +8,24 @@ import { type Executor, type Statement, type Transaction, tables as t } from '..
 import { contextOf, type House, loadDefinition } from '../../house/index.ts';
 import { type Caller, notFound, refusedField } from '../../http/index.ts';
 import { lockPerson, openRequest, storeBrought } from '../store.ts';
-import { accepted, once } from './once.ts';
+import { accepted, ofPerson, once } from './once.ts';
 
 /** Books leave for somebody at once, through the live workflow that books leave of this type. */
 export function bookLeave(house: House, caller: Caller, input: BookLeave): Promise<Sent> {
-  return once(house, caller, input.id, input, async (tx, keep) => {
-    const { person: subject, type, span, reason } = input;
-    const { index, now } = await house.moment(tx);
-    if (!index.person(subject)) throw notFound();
-    mustKeepLeave(caller, subject, index, todayFor(index, subject, now));
-    return bookIn(house, tx, caller, { subject, type, span, reason }, state => [keep(state)]);
-  });
+  return once(
+    house,
+    caller,
+    input.id,
+    input,
+    async (tx, keep) => {
+      const { person: subject, type, span, reason } = input;
+      const { index, now } = await house.moment(tx);
+      if (!index.person(subject)) throw notFound();
+      mustKeepLeave(caller, subject, index, todayFor(index, subject, now));
+      return bookIn(house, tx, caller, { subject, type, span, reason }, state => [keep(state)]);
+    },
+    ofPerson(input.person),
+  );
 }
 
 /**

@@ -66,39 +66,46 @@ import {
 } from '../store.ts';
 import { bookIn } from './booking.ts';
 import { leaveIn, leaveReasons } from './leaveReasons.ts';
-import { accepted, keptCommand, once } from './once.ts';
+import { accepted, keptCommand, ofPerson, ofRequest, once } from './once.ts';
 
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
-  return once(house, caller, input.id, input, async (tx, keep) => {
-    const { definition, version } = await liveDefinition(tx, input.workflow);
-    const subject = (input.subject ?? caller.id) as PersonId;
-    await checkSubject(house, tx, definition, caller, subject);
-    await lockPerson(tx, subject);
-    const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
-    const { state } = await openRequest(tx, {
-      workflow: input.workflow,
-      workflowVersion: version,
-      asker: caller.id,
-      now: context.now,
-      state: newRequest,
-    });
-    const answers = await takeNumbers(tx, definition, input.answers);
-    const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
-    await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
-    await attachFiles(tx, caller.id, definition, {}, brought.state);
-    const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
-    const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
-    return carryThrough(
-      house,
-      tx,
-      definition,
-      { state, head: null, openedBy: null, openedKey: null },
-      brought,
-      context,
-      also,
-    );
-  });
+  return once(
+    house,
+    caller,
+    input.id,
+    input,
+    async (tx, keep) => {
+      const { definition, version } = await liveDefinition(tx, input.workflow);
+      const subject = (input.subject ?? caller.id) as PersonId;
+      await checkSubject(house, tx, definition, caller, subject);
+      await lockPerson(tx, subject);
+      const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
+      const { state } = await openRequest(tx, {
+        workflow: input.workflow,
+        workflowVersion: version,
+        asker: caller.id,
+        now: context.now,
+        state: newRequest,
+      });
+      const answers = await takeNumbers(tx, definition, input.answers);
+      const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
+      await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
+      await attachFiles(tx, caller.id, definition, {}, brought.state);
+      const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
+      const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
+      return carryThrough(
+        house,
+        tx,
+        definition,
+        { state, head: null, openedBy: null, openedKey: null },
+        brought,
+        context,
+        also,
+      );
+    },
+    ofPerson(input.subject ?? caller.id),
+  );
 }
 
 /** A space of a name that somebody has or has asked for already is refused where the name is given. */
@@ -112,6 +119,8 @@ async function mustBeNewSpace(
   const factsFor = (asked: RequestState) => factsOf(context, asked.asker!, asked.subject, asked.request);
   const wanted = spacesAsked(definition, state.answers, factsFor(state));
   if (wanted.length === 0) return;
+  // Of two who ask at once the second looks when the first has asked.
+  await tx.select({ id: t.workflows.id }).from(t.workflows).where(eq(t.workflows.id, workflow)).for('update');
   const rows = await tx
     .select({ id: t.requests.id, state: t.requests.state, version: t.requests.workflowVersion })
     .from(t.requests)
@@ -384,36 +393,43 @@ export async function mailSaid(house: House, request: string, what: MailCommand[
 
 /** Any other command on a request that is there. */
 export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
-  return once(house, caller, input.id, [request, input], async (tx, keep) => {
-    const { stored, moment } = await lockRequest(house, tx, request);
-    if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
-    if (input.command.kind === 'submit' || input.command.kind === 'book leave')
-      throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
-    const concerned = subjectOf(stored);
-    const keeps = () => mayKeepLeave(caller, concerned, moment.index, todayFor(moment.index, concerned, moment.now));
-    mustCommand(caller, input.command.kind, keeps);
-    if (input.command.kind === 'comment') await mustSee(house, tx, stored, caller, input.command.mentions);
-    const { workflow } = stored;
-    const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
-    const about = { subject: subjectOf(stored), actor: caller.id, workflow };
-    const helps = may(caller, 'help requests on');
-    const sent = await withoutNumbers(tx, definition, input.command);
-    const { result, context } = await inContext(house, tx, moment, about, seen =>
-      handle(definition, stored.state, sent, Object.assign(seen, { helps })),
-    );
-    const brought = accepted(result);
-    const commented = input.command.kind === 'comment' ? input.command.files : undefined;
-    await attachFiles(tx, caller.id, definition, stored.state.answers, brought.state, commented);
-    const rest = brought.events.flatMap(event => (event.kind === 'called back' && event.rest ? [event] : []))[0];
-    if (!rest?.rest || !stored.state.leave)
-      return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
-    // What is left after the days of work is leave of its own, booked in the same transaction once the days are free.
-    const state = await carryThrough(house, tx, definition, stored, brought, context, null);
-    const { type } = stored.state.leave;
-    const booked = { subject: about.subject, type, span: rest.rest, reason: rest.reason, restOf: request };
-    await bookIn(house, tx, caller, booked, () => [keep(state)]);
-    return state;
-  });
+  return once(
+    house,
+    caller,
+    input.id,
+    [request, input],
+    async (tx, keep) => {
+      const { stored, moment } = await lockRequest(house, tx, request);
+      if (!stored || !(await isConcerned(house, tx, stored, caller))) throw notFound();
+      if (input.command.kind === 'submit' || input.command.kind === 'book leave')
+        throw new ProblemError('bad input', 'A new request is sent to /requests, leave is booked at /leave.');
+      const concerned = subjectOf(stored);
+      const keeps = () => mayKeepLeave(caller, concerned, moment.index, todayFor(moment.index, concerned, moment.now));
+      mustCommand(caller, input.command.kind, keeps);
+      if (input.command.kind === 'comment') await mustSee(house, tx, stored, caller, input.command.mentions);
+      const { workflow } = stored;
+      const definition = await loadDefinition(tx, workflow, stored.workflowVersion);
+      const about = { subject: subjectOf(stored), actor: caller.id, workflow };
+      const helps = may(caller, 'help requests on');
+      const sent = await withoutNumbers(tx, definition, input.command);
+      const { result, context } = await inContext(house, tx, moment, about, seen =>
+        handle(definition, stored.state, sent, Object.assign(seen, { helps })),
+      );
+      const brought = accepted(result);
+      const commented = input.command.kind === 'comment' ? input.command.files : undefined;
+      await attachFiles(tx, caller.id, definition, stored.state.answers, brought.state, commented);
+      const rest = brought.events.flatMap(event => (event.kind === 'called back' && event.rest ? [event] : []))[0];
+      if (!rest?.rest || !stored.state.leave)
+        return carryThrough(house, tx, definition, stored, brought, context, [keep(brought.state)]);
+      // What is left after the days of work is leave of its own, booked in the same transaction once the days are free.
+      const state = await carryThrough(house, tx, definition, stored, brought, context, null);
+      const { type } = stored.state.leave;
+      const booked = { subject: about.subject, type, span: rest.rest, reason: rest.reason, restOf: request };
+      await bookIn(house, tx, caller, booked, () => [keep(state)]);
+      return state;
+    },
+    ofRequest(request),
+  );
 }
 
 /** A command whose answers hold no number of a paper in full. */

@@ -5,6 +5,7 @@ import type { RequestState, Result } from '@north-pebble/core/workflow';
 import {
   insertion,
   inTransaction,
+  inTurn,
   isDuplicate,
   type Statement,
   type Transaction,
@@ -20,35 +21,46 @@ export function accepted(result: Result) {
   return result;
 }
 
+/** What commands wait their turn for: the balance of a person, or a request. */
+export const ofPerson = (person: string): string => `person ${person}`;
+export const ofRequest = (request: string): string => `request ${request}`;
+
 /** Keeps that a command was carried out, in the trip that stores what it brought. */
 export type Keep = (state: RequestState) => Statement;
 
 export const keptCommand = insertion(t.commands);
 
-/** Runs one command under its id: the first time for real, any further time by giving the same answer again. */
+/**
+ * Runs one command under its id: the first time for real, any further time by giving the same answer again.
+ * @param turn what it is about: commands about the same wait for one another here, where they hold no connection, and not
+ * on a row that is locked
+ */
 export async function once(
   house: House,
   caller: Caller,
   commandId: string,
   sent: unknown,
   work: (tx: Transaction, keep: Keep) => Promise<RequestState>,
+  turn: string,
 ): Promise<Sent> {
   const digest = createHash('sha256').update(JSON.stringify(sent)).digest('hex');
   try {
-    const { request, version } = await inTransaction(house.db, tx =>
-      work(tx, state =>
-        keptCommand([
-          {
-            id: commandId,
-            actor: caller.id,
-            request: state.request,
-            version: state.version,
-            digest,
-            at: Date.now(),
-          },
-        ]),
-      ),
-    );
+    const carriedOut = () =>
+      inTransaction(house.db, tx =>
+        work(tx, state =>
+          keptCommand([
+            {
+              id: commandId,
+              actor: caller.id,
+              request: state.request,
+              version: state.version,
+              digest,
+              at: Date.now(),
+            },
+          ]),
+        ),
+      );
+    const { request, version } = await inTurn(`${house.db.url} ${turn}`, carriedOut);
     house.wake();
     return { request, version };
   } catch (fault) {

@@ -298,7 +298,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     people: peopleFor(definition, index),
     visited: state.visited,
     // What only the course of the request needs, as what was reminded and who else is in the pool, is not told.
-    tasks: state.tasks.map(({ reminders: _, late: __, rest: ___, remindAt: ____, ...task }) => ({
+    tasks: state.tasks.map(({ reminders: _, late: __, rest: ___, remindAt: ____, had: _____, ...task }) => ({
       ...task,
       reasons: reasonsAt(task.step, task.reasons).map(reason => reasonWords(reason, telling)),
       dueReason: task.dueReason && reasonWords(task.dueReason, telling),

@@ -8,7 +8,8 @@ export const queryClient = new QueryClient({
     queries: {
       staleTime: 5000,
       // What the server refused stays refused; what could not be reached is tried again.
-      retry: (count, fault) => count < 20 && fault instanceof RefusedCall && fault.problem.code === 'database away',
+      retry: (count, fault) =>
+        count < 20 && fault instanceof RefusedCall && ['database away', 'busy'].includes(fault.problem.code),
       retryDelay: 1500,
     },
   },
