@@ -13,7 +13,17 @@ import { fileRoutes } from './files/index.ts';
 import { firstPasswordRoutes } from './firstPasswords/index.ts';
 import { guestRoutes } from './guests/index.ts';
 import type { House } from './house/index.ts';
-import { answerFaults, boundedBody, describeRoutes, notFound, ProblemError, send, slowDown } from './http/index.ts';
+import {
+  answerFaults,
+  callerOrNobody,
+  describeRoutes,
+  fewAtOnce,
+  notFound,
+  ProblemError,
+  readBody,
+  send,
+  slowDown,
+} from './http/index.ts';
 import { incomingRoutes, scimServer } from './incoming/index.ts';
 import { leaveRoutes } from './leave/index.ts';
 import { leavingRoutes } from './leaving/index.ts';
@@ -126,12 +136,14 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
     });
   }
   api.use(ownPagesOnly);
-  api.use('/moving', knowCaller(house), movingBody);
-  api.use(express.json({ limit: '2mb' }));
-  api.use((request, response, next) =>
-    request.path.startsWith('/moving') ? next() : boundedBody(request, response, next),
-  );
   api.use(knowCaller(house));
+  // Whoever is not known sends little, and not often; counted before anything of it is read.
+  api.use(slowDown(options.signInTriesPerMinute * 30, { skip: request => callerOrNobody(request) !== null }));
+  api.use(fewAtOnce());
+  api.use('/moving', movingBody);
+  api.use((request, response, next) =>
+    request.path.startsWith('/moving') && request.body !== undefined ? next() : readBody(request, response, next),
+  );
   api.use(describeRoutes());
   api.use(sessionRoutes(house, options.signInTriesPerMinute));
   api.use(live.routes());

@@ -1,7 +1,4 @@
 /** What a body may be at most, before anything reads it: how deep, and of how many pieces. */
-import type { RequestHandler } from 'express';
-import { ProblemError, send } from './problem.ts';
-
 const deepest = 40;
 const mostPieces = 200_000;
 
@@ -20,8 +17,3 @@ export function isOutOfBounds(value: unknown, most = mostPieces): boolean {
   }
   return false;
 }
-
-export const boundedBody: RequestHandler = (request, response, next) => {
-  if (request.body === undefined || !isOutOfBounds(request.body)) return next();
-  send(response, new ProblemError('bad input', 'This is nested too deeply, or has too many pieces.'));
-};

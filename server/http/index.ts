@@ -3,6 +3,7 @@ export * from './bounds.ts';
 export * from './caller.ts';
 export * from './cell.ts';
 export * from './describe.ts';
+export * from './fair.ts';
 export * from './problem.ts';
 export * from './route.ts';
 export * from './slow.ts';

@@ -91,7 +91,8 @@ export const serving =
         response,
       };
       const found = await carryOut(call as unknown as Call<N>);
-      if (answer && isMedia(answer)) return;
+      // A file, or an answer that is the same for everybody, was sent as it was made.
+      if ((answer && isMedia(answer)) || response.headersSent) return;
       if (status === 204) response.status(204).end();
       else response.status(status).json(found);
     };

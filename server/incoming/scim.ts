@@ -24,7 +24,7 @@ import {
 import { addUser, changeUser, NotTaken } from './users.ts';
 
 const media = 'application/scim+json';
-const readBody = express.json({ limit: '200kb', type: [media, 'application/json'] });
+const readBody = express.json({ limit: '200kb', inflate: false, type: [media, 'application/json'] });
 const mostResults = 200;
 
 export const hashOfToken = (token: string): string => createHash('sha256').update(token).digest('hex');

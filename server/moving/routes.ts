@@ -8,7 +8,7 @@ import { writeTable, writeTemplate } from './files.ts';
 import { previewFiles, takeOver } from './moving.ts';
 
 const mostCells = 2_000_000;
-const large = express.json({ limit: '24mb' });
+const large = express.json({ limit: '24mb', inflate: false });
 
 /** Files of a house are larger than anything else that is sent: read for those alone who may move in. */
 export const movingBody: RequestHandler = (request, response, next) => {

@@ -1,0 +1,85 @@
+/**
+ * One caller never stops the others: nobody has more than a few calls under way at once, and what they send is read only
+ * as far as the call may need it.
+ */
+import express, { type RequestHandler } from 'express';
+import { isOutOfBounds } from './bounds.ts';
+import { callerOrNobody } from './caller.ts';
+import { ProblemError, send } from './problem.ts';
+
+/** So many calls of one person are worked on at once; so many more wait for their turn. */
+const usual = { atOnce: 8, waiting: 400 };
+
+const madeWhole = /\.(?:csv|xlsx|pdf)$/;
+
+type Line = { running: number; readonly waiting: (() => void)[] };
+
+/**
+ * A person's calls wait for one another, those of others do not wait for them. A stream of news is open for as long as a
+ * page is, so it does not count.
+ */
+export function fewAtOnce(most = usual): RequestHandler {
+  const lines = new Map<string, Line>();
+  return (request, response, next) => {
+    const caller = callerOrNobody(request);
+    if (!caller || request.path === '/live') return next();
+    // Papers and tables are made one after the other.
+    const isMade = madeWhole.test(request.path);
+    const name = isMade ? `${caller.id} papers` : caller.id;
+    const line = lines.get(name) ?? { running: 0, waiting: [] };
+    lines.set(name, line);
+    if (line.waiting.length >= most.waiting)
+      return send(
+        response,
+        new ProblemError('too many tries', 'Too many of your calls are under way at once. Wait until some are done.'),
+      );
+    const begin = () => {
+      line.running += 1;
+      response.once('close', () => {
+        line.running -= 1;
+        const following = line.waiting.shift();
+        if (following) following();
+        else if (line.running === 0) lines.delete(name);
+      });
+      // Whoever has gone away meanwhile is not served.
+      if (response.destroyed) response.emit('close');
+      else next();
+    };
+    if (line.running < (isMade ? 1 : most.atOnce)) begin();
+    else line.waiting.push(begin);
+  };
+}
+
+const kilobyte = 1024;
+/** How much may be sent where, in bytes: a workflow and a change of many facts are long, all else is short. */
+const bounds: readonly (readonly [path: RegExp, most: number])[] = [
+  [/^\/(?:workflows|letters|records)(?:\/|$)/, 2048 * kilobyte],
+  [/^\//, 512 * kilobyte],
+];
+/** Before it is known who calls. */
+const mostOfStrangers = 256 * kilobyte;
+
+const reader = (limit: number): RequestHandler => {
+  // A short body that unpacks to a long one is not read: nobody here sends any.
+  const json = express.json({ limit, inflate: false });
+  return (request, response, next) =>
+    json(request, response, fault => {
+      if (fault) return next(fault);
+      if (request.body === undefined || !isOutOfBounds(request.body)) return next();
+      send(response, new ProblemError('bad input', 'This is nested too deeply, or has too many pieces.'));
+    });
+};
+const readers = new Map<number, RequestHandler>();
+function readerOf(limit: number): RequestHandler {
+  const known = readers.get(limit) ?? reader(limit);
+  readers.set(limit, known);
+  return known;
+}
+
+/** Reads what is sent as JSON, as much of it as whoever sends it may send there. */
+export const readBody: RequestHandler = (request, response, next) => {
+  const limit = callerOrNobody(request)
+    ? (bounds.find(([path]) => path.test(request.path))?.[1] ?? mostOfStrangers)
+    : mostOfStrangers;
+  return readerOf(limit)(request, response, next);
+};
