@@ -3,7 +3,7 @@ export * from './compile.ts';
 export { corpus } from './corpus.ts';
 export * from './door.ts';
 export * from './functions/index.ts';
-export { mostItems, mostLetters, mostSteps } from './meter.ts';
+export { Meter, mostItems, mostLetters, mostSteps, mostStepsTogether } from './meter.ts';
 export * from './nearest.ts';
 export * from './text/condition.ts';
 export * from './text/looking.ts';

@@ -2,6 +2,8 @@
 
 /** Steps of work: a turn of a loop, a value put into a list, some letters of a text. */
 export const mostSteps = 200_000;
+/** Steps that all formulas of one request may take together, so that many that are each within bounds are so too. */
+export const mostStepsTogether = 300_000;
 /** Values in one list, and letters in one text. */
 export const mostItems = 20_000;
 export const mostLetters = 100_000;
@@ -10,12 +12,20 @@ export const mostLetters = 100_000;
 export class TooMuch extends Error {}
 
 export class Meter {
-  #left = mostSteps;
+  readonly #together: Meter | undefined;
+  #left: number;
   #deep = 0;
+
+  /** @param together the meter of all formulas that are worked out with this one */
+  constructor(together?: Meter, most = mostSteps) {
+    this.#together = together;
+    this.#left = most;
+  }
 
   spend(steps = 1): void {
     this.#left -= steps;
     if (this.#left < 0) throw new TooMuch();
+    this.#together?.spend(steps);
   }
 
   /** A list that is not longer than lists may be. */

@@ -21,7 +21,10 @@ export class Papers {
     return this.#make({ what: 'paper', title, text });
   }
 
-  /** @throws BrokenPaper when it would have too many pages, or takes too long */
+  /**
+   * @throws BrokenPaper when it would have too many pages
+   * @throws TooLong when it takes too much work; it may be tried again
+   */
   letter(letter: FilledLetter): Promise<Uint8Array> {
     return this.#make({ what: 'letter', letter });
   }
@@ -45,7 +48,9 @@ export class Papers {
     try {
       made = await this.#thread.ask(() => asked);
     } catch (fault) {
-      throw fault instanceof TooLong ? new BrokenPaper('it takes too long to open') : fault;
+      // A paper that somebody gave and that takes so much work is none that can be read. What we set ourselves is only slow.
+      const isGiven = asked.what === 'sign' || asked.what === 'open';
+      throw fault instanceof TooLong && isGiven ? new BrokenPaper('it takes too long to open') : fault;
     }
     if ('broken' in made) throw new BrokenPaper(made.broken);
     return made.bytes;

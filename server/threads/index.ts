@@ -1,8 +1,9 @@
 /**
- * A thread beside the one that answers: one task after another, each within a budget. A thread that takes too long or
- * breaks is ended, and the next task begins with a new one.
+ * A thread beside the one that answers: one task after another, each within a budget of work. A thread that works too long
+ * or breaks is ended, and the next task begins with a new one.
  */
 import { parentPort, Worker } from 'node:worker_threads';
+import { ownThread, workedBy } from './processor.ts';
 
 /** What comes back for a task by its number. */
 type Answer<Done> = { task: number } & (
@@ -26,6 +27,9 @@ export class Ended extends Error {
   }
 }
 
+/** So many times its budget may pass by the clock, on a machine that has much else to do. */
+const patience = 20;
+
 /** The task took longer than its budget. */
 export class TooLong extends Error {}
 
@@ -35,12 +39,15 @@ export class Thread<Asked, Done> {
   readonly #begins: () => void;
   readonly #given: unknown;
   #worker: Worker | undefined;
+  /** What the kernel calls it. */
+  #kernel: string | null = null;
   #last: Promise<unknown> = Promise.resolve();
   #tasks = 0;
 
   /**
    * @param entry the module that begins the thread
-   * @param budget milliseconds for one task
+   * @param budget milliseconds of work for one task: of the processor's time, where the kernel tells it. A task that does
+   * not work and does not end either is given up after many times that.
    * @param begins told whenever a new thread begins, which knows nothing of what came before
    * @param given what every new thread is given, as it finds it in `workerData`
    */
@@ -74,7 +81,7 @@ export class Thread<Asked, Done> {
     const message = { ...asked(), task };
     return new Promise((done, fail) => {
       const give = (over: () => void) => {
-        clearTimeout(timer);
+        clearInterval(timer);
         worker.off('message', hear);
         worker.off('error', end);
         worker.off('exit', gone);
@@ -94,7 +101,18 @@ export class Thread<Asked, Done> {
         else if ('done' in answer) give(() => done(answer.done));
         else end(Object.assign(new Error(answer.fault), answer.code === undefined ? {} : { code: answer.code }));
       };
-      const timer = setTimeout(() => end(new TooLong(`it took longer than ${this.#budget} ms`)), this.#budget);
+      const begun = Date.now();
+      let worked = workedBy(this.#kernel);
+      const look = () => {
+        const waited = Date.now() - begun;
+        const now = workedBy(this.#kernel);
+        // A thread that has just begun is known to the kernel a moment later; what it did before counts too.
+        worked ??= now === null ? null : 0;
+        const work = now === null || worked === null ? waited : now - worked;
+        if (work > this.#budget || waited > this.#budget * patience)
+          end(new TooLong(`it took longer than ${this.#budget} ms`));
+      };
+      const timer = setInterval(look, Math.min(500, Math.max(10, this.#budget / 4)));
       worker.on('message', hear);
       worker.on('error', end);
       worker.on('exit', gone);
@@ -111,6 +129,10 @@ export class Thread<Asked, Done> {
     });
     worker.unref();
     this.#worker = worker;
+    this.#kernel = null;
+    worker.on('message', (said: { thread?: string }) => {
+      if (typeof said.thread === 'string' && this.#worker === worker) this.#kernel = said.thread;
+    });
     this.#begins();
     return worker;
   }
@@ -124,6 +146,8 @@ export function answerOnThread<Asked, Done>(
   work: (asked: Asked, tell: (what: unknown) => void) => Done | Promise<Done>,
   codeOf: (fault: unknown) => string | undefined = () => undefined,
 ): void {
+  const thread = ownThread();
+  if (thread !== null) parentPort?.postMessage({ thread });
   parentPort?.on('message', async (asked: Asked & { task: number }) => {
     const { task } = asked;
     try {

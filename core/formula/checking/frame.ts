@@ -11,6 +11,8 @@ export type Names = Readonly<Record<string, Type>>;
 export type Scope = {
   readonly values: Readonly<Record<string, Value>>;
   readonly call: (name: string, args: Value[]) => Value;
+  /** What formulas over this scope may spend together; each for itself where nothing is said. */
+  readonly together?: Meter;
 };
 
 /** A scope with what loops and functions of the formula itself have put aside, and the meter of their work. */
@@ -19,17 +21,19 @@ export class Frame {
   readonly call: Scope['call'];
   locals: Value[];
   kept: Meter | undefined;
+  readonly together: Meter | undefined;
 
   constructor(scope: Scope, locals: Value[], meter?: Meter) {
     this.values = scope.values;
     this.call = scope.call;
     this.locals = locals;
     this.kept = meter;
+    this.together = scope.together;
   }
 
   /** Most formulas need none. */
   get meter(): Meter {
-    this.kept ??= new Meter();
+    this.kept ??= new Meter(this.together);
     return this.kept;
   }
 }

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { functionGroups, worked } from '../index.ts';
+import { compile, functionGroups, Meter, mostStepsTogether, worked } from '../index.ts';
 
 const value = (formula: string, names: Record<string, string> = {}, values: Record<string, never> | object = {}) =>
   worked({ formula, names, values: values as Record<string, never> });
@@ -213,5 +213,27 @@ describe('rows and lists', () => {
     ['Legs instance of list<context>', true],
   ])('%s', (formula, expected) => {
     expect(value(formula, names, values)).toEqual({ value: expected });
+  });
+});
+
+describe('patterns over a whole request', () => {
+  const hostile = 'count(split(string join(for i in 1..9000 return "ab", ""), "(a|b|ab)*c1"))';
+  const compiled = compile(hostile, {}, 'number');
+  const attempt = (together?: Meter) => {
+    if (!compiled.ok) throw new Error('it is a formula');
+    return compiled.formula.attempt({ values: {}, call: () => null, ...(together ? { together } : {}) });
+  };
+
+  test('are paid for by what they do, and sixty of them come to an end together', () => {
+    // Counted and not timed: what all may do together is done by the first of them.
+    const together = new Meter(undefined, mostStepsTogether);
+    const all = Array.from({ length: 60 }, () => attempt(together));
+    expect(all.filter(one => 'tooMuch' in one).length).toBeGreaterThanOrEqual(50);
+    expect(() => together.spend()).toThrow();
+  });
+
+  test('that are short are found in a long text, however often they stand there', () => {
+    const found = compile('count(split(string join(for i in 1..1500 return "ab", ","), ","))', {}, 'number');
+    expect(found.ok && found.formula.run({ values: {}, call: () => null })).toBe(1500);
   });
 });

@@ -1,5 +1,5 @@
 /** Functions of texts (FEEL 10.3.4.3). Letters are counted as people count them: one for each sign of any script. */
-import { type Meter, TooMuch } from '../meter.ts';
+import type { Meter } from '../meter.ts';
 import type { Type } from '../type.ts';
 import { type Found, Pattern } from '../values/pattern.ts';
 import { asText, type Value } from '../values/value.ts';
@@ -38,11 +38,11 @@ export function part<T>(items: readonly T[], start: number, length: Value | unde
   return typeof length === 'number' && length >= 0 ? items.slice(from, from + Math.floor(length)) : null;
 }
 
+/** So many steps of a pattern are as much work as one of a formula. */
+const stepsOfPattern = 10;
+
 function find(found: Pattern, letters: readonly string[], from: number, meter: Meter): Found | null {
-  meter.spend(letters.length - from + 1);
-  const at = found.find(letters, from);
-  if (at === 'too much') throw new TooMuch();
-  return at;
+  return found.find(letters, from, work => meter.spend(Math.ceil(work / stepsOfPattern)));
 }
 
 /** All places of a pattern, one after another; nothing when it finds what has no letters. */

@@ -21,7 +21,6 @@ type Part =
 class NoPattern extends Error {}
 
 const mostSteps = 5_000;
-const mostWork = 5_000_000;
 
 class Reader {
   readonly #letters: string[];
@@ -248,9 +247,12 @@ export class Pattern {
     }
   }
 
-  /** The first place at or after `from`, leftmost and as its own choices prefer; `tooMuch` where it would be too much work. */
-  find(letters: readonly string[], from = 0): Found | null | 'too much' {
-    if ((letters.length - from + 1) * this.#steps.length > mostWork) return 'too much';
+  /**
+   * The first place at or after `from`, leftmost and as its own choices prefer.
+   * @param spend told of the work while it is done, in steps of the pattern; it may throw
+   */
+  find(letters: readonly string[], from = 0, spend: (work: number) => void = () => {}): Found | null {
+    let work = 0;
     type Thread = { at: number; marks: readonly number[] };
     let now: Thread[] = [];
     let best: readonly number[] | undefined;
@@ -258,6 +260,7 @@ export class Pattern {
     const add = (to: Thread[], at: number, marks: readonly number[], place: number): void => {
       const stack: Thread[] = [{ at, marks }];
       for (let top = stack.pop(); top; top = stack.pop()) {
+        work += 1;
         if (seen[top.at] === place) continue;
         seen[top.at] = place;
         const step = this.#steps[top.at];
@@ -300,8 +303,13 @@ export class Pattern {
           add(next, at + 1, marks, place + 1);
       }
       now = next;
+      if (work > 500) {
+        spend(work);
+        work = 0;
+      }
       if (now.length === 0 && best) break;
     }
+    spend(work);
     if (!best) return null;
     const marks = best;
     const groups = Array.from({ length: this.groups + 1 }, (_, i): [number, number] | null => {

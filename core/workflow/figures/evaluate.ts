@@ -4,6 +4,8 @@ import {
   type Compiled,
   compile,
   type Formula,
+  Meter,
+  mostStepsTogether,
   type Names,
   type Scope,
   type Type,
@@ -326,7 +328,8 @@ export function evaluateFigures(definition: Definition, answers: Answers, facts:
 
 function work(definition: Definition, answers: Answers, facts: Facts): Worked {
   const values = namedValues(definition, answers, facts);
-  const scope: Scope = { values, call: houseCalls(definition, answers, facts) };
+  const together = new Meter(undefined, mostStepsTogether);
+  const scope: Scope = { values, call: houseCalls(definition, answers, facts), together };
   const figures: Record<string, Value> = {};
   for (const figure of compileWorkflow(definition, facts.lists).figures) {
     const value = figure.compiled.ok ? figure.compiled.formula.run(scope) : null;

@@ -8,6 +8,8 @@ import {
   compile,
   divisionsByNothing,
   divisorsOf,
+  Meter,
+  mostStepsTogether,
   type Names,
   nearest,
   type Problem,
@@ -257,6 +259,7 @@ function formulaFindings(findings: Findings): void {
   const { definition, around } = findings;
   const compiled = compileWorkflow(definition, around.lists);
   const domain = domainOf(definition, compiled.names);
+  const scope = { values: {}, call: () => null, together: new Meter(undefined, mostStepsTogether) };
   for (const at of formulasOf(definition)) {
     const names = at.figure === undefined ? compiled.names : namesOf(definition, around.lists, at.figure);
     const result =
@@ -265,6 +268,16 @@ function formulaFindings(findings: Findings): void {
       formulaFinding(findings, at, result.problems[0]);
       continue;
     }
+    // What looks at nothing is the same for every request: it is known now whether it ever has a value.
+    if (result.formula.uses.length === 0 && 'tooMuch' in result.formula.attempt(scope))
+      findings.add(
+        'stops',
+        'too much',
+        at.step,
+        at.path,
+        'This is too much work',
+        'All formulas of a request together may take only so many steps, so it would never have a value. Make it shorter.',
+      );
     for (const place of divisionsByNothing(at.source, names)) {
       findings.add(
         'stops',
