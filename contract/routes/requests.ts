@@ -147,6 +147,10 @@ export const requestRoutes = declare({
     body: HelpEffect,
   },
   'POST /timers/:key/again': { says: 'Tries a timer again.', who: 'help requests on' },
+  'POST /requests/:request/fault/again': {
+    says: 'Gives the command again that could not be carried out, for whoever gave it.',
+    who: 'help requests on',
+  },
   'GET /sets': { says: 'Kept filters, one’s own and shared ones.', who: 'signed in', answer: SavedSets },
   'POST /sets': { says: 'Keeps filters.', who: 'signed in', body: NewSet, status: 201, answer: SavedSets },
   'DELETE /sets/:id': { says: 'Throws kept filters away.', who: 'signed in', params: Numbered },

@@ -153,6 +153,7 @@ export const StuckRow = z.strictObject({
     'holder gone',
     'past every limit',
     'timer failing',
+    'step failing',
     'mail not delivered',
     'not done outside',
   ]),

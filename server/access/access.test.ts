@@ -230,6 +230,7 @@ const table: Row[] = [
   row('GET', '/requests/stuck', [401, 403, 403, 200, 200, 403, 403]),
   row('POST', '/effects/1', [401, 403, 403, 204, 204, 403, 403], { how: 'again' }),
   row('POST', '/timers/no-such-timer/again', [401, 403, 403, 204, 204, 403, 403]),
+  row('POST', '/requests/R-0/fault/again', [401, 403, 403, 404, 404, 403, 403]),
   row('GET', '/sets', [401, 200, 200, 200, 200, 200, 200]),
   row('POST', '/sets', [401, 400, 400, 400, 400, 400, 400], { name: '' }),
   row('DELETE', '/sets/1', [401, 404, 404, 404, 404, 404, 404]),

@@ -128,7 +128,8 @@ async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key:
 }
 
 /** What is known while effects are carried out, each from how the one before it left the house. */
-type Around = Pick<Context, 'now' | 'lists'> & {
+type Around = Pick<Context, 'now'> & {
+  lists: Context['lists'];
   /** Of the request, with what it brought about. */
   readonly version: number;
   directory: Directory;
@@ -230,6 +231,9 @@ async function adjustBalance(
   await keepEdits(tx, request, { from: on, change, edits: found.edits, takesBack: null }, around);
 }
 
+/** What is on file for what is changed here: lists too, since whoever is hired may close the row of an open post. */
+const fileOf = ({ directory, lists = [] }: Around) => ({ ...directory, lists });
+
 async function keepChange(
   tx: Transaction,
   request: string,
@@ -237,7 +241,7 @@ async function keepChange(
   from: CivilDate,
   around: Around,
 ): Promise<void> {
-  const found = editsOf(around.directory, wanted, around.plans);
+  const found = editsOf(fileOf(around), wanted, around.plans);
   if (!found.ok) {
     if (found.fault.code === 'nothing changes') return;
     throw new Error(`a record was to be changed that cannot be: ${found.fault.code}`);
@@ -257,8 +261,11 @@ async function keepEdits(
     { at: around.now, by: null, request, reason: '', keepsAccounts: false, ...change },
     { index, lists: around.lists ?? [], today: latestDay(index, around.now) },
   );
-  const now = edited(around.directory, change.edits);
-  if (now.ok) around.directory = now.directory;
+  const now = edited(fileOf(around), change.edits);
+  if (!now.ok) return;
+  const { lists, ...directory } = now.directory;
+  around.directory = directory;
+  around.lists = lists;
 }
 
 /** A post that somebody will hold is not open any more: its row ends with yesterday. */
@@ -283,7 +290,7 @@ async function takeOff(tx: Transaction, request: string, around: Around): Promis
     const back = reversed(edits);
     const person = edits.find(edit => edit.after?.kind === 'person')?.after;
     if (person?.kind !== 'person') continue;
-    if (edited(around.directory, back).ok && !(await isTouched(tx, person.id)))
+    if (edited(fileOf(around), back).ok && !(await isTouched(tx, person.id)))
       await keepEdits(tx, request, { from: from as CivilDate, change: null, edits: back, takesBack: id }, around);
     else
       await keepChange(
@@ -310,7 +317,7 @@ export async function carryOutInside(
     directory: index.directory,
     plans: book.plans,
     types: book.types,
-    ...(lists ? { lists } : {}),
+    lists,
   };
   for (const effect of effects) await carryOut(tx, request, effect, around);
 }

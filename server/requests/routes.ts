@@ -4,7 +4,7 @@ import { Router } from 'express';
 import { type House, keepExport } from '../house/index.ts';
 import { mustHave, ProblemError, serving, writeCsv, writeXlsx } from '../http/index.ts';
 import { bookLeave } from './commands/booking.ts';
-import { command, preview, submit } from './commands/commands.ts';
+import { command, giveAgain, preview, submit } from './commands/commands.ts';
 import { dropBegun, keepBegun } from './drafts/begun.ts';
 import { keepUnsent } from './drafts/unsent.ts';
 import { comingTimers } from './views/coming.ts';
@@ -48,6 +48,7 @@ export function requestRoutes(house: House): Router {
   at('GET /requests/coming', ({ caller }) => comingTimers(house, caller));
   at('POST /effects/:id', ({ caller, params, body }) => helpEffect(house, caller, params.id, body.how));
   at('POST /timers/:key/again', ({ caller, params }) => helpTimer(house, caller, params.key));
+  at('POST /requests/:request/fault/again', ({ params }) => giveAgain(house, params.request as string));
   at('GET /sets', ({ caller }) => savedSets(house, caller));
   at('POST /sets', async ({ caller, body }) => {
     await saveSet(house, caller, body);

@@ -1,6 +1,6 @@
 /** Requests, all that happened to them, and what waits for them. */
 import type { Answers } from '@north-pebble/core/form';
-import type { RequestEvent, RequestState } from '@north-pebble/core/workflow';
+import type { Command, RequestEvent, RequestState } from '@north-pebble/core/workflow';
 import { boolean, char, index, int, mysqlTable, primaryKey, uniqueIndex, varchar } from 'drizzle-orm/mysql-core';
 import { id, instant, json, machineTime, requestState } from './columns.ts';
 
@@ -132,6 +132,18 @@ export const forgotten = mysqlTable('forgotten', {
   version: int('version').notNull(),
   head: char('head', { length: 64 }),
   closedAt: instant('closed_at').notNull(),
+  at: instant('at').notNull(),
+});
+
+/** A command that could not be carried out by a fault of ours: what was wanted, so that it can be given again. */
+export const stepFaults = mysqlTable('step_faults', {
+  request: id('request').primaryKey(),
+  /** The version that the request stood at; once it has moved on, the fault is of the past. */
+  version: int('version').notNull(),
+  step: id('step').notNull(),
+  actor: id('actor').notNull(),
+  command: json<Command>('command').notNull(),
+  fault: varchar('fault', { length: 300 }).notNull(),
   at: instant('at').notNull(),
 });
 

@@ -1,5 +1,5 @@
 /** Commands on requests: one transaction each, from loading to storing; a refusal leaves nothing behind. */
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import {
   type AheadView,
   may,
@@ -65,6 +65,7 @@ import {
   storeBrought,
 } from '../store.ts';
 import { bookIn } from './booking.ts';
+import { faultOf, forgetFault, orKeepFault } from './faults.ts';
 import { leaveIn, leaveReasons } from './leaveReasons.ts';
 import { accepted, keptCommand, ofPerson, ofRequest, once } from './once.ts';
 
@@ -392,7 +393,17 @@ export async function mailSaid(house: House, request: string, what: MailCommand[
 }
 
 /** Any other command on a request that is there. */
-export function command(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
+export const command = (house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> =>
+  orKeepFault(house, caller, request, input.command, () => giveCommand(house, caller, request, input));
+
+/** Gives a command again that a fault broke off, for whoever gave it; it is forgotten once it was carried out. */
+export async function giveAgain(house: House, request: string): Promise<void> {
+  const { caller, command: wanted } = await faultOf(house, request);
+  await command(house, caller, request, { id: randomUUID(), command: wanted });
+  await forgetFault(house, request);
+}
+
+function giveCommand(house: House, caller: Caller, request: string, input: SendCommand): Promise<Sent> {
   return once(
     house,
     caller,

@@ -89,6 +89,7 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
   return [
     ...rows,
     ...(await notDoneOutside(house, index)),
+    ...(await failingSteps(house, index)),
     ...(await failingTimers(house, index)),
     ...(await failingMails(house, index)),
   ];
@@ -132,6 +133,35 @@ async function notDoneOutside({ db }: House, index: DirectoryIndex): Promise<Stu
           : `${what}: tried ${effect.attempts} times, the last time ${effect.fault ?? 'without an answer'}.`,
       remedies:
         effect.state === 'refused' ? ['ask again', 'done by hand', 'go on without'] : ['done by hand', 'go on without'],
+    });
+  }
+  return found;
+}
+
+/** Commands that a fault broke off, of requests that stand where they stood then. */
+async function failingSteps({ db }: House, index: DirectoryIndex): Promise<StuckRow[]> {
+  const rows = await db
+    .select({ fault: t.stepFaults, request: t.requests })
+    .from(t.stepFaults)
+    .innerJoin(t.requests, eq(t.requests.id, t.stepFaults.request))
+    .orderBy(asc(t.stepFaults.at))
+    .limit(mostShown);
+  const found: StuckRow[] = [];
+  for (const { fault, request } of rows) {
+    if (request.state.version !== fault.version) continue;
+    const definition = await loadDefinition(db, request.workflow, request.workflowVersion);
+    found.push({
+      request: fault.request,
+      version: request.state.version,
+      title: request.title,
+      workflowName: definition.name,
+      askerName: askerName(index, request.state),
+      since: fault.at as Instant,
+      cause: 'step failing',
+      step: fault.step,
+      number: stepNumber(definition, fault.step),
+      words: `What ${nameOf(index, fault.actor as PersonId)} did could not be carried out: ${fault.fault}.`,
+      remedies: ['send again'],
     });
   }
   return found;

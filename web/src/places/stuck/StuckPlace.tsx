@@ -24,6 +24,7 @@ const causes: Record<StuckRow['cause'], string> = {
   'holder gone': 'It is with somebody who has left',
   'past every limit': 'Past every limit',
   'timer failing': 'Something due does not happen',
+  'step failing': 'A step fails',
   'mail not delivered': 'A mail does not go out',
   'not done outside': 'A system outside has not done its part',
 };
@@ -67,15 +68,22 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
   const remedies = rows[0].remedies;
   const person = to && 'person' in to ? to.person : null;
   const effect = (how: 'again' | 'done') => (row: StuckRow) =>
-    row.timer === undefined
-      ? call('POST /effects/:id', { params: { id: row.outbox ?? 0 }, body: { how } })
-      : call('POST /timers/:key/again', { params: { key: row.timer } });
+    row.cause === 'step failing'
+      ? call('POST /requests/:request/fault/again', { params: { request: row.request } })
+      : row.timer === undefined
+        ? call('POST /effects/:id', { params: { id: row.outbox ?? 0 }, body: { how } })
+        : call('POST /timers/:key/again', { params: { key: row.timer } });
   const helps: Help[] = [
     ...(remedies.includes('try again')
       ? [{ words: 'Try again', of: (row: StuckRow) => give(row, { kind: 'try again' }) }]
       : []),
     ...(remedies.includes('send again')
-      ? [{ words: cause === 'timer failing' ? 'Try again now' : 'Send again', of: effect('again') }]
+      ? [
+          {
+            words: cause === 'timer failing' || cause === 'step failing' ? 'Try again now' : 'Send again',
+            of: effect('again'),
+          },
+        ]
       : []),
     ...(remedies.includes('done by hand') && cause !== 'not done outside'
       ? [{ words: 'Done by hand', of: effect('done') }]
