@@ -1,6 +1,6 @@
 /** What requests gave through a connection and nobody has taken away again: memberships, and accounts that they made. */
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
-import { type Executor, tables as t } from '../database/index.ts';
+import { type Executor, type Transaction, tables as t } from '../database/index.ts';
 
 export type Grant = {
   readonly person: string;
@@ -120,6 +120,50 @@ export async function grantsOf(db: Executor, connection: string): Promise<Grante
       action === 'create account' && state === 'delivered' && typeof result?.id === 'string' ? [result.id] : [],
     ),
   };
+}
+
+type EffectRow = typeof t.effects.$inferSelect;
+
+/** What is given besides a membership that comes to its end: the oldest other one of the same account in the same group. */
+export async function givenBesides(db: Executor, of: EffectRow): Promise<EffectRow | undefined> {
+  if (of.action !== 'add to group' || of.state !== 'delivered') return undefined;
+  const rows = await db
+    .select()
+    .from(t.effects)
+    .where(
+      and(
+        eq(t.effects.connection, of.connection),
+        isNull(t.effects.undoes),
+        inArray(t.effects.action, ['add to group', 'take out of group']),
+        inArray(t.effects.state, ['delivered', 'undone']),
+      ),
+    )
+    .orderBy(asc(t.effects.doneAt), asc(t.effects.id));
+  const standing = stillGiven(rows);
+  const mine = standing.get(of.key);
+  if (!mine) return undefined;
+  const same = (one: Standing) =>
+    one.group !== '' && one.group.toLowerCase() === mine.group.toLowerCase() && alike(one, mine);
+  return rows.find(row => row.key !== of.key && same(standing.get(row.key) ?? nobody));
+}
+const nobody: Standing = { id: '', person: '', account: '', group: '', request: null };
+
+/**
+ * Whoever was put into a group first knows how it stood before; when that one ends and another stands, it is the other that
+ * has to know, so that with the last of them it is as it was.
+ */
+export async function passOn(tx: Transaction, key: string): Promise<void> {
+  const [ends] = await tx.select().from(t.effects).where(eq(t.effects.key, key)).for('update');
+  const found = ends && (await givenBesides(tx, ends));
+  const [other] = found ? await tx.select().from(t.effects).where(eq(t.effects.key, found.key)).for('update') : [];
+  // Both came to their end at once: whoever is second takes it away.
+  if (other?.state !== 'delivered') throw new Error('what gave the same has ended too');
+  const before = ends?.result?.before;
+  if (before === undefined || other.result?.before === false) return;
+  await tx
+    .update(t.effects)
+    .set({ result: { ...other.result, before } })
+    .where(eq(t.effects.key, other.key));
 }
 
 /** The groups that requests gave to one account, or to whoever it is on file. */

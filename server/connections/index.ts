@@ -1,6 +1,15 @@
 /** Ways out of the house. */
 export type { Answered, Asked } from './connector.ts';
-export { type Granted, givingOrTaking, grantsOf, groupsGiven, mendingKey, stillGiven } from './grants.ts';
+export {
+  type Granted,
+  givenBesides,
+  givingOrTaking,
+  grantsOf,
+  groupsGiven,
+  mendingKey,
+  passOn,
+  stillGiven,
+} from './grants.ts';
 export * from './mail.ts';
 export type { Opened } from './registry.ts';
 export { connectionRoutes } from './routes.ts';

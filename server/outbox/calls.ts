@@ -11,10 +11,12 @@ import { and, eq } from 'drizzle-orm';
 import {
   type Answered,
   type Asked,
+  givenBesides,
   groupsGiven,
   loadConnection,
   type Opened,
   opened,
+  passOn,
   type StoredConnection,
 } from '../connections/index.ts';
 import { inTransaction, isDatabaseAway, type Transaction, tables as t } from '../database/index.ts';
@@ -67,6 +69,8 @@ async function ask(house: House, connection: Opened, row: Row): Promise<Answered
   if (row.undoes === null) return connection.deliver(askedOf(house, row));
   const before = await original(house, row);
   if (!before) return { state: 'refused', reason: 'what it takes back is not on file any more' };
+  const other = await givenBesides(house.db, before);
+  if (other) return { state: 'delivered', result: { stays: other.request ?? 'another request' } };
   return connection.undo(askedOf(house, before), before.result ?? before.noted ?? {});
 }
 
@@ -91,8 +95,11 @@ export async function settle(
         : { state: 'refused', fault: answered.reason.slice(0, 500), ...done },
     )
     .where(eq(t.effects.id, row.id));
-  if (isDelivered && row.undoes !== null)
+  const stays = isDelivered && row.undoes !== null ? answered.result.stays : undefined;
+  if (isDelivered && row.undoes !== null) {
+    if (typeof stays === 'string') await passOn(tx, row.undoes);
     await tx.update(t.effects).set({ state: 'undone' }).where(eq(t.effects.key, row.undoes));
+  }
   if (isDelivered && row.undoes === null && row.until !== null)
     await tx.insert(t.effects).values({
       key: `${row.key}:undo`,
@@ -115,7 +122,7 @@ export async function settle(
   const outcome: EffectCommand['outcome'] | null =
     row.undoes !== null
       ? isDelivered
-        ? { state: 'undone' }
+        ? { state: 'undone', ...(typeof stays === 'string' ? { stays } : {}) }
         : null
       : isDelivered
         ? { state: 'delivered', result: answered.result }

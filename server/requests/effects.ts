@@ -94,6 +94,7 @@ type Inside = Extract<
       | 'change row'
       | 'undo'
       | 'undo on'
+      | 'undo never'
       | 'call off'
       | 'again';
   }
@@ -110,6 +111,7 @@ const insideKinds: readonly Effect['kind'][] = [
   'change row',
   'undo',
   'undo on',
+  'undo never',
   'call off',
   'again',
 ];
@@ -125,6 +127,19 @@ async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key:
     .insert(t.effects)
     .values({ ...fresh, key, connection, action, request, step, target, payload, writtenAt, undoes: of.key })
     .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
+}
+
+/** What was given for good and has a last day now is taken back after it, like what was given until a day. */
+async function endOnDay(tx: Transaction, { of, at }: Extract<Inside, { kind: 'undo on' }>, now: Instant) {
+  const [given] = await tx.select().from(t.effects).where(eq(t.effects.key, of)).for('update');
+  if (given?.state !== 'delivered') return;
+  const waits = await tx.$count(t.effects, eq(t.effects.undoes, of));
+  if (waits > 0) return;
+  await takeBack(tx, given, `${of}:undo`, now);
+  await tx
+    .update(t.effects)
+    .set({ notBefore: at })
+    .where(eq(t.effects.key, `${of}:undo`));
 }
 
 /** What is known while effects are carried out, each from how the one before it left the house. */
@@ -184,6 +199,10 @@ async function carryOut(tx: Transaction, request: string, effect: Inside, around
         .update(t.effects)
         .set({ notBefore: effect.at })
         .where(and(eq(t.effects.undoes, effect.of), eq(t.effects.state, 'waiting')));
+      return endOnDay(tx, effect, now);
+    case 'undo never':
+      await tx.update(t.effects).set({ until: null, undoAt: null }).where(eq(t.effects.key, effect.of));
+      await tx.delete(t.effects).where(and(eq(t.effects.undoes, effect.of), eq(t.effects.state, 'waiting')));
       return;
     case 'again':
       await tx

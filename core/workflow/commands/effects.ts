@@ -83,7 +83,8 @@ export function effect(definition: Definition, state: RequestState, command: Eff
   if (outcome.state === 'undone') {
     const provided = (state.provided ?? []).find(one => one.key === key);
     if (!provided) return nothing;
-    execution.emit({ kind: 'undone', step: provided.step, key });
+    const { stays } = outcome;
+    execution.emit({ kind: 'undone', step: provided.step, key, ...(stays === undefined ? {} : { stays }) });
     return { ok: true, ...execution.outcome() };
   }
   const one = outstanding(state, key);

@@ -219,7 +219,9 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     case 'given up':
       return { text: `went on without ${step(event.step)}, which is not done`, note: event.note, tone: 'late' };
     case 'undone':
-      return { text: `heard that what ${step(event.step)} brought about is taken back` };
+      return event.stays === undefined
+        ? { text: `heard that what ${step(event.step)} brought about is taken back` }
+        : { text: `heard that the time of ${step(event.step)} is over; ${event.stays} gives the same, so it stays` };
     case 'let out':
       return null;
     case 'held back': {

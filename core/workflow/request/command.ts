@@ -129,7 +129,10 @@ export type TimerCommand = { kind: 'timer'; task: string; what: TimerKind };
 export type EffectCommand = {
   kind: 'effect';
   key: string;
-  outcome: { state: 'delivered'; result: NamedValues } | { state: 'refused'; reason: string } | { state: 'undone' };
+  outcome:
+    | { state: 'delivered'; result: NamedValues }
+    | { state: 'refused'; reason: string }
+    | { state: 'undone'; stays?: string };
 };
 /** What a guest does at a step, by their link. Papers that were signed in the page are said by the house, not by them. */
 export type GuestCommand = {

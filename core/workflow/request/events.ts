@@ -180,7 +180,15 @@ export type EventBody =
     }
   | { kind: 'reworked'; answers: Answers; figures: FigureValues; changes: readonly Change[] }
   /** `undelivered` where a connection is asked for it: it is not done until the effect with this key is delivered. */
-  | { kind: 'recorded' | 'provisioned'; step: string; what: Ask; undelivered?: true; key?: string }
+  | {
+      kind: 'recorded' | 'provisioned';
+      step: string;
+      what: Ask;
+      undelivered?: true;
+      key?: string;
+      /** What was given before, by its key: it stands, and only its last day is another. */
+      moves?: string;
+    }
   | { kind: 'opened'; step: string; workflow: string; key: string; undelivered?: true }
   /** An effect came back: done, with what it gave and the fields that this fills. `note` when a person did it. */
   | { kind: 'delivered'; step: string; key: string; result: NamedValues; note?: string; filled?: Filled }
@@ -188,7 +196,8 @@ export type EventBody =
   | { kind: 'asked again'; step: string; key: string }
   /** It goes on without it: what was asked for is not done and will not be. */
   | { kind: 'given up'; step: string; key: string; note: string }
-  | { kind: 'undone'; step: string; key: string }
+  /** Taken back; or its time is over, and another request still gives the same, so that it stays. */
+  | { kind: 'undone'; step: string; key: string; stays?: string }
   /** A message that says that something is done, and did not go out because it is not. */
   | { kind: 'held back'; message: string; because: readonly Ask[]; letter?: HeldLetter }
   /** What was held back may go out now. */
@@ -317,6 +326,8 @@ export type Effect =
   | { kind: 'undo'; key: string; of: string }
   /** What was provisioned, or is on its way, is to be taken back on another day than was said. */
   | { kind: 'undo on'; key: string; of: string; on: CivilDate; at: Instant }
+  /** What was to be taken back on a day is for good now. */
+  | { kind: 'undo never'; key: string; of: string }
   /** What is still on its way is not to go out any more. */
   | { kind: 'call off'; key: string; of: string }
   /** A refused effect is tried once more. */

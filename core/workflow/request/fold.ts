@@ -234,6 +234,10 @@ function apply(state: Draft, event: RequestEvent): Draft {
         return put(state, { onFile: [...(state.onFile ?? []), event.key] });
       return event.undelivered ? asked(state, event.step, event.what, event.key) : state;
     case 'provisioned':
+      if (event.moves !== undefined)
+        return put(state, {
+          provided: (state.provided ?? []).map(one => (one.key === event.moves ? { ...one, what: event.what } : one)),
+        });
       return event.undelivered ? asked(state, event.step, event.what, event.key) : state;
     case 'opened': {
       const after = event.undelivered
@@ -242,7 +246,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return put(after, { opened: [...state.opened, event.key] });
     }
     case 'delivered': {
-      const provided = [...(state.provided ?? []), { step: event.step, key: event.key }];
+      const what = state.undelivered.find(one => one.key === event.key)?.what;
+      const provided = [...(state.provided ?? []), { step: event.step, key: event.key, ...(what ? { what } : {}) }];
       return fill(put(state, { undelivered: except(state, event.key), provided }), event.filled);
     }
     case 'refused':

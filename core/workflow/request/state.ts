@@ -145,7 +145,7 @@ export type RequestState = {
   /** What was delivered outside and stands there, by the key of its effect. */
   /** Keys of the effects that put somebody on file. */
   readonly onFile?: readonly string[];
-  readonly provided?: readonly { readonly step: string; readonly key: string }[];
+  readonly provided?: readonly { readonly step: string; readonly key: string; readonly what?: Ask }[];
   /** Messages that wait until what they tell of is done. */
   /** What calendars were asked to keep, by the step that asked; kept when it was taken back, since the next one counts on. */
   readonly invitations?: Readonly<

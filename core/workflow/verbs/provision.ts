@@ -1,6 +1,7 @@
 /** Provision: what is asked of a system outside through a connection. */
 
-import type { CivilDate } from '../../time/index.ts';
+import { sameValue } from '../../facts/index.ts';
+import type { CivilDate, Instant } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference, goFinding } from '../checking/references.ts';
 import { type Go, provisions, type StepOf } from '../definition/definition.ts';
@@ -15,6 +16,7 @@ import type { Known } from '../language/ruleReader.ts';
 import { readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, goPhrase, type Writing, when } from '../language/writing.ts';
+import type { NamedValues } from '../request/events.ts';
 import { values, valuesPhrase } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -29,6 +31,7 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
   }
   const { connection, action } = step;
   const undoAt = undoOn && execution.endOf(undoOn);
+  if (movesDay(execution, step, { values: found, undoOn, undoAt })) return execution.goOn({ to: 'next' }, step.id);
   const key = execution.key(connection);
   execution.effect({ kind: 'provision', key, step: step.id, connection, action, values: found, undoOn, undoAt });
   execution.emit({
@@ -45,6 +48,39 @@ function take(execution: Execution, step: StepOf<'Provision'>): void {
     until: null,
     reason: { code: 'until connection answered', connection },
   });
+}
+
+type Wanted = { values: NamedValues; undoOn: CivilDate | null; undoAt: Instant | null };
+
+/**
+ * Gone through again with the same values, as after a change that was approved, a step gives nothing twice: what it gave
+ * stands, and ends on the day that is said now. What it gave with other values is taken back.
+ */
+function movesDay(execution: Execution, step: StepOf<'Provision'>, { values, undoOn, undoAt }: Wanted): boolean {
+  const { connection, action } = step;
+  let moves = false;
+  for (const { key, step: of, what } of execution.state.provided ?? []) {
+    if (of !== step.id || what?.code !== 'asked of connection') continue;
+    const isSame = what.connection === connection && what.action === action && sameValue(what.values, values) && !moves;
+    if (!isSame) {
+      execution.effect({ kind: 'undo', key: `${key}:undo`, of: key });
+      continue;
+    }
+    moves = true;
+    if ((what.until ?? null) === undoOn) continue;
+    // Each move is an effect of its own, however often the day is changed.
+    const moved = `${key}:${execution.state.version}`;
+    if (undoOn && undoAt)
+      execution.effect({ kind: 'undo on', key: `${moved}:undo on`, of: key, on: undoOn, at: undoAt });
+    else execution.effect({ kind: 'undo never', key: `${moved}:undo never`, of: key });
+    execution.emit({
+      kind: 'provisioned',
+      step: step.id,
+      what: { code: 'asked of connection', connection, action, values, until: undoOn },
+      moves: key,
+    });
+  }
+  return moves;
 }
 
 function sentence(writing: Writing, step: StepOf<'Provision'>, path: Path): LineParts {

@@ -1,5 +1,6 @@
 /** After approval: a change of which only the difference is booked, a cancellation, and corrections by administrators. */
 
+import { isTheirOwn } from '../../../people/index.ts';
 import { type Afterwards, closingById, type Definition } from '../../definition/definition.ts';
 import { allSteps, mayGoTo } from '../../definition/structure.ts';
 import { fillIn } from '../../figures/filling.ts';
@@ -12,7 +13,7 @@ import { filledOf } from '../answering.ts';
 import { checkedAnswers, keepLimits } from '../asking.ts';
 import { executionOf } from '../executionOf.ts';
 import { callBack, changeLeave, voidLeave } from './keptLeave.ts';
-import { followDate } from './movingDate.ts';
+import { followDate, moveUndoing } from './movingDate.ts';
 
 const kinds = [
   'change after approval',
@@ -42,7 +43,7 @@ export function mayAfterwards(
 ): string | undefined {
   const closing = state.closing === null ? undefined : closingById(definition, state.closing);
   if (state.status !== 'closed' || closing?.tone !== 'good') return 'Only what was approved can be changed afterwards.';
-  if (context.actor !== state.asker && context.actor !== state.subject) {
+  if (context.actor === null || !isTheirOwn(state, context.actor)) {
     return `Only ${nameOf(context.index, state.asker)} may do this.`;
   }
   if (afterwardsOf(definition)[what] === 'not') return `In this workflow nothing is ${what}d after approval.`;
@@ -153,6 +154,6 @@ function correct(
       if (dateIn(execution.state.answers, field) !== null)
         followDate(execution, state, field, command.reason, [state.asker]);
     if (state.stuckAt.length > 0) execution.tryAgain();
-  }
+  } else moveUndoing(execution, state);
   return { ok: true, ...execution.outcome() };
 }

@@ -264,10 +264,12 @@ function tell(
 }
 
 /** What is to be taken back outside on a day that is worked out from the date is taken back on the new day. */
-function moveUndoing(execution: Execution, before: RequestState): void {
-  for (const { step, key } of askedOutside(before)) {
+export function moveUndoing(execution: Execution, before: RequestState): void {
+  for (const { step, key, what } of askedOutside(before)) {
     if (key === undefined) continue;
     const on = removalOf(execution, step);
+    if (on !== null && what?.code === 'asked of connection' && (before.provided ?? []).some(one => one.key === key))
+      execution.emit({ kind: 'provisioned', step, what: { ...what, until: on }, moves: key });
     if (on !== null) execution.effect({ kind: 'undo on', key: `${key}:undo on`, of: key, on, at: execution.endOf(on) });
   }
 }
