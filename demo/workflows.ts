@@ -54,7 +54,7 @@ const messages: Definition['messages'] = [
     id: 'declined',
     name: 'Declined',
     subject: 'Declined: {Kind}, {Dates}',
-    body: 'Hello {asker},\n\nyour request for {Kind} ({Dates}) was declined. The reason is on the request ({request}).',
+    body: 'Hello {asker},\n\nyour request for {Kind} ({Dates}) was declined ({request}).',
   },
   {
     id: 'for-the-record',

@@ -436,7 +436,7 @@ export const offer = starter('offer', {
       'Not agreed',
       'The offer for {Name} was not agreed to',
       'Hello {asker},',
-      'the offer for {Name} ({request}) was not agreed to. The reason stands on the request.',
+      'the offer for {Name} ({request}) was not agreed to.',
     ),
   ],
   letters: [offerLetter],

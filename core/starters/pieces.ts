@@ -145,7 +145,7 @@ export const declined = message(
   'Declined',
   'Declined: {workflow}',
   'Hello {asker},',
-  'your request ({request}) was declined. The reason stands on the request.',
+  'your request ({request}) was declined.',
 );
 
 export type Starter = { id: string; definition: Definition };

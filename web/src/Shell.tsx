@@ -5,6 +5,8 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect } from 'react';
 import { Outlet, Link as RouterLink } from 'react-router';
 import { call } from './api/client.ts';
+import { fetched } from './api/fetched.ts';
+import { hearNews } from './api/live.ts';
 import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
@@ -13,18 +15,16 @@ import { Loaded } from './parts/Page.tsx';
 
 // Whoever is signed in never sees it.
 const SignInPlace = lazy(async () => ({
-  default: (await import('./places/signin/SignInPlace.tsx')).SignInPlace,
+  default: (await fetched(() => import('./places/signin/SignInPlace.tsx'))).SignInPlace,
 }));
 
 /** What waits is told by the server whenever it changes. */
 function Live() {
   useEffect(() => {
-    const stream = new EventSource('/api/live');
-    stream.addEventListener('desk', () => {
+    return hearNews(() => {
       for (const key of ['desk', 'requests', 'request', 'stuck'])
         void queryClient.invalidateQueries({ queryKey: [key] });
     });
-    return () => stream.close();
   }, []);
   return null;
 }

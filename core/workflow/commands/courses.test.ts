@@ -172,6 +172,19 @@ describe('a limit', () => {
     expect(course.limit().holders).toEqual(['dora']);
   });
 
+  test('is reminded of before it passes, each time with what the next one is, and never as it passes', () => {
+    const often = { within: { workingDays: 3 }, remind: { after: { workingDays: 1 }, atMost: 5 }, atLimit: 'wait' };
+    const course = new ClockedRun(flow(decide({ limit: often })));
+    const set = () => course.effects.flatMap(e => (e.kind === 'timer' && e.what === 'remind' ? [e.at] : []));
+    expect(set()).toEqual(['2026-02-03T17:00:00Z']);
+    const remind = (at: string) =>
+      course.do({ kind: 'timer', task: course.state.tasks[0]?.id ?? '', what: 'remind' }, null, at);
+    remind('2026-02-03T17:00:00Z');
+    expect(set().at(-1)).toBe('2026-02-04T17:00:00Z');
+    remind('2026-02-04T17:00:00Z');
+    expect(set()).toHaveLength(2);
+  });
+
   test('is news to the asker, when it changes hands and when it does not', () => {
     const course = new ClockedRun(flow(up)).limit();
     const news = (c: ClockedRun) => c.mails.filter(m => m.to === 'ina' && m.subject.startsWith('News'));

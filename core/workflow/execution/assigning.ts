@@ -12,7 +12,7 @@ import {
   resolve,
   takenBy,
 } from '../../people/index.ts';
-import { toMilliseconds } from '../../time/index.ts';
+import { type Instant, toMilliseconds } from '../../time/index.ts';
 import {
   fieldById,
   type LimitTime,
@@ -189,7 +189,8 @@ export function assignTo(
         : null
       : assignment.due && { at: assignment.due, reason: { code: 'limit goes on' } };
   const remind = step.limit?.remind ? dueFor(execution.context, holder.person, step.limit.remind.after) : null;
-  const remindAt = remind && 'at' in remind ? remind.at : null;
+  const dueAt = due && 'at' in due ? due.at : null;
+  const remindAt = remind && 'at' in remind && isBefore(remind.at, dueAt) ? remind.at : null;
   execution.emit({
     kind: 'given',
     step: step.id,
@@ -213,6 +214,10 @@ export function assignTo(
   if (remindAt) execution.timer(task, 'remind', remindAt);
   mailHolder(execution, step, task, holder.person, assignment.note ?? null);
 }
+
+/** A reminder comes in time: what would come with the deadline or after it reminds nobody. */
+const isBefore = (at: Instant, due: Instant | null): boolean =>
+  due === null || toMilliseconds(at) < toMilliseconds(due);
 
 const dueSentence = (context: Context, task: Task | undefined): string =>
   task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
@@ -282,16 +287,21 @@ export function remind(execution: Execution, task: Task): void {
   const step = personStep(execution, task.step);
   const remind = step?.limit?.remind;
   if (!step || !remind || task.reminders >= remind.atMost) return;
+  // None is set any more: the next would have come with the deadline.
+  if (task.reminders > 0 && task.remindAt === undefined) return;
   const again = task.reminders + 1 < remind.atMost;
   const next = again ? dueFor(execution.context, task.holder, remind.every ?? remind.after) : null;
-  const remindAt = next && 'at' in next ? next.at : null;
+  const remindAt = next && 'at' in next && isBefore(next.at, task.due) ? next.at : null;
   execution.emit({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
   const asker = execution.askerName();
+  const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
+  const facts = factsInMail(execution.definition, execution.state, execution.context, step.id).join('\n');
+  // It says what the first mail said, and is answered like it.
   execution.mail(
     task.holder,
     `Reminder: ${asker}, ${execution.title()}`,
-    `This still waits for your answer.${dueSentence(execution.context, task)}`,
-    forRole(step),
+    `This still waits for your answer.${todo}${dueSentence(execution.context, task)}${facts && `\n\n${facts}`}${byMail(execution, step)}`,
+    { ...(step.verb === 'Decide' ? { task: task.id } : {}), ...forRole(step) },
   );
   if (remindAt) execution.timer(task.id, 'remind', remindAt);
 }
@@ -405,11 +415,7 @@ function passTo(
     reason: { code },
     ...(counted === undefined ? {} : { of: { step: step.id, people: counted - 1 + fresh.length } }),
   });
-  execution.mail(
-    task.holder,
-    `No longer needed: ${execution.title()}`,
-    `${execution.words({ code })}. Nothing is left for you to do.`,
-  );
+  execution.mail(task.holder, `No longer needed: ${execution.title()}`, execution.noLongerNeeded({ code }));
   for (const holder of fresh)
     assignTo(execution, step, holder, reasons, { ...turnOf(task), meantFor: meantOf(task), ...(had ? { had } : {}) });
   if (fresh.length > 0)

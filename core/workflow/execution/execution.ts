@@ -251,17 +251,18 @@ export class Execution {
     if (this.#state.leave) this.emit({ kind: 'released', reason });
   }
 
+  /** What somebody is told who had something to do and has not any more: what it was, and why it is not. */
+  noLongerNeeded(reason: Reason): string {
+    return `${this.askerName()} asked: ${this.title()}. You do not have to answer any more. ${this.words(reason)}.`;
+  }
+
   /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */
   endTasks(reason: Reason, steps?: readonly string[]): void {
     for (const task of this.#state.tasks) {
       if (steps && !steps.includes(task.step)) continue;
       this.emit({ kind: 'ended', task: task.id, reason });
       if (task.holder !== this.context.actor) {
-        this.mail(
-          task.holder,
-          `No longer needed: ${this.title()}`,
-          `${this.words(reason)}. Nothing is left for you to do.`,
-        );
+        this.mail(task.holder, `No longer needed: ${this.title()}`, this.noLongerNeeded(reason));
       }
     }
   }

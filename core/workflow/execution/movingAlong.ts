@@ -51,11 +51,7 @@ export function moveAlong(execution: Execution): void {
     if (stays) continue;
     const reason = { code: 'somebody else has it by now' } as const;
     execution.emit({ kind: 'ended', task: task.id, reason });
-    execution.mail(
-      task.holder,
-      `No longer needed: ${execution.title()}`,
-      `${execution.words(reason)}. Nothing is left for you to do.`,
-    );
+    execution.mail(task.holder, `No longer needed: ${execution.title()}`, execution.noLongerNeeded(reason));
     const asked = new Set(execution.state.tasks.filter(one => one.step === step.id).map(one => one.holder));
     const fresh = found.holders.filter(one => !asked.has(one.person));
     for (const holder of fresh) assignTo(execution, step, holder, found.reasons);

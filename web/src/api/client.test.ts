@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
-import { call, onAway, problemOf, RefusedCall } from './client.ts';
+import { type Away, call, onAway, problemOf, RefusedCall } from './client.ts';
 
 type Options = { method: string; headers: Record<string, string>; body?: string; keepalive: boolean };
 let answer: () => unknown;
@@ -70,7 +70,7 @@ describe('calls to the server', () => {
   });
 
   test('a house that is away is told to whoever listens, and that it is back', async () => {
-    const heard = jest.fn<(away: boolean) => void>();
+    const heard = jest.fn<(away: Away | null) => void>();
     const stop = onAway(heard);
     answer = problem(503, 'database away');
     await call('GET /desk').catch(() => {});
@@ -80,14 +80,14 @@ describe('calls to the server', () => {
     await call('GET /desk').catch(() => {});
     answer = reply(200, {});
     await call('GET /desk');
-    expect(heard.mock.calls.map(([away]) => away)).toEqual([true, true, false]);
+    expect(heard.mock.calls.map(([away]) => away)).toEqual(['database', 'unreachable', null]);
     stop();
     await call('GET /desk');
     expect(heard).toHaveBeenCalledTimes(3);
   });
 
   test('a call that was given up is no fault of the house', async () => {
-    const heard = jest.fn<(away: boolean) => void>();
+    const heard = jest.fn<(away: Away | null) => void>();
     const stop = onAway(heard);
     answer = () => {
       throw new DOMException('stopped', 'AbortError');

@@ -18,7 +18,19 @@ const unreachable: Problem = {
   code: 'database away',
 };
 
-type Listener = (away: boolean) => void;
+const offline: Problem = {
+  ...unreachable,
+  title: 'You are offline',
+  detail: 'You are offline. What you typed is kept, and is sent when you are back.',
+};
+
+/** Why nothing comes back: no connection here, nothing that answers there, or an answer that its database is away. */
+export type Away = 'offline' | 'unreachable' | 'database';
+/** What passes by itself, so that what was asked for is asked for again. */
+export const isPassing = (problem: Problem | null): boolean =>
+  problem?.code === 'database away' || problem?.code === 'busy';
+
+type Listener = (away: Away | null) => void;
 const listeners = new Set<Listener>();
 
 /** Told whenever calls begin to fail because the house is away, and when they work again. */
@@ -27,7 +39,7 @@ export function onAway(listener: Listener): () => void {
   return () => listeners.delete(listener);
 }
 
-const tell = (away: boolean): void => {
+const tell = (away: Away | null): void => {
   for (const listener of listeners) listener(away);
 };
 
@@ -83,17 +95,18 @@ async function answerOf(name: string, sent: Sent): Promise<Response> {
     });
   } catch (fault) {
     if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
-    tell(true);
-    throw new RefusedCall(unreachable);
+    const isOffline = !navigator.onLine;
+    tell(isOffline ? 'offline' : 'unreachable');
+    throw new RefusedCall(isOffline ? offline : unreachable);
   }
   if (response.ok) {
-    tell(false);
+    tell(null);
     return response;
   }
   const problem = response.headers.get('Content-Type')?.includes('problem+json')
     ? ((await response.json()) as Problem)
     : { ...unreachable, status: response.status };
-  if (problem.code === 'database away') tell(true);
+  if (problem.code === 'database away') tell('database');
   throw new RefusedCall(problem);
 }
 

@@ -1,15 +1,15 @@
 import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
-import { call, RefusedCall } from './client.ts';
+import { call, isPassing, RefusedCall } from './client.ts';
+import { fetched } from './fetched.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5000,
       // What the server refused stays refused; what could not be reached is tried again.
-      retry: (count, fault) =>
-        count < 20 && fault instanceof RefusedCall && ['database away', 'busy'].includes(fault.problem.code),
+      retry: (count, fault) => count < 20 && fault instanceof RefusedCall && isPassing(fault.problem),
       retryDelay: 1500,
     },
   },
@@ -23,6 +23,13 @@ export const deskQuery = queryOptions({
   queryFn: () => call('GET /desk'),
   // Told live; looked at now and then for the case that the stream is not let through.
   refetchInterval: seconds(15),
+});
+/** Requests that were answered a moment ago and are not sent yet: they count nowhere as waiting. */
+export const answeredQuery = queryOptions({
+  queryKey: ['answered'],
+  queryFn: (): readonly string[] => [],
+  initialData: [] as readonly string[],
+  staleTime: Number.POSITIVE_INFINITY,
 });
 export const requestsQuery = queryOptions({ queryKey: ['requests'], queryFn: () => call('GET /requests') });
 export const requestQuery = (id: string) =>
@@ -169,7 +176,7 @@ export const directoryQuery = queryOptions({
   queryKey: ['directory'],
   queryFn: async () => {
     // Only whoever designs needs it.
-    const { indexDirectory } = await import('@north-pebble/core/people');
+    const { indexDirectory } = await fetched(() => import('@north-pebble/core/people'));
     return indexDirectory(await call('GET /directory'));
   },
   staleTime: seconds(300),

@@ -2,7 +2,7 @@
  * Saving as one types: the newest value a moment after it was changed, one call at a time, tried again for as long as the
  * house is away, and at once when the page is left. Drafts of sheets, drafts of requests and unsent words are saved by it.
  */
-import { problemOf } from './client.ts';
+import { isPassing, problemOf } from './client.ts';
 
 export type Saving<Saved> =
   | { readonly kind: 'saving' }
@@ -100,7 +100,7 @@ export class Saver<Value, Saved> {
       this.drop();
       onState?.({ kind: 'saved', saved }, value);
     } catch (fault) {
-      if (problemOf(fault)?.code === 'database away') {
+      if (isPassing(problemOf(fault))) {
         onState?.({ kind: 'away' }, value);
         this.#after(again);
       } else onState?.({ kind: 'refused', fault }, value);

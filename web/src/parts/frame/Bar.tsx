@@ -10,7 +10,7 @@ import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
 import { NavLink } from 'react-router';
 import { call } from '../../api/client.ts';
-import { deskQuery, queryClient, setsQuery } from '../../api/queries.ts';
+import { answeredQuery, deskQuery, queryClient, setsQuery } from '../../api/queries.ts';
 import { display } from '../../theme/theme.ts';
 import { PersonPebble } from '../Pebble.tsx';
 import { ClockMark } from './ClockMark.tsx';
@@ -70,7 +70,14 @@ function PlaceLink({ to, children }: { to: string; children: ReactNode }) {
 
 function DeskCount() {
   const { data } = useQuery(deskQuery);
-  return <Count n={data?.items.filter(item => !item.aside).length ?? 0} words="waiting" isQuiet={false} />;
+  const { data: answered } = useQuery(answeredQuery);
+  return (
+    <Count
+      n={data?.items.filter(item => !item.aside && !answered.includes(item.request)).length ?? 0}
+      words="waiting"
+      isQuiet={false}
+    />
+  );
 }
 
 /** What is in the lists that were given to a role of one's own. */

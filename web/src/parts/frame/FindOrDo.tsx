@@ -1,10 +1,13 @@
 /** Find or do: one line from which every place, workflow and own request is a few letters away (`/` or Ctrl+K). */
 import Button from '@mui/material/Button';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { fetched } from '../../api/fetched.ts';
 import { Key } from '../Key.tsx';
 import { isTyping } from '../typing.ts';
 
-const FindOrDoDialog = lazy(async () => ({ default: (await import('./FindOrDoDialog.tsx')).FindOrDoDialog }));
+const FindOrDoDialog = lazy(async () => ({
+  default: (await fetched(() => import('./FindOrDoDialog.tsx'))).FindOrDoDialog,
+}));
 
 export function FindOrDo() {
   const [open, setOpen] = useState(false);

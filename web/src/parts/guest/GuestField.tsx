@@ -8,12 +8,13 @@ import Typography from '@mui/material/Typography';
 import type { GuestFieldView, GuestView } from '@north-pebble/contract';
 import type { Field, FieldOf, FileKind, GivenFile, SignedPaper } from '@north-pebble/core/form';
 import { lazy, type ReactNode, Suspense, useId } from 'react';
+import { fetched } from '../../api/fetched.ts';
 import { LineBox } from './LineBox.tsx';
 
 // Papers are few, and what reading and signing them takes is much.
-const PaperField = lazy(() => import('./PaperField.tsx'));
-const Taking = lazy(async () => ({ default: (await import('./Taking.tsx')).Taking }));
-const GivenFileLine = lazy(async () => ({ default: (await import('./Taking.tsx')).GivenFileLine }));
+const PaperField = lazy(() => fetched(() => import('./PaperField.tsx')));
+const Taking = lazy(async () => ({ default: (await fetched(() => import('./Taking.tsx'))).Taking }));
+const GivenFileLine = lazy(async () => ({ default: (await fetched(() => import('./Taking.tsx'))).GivenFileLine }));
 
 export type GuestFieldProps<F extends Field = Field> = {
   field: F;

@@ -9,11 +9,12 @@ import type { FieldOf, GivenFile, SignedPaper } from '@north-pebble/core/form';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
 import { call, problemOf } from '../../api/client.ts';
+import { fetched } from '../../api/fetched.ts';
 import { FailureNote } from '../Notes.tsx';
 import type { Strokes } from './SignPad.tsx';
 import { Taking } from './Taking.tsx';
 
-const SignPad = lazy(() => import('./SignPad.tsx'));
+const SignPad = lazy(() => fetched(() => import('./SignPad.tsx')));
 
 type Props = {
   field: FieldOf<'paper'>;

@@ -31,8 +31,8 @@ export function AheadNote({ ahead, title }: { ahead: AheadView; title: string })
   const { steps, ends } = ahead;
   if (steps.length === 0) {
     return ends ? (
-      <Note tone="good" title="Nobody has to look at it">
-        It ends at once as “{ends}”.
+      <Note tone="good" title="No approval needed">
+        Once you send it, it is “{ends}”.
       </Note>
     ) : null;
   }

@@ -8,6 +8,7 @@ import { type CivilDate, civilDateAt, fullDate } from '@north-pebble/core/time';
 import type { Command, ToWhom } from '@north-pebble/core/workflow';
 import { type FormEvent, lazy, Suspense, useState } from 'react';
 import { problemOf } from '../../api/client.ts';
+import { fetched } from '../../api/fetched.ts';
 import { PersonField } from '../form/PersonField.tsx';
 import { useHere } from '../frame/session.ts';
 import { FailureNote, Note } from '../Notes.tsx';
@@ -15,7 +16,7 @@ import { useUnsent } from './unsent.ts';
 import { useCommand } from './Work.tsx';
 
 // The calendar is loaded when somebody first needs a day.
-const DayField = lazy(async () => ({ default: (await import('../form/DayField.tsx')).DayField }));
+const DayField = lazy(async () => ({ default: (await fetched(() => import('../form/DayField.tsx'))).DayField }));
 
 type What = 'ask' | 'hand over' | 'set aside';
 

@@ -45,7 +45,7 @@ test('who has it in turn, when it is due, why them, and how it ends', async () =
 
 test('nobody to ask, and an end that cannot be told', () => {
   show({ steps: [], ends: 'Booked' });
-  expect(screen.getByText('It ends at once as “Booked”.')).toBeTruthy();
+  expect(screen.getByText('Once you send it, it is “Booked”.')).toBeTruthy();
   cleanup();
   show({ steps: [step('2', ['Tom Lund'])], ends: null });
   expect(screen.getByText(/depends on what is filled in/)).toBeTruthy();

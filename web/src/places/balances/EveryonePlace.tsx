@@ -18,6 +18,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { standingsQuery } from '../../api/queries.ts';
+import { FilterField } from '../../parts/form/FilterField.tsx';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
@@ -268,10 +269,10 @@ export function EveryonePlace() {
       }
     >
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
-        <TextField
+        <FilterField
           label="Name"
           value={search.get('words') ?? ''}
-          onChange={event => put({ words: event.target.value })}
+          onFilter={words => put({ words })}
           sx={{ minWidth: 180 }}
         />
         <TextField

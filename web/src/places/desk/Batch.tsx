@@ -5,7 +5,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { DeskItem } from '@north-pebble/contract';
 import { useState } from 'react';
-import type { Decision } from '../../parts/request/deciding/pending.ts';
+import { answeredWords, type Decision } from '../../parts/request/deciding/pending.ts';
 
 const mostNames = 3;
 
@@ -41,10 +41,10 @@ export function Batch({
       if (!item.batch) return [];
       const { seen, task } = item.batch;
       const command = { kind: 'answer' as const, seen, task, outcome: id, note: note.trim() || null };
-      const words = `${label}: ${item.askerName}, ${item.what}`;
+      const words = answeredWords(label, `${item.askerName}, ${item.what}`);
       return [{ request: item.request, words, note, command, onSent: () => onNote('') }];
     });
-    onDecide(decisions, `${label} ${decisions.length}: ${namesOf(chosen)}`);
+    onDecide(decisions, answeredWords(label, `${decisions.length} requests, ${namesOf(chosen)}`));
   };
   const outcomes = chosen[0]?.batch?.outcomes ?? [];
   return (

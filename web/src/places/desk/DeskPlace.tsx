@@ -8,6 +8,7 @@ import { type DeskItem, type DeskView, may } from '@north-pebble/contract';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
+import { fetched } from '../../api/fetched.ts';
 import { deskQuery } from '../../api/queries.ts';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -98,7 +99,7 @@ const withItem = (search: URLSearchParams, item: string): URLSearchParams => {
 };
 
 // The list can be used before what opens from it has come; it is fetched at once behind it.
-const detail = () => import('./Detail.tsx');
+const detail = () => fetched(() => import('./Detail.tsx'));
 const Detail = lazy(async () => ({ default: (await detail()).Detail }));
 
 /** Says when what it stands beside has come. */
@@ -151,6 +152,23 @@ function Desk({ desk }: { desk: DeskView }) {
     setTimeout(() => document.getElementById('selected-request')?.scrollIntoView(), 50);
   }, []);
 
+  const takeBack = () => {
+    for (const request of [...answered].reverse()) show(request);
+    undo();
+  };
+  const takeBackNow = useRef(takeBack);
+  takeBackNow.current = takeBack;
+  useEffect(() => {
+    if (!pending) return;
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key.toLowerCase() !== 'z' || !(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
+      event.preventDefault();
+      takeBackNow.current();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [pending]);
+
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event.target)) return;
@@ -179,7 +197,8 @@ function Desk({ desk }: { desk: DeskView }) {
           <Box key={decision.id} sx={{ maxWidth: 640 }}>
             <FailureNote fault={fault} />
             <Typography variant="body2" sx={{ mb: 2 }}>
-              Your answer was “{decision.words}”{decision.note ? `, with the note “${decision.note}”` : ''}.{' '}
+              This was not carried out. {decision.words}
+              {decision.note ? `, with the note “${decision.note}”` : ''}.{' '}
               <Link component={RouterLink} to={`/requests/${decision.request}`}>
                 See {decision.request} as it is now
               </Link>
@@ -260,14 +279,7 @@ function Desk({ desk }: { desk: DeskView }) {
           )}
         </Box>
       )}
-      <PendingBar
-        pending={pending}
-        onUndo={() => {
-          for (const request of [...answered].reverse()) show(request);
-          undo();
-        }}
-        onSend={() => flush()}
-      />
+      <PendingBar pending={pending} onUndo={takeBack} onSend={() => flush()} />
     </Box>
   );
 }

@@ -116,13 +116,25 @@ function Open({ rows }: { rows: readonly RequestRow[] | undefined }) {
 function MayAsk({ rows }: { rows: readonly AskableRow[] | undefined }) {
   if (!rows) return <Typography color="textSecondary">…</Typography>;
   if (rows.length === 0) return <Typography color="textSecondary">Nothing yet: no workflow is live.</Typography>;
-  return rows.slice(0, few + 2).map(row => (
-    <Typography key={row.id}>
-      <Link component={RouterLink} to={`/ask/${row.id}`}>
-        {row.name}
-      </Link>
-    </Typography>
-  ));
+  const shown = rows.slice(0, few + 2);
+  return (
+    <>
+      {shown.map(row => (
+        <Typography key={row.id}>
+          <Link component={RouterLink} to={`/ask/${row.id}`}>
+            {row.name}
+          </Link>
+        </Typography>
+      ))}
+      {rows.length > shown.length && (
+        <Typography>
+          <Link component={RouterLink} to="/requests">
+            All {rows.length}
+          </Link>
+        </Typography>
+      )}
+    </>
+  );
 }
 
 export function Yours() {
@@ -154,7 +166,7 @@ export function Yours() {
       <Part title="Your open requests">
         <Open rows={requests.data} />
       </Part>
-      <Part title="What you may ask for">
+      <Part title="Start a request">
         <MayAsk rows={askable.data} />
       </Part>
     </Box>

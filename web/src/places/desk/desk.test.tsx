@@ -181,7 +181,7 @@ describe('several at once', () => {
     await choose(user, /Ina Okell/, /Per Lauder/);
     await user.click(screen.getByRole('button', { name: 'Approve 2' }));
     // For a few seconds they can be taken back, and are chosen as before.
-    expect(await screen.findByText('Approve 2: Ina Okell, Per Lauder')).toBeTruthy();
+    expect(await screen.findByText('Answered “Approve”: 2 requests, Ina Okell, Per Lauder')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Undo' }));
     await user.click(await screen.findByRole('button', { name: 'Approve 2' }));
     expect(commandsOf(seen)).toEqual([]);
@@ -221,10 +221,14 @@ describe('several at once', () => {
     await user.click(screen.getByRole('button', { name: 'All 3 like these' }));
     await user.click(screen.getByRole('button', { name: 'Approve 3' }));
     await user.click(await screen.findByRole('button', { name: 'Send now' }));
-    expect(await screen.findByText(/Your answer was “Approve: Per Lauder, 2 days of annual leave”/)).toBeTruthy();
-    expect(await screen.findByText(/Your answer was “Approve: Sub Under, 4½ days of annual leave”/)).toBeTruthy();
+    expect(
+      await screen.findByText(/This was not carried out. Answered “Approve”: Per Lauder, 2 days of annual leave/),
+    ).toBeTruthy();
+    expect(
+      await screen.findByText(/This was not carried out. Answered “Approve”: Sub Under, 4½ days of annual leave/),
+    ).toBeTruthy();
     expect(screen.getAllByText(/Dora answered this a moment ago/)).toHaveLength(2);
-    expect(screen.queryByText(/Your answer was “Approve: Ina Okell/)).toBeNull();
+    expect(screen.queryByText(/This was not carried out. Answered “Approve”: Ina Okell/)).toBeNull();
     expect(screen.getByRole('button', { name: 'Approve 2' })).toBeTruthy();
   });
 });

@@ -30,6 +30,17 @@ describe('what is open beside the list', () => {
     expect(result.current).toMatchObject({ open: 'R-2', gone: false });
   });
 
+  test('is the one behind it, not the first; of the last, the one before', () => {
+    const { result, rerender } = desk({ waiting: ['R-1', 'R-2', 'R-3', 'R-4'] });
+    act(() => result.current.show('R-3'));
+    act(() => result.current.finish(['R-3']));
+    rerender({ waiting: ['R-1', 'R-2', 'R-4'] });
+    expect(result.current.open).toBe('R-4');
+    act(() => result.current.finish(['R-4']));
+    rerender({ waiting: ['R-1', 'R-2'] });
+    expect(result.current.open).toBe('R-2');
+  });
+
   test('what was taken back is open again, and is not done with any more', () => {
     const { result, rerender } = desk({ waiting: ['R-1', 'R-2'] });
     act(() => result.current.finish(['R-1']));

@@ -2,7 +2,7 @@
  * Which request is open beside the list. It stays open until its reader goes on, whatever news come in meanwhile: a
  * request that somebody else has answered must not give way to another one under the hand that is about to press a button.
  */
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 
 export type Selection = {
   /** The request that is open; nothing when nothing waits. */
@@ -13,6 +13,15 @@ export type Selection = {
   /** The reader is done with these: when they go, the next one follows. */
   finish: (requests: readonly string[]) => void;
 };
+
+/** The one that stood behind another and is still there, else the one before it, else the first. */
+function nextTo(request: string | null, order: readonly string[], listed: readonly string[]): string | null {
+  const at = request === null ? -1 : order.indexOf(request);
+  const isThere = (one: string) => listed.includes(one);
+  const behind = at < 0 ? undefined : order.slice(at + 1).find(isThere);
+  const before = at < 0 ? undefined : order.slice(0, at).findLast(isThere);
+  return behind ?? before ?? listed[0] ?? null;
+}
 
 /**
  * @param waiting requests on the desk, in their order
@@ -35,7 +44,10 @@ export function useSelection(
     if (asked) show(asked);
   }, [asked, show]);
   const gone = shown !== null && !waiting.includes(shown) && !finished.includes(shown);
-  const open = shown !== null && (gone || listed.includes(shown)) ? shown : (listed[0] ?? null);
+  // The order in which the open one stood last: whoever is done with it goes on from there, and not from the top.
+  const order = useRef(listed);
+  if (shown !== null && listed.includes(shown)) order.current = listed;
+  const open = shown !== null && (gone || listed.includes(shown)) ? shown : nextTo(shown, order.current, listed);
   // What is open stays open, also when something more urgent comes before it.
   useEffect(() => {
     if (open !== shown) setShown(open);

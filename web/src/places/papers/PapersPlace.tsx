@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
 import { papersQuery, queryClient } from '../../api/queries.ts';
+import { FilterField } from '../../parts/form/FilterField.tsx';
 import { useYear } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
@@ -145,11 +146,7 @@ function Papers({
     <>
       <Months months={view.months} chosen={month} onChoose={one => onAsk('month', one === month ? '' : one)} />
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', my: 2 }}>
-        <TextField
-          label="Holder or kind"
-          value={ask.get('words') ?? ''}
-          onChange={event => onAsk('words', event.target.value)}
-        />
+        <FilterField label="Holder or kind" value={ask.get('words') ?? ''} onFilter={words => onAsk('words', words)} />
         <TextField
           select
           label="Kind"

@@ -13,6 +13,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { recordChoicesQuery, recordsQuery } from '../../api/queries.ts';
+import { FilterField } from '../../parts/form/FilterField.tsx';
 import { useYear } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
@@ -138,12 +139,13 @@ export function PeoplePlace() {
   const [isOpen, setIsOpen] = useState(false);
   const mayAdd = found.data?.mayAdd ?? false;
   const choices = useQuery({ ...recordChoicesQuery, enabled: mayAdd && isOpen });
-  const set = (key: string) => (event: { target: { value: string } }) => {
+  const put = (key: string) => (value: string) => {
     const next = new URLSearchParams(search);
-    if (event.target.value) next.set(key, event.target.value);
+    if (value) next.set(key, value);
     else next.delete(key);
     setSearch(next, { replace: true });
   };
+  const set = (key: string) => (event: { target: { value: string } }) => put(key)(event.target.value);
   const by = search.get('sort') ?? 'name';
   const down = search.get('down') === 'yes';
   const shown = search.get('columns') ?? usual;
@@ -210,10 +212,10 @@ export function PeoplePlace() {
     >
       {isOpen && <Loaded query={choices}>{all => <NewPerson choices={all} onDone={() => setIsOpen(false)} />}</Loaded>}
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2 }}>
-        <TextField
+        <FilterField
           label="Name, post, place or department"
           value={search.get('words') ?? ''}
-          onChange={set('words')}
+          onFilter={put('words')}
           sx={{ minWidth: 280 }}
           autoFocus
         />

@@ -12,6 +12,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { plannerQuery } from '../../api/queries.ts';
+import { FilterField } from '../../parts/form/FilterField.tsx';
 import { useHere } from '../../parts/frame/session.ts';
 import { FailureNote } from '../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../parts/Page.tsx';
@@ -58,10 +59,10 @@ function Whose({
           sx={{ width: 240 }}
         />
       )}
-      <TextField
+      <FilterField
         label="Name"
         value={words}
-        onChange={event => change(before => withChanged(before, { words: event.target.value }))}
+        onFilter={typed => change(before => withChanged(before, { words: typed }))}
         sx={{ width: 150 }}
         slotProps={{ htmlInput: { maxLength: 100 } }}
       />

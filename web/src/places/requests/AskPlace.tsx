@@ -170,7 +170,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
             <Button type="submit" variant="contained" color="primary" disabled={send.isPending || filesComing}>
               {send.isPending ? 'Sending …' : filesComing ? 'Taking in files …' : 'Send'}
             </Button>
-            <WhatHappensNext definition={ask.definition} usually={ask.usually} />
+            <WhatHappensNext definition={ask.definition} usually={ask.usually} ahead={preview.data?.ahead ?? null} />
           </Box>
         </Box>
         <Box component="aside" aria-label="What it comes to" aria-live="polite" sx={{ pt: 1 }}>

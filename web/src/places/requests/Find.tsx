@@ -20,7 +20,9 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { lazy, type ReactNode, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { call } from '../../api/client.ts';
+import { fetched } from '../../api/fetched.ts';
 import { askableQuery } from '../../api/queries.ts';
+import { FilterField } from '../../parts/form/FilterField.tsx';
 import { useHere } from '../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../parts/LongTable.tsx';
 import { FailureNote } from '../../parts/Notes.tsx';
@@ -29,7 +31,9 @@ import { AnswerMany } from './AnswerMany.tsx';
 import { useSettled } from './RequestForm.tsx';
 
 // The calendar is loaded beside the rows, not before them.
-const DayField = lazy(async () => ({ default: (await import('../../parts/form/DayField.tsx')).DayField }));
+const DayField = lazy(async () => ({
+  default: (await fetched(() => import('../../parts/form/DayField.tsx'))).DayField,
+}));
 
 const statusColour: Record<RequestRow['status'], string> = {
   new: 'text.secondary',
@@ -408,11 +412,11 @@ export function Find() {
         )}
       </Box>
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', mb: 1.5, alignItems: 'center' }}>
-        <TextField
+        <FilterField
           size="small"
           label="Number, name or words"
           value={filters.words}
-          onChange={event => filters.set('words', event.target.value)}
+          onFilter={words => filters.set('words', words)}
           sx={{ width: 190 }}
         />
         <Several

@@ -1,7 +1,7 @@
 /** What the answers of a form come to, worked out by the server while they are typed. */
 
 import Typography from '@mui/material/Typography';
-import type { AskView, PreviewView } from '@north-pebble/contract';
+import type { AheadView, AskView, PreviewView } from '@north-pebble/contract';
 import { amountOfUnit, amountWords, fullDate } from '@north-pebble/core/time';
 import { allSteps, currencyOf, type Definition, figureReason, figureWords } from '@north-pebble/core/workflow';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
@@ -106,10 +106,15 @@ export function PreviewMargin({ preview, definition }: { preview: PreviewView | 
 export function WhatHappensNext({
   definition,
   usually = null,
+  ahead = null,
 }: {
   definition: Definition;
   usually?: AskView['usually'];
+  /** The path as it is known by what was filled in so far. */
+  ahead?: AheadView | null;
 }) {
+  // The margin says that nobody has to approve it: nothing else is said here.
+  if (ahead?.ends && ahead.steps.length === 0) return null;
   const deciders = allSteps(definition).filter(s => s.verb === 'Decide' || s.verb === 'Do').length;
   return (
     <Typography variant="body2" color="textSecondary">

@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Chip from '@mui/material/Chip';
+import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import type { RequestView } from '@north-pebble/contract';
 import { momentWords } from '@north-pebble/core/time';
@@ -17,7 +18,7 @@ import { answersOf, FormFields, type Typed } from '../../parts/form/FormFields.t
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { GuestPanel } from '../../parts/guest/GuestPanel.tsx';
 import { FailureNote, Note } from '../../parts/Notes.tsx';
-import { Loaded, Page } from '../../parts/Page.tsx';
+import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 import { PlanNote } from '../../parts/plan/PlanNote.tsx';
 import { AheadNote } from '../../parts/request/AheadNote.tsx';
 import { FileLinks } from '../../parts/request/Answer.tsx';
@@ -284,7 +285,21 @@ function Request({ request }: { request: RequestView }) {
 
 export function RequestPlace() {
   const { id = '' } = useParams();
-  const request = useQuery({ ...requestQuery(id), refetchInterval: 10_000 });
+  // What is no number of a request is not asked for: the address may be that of something else.
+  const isNumber = /^R-\d{1,12}$/.test(id);
+  const request = useQuery({ ...requestQuery(id), refetchInterval: 10_000, enabled: isNumber });
+  if (!isNumber)
+    return (
+      <Page title="No such request">
+        <Empty title={`There is no request ${id.slice(0, 60)}`}>
+          The number of a request looks like R-128.{' '}
+          <Link component={RouterLink} to="/requests">
+            Find it among your requests
+          </Link>
+          .
+        </Empty>
+      </Page>
+    );
   if (request.data) return <Request key={id} request={request.data} />;
   return (
     <Page title={`Request ${id}`}>

@@ -10,7 +10,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Key } from '../../Key.tsx';
 import { isTyping } from '../../typing.ts';
 import { OwnFields, useOwnFields } from '../Work.tsx';
-import type { Decision } from './pending.ts';
+import { answeredWords, type Decision } from './pending.ts';
 
 const toneColour = { good: 'success', rework: 'secondary', bad: 'error' } as const;
 
@@ -57,7 +57,7 @@ export function Outcomes({
     onDecide({
       request: request.id,
       onSent: fields.sent,
-      words: `${outcome.label}: ${request.askerName}, ${request.title}`,
+      words: answeredWords(outcome.label, `${request.askerName}, ${request.title}`),
       note,
       command: {
         kind: 'answer',

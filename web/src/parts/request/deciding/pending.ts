@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { call, commandId } from '../../../api/client.ts';
-import { queryClient } from '../../../api/queries.ts';
+import { answeredQuery, queryClient } from '../../../api/queries.ts';
 
 export type Decision = {
   id: string;
@@ -23,6 +23,9 @@ export type Decision = {
 export type Pending = { words: string; decisions: readonly Decision[] };
 
 const undoFor = 5000;
+
+/** What was done, as it is said afterwards. */
+export const answeredWords = (outcome: string, what: string): string => `Answered “${outcome}”: ${what}`;
 
 const sendDecision = (decision: Decision, keepalive: boolean) =>
   call('POST /requests/:id/commands', {
@@ -79,6 +82,10 @@ export function usePendingDecisions(onFailed: (decision: Decision, fault: unknow
     current.current = null;
     setPending(null);
   }, []);
+
+  useEffect(() => {
+    queryClient.setQueryData(answeredQuery.queryKey, pending?.decisions.map(one => one.request) ?? []);
+  }, [pending]);
 
   useEffect(() => {
     const leave = () => flush(true);

@@ -10,6 +10,7 @@ import type { HouseChange } from '@north-pebble/core/facts';
 import { readRuleDay, ruleDayWords } from '@north-pebble/core/movingIn';
 import { type CivilDate, fullDate, type HolidayRule, holidaysIn } from '@north-pebble/core/time';
 import { useMemo, useState } from 'react';
+import { fetched } from '../../../api/fetched.ts';
 import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
 import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
 import { useChange } from '../../../parts/change/useChange.ts';
@@ -130,7 +131,7 @@ export function CalendarEditor({ calendar, view, onDone }: Props) {
   };
   const readFile = async ([file]: readonly File[]) => {
     if (!file) return;
-    const { readCalendar } = await import('@north-pebble/core/formats');
+    const { readCalendar } = await fetched(() => import('@north-pebble/core/formats'));
     const found = file.size < 2_000_000 ? readCalendar(await file.text()) : undefined;
     if (!found) {
       setRead({ text: `${file.name} is no calendar file. It begins with BEGIN:VCALENDAR.`, left: [] });

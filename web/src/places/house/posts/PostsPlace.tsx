@@ -2,7 +2,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { PostRow, PostsView } from '@north-pebble/contract';
 import { plainLetters } from '@north-pebble/core/people';
@@ -12,6 +11,7 @@ import { type ReactNode, useMemo, useState } from 'react';
 import { Link as RouterLink, useSearchParams } from 'react-router';
 import { postsQuery } from '../../../api/queries.ts';
 import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
+import { FilterField } from '../../../parts/form/FilterField.tsx';
 import { useYear } from '../../../parts/frame/session.ts';
 import { type LongColumn, LongTable } from '../../../parts/LongTable.tsx';
 import { Empty, Loaded } from '../../../parts/Page.tsx';
@@ -196,11 +196,7 @@ function Posts({ view }: { view: PostsView }) {
     <>
       {chosen && <Detail key={chosen.id} row={chosen} view={view} onClose={() => set('post', '')} />}
       <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', mb: 2, '& > *': { minWidth: 280 } }}>
-        <TextField
-          label="Post, holder, place or department"
-          value={words}
-          onChange={event => set('words', event.target.value)}
-        />
+        <FilterField label="Post, holder, place or department" value={words} onFilter={typed => set('words', typed)} />
         <ChoiceField
           label="Those"
           value={standing}

@@ -34,6 +34,7 @@ import {
 } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { call } from '../../../api/client.ts';
+import { fetched } from '../../../api/fetched.ts';
 import {
   directoryQuery,
   draftMarkQuery,
@@ -60,11 +61,15 @@ import { Margin } from './Margin.tsx';
 import { type SaveState, useDraft } from './useDraft.ts';
 import { useFindings } from './useFindings.ts';
 
-const FormEditor = lazy(() => import('../form/FormEditor.tsx').then(m => ({ default: m.FormEditor })));
-const FiguresEditor = lazy(() => import('../figures/FiguresEditor.tsx').then(m => ({ default: m.FiguresEditor })));
-const MessagesEditor = lazy(() => import('../messages/MessagesEditor.tsx').then(m => ({ default: m.MessagesEditor })));
-const Rehearse = lazy(() => import('../rehearse/Rehearse.tsx').then(m => ({ default: m.Rehearse })));
-const Versions = lazy(() => import('../versions/Versions.tsx').then(m => ({ default: m.Versions })));
+const FormEditor = lazy(() => fetched(() => import('../form/FormEditor.tsx')).then(m => ({ default: m.FormEditor })));
+const FiguresEditor = lazy(() =>
+  fetched(() => import('../figures/FiguresEditor.tsx')).then(m => ({ default: m.FiguresEditor })),
+);
+const MessagesEditor = lazy(() =>
+  fetched(() => import('../messages/MessagesEditor.tsx')).then(m => ({ default: m.MessagesEditor })),
+);
+const Rehearse = lazy(() => fetched(() => import('../rehearse/Rehearse.tsx')).then(m => ({ default: m.Rehearse })));
+const Versions = lazy(() => fetched(() => import('../versions/Versions.tsx')).then(m => ({ default: m.Versions })));
 
 const sections = ['About', 'Form', 'Figures', 'Steps', 'Messages', 'Rehearse', 'Versions'] as const;
 type Section = (typeof sections)[number];

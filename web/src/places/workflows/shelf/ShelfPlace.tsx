@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { Link as RouterLink, useNavigate, useSearchParams } from 'react-router';
 import { call } from '../../../api/client.ts';
 import { queryClient, shelfQuery } from '../../../api/queries.ts';
+import { FilterField } from '../../../parts/form/FilterField.tsx';
 import { useHere } from '../../../parts/frame/session.ts';
 import { FailureNote } from '../../../parts/Notes.tsx';
 import { Empty, Loaded, Page } from '../../../parts/Page.tsx';
@@ -201,12 +202,12 @@ export function ShelfPlace() {
   return (
     <Page title="Workflows">
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', mb: 2, maxWidth: 860 }}>
-        <TextField
+        <FilterField
           size="small"
           type="search"
           label="Find"
           value={words}
-          onChange={event => set('words', event.target.value)}
+          onFilter={typed => set('words', typed)}
           sx={{ width: 220 }}
         />
         {tags.map(t => (

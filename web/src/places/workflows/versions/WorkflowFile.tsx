@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { type Definition, type DefinitionFault, pathText, readDefinition } from '@north-pebble/core/workflow';
 import { useRef, useState } from 'react';
+import { fetched } from '../../../api/fetched.ts';
 import { Note } from '../../../parts/Notes.tsx';
 
 const largest = 5_000_000;
@@ -33,7 +34,7 @@ export function SaveFile({ definition }: { definition: Definition }) {
         size="small"
         onClick={async () => {
           // Read only when it is needed: few save as BPMN, and everybody loads the sheet.
-          const { writeBpmn } = await import('@north-pebble/core/formats');
+          const { writeBpmn } = await fetched(() => import('@north-pebble/core/formats'));
           download(`${fileName(definition)}.bpmn`, await writeBpmn(definition), 'application/xml');
         }}
       >
@@ -59,7 +60,7 @@ export async function readFile(
   if (file.size > largest) return wrong(`It is ${Math.round(file.size / 1e6)} MB; a workflow is at most 5 MB.`);
   const text = await file.text();
   if (/^\s*</.test(text)) {
-    const { readBpmn } = await import('@north-pebble/core/formats');
+    const { readBpmn } = await fetched(() => import('@north-pebble/core/formats'));
     const read = await readBpmn(text);
     const unread = read.unread.map(
       u => `${u.type}${u.name ? ` “${u.name}”` : ''}${u.element ? ` (${u.element})` : ''}: ${u.why}`,
