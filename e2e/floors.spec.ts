@@ -55,19 +55,22 @@ test('an address that is no request says so, in the frame', async ({ browser }) 
 
 test('after an answer the next one is open, the counts agree, and Ctrl+Z takes it back', async ({ browser }) => {
   const tobias = await personAt(browser, 'Tobias Fennimore');
-  const items = (await (await tobias.request.get('/api/desk')).json()).items as { request: string }[];
+  const items = (await (await tobias.request.get('/api/desk')).json()).items as {
+    request: string;
+    askerName: string;
+  }[];
   expect(items.length).toBeGreaterThan(2);
-  const [, second, third] = items.map(item => item.request);
-  await tobias.goto(`/desk?item=${second}`);
+  const [, second, third] = items;
+  await tobias.goto(`/desk?item=${second?.request}`);
   const detail = tobias.getByRole('complementary', { name: 'The selected request' });
   const approve = detail.getByRole('button', { name: /^Approve/ });
   await approve.click();
   await expect(tobias.getByText(/^Answered “Approve”: /)).toBeVisible();
-  await expect(detail.getByText(third ?? '')).toBeVisible();
+  await expect(detail).toContainText(third?.askerName ?? '');
   await expect(tobias.getByLabel(`${items.length - 1} waiting`)).toBeVisible();
   await tobias.keyboard.press('Control+z');
   await expect(tobias.getByText(/^Answered “Approve”: /)).toBeHidden();
-  await expect(detail.getByText(second ?? '')).toBeVisible();
+  await expect(detail).toContainText(second?.askerName ?? '');
   await expect(tobias.getByLabel(`${items.length} waiting`)).toBeVisible();
 });
 

@@ -13,6 +13,7 @@ export const houses = {
       'desk',
       'directory',
       'faults',
+      'floors',
       'house',
       'movingIn',
       'openPosts',

@@ -14,7 +14,8 @@ const words: Record<Away, string> = {
 
 export function AwayBanner() {
   const [away, setAway] = useState<Away | null>(navigator.onLine ? null : 'offline');
-  useEffect(() => onAway(setAway), []);
+  // An answer to what was asked before the connection went does not bring it back.
+  useEffect(() => onAway(now => setAway(now === null && !navigator.onLine ? 'offline' : now)), []);
   useEffect(() => {
     const goes = () => setAway('offline');
     // Whether the house answers too is seen by asking it.
