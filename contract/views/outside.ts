@@ -66,6 +66,13 @@ export type ForgettingView = z.infer<typeof ForgettingView>;
 export const Forgetting = z.strictObject({
   soon: list(ForgettingView),
   total: z.number(),
-  gone: z.strictObject({ requests: z.number(), last: Instant.nullable() }),
+  gone: z.strictObject({
+    requests: z.number(),
+    last: Instant.nullable(),
+    /** The last that went, with what stays of each: that it was there, and how its sealed trail ended. */
+    rows: list(
+      z.strictObject({ request: z.string(), name: z.string(), closedAt: Instant, at: Instant, events: z.number() }),
+    ),
+  }),
 });
 export type Forgetting = z.infer<typeof Forgetting>;

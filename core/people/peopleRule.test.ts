@@ -134,6 +134,20 @@ describe('away and cover', () => {
     expect(holders(manager(1), ask('ina', { ...about, subject: person('dora') }))).toEqual(['tom']);
   });
 
+  test('a cover holds on its last day, and not on the day after', () => {
+    const until = withDirectory({
+      covers: [{ person: person('tom'), by: person('per'), from: date('2026-01-01'), to: day }],
+    });
+    expect(holders(manager(1), ask('ina', { index: until }))).toEqual(['per']);
+    expect(holders(manager(1), ask('ina', { index: until, day: date('2026-02-03') }))).toEqual(['tom']);
+  });
+
+  test('what goes up past a leaver does not come to whoever it is about', () => {
+    // Sub stands under a post whose holder has left; above it is Dora, whom the request is about.
+    expect(holders(manager(1), ask('sub', { subject: person('dora') }))).toContain('Nobody is above');
+    expect(holders(manager(1), ask('sub'))).toEqual(['dora']);
+  });
+
   test('a circle of covers ends', () => {
     const circle = withDirectory({
       covers: [

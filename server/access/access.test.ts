@@ -513,6 +513,19 @@ describe('the rules themselves', () => {
     expect(maySeeBalance(caller('ina'), caller('tom').id, index, day)).toBe(false);
   });
 
+  test('what came from outside is seen by whoever keeps it, and by nobody in the line above them', () => {
+    const outside = { name: 'Mika', mail: 'mika@post.example' };
+    const sees = (who: Caller, more: object) =>
+      maySeeRequest(who, { workflow: 'application', asker, subject: null, holders: [], ...more }, index, day);
+    expect(sees(caller('tom'), {})).toBe(true);
+    expect(sees(caller('tom'), { outside })).toBe(false);
+    expect(sees(caller('ina'), { outside })).toBe(true);
+    // Nor is it theirs because they keep it.
+    expect(
+      readerOf(caller('ina'), { workflow: 'application', asker, subject: null, outside, given: [] }, index, day).own,
+    ).toBe(false);
+  });
+
   test('HR of a place sees the requests and statements of its people, for whom a request is counts', () => {
     const skarn = { from: day, place: 'skarn', department: 'lights', pattern: 'office', fte: 1, plan: null };
     const house = withDirectory({

@@ -4,7 +4,7 @@
  */
 import type { Forgetting, ForgettingView } from '@north-pebble/contract';
 import { addMonths, type CivilDate, civilDateAt, fromDay, type Instant, toDay } from '@north-pebble/core/time';
-import { and, asc, count, eq, inArray, isNotNull, max, or, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, max, or, sql } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { throwAway } from '../files/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
@@ -49,10 +49,34 @@ export async function forgettingView(house: House, caller: Caller): Promise<Forg
   mustHave(caller, 'help requests on');
   const soon = await ending(house, mostLookedAt);
   const [gone] = await house.db.select({ requests: count(), last: max(t.forgotten.at) }).from(t.forgotten);
+  const last = await house.db
+    .select()
+    .from(t.forgotten)
+    .orderBy(desc(t.forgotten.at), desc(t.forgotten.request))
+    .limit(mostShown);
+  const names = new Map<string, string>();
+  for (const { workflow } of last) {
+    if (names.has(workflow)) continue;
+    const [live] = await house.db
+      .select({ version: t.workflows.liveVersion })
+      .from(t.workflows)
+      .where(eq(t.workflows.id, workflow));
+    names.set(workflow, live?.version ? (await loadDefinition(house.db, workflow, live.version)).name : workflow);
+  }
   return {
     soon: soon.slice(0, mostShown),
     total: soon.length,
-    gone: { requests: gone.requests, last: (gone.last ?? null) as Instant | null },
+    gone: {
+      requests: gone.requests,
+      last: (gone.last ?? null) as Instant | null,
+      rows: last.map(({ request, workflow, closedAt, at, version }) => ({
+        request,
+        name: names.get(workflow) ?? workflow,
+        closedAt: closedAt as Instant,
+        at: at as Instant,
+        events: version,
+      })),
+    },
   };
 }
 

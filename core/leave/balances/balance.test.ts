@@ -37,6 +37,33 @@ describe('balances', () => {
     expect(lines.find(l => l.kind === 'lapsed' && l.date === '2026-01-01')).toMatchObject({ amount: -21 });
   });
 
+  test('carry-over is there at the end of the day on which it lapses, and gone the day after', () => {
+    const on = (asOf: string, left: string | null = null) =>
+      balance(input({ person: { ...person, left: left === null ? null : date(left) }, asOf: date(asOf) }));
+    expect(on('2026-03-31')).toEqual({ balance: 31, expiring: [{ amount: 5, on: '2026-03-31' }] });
+    expect(on('2026-04-01')).toEqual({ balance: 26, expiring: [] });
+    // Whoever has left by then takes it along: it lapses neither on their last day nor after it.
+    expect(on('2026-03-31', '2026-03-31').expiring).toEqual([]);
+    const gone = on('2026-04-01', '2026-03-31');
+    expect(gone).toEqual({ balance: on('2026-03-31', '2026-03-31').balance, expiring: [] });
+    expect(on('2026-06-30', '2026-03-31')).toEqual(gone);
+  });
+
+  test('what is taken on the last day of employment counts, and nothing after it is earned', () => {
+    const left = date('2026-06-30');
+    const taken = (day: string) =>
+      balance(
+        input({
+          person: { ...person, left },
+          movements: [{ date: date(day), kind: 'taken', amount: 1 }],
+          asOf: date('2026-07-31'),
+        }),
+      ).balance;
+    const none = balance(input({ person: { ...person, left }, asOf: date('2026-07-31') })).balance;
+    expect(taken('2026-06-30')).toBe(none - 1);
+    expect(none).toBe(balance(input({ person: { ...person, left }, asOf: left })).balance);
+  });
+
   test('what is taken uses carry-over first, and the rest of it lapses at the end of its day', () => {
     const taken = [{ date: date('2026-03-10'), kind: 'taken' as const, amount: 3 }];
     expect(balance(input({ movements: taken, asOf: date('2026-03-31') }))).toEqual({

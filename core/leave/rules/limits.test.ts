@@ -8,7 +8,7 @@ import {
   type LeaveBook,
   type LeaveSpan,
   type LeaveType,
-  type Limit,
+  Limit,
   limitSentence,
   limitsMet,
   metWords,
@@ -45,6 +45,59 @@ describe('a limit', () => {
     expect(met(type, '2026-02-16', '2026-02-21')).toEqual([]);
     // How far back is another rule.
     expect(met(type, '2026-01-20', '2026-01-20')).toEqual([]);
+  });
+
+  test('of closed days has two ends of one kind, the later one last', () => {
+    const closed = (from: string, to: string) =>
+      Limit.safeParse({ rule: 'closed', name: 'Herring Fair', from, to, how: 'stops' }).success;
+    expect([closed('08-24', '08-28'), closed('12-20', '01-06'), closed('2026-08-24', '2026-08-28')]).toEqual([
+      true,
+      true,
+      true,
+    ]);
+    expect([closed('2026-08-28', '2026-08-24'), closed('08-24', '2026-08-28'), closed('2026-08-24', '08-28')]).toEqual([
+      false,
+      false,
+      false,
+    ]);
+  });
+
+  test('of notice that only warns does not take the place of a shorter one that stops', () => {
+    const both = withLimits(
+      { rule: 'notice', over: 0, days: 10, how: 'stops' },
+      { rule: 'notice', over: 5, days: 30, how: 'warns' },
+    );
+    const hows = (from: string, to: string) =>
+      limitsMet(bookOf([], { types: [both, sick] }), ina, both, halves(from, to)).map(one => one.how);
+    expect(hows('2026-02-09', '2026-02-18')).toEqual(['stops', 'warns']);
+    expect(hows('2026-02-16', '2026-02-25')).toEqual(['warns']);
+    // A stronger one of longer leave says it all.
+    const stronger = withLimits(
+      { rule: 'notice', over: 0, days: 10, how: 'warns' },
+      { rule: 'notice', over: 5, days: 30, how: 'stops' },
+    );
+    expect(met(stronger, '2026-02-09', '2026-02-18')).toHaveLength(1);
+  });
+
+  test('of the most a year counts the second of two years with what is booked in it', () => {
+    const type = withLimits({ rule: 'most a year', days: 3, how: 'stops' });
+    const later = [entry({ span: halves('2027-03-01', '2027-03-02') })];
+    expect(met(type, '2026-12-31', '2027-01-05', { entries: later })).toEqual([
+      'At most 3 days may be taken in a year; with this it would be 5 in 2027.',
+    ]);
+  });
+
+  test('of the longest run leaves out the leave that is being changed, and counts other leave of one’s own', () => {
+    const type = withLimits({ rule: 'longest run', days: 5, how: 'stops' });
+    const own = [entry({ request: 'R-7', span: halves('2026-05-04', '2026-05-08') })];
+    const book = bookOf(own, { types: [type, sick] });
+    expect(limitsMet(book, ina, type, halves('2026-05-04', '2026-05-08'), 'R-7')).toEqual([]);
+    expect(limitsMet(book, ina, type, halves('2026-05-11', '2026-05-11'))).toHaveLength(1);
+    // A colleague's leave beside it is nobody's run.
+    const others = bookOf([entry({ person: person('per'), span: halves('2026-05-04', '2026-05-08') })], {
+      types: [type, sick],
+    });
+    expect(limitsMet(others, ina, type, halves('2026-05-11', '2026-05-11'))).toEqual([]);
   });
 
   test('of the most a year counts each year by itself, over its turn too', () => {

@@ -140,15 +140,23 @@ function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, 
   }
 }
 
-/** By length, the limit of the longest leave that it is about; so that one sentence is said and not three. */
+const strengths: readonly Strength[] = ['warns', 'asks why', 'stops'];
+
+/**
+ * By length, the limits that apply: of notices the one of the longest leave, so that one sentence is said and not three; a
+ * shorter one besides only where it is stronger, since a word of warning must not take the place of what stops.
+ */
 function applicable(limits: readonly Limit[], span: LeaveSpan): Limit[] {
   const days = daysOf(span);
-  const notices = limits.filter(limit => limit.rule === 'notice' && days > limit.over);
-  const own = notices.reduce<Limit | undefined>(
-    (best, one) => (best?.rule === 'notice' && one.rule === 'notice' && best.over >= one.over ? best : one),
-    undefined,
-  );
-  return limits.filter(limit => limit.rule !== 'notice' || limit === own);
+  const notices = limits.flatMap(limit => (limit.rule === 'notice' && days > limit.over ? [limit] : []));
+  const isCovered = (one: (typeof notices)[number]) =>
+    notices.some(
+      other =>
+        other !== one &&
+        strengths.indexOf(other.how) >= strengths.indexOf(one.how) &&
+        (other.over > one.over || (other.over === one.over && notices.indexOf(other) < notices.indexOf(one))),
+    );
+  return limits.filter(limit => limit.rule !== 'notice' || (notices.includes(limit) && !isCovered(limit)));
 }
 
 /** Every limit that a span does not keep to, in the order in which the type says them. */

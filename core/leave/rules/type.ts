@@ -24,13 +24,23 @@ export const Limit = z.discriminatedUnion('rule', [
   /** Not before so many months after joining. */
   z.strictObject({ rule: z.literal('waiting'), months: z.number().int().min(1).max(120), how: Strength }),
   /** Not in these days: the same ones each year, or once. */
-  z.strictObject({
-    rule: z.literal('closed'),
-    name,
-    from: z.union([MonthDay, CivilDate]),
-    to: z.union([MonthDay, CivilDate]),
-    how: Strength,
-  }),
+  z
+    .strictObject({
+      rule: z.literal('closed'),
+      name,
+      from: z.union([MonthDay, CivilDate]),
+      to: z.union([MonthDay, CivilDate]),
+      how: Strength,
+    })
+    .refine(({ from, to }) => from.length === to.length, {
+      path: ['to'],
+      message: 'Both ends are days of every year, or both are dates.',
+    })
+    // Days of every year may go over its turn.
+    .refine(({ from, to }) => from.length <= 5 || from.length !== to.length || from <= to, {
+      path: ['to'],
+      message: 'It ends before it begins.',
+    }),
   /** Not where fewer would be here than are needed. */
   z.strictObject({ rule: z.literal('presence'), how: Strength }),
   /** A paper is due from the day after so many on. */

@@ -135,6 +135,31 @@ describe('days before a date', () => {
   });
 });
 
+describe('what was given outside', () => {
+  const given1 = {
+    verb: 'Provision',
+    id: 'give',
+    when: null,
+    connection: 'Directory',
+    action: 'add to group',
+    values: [],
+  };
+  const workflow = {
+    ...flow(decide({ outcomes: [good] }), given1),
+    afterwards: { change: 'decided', cancel: 'at once' },
+  } as Definition;
+
+  test('is taken back when what was approved is cancelled', () => {
+    const course = new ClockedRun(workflow);
+    course.give({ kind: 'answer', outcome: 'yes', note: null }, 'tom');
+    const [asked] = course.effects.filter(e => e.kind === 'provision');
+    course.do({ kind: 'effect', key: asked?.key ?? '', outcome: { state: 'delivered', result: {} } }, null);
+    expect(course.state.provided).toMatchObject([{ step: 'give', what: { code: 'asked of connection' } }]);
+    course.give({ kind: 'cancel after approval', note: null }, 'ina');
+    expect(course.effects.filter(e => e.kind === 'undo')).toMatchObject([{ of: asked?.key }]);
+  });
+});
+
 describe('a limit', () => {
   const up = decide({ limit: { ...within, atLimit: 'pass up' } });
 

@@ -87,6 +87,36 @@ const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][
     change(['messages', 0, 'body'], 'See {request}.'),
   ],
   [
+    'It does not say what happens if they do not agree',
+    put(decide({ count: 'majority', outcomes: [onwards, back()] })),
+    'warns',
+    put(decide({ count: 'majority', undecided: 'yes', outcomes: [onwards, back()] })),
+  ],
+  [
+    'If they do not agree, an outcome is taken that is not there',
+    put(decide({ count: 'majority', undecided: 'nothing', outcomes: [onwards, back()] })),
+    'stops',
+    put(decide({ count: 'majority', undecided: 'yes', outcomes: [onwards, back()] })),
+  ],
+  [
+    'This is too much work',
+    change(['figures', 0, 'formula'], 'count(for i in 1..9000, j in 1..9000 return i)'),
+    'stops',
+    change(['figures', 0, 'formula'], 'count(for i in 1..9 return i)'),
+  ],
+  [
+    '“Urgent” is never “42”',
+    put({ verb: 'Record', id: 'more', when: null, effect: { kind: 'set', field: 'urgent', formula: '42' } }),
+    'stops',
+    put({ verb: 'Record', id: 'more', when: null, effect: { kind: 'set', field: 'urgent', formula: 'true' } }),
+  ],
+  [
+    '“Kind” is never “anual”',
+    put({ verb: 'Record', id: 'more', when: null, effect: { kind: 'set', field: 'kind', formula: '"anual"' } }),
+    'stops',
+    put({ verb: 'Record', id: 'more', when: null, effect: { kind: 'set', field: 'kind', formula: '"annual"' } }),
+  ],
+  [
     'No outcome here counts as in favour',
     put(
       decide({

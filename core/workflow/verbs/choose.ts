@@ -3,7 +3,7 @@
 import { idFrom } from '../../form/index.ts';
 import { readTable } from '../../formula/index.ts';
 import type { Findings } from '../checking/finding.ts';
-import { fieldReference, goFinding } from '../checking/references.ts';
+import { goFinding } from '../checking/references.ts';
 import type { Go, StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
@@ -17,6 +17,7 @@ import { say } from '../language/phrase.ts';
 import { type Known, readField } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { fieldPhrase, formulaPhrase, goPhrase, type Writing, when } from '../language/writing.ts';
+import { settingFindings } from './parts/setting.ts';
 import type { VerbModule } from './verb.ts';
 
 function take(execution: Execution, step: StepOf<'Choose'>): void {
@@ -116,16 +117,7 @@ function check(findings: Findings, placed: Placed, step: StepOf<'Choose'>): void
   const { path } = placed;
   step.rows.forEach((row, n) => {
     goFinding(findings, placed, row.go, [...path, 'rows', n, 'go'], `Row ${n + 1}`);
-    row.sets?.forEach((set, s) =>
-      fieldReference(
-        findings,
-        step,
-        set.field,
-        [...path, 'rows', n, 'sets', s, 'field'],
-        null,
-        'the field that is set',
-      ),
-    );
+    row.sets?.forEach((set, s) => settingFindings(findings, step, set, [...path, 'rows', n, 'sets', s]));
   });
   if (step.otherwise) goFinding(findings, placed, step.otherwise, [...path, 'otherwise'], '“Otherwise”');
   const { names } = compileWorkflow(definition, around.lists);

@@ -1,6 +1,7 @@
 /** Provision: what is asked of a system outside through a connection. */
 
 import { sameValue } from '../../facts/index.ts';
+import { nearest } from '../../formula/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference, goFinding } from '../checking/references.ts';
@@ -212,6 +213,20 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
 
 /** What the connection does not do, values that it needs, and values that it does not know. */
 function offered(findings: Findings, { path, number }: Placed, step: StepOf<'Provision'>): void {
+  const { connections } = findings.around;
+  // One that was never set up may come; a name that is nearly that of one that stands is a slip.
+  const near =
+    connections && !connections.includes(step.connection) ? nearest(step.connection, connections) : undefined;
+  if (near !== undefined)
+    findings.add(
+      'stops',
+      'connection',
+      step,
+      [...path, 'connection'],
+      `There is no connection “${step.connection}”`,
+      'Nothing would be asked of it.',
+      { fix: { label: `Take “${near}”`, path: [...path, 'connection'], value: near } },
+    );
   const offers = findings.around.offers?.[step.connection];
   if (!offers) return;
   const able = Object.keys(offers);

@@ -31,6 +31,7 @@ import { adjust } from './parts/adjusting.ts';
 import { readEffect } from './parts/effects.ts';
 import { isPostPick } from './parts/posts.ts';
 import { sentence } from './parts/recordSentence.ts';
+import { settingFindings } from './parts/setting.ts';
 import { inCells, values } from './parts/values.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -382,7 +383,7 @@ function check(findings: Findings, { path }: Placed, step: StepOf<'Record'>): vo
         );
       return;
     case 'set':
-      fieldReference(findings, step, effect.field, [...at, 'field'], null, 'the field that is set');
+      settingFindings(findings, step, effect, at);
       return;
     case 'add row':
       if (around.lists && !around.lists.some(l => l.id === effect.list))

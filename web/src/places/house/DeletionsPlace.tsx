@@ -72,6 +72,22 @@ export function DeletionsPlace() {
                 )}
               </>
             )}
+            {gone.rows.length > 0 && (
+              <Box component="section" aria-labelledby="deleted" sx={{ mt: 4 }}>
+                <Typography id="deleted" variant="h3" component="h2" sx={{ mb: 1 }}>
+                  What was deleted
+                </Typography>
+                <Box component="ul" sx={{ listStyle: 'none', p: 0, m: 0 }}>
+                  {gone.rows.map(row => (
+                    <Typography key={row.request} component="li" variant="body2" sx={{ py: 0.5 }}>
+                      {dateWords(civilDateAt(row.at, 'UTC'), year)}: {row.request}, {row.name}, which ended on{' '}
+                      {dateWords(civilDateAt(row.closedAt, 'UTC'), year)}. {row.events} lines of its trail went with it;
+                      their seal stays.
+                    </Typography>
+                  ))}
+                </Box>
+              </Box>
+            )}
           </Box>
         )}
       </Loaded>
