@@ -28,12 +28,14 @@ export function tableLike(headings: readonly string[], name = ''): TableId | nul
   const wanted = new Set(headings.map(plain));
   let best: { id: TableId; share: number } | null = null;
   for (const id of tableIds) {
-    const { columns, name: called } = tables[id];
+    const { columns, name: called, own } = tables[id];
     const hits = columns.filter(one => wanted.has(plain(one.label)) || wanted.has(plain(one.id))).length;
     const needed = columns.filter(one => one.needed);
     const has = needed.filter(one => wanted.has(plain(one.label)) || wanted.has(plain(one.id))).length;
     const isNamed = plain(name).includes(id) || plain(name).includes(plain(called)) ? 1 : 0;
-    const share = hits / columns.length + has / needed.length + isNamed;
+    // A heading that a table does not know speaks against it: of two that a file fits, the one that knows all of it is meant.
+    const strange = own ? 0 : (wanted.size - hits) / Math.max(1, wanted.size);
+    const share = hits / columns.length + has / needed.length + isNamed - strange;
     if (has >= Math.min(2, needed.length) && (!best || share > best.share)) best = { id, share };
   }
   return best?.id ?? null;

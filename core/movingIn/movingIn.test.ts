@@ -214,6 +214,9 @@ describe('the form of a file', () => {
           id,
         ),
       ).toBe(id);
+    // By its headings alone, and by those alone that have to be there.
+    for (const id of tableIds) expect(tableLike(movingTables[id].columns.map(c => c.label))).toBe(id);
+    expect(tableLike(['Calendar', 'Name', 'On'])).toBe('holidays');
     expect(tableLike(['Colour', 'Size'])).toBeNull();
     expect(
       standsOnItsSide([

@@ -96,9 +96,14 @@ async function work(house: House, caller: Caller, find: FindStandings): Promise<
   };
 }
 
-/** Every row: whoever looks at them filters and sorts where they are shown. */
-export const standingsView = (house: House, caller: Caller, find: FindStandings): Promise<StandingsView> =>
-  work(house, caller, find);
+/** The rows as they are asked for, filtered and sorted like the same as a table. */
+export async function standingsView(house: House, caller: Caller, find: FindStandings): Promise<StandingsView> {
+  const view = await work(house, caller, find);
+  return {
+    ...view,
+    rows: sortedStandings(filteredStandings(view.rows, find), find.sort ?? 'name', find.down === 'yes'),
+  };
+}
 
 const headings = {
   carried: 'Carried',

@@ -87,7 +87,7 @@ export const people: TableKind = {
       like: 'ines',
     },
     { id: 'name', label: 'Name', means: 'As they write it.', needed: true, like: 'Inês Marrow' },
-    { id: 'mail', label: 'Mail', means: 'Their address in the house.', needed: true, like: 'ines@selkie.example' },
+    { id: 'mail', label: 'Mail', means: 'Their address in the house.', needed: true, like: 'ines@house.example' },
     { id: 'joined', label: 'Joined', means: 'Their first day.', needed: true, like: '2024-03-01' },
     { id: 'left', label: 'Left', means: 'Their last day, where there is one.', like: '' },
     { id: 'dottedTo', label: 'Also answers to', means: 'Somebody beside the reporting line.', like: '' },

@@ -11,8 +11,11 @@ import type { Execution } from './execution.ts';
 import { linkOutside } from './ownPage.ts';
 
 const day = 86_400_000;
-/** Enough to tell an address from something else; the mail server judges it. */
-export const looksLikeAddress = /^[^\s@]+@[^\s@]+\.[^\s@]+$/;
+/**
+ * Enough to tell an address from something else; the mail server judges it. What stands around an address in a mail, and
+ * what nobody sees, is none of it: else one address would be several.
+ */
+export const looksLikeAddress = /^[^\s@<>()[\]\\,;:"\p{C}]+@[^\s@<>()[\]\\,;:"\p{C}]+\.[^\s@<>()[\]\\,;:"\p{C}]+$/u;
 
 /** The guest of a step, or the field that says too little of them. */
 export function guestOf(

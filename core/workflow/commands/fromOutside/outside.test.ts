@@ -117,7 +117,16 @@ describe('asking from outside', () => {
 
   test('takes what stands at the public address, and nothing else', () => {
     expect(refusedWith({})).toBe('bad answers name: Name is needed. mail: Mail is needed. sort: Sort is needed.');
-    expect(refusedWith({ ...lea, mail: 'nowhere' })).toContain('mail: Write the mail address');
+    // Neither what stands around an address nor what nobody sees makes another one of it.
+    for (const mail of [
+      'nowhere',
+      'eve@evil.example\0',
+      '<eve@evil.example>',
+      'eve@evil.example,mallory@evil.example',
+      'e\u200bve@evil.example',
+    ])
+      expect(refusedWith({ ...lea, mail })).toContain('mail: Write the mail address');
+    expect(refusedWith({ ...lea, name: 'Eve\nBcc: all' })).toContain('Write your name on one line');
     expect(refusedWith({ ...lea, name: '   ' })).toMatch(/name:/);
     expect(refusedWith({ ...lea, name: 'x'.repeat(300) })).toMatch(/name:/);
     expect(refusedWith({ ...lea, sort: 'Bridge' })).toContain('sort: Choose one of');

@@ -102,6 +102,7 @@ export function checkedOutside(
   const { [outside.name]: name, [outside.mail]: mail } = read.filled.answers;
   if (isEmptyAnswer(name) || typeof name !== 'string' || !/[\p{L}\p{N}]/u.test(name))
     wrong(outside.name, 'Say who you are.');
+  else if (/[\p{Cc}\u2028\u2029]/u.test(name.trim())) wrong(outside.name, 'Write your name on one line.');
   else if (name.trim().length > longestName) wrong(outside.name, `Write at most ${longestName} letters.`);
   if (typeof mail !== 'string' || !looksLikeAddress.test(mail.trim()) || mail.length > 254)
     wrong(outside.mail, 'Write the mail address that we can reach you at.');
