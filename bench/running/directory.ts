@@ -78,6 +78,7 @@ export async function directoryRows(): Promise<Row[]> {
         group: `Group ${n % 50}`,
       })),
       made: [],
+      shut: [],
     },
     found.holds,
   );

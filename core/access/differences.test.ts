@@ -39,6 +39,7 @@ const should = (more: Partial<ShouldBe>): ShouldBe => ({
   groups: [],
   rules: [],
   made: [],
+  shut: [],
   ...more,
 });
 const codes = (a: ShouldBe, b: Holds) => differences(a, b).map(differenceKey);
@@ -173,9 +174,10 @@ describe('what a directory should hold', () => {
     ];
     expect(new Set(all.map(differenceKey)).size).toBe(all.length);
     for (const one of all) expect(differenceWords(one, id => id).what).toMatch(/\w/);
+    // Whoever works here keeps their account, whatever was found before they came back.
     expect(all.map(one => mendingOf(one, { people: [person('pia')] })?.action ?? null)).toEqual([
       'create account',
-      'disable account',
+      null,
       'change account',
       null,
       'change account',
@@ -184,6 +186,23 @@ describe('what a directory should hold', () => {
       'add to group',
       'take out of group',
     ]);
+  });
+
+  test('of a leaver opens nothing again, not what a request disabled and not what was found before they left', () => {
+    const left = { people: [person('pia', { works: false })] };
+    const all: Difference[] = [
+      { code: 'no account', person: 'pia' },
+      { code: 'closed', person: 'pia', account: 'a' },
+      { code: 'not a member', person: 'pia', group: 'g', by: 'request' },
+      { code: 'still open', person: 'pia', account: 'a' },
+    ];
+    expect(all.map(one => mendingOf(one, left)?.action ?? null)).toEqual([null, null, null, 'disable account']);
+    const holds = { accounts: [account('pia', { active: false })], groups: [] };
+    const shut = should({ people: [person('pia')], shut: [{ person: 'pia', account: '', request: 'R-9' }] });
+    const [found] = differences(shut, holds);
+    expect(found).toMatchObject({ code: 'closed', request: 'R-9' });
+    expect(mendingOf(found!, shut)).toBeNull();
+    expect(differenceWords(found!, id => id).cause).toContain('R-9 disabled it, and no last day is on file');
   });
 
   test('whatever differs: with everything mended nothing differs any more', () => {

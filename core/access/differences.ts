@@ -32,6 +32,8 @@ export type ShouldBe = {
   readonly rules: readonly GroupRule[];
   /** Ids of accounts that requests made for people who are not on file. */
   readonly made: readonly string[];
+  /** Accounts that a request disabled and nothing has opened since, by person or by the name of the account. */
+  readonly shut: readonly { readonly person: string; readonly account: string; readonly request: string }[];
 };
 
 export type Holds = {
@@ -57,7 +59,13 @@ export type ComparedPart = (typeof comparedParts)[number];
 export type Difference =
   | { readonly code: 'no account'; readonly person: string }
   | { readonly code: 'still open'; readonly person: string; readonly account: string }
-  | { readonly code: 'closed'; readonly person: string; readonly account: string }
+  | {
+      readonly code: 'closed';
+      readonly person: string;
+      readonly account: string;
+      /** The request that closed it: whether it is to be opened again is for people to say. */
+      readonly request?: string;
+    }
   | { readonly code: 'two accounts'; readonly person: string; readonly accounts: readonly string[] }
   | {
       readonly code: 'other value';
@@ -134,7 +142,9 @@ export function differences(should: ShouldBe, holds: Holds): Difference[] {
         found.push({ code: 'two accounts', person: person.id, accounts: own.map(one => one.account) });
       const [first] = own;
       if (own.length === 1 && first) {
-        if (!first.active) found.push({ code: 'closed', person: person.id, account: first.account });
+        const by = should.shut.find(one => one.person === person.id || one.account === first.account);
+        const shut = { code: 'closed' as const, person: person.id, account: first.account };
+        if (!first.active) found.push(by ? { ...shut, request: by.request } : shut);
         for (const part of comparedParts) {
           const wanted = partOf(person, part);
           // Whoever holds no post may have any title there.
@@ -192,6 +202,8 @@ export type Mending = { readonly action: string; readonly values: Readonly<Recor
 
 export function mendingOf(one: Difference, { people }: Pick<ShouldBe, 'people'>): Mending | null {
   const person = 'person' in one ? people.find(({ id }) => id === one.person) : undefined;
+  // Found out before somebody left, or came back: what would mend it then is wrong now.
+  if (person && person.works === (one.code === 'still open')) return null;
   switch (one.code) {
     case 'no account': {
       if (!person) return null;
@@ -203,6 +215,7 @@ export function mendingOf(one: Difference, { people }: Pick<ShouldBe, 'people'>)
     case 'nobody on file':
       return { action: 'disable account', values: { account: one.account } };
     case 'closed':
+      if (one.request !== undefined) return null;
       return { action: 'change account', values: { account: one.account, active: true } };
     case 'other value':
       return {
@@ -227,7 +240,13 @@ export function differenceWords(one: Difference, nameOf: (person: string) => str
     case 'still open':
       return { what: `The account ${one.account} of ${nameOf(one.person)} can be used`, cause: 'They have left.' };
     case 'closed':
-      return { what: `The account ${one.account} of ${nameOf(one.person)} is disabled`, cause: 'They work here.' };
+      return {
+        what: `The account ${one.account} of ${nameOf(one.person)} is disabled`,
+        cause:
+          one.request === undefined
+            ? 'They work here.'
+            : `${one.request} disabled it, and no last day is on file. Give them one, or open the account by hand.`,
+      };
     case 'two accounts':
       return {
         what: `${nameOf(one.person)} has ${one.accounts.length} accounts: ${one.accounts.join(', ')}`,

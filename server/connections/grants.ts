@@ -16,6 +16,8 @@ export type Granted = {
   readonly groups: readonly string[];
   /** Ids of accounts that were made. */
   readonly made: readonly string[];
+  /** Accounts that a request disabled, as long as that is the last that was done with them. */
+  readonly shut: readonly { readonly person: string; readonly account: string; readonly request: string }[];
 };
 
 type Payload = { values?: Readonly<Record<string, unknown>> };
@@ -96,12 +98,22 @@ export async function grantsOf(db: Executor, connection: string): Promise<Grante
       and(
         eq(t.effects.connection, connection),
         isNull(t.effects.undoes),
-        inArray(t.effects.action, ['add to group', 'take out of group', 'create account']),
+        inArray(t.effects.action, ['add to group', 'take out of group', 'create account', 'disable account']),
         inArray(t.effects.state, ['delivered', 'undone']),
       ),
     )
     .orderBy(asc(t.effects.doneAt), asc(t.effects.id));
   const standing = stillGiven(rows);
+  const shut = new Map<string, Granted['shut'][number]>();
+  for (const { action, state, payload, result, request } of rows) {
+    const values = (payload as unknown as Payload).values ?? {};
+    const person = words(values.person);
+    const account = words(result?.account) || words(values.account);
+    const key = account || person;
+    if (action === 'disable account' && state === 'delivered' && request !== null)
+      shut.set(key, { person, account, request });
+    else if (action === 'create account') shut.delete(key);
+  }
   const groups = new Map<string, string>();
   for (const { key, action, payload } of rows) {
     if (action !== 'add to group' || key.startsWith(mendingKey)) continue;
@@ -116,6 +128,7 @@ export async function grantsOf(db: Executor, connection: string): Promise<Grante
       return [grant];
     }),
     groups: [...groups.values()],
+    shut: [...shut.values()],
     made: rows.flatMap(({ action, state, result }) =>
       action === 'create account' && state === 'delivered' && typeof result?.id === 'string' ? [result.id] : [],
     ),

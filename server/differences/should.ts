@@ -8,7 +8,7 @@ import type { House } from '../house/index.ts';
 export async function shouldBe(house: House, connection: string): Promise<ShouldBe> {
   const { db } = house;
   const { index, now } = await house.moment(db);
-  const [{ grants, groups, made }, stored] = await Promise.all([
+  const [{ grants, groups, made, shut }, stored] = await Promise.all([
     grantsOf(db, connection),
     loadConnection(db, connection),
   ]);
@@ -31,5 +31,6 @@ export async function shouldBe(house: House, connection: string): Promise<Should
     groups,
     rules: (stored && opened(stored)?.groupRules) ?? [],
     made,
+    shut,
   };
 }

@@ -11,7 +11,7 @@ import { queryClient, sessionQuery } from './api/queries.ts';
 import { AwayBanner } from './parts/frame/AwayBanner.tsx';
 import { Bar } from './parts/frame/Bar.tsx';
 import { HereProvider } from './parts/frame/session.ts';
-import { Loaded } from './parts/Page.tsx';
+import { contentId, Loaded } from './parts/Page.tsx';
 
 // Whoever is signed in never sees it.
 const SignInPlace = lazy(async () => ({
@@ -72,6 +72,29 @@ function SeenAs({ name, by }: { name: string; by: string }) {
   );
 }
 
+/** Seen only when it has the focus: the first thing that a keyboard comes to. */
+const SkipLink = () => (
+  <Link
+    href={`#${contentId}`}
+    onClick={event => {
+      event.preventDefault();
+      document.getElementById(contentId)?.focus();
+    }}
+    sx={{
+      position: 'absolute',
+      left: -9999,
+      zIndex: 20,
+      bgcolor: 'background.paper',
+      px: 2,
+      py: 1,
+      borderRadius: 2,
+      '&:focus': { left: 12, top: 6 },
+    }}
+  >
+    Skip to the page
+  </Link>
+);
+
 export function Shell() {
   const session = useQuery(sessionQuery);
   return (
@@ -82,6 +105,7 @@ export function Shell() {
           self ? (
             <HereProvider value={{ self, now, demo }}>
               <Live />
+              <SkipLink />
               <Bar />
               {self.seenBy && <SeenAs name={self.name} by={self.seenBy} />}
               {self.withheld.length > 0 && <Withheld />}

@@ -2,11 +2,14 @@
 import Box from '@mui/material/Box';
 import Skeleton from '@mui/material/Skeleton';
 import Typography from '@mui/material/Typography';
-import { type ReactNode, useEffect } from 'react';
+import { type ReactNode, useEffect, useRef } from 'react';
 import { FailureNote } from './Notes.tsx';
 
 /** How high the bar is that stays on top. */
 export const barHeight = 48;
+
+/** Where a page begins, for whoever does not want to go through the bar first. */
+export const contentId = 'content';
 
 export function Page({
   title,
@@ -27,8 +30,20 @@ export function Page({
   useEffect(() => {
     document.title = `${title} · North Pebble`;
   }, [title]);
+  const main = useRef<HTMLElement>(null);
+  // What had the focus is gone with the page before: whoever uses the keyboard goes on here, and not at the top.
+  useEffect(() => {
+    const isLater = ((history.state as { idx?: number } | null)?.idx ?? 0) > 0;
+    if (isLater && document.activeElement === document.body) main.current?.focus({ preventScroll: true });
+  }, []);
   return (
-    <Box component="main" sx={{ px: { xs: 2, sm: 3.5 }, pt: 2, pb: 6, maxWidth: wide ? 'none' : 1180 }}>
+    <Box
+      component="main"
+      id={contentId}
+      ref={main}
+      tabIndex={-1}
+      sx={{ px: { xs: 2, sm: 3.5 }, pt: 2, pb: 6, maxWidth: wide ? 'none' : 1180, '&:focus': { outline: 'none' } }}
+    >
       <Box
         sx={{
           display: 'flex',
