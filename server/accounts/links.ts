@@ -2,6 +2,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { and, eq, gt, lt } from 'drizzle-orm';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import type { House } from '../house/index.ts';
 
 type Purpose = (typeof t.links.$inferSelect)['purpose'];
 
@@ -21,6 +22,12 @@ export async function makeLink(db: Executor, purpose: Purpose, person: string | 
   await db.insert(t.links).values({ hash: hashOf(token), purpose, person, expires: Date.now() + lasts[purpose] });
   return token;
 }
+
+/** The address that a letter brings; made when the letter goes out, so that it is kept nowhere but in the letter. */
+export const accountAddress = async (
+  { db, address }: Pick<House, 'db' | 'address'>,
+  { person, purpose }: { person: string; purpose: 'invitation' | 'password' },
+): Promise<string> => `${address}/link#${await makeLink(db, purpose, person)}`;
 
 /** What a link is for, while it lasts. */
 export async function findLink(db: Executor, token: string) {

@@ -10,20 +10,26 @@ import { type Executor, inTransaction, type Transaction, tables as t } from '../
 import { type House, nameOfHouse, raiseDirectoryVersion, settledMail } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { dropFactor } from './factor.ts';
-import { findLink, makeLink, useLink } from './links.ts';
+import { findLink, useLink } from './links.ts';
 
 /** A letter from the house itself, by no request. */
 async function write(
   house: House,
   tx: Transaction,
   { person: to, address }: { person: string; address?: string },
-  what: string,
+  purpose: 'invitation' | 'password',
   subject: string,
   body: string,
 ) {
   await tx.insert(t.effects).values({
-    key: `account:${what}:${to}:${Date.now()}`,
-    payload: { to, ...(address === undefined ? {} : { address }), subject, body },
+    key: `account:${purpose}:${to}:${Date.now()}`,
+    payload: {
+      to,
+      ...(address === undefined ? {} : { address }),
+      subject,
+      body,
+      account: { person: to, purpose },
+    },
     state: 'waiting',
     attempts: 0,
     nextTry: 0,
@@ -88,15 +94,14 @@ export async function invite(house: House, input: Invite): Promise<void> {
 }
 
 async function sendInvitation(house: House, tx: Transaction, person: string): Promise<void> {
-  const token = await makeLink(tx, 'invitation', person);
   const name = await nameOfHouse(tx);
   await write(
     house,
     tx,
     { person },
-    'invited',
+    'invitation',
     `${name} invites you to North Pebble`,
-    `Your requests to ${name} are handled in North Pebble: leave, travel, access. Choose a password here within two weeks; the address works once:\n\n${house.address}/link#${token}`,
+    `Your requests to ${name} are handled in North Pebble: leave, travel, access. Choose a password within two weeks; the address below works once.`,
   );
 }
 
@@ -170,14 +175,13 @@ async function mailLink(house: House, mail: string): Promise<void> {
       .where(eq(t.people.mail, mail.toLowerCase()));
     if (!row || row.account.closed) return;
     const { person } = row.account;
-    const token = await makeLink(tx, 'password', person);
     await write(
       house,
       tx,
       { person, address: settledMail(row.account, row.mail) },
       'password',
       'A new password for North Pebble',
-      `Somebody asked for a new password for you. If it was you, choose it here within an hour; the address works once:\n\n${house.address}/link#${token}\n\nIf it was not, leave this mail: your password stays as it is.`,
+      `Somebody asked for a new password for you. If it was not you, leave this mail: your password stays as it is. If it was, choose it within an hour; the address below works once.`,
     );
   });
   house.wake();

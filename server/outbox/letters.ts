@@ -5,6 +5,7 @@ import { dailyMail, hrOperations, type PersonId, sendingOf, zoneFor } from '@nor
 import { civilDateAt, fullDate, type Instant } from '@north-pebble/core/time';
 import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
+import { accountAddress } from '../accounts/index.ts';
 import type { Mail, MailConnection } from '../connections/index.ts';
 import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
 import { bytesOf } from '../files/index.ts';
@@ -28,6 +29,7 @@ async function putOff(house: House, rows: readonly Row[]): Promise<Row[]> {
       row.notBefore === null &&
       row.payload.to &&
       row.payload.address === undefined &&
+      row.payload.account === undefined &&
       !row.payload.answers &&
       !row.payload.attach,
   );
@@ -196,12 +198,15 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
       const own = link ? await linkAddress(house, house.db, row.key.split(':')[0], link) : null;
       const { first } = row.payload;
       const page = first ? await firstPasswordAddress(house, first) : null;
+      const { account } = row.payload;
+      const chooses = account ? await accountAddress(house, account) : null;
       const letter = {
         key: row.key,
         to,
         subject: row.payload.subject,
         ...(own && link ? withPage(row.payload, own, link) : plainly(row.payload)),
         ...(page ? { text: `${row.payload.body}\n\n${page}\n\nIt works once, within two weeks.` } : {}),
+        ...(chooses ? { text: `${row.payload.body}\n\n${chooses}` } : {}),
         ...(left ? { text: `${row.payload.body}\n\n${left}` } : {}),
         ...attached,
         ...linkOf(house, row),

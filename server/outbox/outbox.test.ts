@@ -74,7 +74,7 @@ describe('the outbox', () => {
 
   test('letters to several readers go out side by side, those to one reader in their order', async () => {
     await db.insert(t.effects).values([letter('a'), letter('b'), letter('c', 'per'), letter('d')]);
-    const { sent, sender } = postOffice(undefined, 20);
+    const { sent, sender } = postOffice(undefined, 300);
     const { send } = sender.mail;
     let underWay = 0;
     let most = 0;
@@ -134,8 +134,9 @@ describe('the outbox', () => {
   });
 
   test('a mail server that takes longer than a claim lasts gets each letter once, from whichever server', async () => {
-    await db.insert(t.effects).values(Array.from({ length: 20 }, (_, i) => letter(`slow${i}`)));
-    const offices = [postOffice(undefined, 70, 50), postOffice(undefined, 70, 50)];
+    await db.insert(t.effects).values(Array.from({ length: 6 }, (_, i) => letter(`slow${i}`)));
+    // A lease that a machine with much to do can still renew in time.
+    const offices = [postOffice(undefined, 900, 600), postOffice(undefined, 900, 600)];
     const rounds = async ({ sender }: (typeof offices)[number]) => {
       for (let left = 1; left > 0; ) {
         await deliverReady(house, sender);
@@ -144,8 +145,8 @@ describe('the outbox', () => {
     };
     await Promise.all(offices.map(rounds));
     const keys = offices.flatMap(({ sent }) => sent.map(m => m.key));
-    expect(new Set(keys).size).toBe(20);
-    expect(keys).toHaveLength(20);
+    expect(new Set(keys).size).toBe(6);
+    expect(keys).toHaveLength(6);
   });
 
   test('what is claimed for one connection never hides what waits for another, however often they look at once', async () => {
@@ -191,7 +192,8 @@ describe('mails as their readers want them', () => {
     await db.insert(t.effects).values([forRole('role'), letter('own'), forRole('other', 'tom')]);
     const { sent, sender } = postOffice();
     await deliverReady(house, sender);
-    expect(sent.map(m => m.key)).toEqual(['own', 'other']);
+    // They go out side by side, in whichever order.
+    expect(sent.map(m => m.key).sort()).toEqual(['other', 'own']);
     expect((await rows()).map(r => r.state)).toEqual(['unwanted', 'delivered', 'delivered']);
   });
 

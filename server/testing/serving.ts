@@ -217,7 +217,7 @@ export async function startProcess(
 export type MailStandIn = {
   smtp: string;
   list: string;
-  mails: () => Promise<{ id: string; to: string; subject: string; times: number }[]>;
+  mails: () => Promise<{ id: string; to: string; subject: string; text: string; times: number }[]>;
   stop: () => void;
 };
 
@@ -239,6 +239,7 @@ export async function startMail(ports?: { smtp: number; list: number }, slow = 0
         id: string;
         to: string;
         subject: string;
+        text: string;
         times: number;
       }[],
     stop: () => void child.kill('SIGKILL'),

@@ -21,6 +21,8 @@ export type Letter = {
   forRole?: true;
   /** The account outside for which it brings a one-time address. */
   first?: { connection: string; target: string; account: string };
+  /** The account here for which it brings a one-time address, which is made when it goes out. */
+  account?: { person: string; purpose: 'invitation' | 'password' };
   /** The personal link of a guest that it brings. */
   link?: LinkInLetter;
 };
