@@ -3,7 +3,7 @@
  * As a command: `node scripts/machine/database.mjs start|stop FOLDER` (the address is kept in FOLDER/address).
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
+import { randomBytes, randomInt } from 'node:crypto';
 import { existsSync, mkdirSync, mkdtempSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -14,15 +14,13 @@ import { main, Trouble } from './say.mjs';
 
 const wait = ms => new Promise(done => setTimeout(done, ms));
 
-export function freePort() {
-  return new Promise((done, fail) => {
-    const server = createServer();
-    server.on('error', fail);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address();
-      server.close(() => done(port));
-    });
-  });
+/** A port that is free now, below those that the machine gives to connections going out: nobody gets it meanwhile by chance. */
+export async function freePort() {
+  for (let tries = 0; tries < 100; tries++) {
+    const port = randomInt(11_000, 32_000);
+    if (await portIsFree(port)) return port;
+  }
+  throw new Error('No free port was found');
 }
 
 export const portIsFree = port =>
