@@ -80,6 +80,14 @@ const malformedWords = (type = ''): string =>
         ? 'This is written in an encoding that is not read here. Send it as UTF-8.'
         : 'This address or this call cannot be read.';
 
+/** What is said of a call that could not be served now, and may be in a moment. */
+const awayWords = (fault: unknown) =>
+  isTooBusy(fault)
+    ? ({ kind: 'busy', words: 'North Pebble is busy right now.' } as const)
+    : isDatabaseAway(fault)
+      ? ({ kind: 'database away', words: 'The database does not answer.' } as const)
+      : null;
+
 export function answerFaults(log: Logger): ErrorRequestHandler {
   return (fault, request, response, next) => {
     if (response.headersSent) return next(fault);
@@ -87,24 +95,12 @@ export function answerFaults(log: Logger): ErrorRequestHandler {
     if (isMalformed(fault)) {
       return send(response, new ProblemError('bad input', malformedWords(fault.type)));
     }
-    if (isTooBusy(fault)) {
-      log.warn({ path: request.path }, 'busy');
+    const away = awayWords(fault);
+    if (away) {
+      log.warn({ path: request.path }, away.kind);
       return send(
         response,
-        new ProblemError(
-          'busy',
-          'North Pebble has much to do just now. What you typed is kept; try again in a moment.',
-        ),
-      );
-    }
-    if (isDatabaseAway(fault)) {
-      log.warn({ path: request.path }, 'database away');
-      return send(
-        response,
-        new ProblemError(
-          'database away',
-          'The database does not answer. What you typed is kept; try again in a moment.',
-        ),
+        new ProblemError(away.kind, `${away.words} What you typed is kept; try again in a moment.`),
       );
     }
     log.error({ err: fault, path: request.path }, 'fault');

@@ -69,6 +69,9 @@ import { faultOf, forgetFault, orKeepFault } from './faults.ts';
 import { leaveIn, leaveReasons } from './leaveReasons.ts';
 import { accepted, keptCommand, ofPerson, ofRequest, once } from './once.ts';
 
+/** A request that nothing has happened in yet. */
+const justOpened = (state: RequestState) => ({ state, head: null, openedBy: null, openedKey: null });
+
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
   return once(
@@ -95,15 +98,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       await attachFiles(tx, caller.id, definition, {}, brought.state);
       const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
       const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
-      return carryThrough(
-        house,
-        tx,
-        definition,
-        { state, head: null, openedBy: null, openedKey: null },
-        brought,
-        context,
-        also,
-      );
+      return carryThrough(house, tx, definition, justOpened(state), brought, context, also);
     },
     ofPerson(input.subject ?? caller.id),
   );
@@ -353,19 +348,11 @@ export async function askedFromOutside(
       const { request, version: reached } = brought.state;
       const row = { id: input.id, actor: nobody, request, version: reached, digest, at: Date.now() };
       const number = Number(state.request.slice(2));
-      await carryThrough(
-        house,
-        tx,
-        definition,
-        { state, head: null, openedBy: null, openedKey: null },
-        brought,
-        context,
-        [
-          ...also,
-          sql`update ${t.requests} set ${sql.identifier('outside')} = ${input.mail} where ${t.requests.number} = ${number}`,
-          keptCommand([row]),
-        ],
-      );
+      await carryThrough(house, tx, definition, justOpened(state), brought, context, [
+        ...also,
+        sql`update ${t.requests} set ${sql.identifier('outside')} = ${input.mail} where ${t.requests.number} = ${number}`,
+        keptCommand([row]),
+      ]);
       return request;
     });
     house.wake();
