@@ -1,5 +1,5 @@
 /** One database server for all test files; each file makes a schema of its own in it. */
-import { existsSync, mkdirSync, mkdtempSync, rmSync, statfsSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { freemem, tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from './scripts/machine/database.mjs';
@@ -19,6 +19,8 @@ export default async function setup() {
   const folder = mkdtempSync(join(briefFolder(), 'np-jest-'));
   const database = await startDatabase(join(folder, 'db'), { goesWith: folder });
   process.env.NP_DATABASE = database.url;
+  process.env.NP_SEAL_KEYS = join(folder, 'seal.keys');
+  writeFileSync(process.env.NP_SEAL_KEYS, `${'5e'.repeat(32)}\n`);
   // Programs that tests start are compiled once; in the project, so that they find its packages.
   mkdirSync(dataRoot, { recursive: true });
   const programs = mkdtempSync(join(dataRoot, 'jest-programs-'));

@@ -6,7 +6,8 @@ import { usualRules } from '@north-pebble/core/papers';
 import { indexDirectory } from '@north-pebble/core/people';
 import { addDays, toMilliseconds } from '@north-pebble/core/time';
 import type { Definition } from '@north-pebble/core/workflow';
-import { type Database, inTransaction, type Transaction, tables as t } from '@north-pebble/server/database';
+import { keepConnection } from '@north-pebble/server/connections';
+import { type Database, inTransaction, rowText, type Transaction, tables as t } from '@north-pebble/server/database';
 import { changeList, insertMany, keepFacts, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
 import { letterOf } from '@north-pebble/server/papers';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
@@ -138,7 +139,7 @@ export async function loadDemo(
   const projections = history.requests.map(request => ({
     request,
     rows: projectionsOf(request.definition, { ...request, effects: [] }, request.context),
-    events: eventRows(request.id, { version: 0, head: null }, request.events),
+    events: eventRows(db.keys, request.id, { version: 0, head: null }, request.events),
   }));
   await inTransaction(db, async tx => {
     await storeDirectory(tx, directory);
@@ -197,18 +198,12 @@ export async function loadDemo(
     await insertMany(
       tx,
       t.requests,
-      projections.map(({ request, rows, events }) => ({
-        ...rows.request,
-        head: events.at(-1)?.seal ?? null,
-        number: request.number,
-        id: request.id,
-        workflow: request.workflow,
-        workflowVersion: request.version,
-        asker: request.asker,
-        outside: request.state.outside?.mail ?? null,
-        subject: request.state.subject,
-        askedAt: request.askedAt,
-      })),
+      projections.map(({ request, rows, events }) => {
+        const { id, number, workflow, version: workflowVersion, asker, askedAt, state } = request;
+        const sealed = { ...rows.request, id, workflow, workflowVersion, head: events.at(-1)?.seal ?? null };
+        const outside = state.outside?.mail ?? null;
+        return { ...sealed, rowSeal: db.keys.seal(rowText(sealed)), number, asker, outside, askedAt };
+      }),
     );
     await insertMany(
       tx,
@@ -340,7 +335,6 @@ export async function loadDemo(
       id: 1,
       now: demoNow,
       directoryVersion: 1,
-      sealed: true,
       name: 'Selkie Sound Lights',
       colleaguesRead: ['manager', 'mail'],
     });
@@ -368,9 +362,6 @@ async function failingConnection(tx: Transaction): Promise<void> {
 
 /** The connection that the demo's workflows ask for accounts, groups and spaces. */
 export async function connectDirectory(db: Database, address: string, token: string): Promise<void> {
-  const row = { kind: 'directory', settings: { address, token, inside: true, groups: groupRules }, paused: false };
-  await db
-    .insert(t.connections)
-    .values({ name: 'Directory', ...row })
-    .onDuplicateKeyUpdate({ set: row });
+  const settings = { address, token, inside: true, groups: groupRules };
+  await keepConnection(db, { name: 'Directory', kind: 'directory', settings, paused: false });
 }

@@ -9,6 +9,7 @@ import { connectDirectory, isLoaded, loadDemo, played } from './load.ts';
 const { NP_DATABASE, NP_SCHEMA, NP_DIRECTORY, NP_DIRECTORY_TOKEN, NP_DIRECTORY_FOLDER } = process.env;
 const url = await createSchema(NP_DATABASE ?? '', NP_SCHEMA ?? 'north_pebble');
 const db = openDatabase(url, 4);
+db.keys.makeIfMissing();
 await migrateDatabase(db);
 let loaded: Awaited<ReturnType<typeof loadDemo>> | null = null;
 if (!(await isLoaded(db))) {

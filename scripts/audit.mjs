@@ -24,12 +24,17 @@ async function reach(folder) {
 
 await main(async () => {
   prepare();
-  const folder = join(process.env.NP_DATA ? resolve(process.env.NP_DATA) : join(dataRoot, 'demo'), 'db');
+  const home = process.env.NP_DATA ? resolve(process.env.NP_DATA) : join(dataRoot, 'demo');
+  const folder = join(home, 'db');
   const database = process.env.NP_DATABASE ? null : await reach(folder);
   const done = spawnSync(process.execPath, ['--import', 'tsx', 'server/audit/main.ts'], {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, NP_DATABASE: process.env.NP_DATABASE ?? `${database?.url}/${schema}` },
+    env: {
+      ...(database ? { NP_SEAL_KEYS: join(home, 'seal.keys') } : {}),
+      ...process.env,
+      NP_DATABASE: process.env.NP_DATABASE ?? `${database?.url}/${schema}`,
+    },
   });
   await database?.stop();
   process.exit(done.status ?? 1);

@@ -7,9 +7,10 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { setupAddress } from './accounts/index.ts';
 import { createApp } from './app.ts';
-import { keepAnchored, sealOlder } from './audit/index.ts';
+import { beginSeals, keepAnchored, keepHeads } from './audit/index.ts';
+import { hideConnections } from './connections/index.ts';
 import { mailConnection } from './connections/mail.ts';
-import { alone, migrateDatabase, openDatabase, outside } from './database/index.ts';
+import { alone, Keys, migrateDatabase, openDatabase, outside } from './database/index.ts';
 import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { keepReady } from './leave/index.ts';
@@ -20,7 +21,7 @@ import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
 import { keepRegister } from './register/index.ts';
 import { keepReviewed } from './reviews/index.ts';
-import type { Settings } from './settings.ts';
+import { headsBeside, type Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
 
@@ -40,10 +41,10 @@ export type Serving = {
 
 export async function serve(settings: Settings): Promise<Serving> {
   const log = pino({ level: settings.NP_LOG });
-  const db = openDatabase(settings.NP_DATABASE);
+  const db = openDatabase(settings.NP_DATABASE, undefined, undefined, new Keys(settings.NP_SEAL_KEYS));
   await alone(db, 'made ready', async () => {
     await migrateDatabase(db);
-    await sealOlder(db);
+    await beginSeals(db, hideConnections);
   });
   const address = settings.NP_ADDRESS ?? `http://127.0.0.1:${settings.NP_PORT}`;
   const domain = settings.NP_MAIL_DOMAIN ?? new URL(address).hostname;
@@ -71,6 +72,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopReviews = keepReviewed(house);
   const stopMakingReady = keepReady(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
+  const stopHeads = keepHeads(house, settings.NP_HEADS ?? headsBeside(settings.NP_SEAL_KEYS), settings.NP_HEADS_EVERY);
   const mailServer =
     settings.NP_SMTP_IN === undefined
       ? null
@@ -119,6 +121,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       stopReviews();
       await stopMakingReady();
       await stopAnchoring();
+      await stopHeads();
       await stopTimers();
       await postman.stop();
       await proving.stop();

@@ -40,6 +40,12 @@ const Settings = z.object({
   NP_LEASE: z.coerce.number().int().min(300).max(600_000).default(15_000),
   /** How often the heads of requests are anchored in the house’s chain, in milliseconds. */
   NP_ANCHOR_EVERY: z.coerce.number().int().min(100).max(3_600_000).default(1000),
+  /** The file of the keys that seals are made with, one a line; the first server of a new house makes it. */
+  NP_SEAL_KEYS: z.string().min(1).max(1000).default('seal.keys'),
+  /** The file in which the ends of the chains are written down; beside the keys where nothing is said. */
+  NP_HEADS: z.string().min(1).max(1000).optional(),
+  /** How often they are, in milliseconds. */
+  NP_HEADS_EVERY: z.coerce.number().int().min(1000).max(86_400_000).default(600_000),
   /** Where the demo’s Mailroom finds what the stand-in for mail received. */
   NP_MAILROOM: z.string().default('http://127.0.0.1:8426/mails'),
   /** Where the demo’s Mailroom finds the stand-in for a directory, and its token. */
@@ -55,6 +61,9 @@ const Settings = z.object({
   NP_SIGN_IN_TRIES: z.coerce.number().int().positive().default(10),
 });
 export type Settings = z.infer<typeof Settings>;
+
+/** Where the ends of the chains are written down, where no other place is said. */
+export const headsBeside = (keys: string): string => `${keys}.heads`;
 
 /** What each setting is, as it is told to whoever starts a server. */
 const settingsHelp: { readonly [Name in keyof Settings]: string } = {
@@ -77,6 +86,11 @@ const settingsHelp: { readonly [Name in keyof Settings]: string } = {
     'The mail server whose check of senders (Authentication-Results) a reply must have passed; no check when nothing is said.',
   NP_LEASE: 'How long a letter is in one sender’s hands, in milliseconds; renewed while it is being sent.',
   NP_ANCHOR_EVERY: 'How often the heads of requests are anchored in the house’s chain, in milliseconds.',
+  NP_SEAL_KEYS:
+    'The file of the keys that seals are made with, one a line; the first server of a new house makes it. Keep it away from the database, and a copy of it.',
+  NP_HEADS:
+    'The file in which the ends of the chains are written down, best where whoever may write to the database may not; beside the keys where nothing is said.',
+  NP_HEADS_EVERY: 'How often they are, in milliseconds.',
   NP_MAILROOM: 'Where the demo’s Mailroom finds what the stand-in for mail received.',
   NP_DIRECTORY: 'Where the demo’s Mailroom finds the stand-in for a directory.',
   NP_DIRECTORY_TOKEN: 'The token of that stand-in.',

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from './database.mjs';
+import { makeKeys } from './keys.mjs';
 import { run } from './running.mjs';
 
 /**
@@ -13,7 +14,8 @@ import { run } from './running.mjs';
 export async function overDatabase(file, args = []) {
   const folder = mkdtempSync(join(tmpdir(), 'np-over-'));
   const database = await startDatabase(join(folder, 'db'), { goesWith: folder });
-  const code = await run(process.execPath, ['--import', 'tsx', file, ...args], { env: { NP_DATABASE: database.url } });
+  const env = { NP_DATABASE: database.url, NP_SEAL_KEYS: makeKeys(join(folder, 'seal.keys')) };
+  const code = await run(process.execPath, ['--import', 'tsx', file, ...args], { env });
   await database.stop();
   rmSync(folder, { recursive: true, force: true });
   return code;

@@ -106,6 +106,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
     const token = randomBytes(24).toString('hex');
     const loading = startProcess('demo/main.ts', {
       NP_DATABASE: database.url,
+      NP_SEAL_KEYS: join(folder, 'seal.keys'),
       NP_DIRECTORY: `http://127.0.0.1:${directoryPort}/scim/v2`,
       NP_DIRECTORY_TOKEN: token,
       NP_DIRECTORY_FOLDER: join(folder, 'directory'),
@@ -141,6 +142,7 @@ export async function startStack({ folder, port, fresh = false, quiet = false })
       'server/main.ts',
       {
         NP_DATABASE: url,
+        NP_SEAL_KEYS: join(folder, 'seal.keys'),
         NP_PORT: String(port),
         NP_ADDRESS: `http://127.0.0.1:${port}`,
         NP_SMTP: `smtp://127.0.0.1:${smtpPort}`,

@@ -7,7 +7,7 @@ import { verify } from '@node-rs/argon2';
 import type { FactorView, Right } from '@north-pebble/contract';
 import { eq } from 'drizzle-orm';
 import { Secret, TOTP } from 'otpauth';
-import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, requiredRights } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
 import { hashOf } from './links.ts';
@@ -46,7 +46,7 @@ export type CodeTaken = 'right' | 'wrong' | 'wait';
 export async function takeCode(tx: Transaction, account: Account, code: string): Promise<CodeTaken> {
   if (account.factorSecret === null) return 'wrong';
   if (Date.now() < account.factorUntil) return 'wait';
-  const step = stepOf(account.factorSecret, code, account.factorStep);
+  const step = stepOf(shown(tx, account.person, account.factorSecret), code, account.factorStep);
   const written = account.factorCodes ?? [];
   const isWritten = written.includes(hashOf(code));
   const own = eq(t.accounts.person, account.person);
@@ -63,8 +63,17 @@ export async function takeCode(tx: Transaction, account: Account, code: string):
     .update(t.accounts)
     .set({ ...used, factorFailures: 0, factorUntil: 0 })
     .where(own);
+  if (step === null) await sealAccount(tx, account.person);
   return 'right';
 }
+
+/** What a person's secrets are hidden with besides the key: one is of nobody else. */
+const hidden = (tx: Transaction, person: string, secret: string): string => tx.keys.hide(secret, `account ${person}`);
+const shown = (tx: Transaction, person: string, kept: string): string => tx.keys.show(kept, `account ${person}`);
+
+/** An account was changed: it stands in the ledger as it is now. */
+export const sealAccount = (tx: Transaction, ...people: string[]): Promise<void> =>
+  inLedger(tx, { what: 'account', keys: people.map(person => ({ person })) });
 
 /** @throws unless the code was right */
 export function mustBeRight(taken: CodeTaken): void {
@@ -104,7 +113,11 @@ export async function beginFactor(house: House, caller: Caller, password: string
   await inTransaction(house.db, async tx => {
     const account = await lockAccount(tx, caller.id);
     if (account.factorSecret !== null) throw new ProblemError('refused', 'You have a second factor already.');
-    await tx.update(t.accounts).set({ factorBegun: secret }).where(eq(t.accounts.person, caller.id));
+    await tx
+      .update(t.accounts)
+      .set({ factorBegun: hidden(tx, caller.id, secret) })
+      .where(eq(t.accounts.person, caller.id));
+    await sealAccount(tx, caller.id);
   });
   const label = index.person(caller.id)?.mail ?? caller.id;
   return { address: counter(secret, label, own?.name ?? 'North Pebble').toString(), secret };
@@ -115,13 +128,14 @@ export const confirmFactor = (house: House, caller: Caller, code: string, sessio
   inTransaction(house.db, async tx => {
     const { factorBegun: secret } = await lockAccount(tx, caller.id);
     if (secret === null) throw new ProblemError('refused', 'Begin with a second factor first.');
-    const step = stepOf(secret, code, 0);
+    const step = stepOf(shown(tx, caller.id, secret), code, 0);
     if (step === null) throw refusedField('code', 'This is not the code of now. Look at the clock of the device.');
     const codes = Array.from({ length: codesGiven }, writtenCode);
     await tx
       .update(t.accounts)
       .set({ factorSecret: secret, factorBegun: null, factorStep: step, factorCodes: codes.map(hashOf) })
       .where(eq(t.accounts.person, caller.id));
+    await sealAccount(tx, caller.id);
     // Whoever is signed in elsewhere has given no code.
     await tx.update(t.sessions).set({ strong: true }).where(eq(t.sessions.tokenHash, session));
     return { codes };
@@ -142,6 +156,7 @@ export async function dropFactor(tx: Transaction, person: string): Promise<void>
     .update(t.accounts)
     .set({ factorSecret: null, factorBegun: null, factorCodes: null, factorFailures: 0, factorUntil: 0 })
     .where(eq(t.accounts.person, person));
+  await sealAccount(tx, person);
   await tx.update(t.sessions).set({ strong: false }).where(eq(t.sessions.person, person));
 }
 
@@ -153,9 +168,12 @@ export async function requireFactor(house: House, caller: Caller, rights: Right[
       'refused',
       'Set a second factor up for yourself first: without it you would lose the right.',
     );
-  await house.db
-    .update(t.house)
-    .set({ factorRights: [...new Set(rights)] })
-    .where(eq(t.house.id, 1));
+  await inTransaction(house.db, async tx => {
+    await tx
+      .update(t.house)
+      .set({ factorRights: [...new Set(rights)] })
+      .where(eq(t.house.id, 1));
+    await inLedger(tx, { what: 'house', keys: [{ id: 1 }] });
+  });
   return requiredRights(house.db);
 }

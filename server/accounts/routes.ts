@@ -1,7 +1,7 @@
 /** Setting the house up, accounts, and one's own password and sessions. */
 import { and, desc, eq, gt } from 'drizzle-orm';
 import { type RequestHandler, Router } from 'express';
-import { tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { exportRows, type House, requiredRights } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { beginFactor, confirmFactor, factorView, giveUpFactor, requireFactor } from './factor.ts';
@@ -79,7 +79,10 @@ export function accountRoutes(
   };
   at('GET /colleagues', colleagues);
   at('PUT /colleagues', async ({ body }) => {
-    await db.update(t.house).set({ colleaguesRead: body.fields }).where(eq(t.house.id, 1));
+    await inTransaction(db, async tx => {
+      await tx.update(t.house).set({ colleaguesRead: body.fields }).where(eq(t.house.id, 1));
+      await inLedger(tx, { what: 'house', keys: [{ id: 1 }] });
+    });
     return colleagues();
   });
   at('GET /exports', () => exportRows(house));

@@ -6,10 +6,10 @@ import { idFrom } from '@north-pebble/core/form';
 import { hasLeft, isEmployed, mainPost, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
 
 import { and, asc, eq, isNull, ne } from 'drizzle-orm';
-import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import { type House, nameOfHouse, raiseDirectoryVersion, settledMail } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
-import { dropFactor } from './factor.ts';
+import { dropFactor, sealAccount } from './factor.ts';
 import { findLink, useLink } from './links.ts';
 
 /** A letter from the house itself, by no request. */
@@ -87,6 +87,15 @@ export async function invite(house: House, input: Invite): Promise<void> {
     await tx.insert(t.postLines).values({ post, from: today, reportsTo: above.id });
     await tx.insert(t.holdings).values({ post, person, from: today, to: null, main: true });
     await tx.insert(t.accounts).values({ person, passwordHash: null, rights: input.rights });
+    await inLedger(
+      tx,
+      { what: 'person', keys: [{ id: person }] },
+      { what: 'record', keys: [{ person, from: today }] },
+      { what: 'post', keys: [{ id: post }] },
+      { what: 'line', keys: [{ post, from: today }] },
+      { what: 'holding', keys: [{ post, person, from: today }] },
+      { what: 'account', keys: [{ person }] },
+    );
     await raiseDirectoryVersion(tx);
     await sendInvitation(house, tx, person);
   });
@@ -114,6 +123,7 @@ export async function inviteAgain(house: House, person: string): Promise<void> {
       const found = index.person(person as PersonId);
       if (!found || hasLeft(found, todayFor(index, found.id, now))) throw notFound();
       await tx.insert(t.accounts).values({ person, passwordHash: null, rights: [] });
+      await sealAccount(tx, person);
       return sendInvitation(house, tx, person);
     }
     if (account.passwordHash !== null)
@@ -144,10 +154,12 @@ export async function inviteMissing(house: House): Promise<{ people: number }> {
   const left = await inTransaction(house.db, async tx => {
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const people = await withoutAccount(house, tx);
-    for (const person of people.slice(0, mostInvited)) {
+    const invited = people.slice(0, mostInvited);
+    for (const person of invited) {
       await tx.insert(t.accounts).values({ person, passwordHash: null, rights: [] });
       await sendInvitation(house, tx, person);
     }
+    await sealAccount(tx, ...invited);
     return Math.max(0, people.length - mostInvited);
   });
   house.wake();
@@ -202,6 +214,7 @@ export async function choosePassword(house: House, token: string, password: stri
     if (!link?.person || link.purpose === 'setup')
       throw new ProblemError('refused', 'This address was used already, or its time is over. Ask for a new one.');
     await tx.update(t.accounts).set({ passwordHash }).where(eq(t.accounts.person, link.person));
+    await sealAccount(tx, link.person);
     await tx.delete(t.sessions).where(eq(t.sessions.person, link.person));
   });
 }
@@ -211,9 +224,12 @@ export async function changePassword(house: House, caller: Caller, before: strin
   const right = account?.passwordHash ? await verify(account.passwordHash, before) : false;
   if (!right) throw refusedField('before', 'This is not your password.');
   const passwordHash = await hash(password);
-  await house.db.update(t.accounts).set({ passwordHash }).where(eq(t.accounts.person, caller.id));
-  // Whoever knew the old one is out; this session stays.
-  await house.db.delete(t.sessions).where(and(eq(t.sessions.person, caller.id), ne(t.sessions.tokenHash, keep)));
+  await inTransaction(house.db, async tx => {
+    await tx.update(t.accounts).set({ passwordHash }).where(eq(t.accounts.person, caller.id));
+    // Whoever knew the old one is out; this session stays.
+    await tx.delete(t.sessions).where(and(eq(t.sessions.person, caller.id), ne(t.sessions.tokenHash, keep)));
+    await sealAccount(tx, caller.id);
+  });
 }
 
 /** Rights given or taken, or an account switched off: its sessions end at once. */
@@ -251,5 +267,6 @@ export async function changeAccount(
       throw new ProblemError('refused', 'You turn off your own second factor with a code, under your own settings.');
     if (change.factor === false) await dropFactor(tx, person);
     if (after.closed) await tx.delete(t.sessions).where(eq(t.sessions.person, person));
+    await sealAccount(tx, person);
   });
 }

@@ -6,7 +6,7 @@ import { hrPartner } from '@north-pebble/core/people';
 import { readyCalendars, readyLeaveTypes, readyPatterns, readyPlan } from '@north-pebble/core/starters';
 import { civilDateAt } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
-import { type Database, type Executor, inTransaction, tables as t } from '../database/index.ts';
+import { beginLedger, type Database, type Executor, inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, insertMany, machineNow } from '../house/index.ts';
 import { ProblemError, refusedField } from '../http/index.ts';
 import { makeLink, useLink } from './links.ts';
@@ -22,6 +22,9 @@ export async function setupAddress(db: Database, address: string): Promise<strin
   if (!(await isNewHouse(db))) return null;
   return `${address}/setup#${await makeLink(db, 'setup', null)}`;
 }
+
+/** From when on rules hold that were there from the beginning. */
+const beginning = '1900-01-01';
 
 const overWords = 'This address was used already, or its hour is over. Ask for a new one on the machine of the server.';
 
@@ -42,7 +45,7 @@ export async function setUp(house: House, input: SetUp): Promise<string> {
     const post = 'hr-operations';
     const [known] = await tx.select({ id: t.house.id }).from(t.house).where(eq(t.house.id, 1));
     if (known) await tx.update(t.house).set({ name: input.house }).where(eq(t.house.id, 1));
-    else await tx.insert(t.house).values({ id: 1, now: null, directoryVersion: 1, sealed: true, name: input.house });
+    else await tx.insert(t.house).values({ id: 1, now: null, directoryVersion: 1, name: input.house });
     await tx
       .insert(t.calendars)
       .values({ id: calendar.id, name: calendar.name, buildsOn: null, rules: [...(calendar.rules ?? [])] });
@@ -75,6 +78,25 @@ export async function setUp(house: House, input: SetUp): Promise<string> {
     );
     await tx.insert(t.leavePlans).values(readyPlan(input.days));
     await tx.insert(t.accounts).values({ person, passwordHash, rights: ['administrator', 'designer'] });
+    // A new house begins its ledger with these; one that lost its last administrator has one.
+    await inLedger(
+      tx,
+      { what: 'house', keys: [{ id: 1 }] },
+      { what: 'calendar', keys: [{ id: calendar.id }] },
+      { what: 'pattern', keys: [{ id: pattern.id }] },
+      { what: 'place', keys: [{ id: place }] },
+      { what: 'department', keys: [{ id: department }] },
+      { what: 'post', keys: [{ id: post }] },
+      { what: 'line', keys: [{ post, from: today }] },
+      { what: 'person', keys: [{ id: person }] },
+      { what: 'record', keys: [{ person, from: today }] },
+      { what: 'holding', keys: [{ post, person, from: today }] },
+      { what: 'role', keys: [{ role: hrPartner, person, place: '', department: '' }] },
+      { what: 'leave type', keys: readyLeaveTypes.map(({ id }) => ({ id, from: beginning })) },
+      { what: 'leave plan', keys: [{ id: readyPlan(input.days).id, from: beginning }] },
+      { what: 'account', keys: [{ person }] },
+    );
+    await beginLedger(tx);
     return person;
   });
 }

@@ -3,7 +3,6 @@
  * its end was cut off together with its head. So the heads of requests are written down a moment after they change, each
  * link sealed with the one before it, and how many links there are stands beside.
  */
-import { createHash } from 'node:crypto';
 import { and, asc, eq, gt, inArray, isNotNull, or, sql } from 'drizzle-orm';
 import { type Database, type Executor, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
@@ -11,10 +10,8 @@ import type { AuditFault } from './fault.ts';
 
 type Link = { n: number; request: string; version: number; head: string };
 
-const linkSeal = (before: string | null, { n, request, version, head }: Link): string =>
-  createHash('sha256')
-    .update(`${before ?? ''}\n${n}\n${request}\n${version}\n${head}`)
-    .digest('hex');
+const linkText = (before: string | null, { n, request, version, head }: Link): string =>
+  `${before ?? ''}\n${n}\n${request}\n${version}\n${head}`;
 
 /** Servers’ clocks differ a little, and a change is stored a moment after its time is taken. */
 const overlap = 3000;
@@ -56,7 +53,7 @@ export async function anchorNew(db: Database): Promise<{ links: number; more: bo
     for (const { request, head, version } of changed) {
       if (!request || !head || last.get(request)?.head === head) continue;
       const link = { n: ++n, request, version: Number(version), head };
-      seal = linkSeal(seal, link);
+      seal = tx.keys.seal(linkText(seal, link));
       links.push({ ...link, seal });
     }
     if (links.length > 0) await tx.insert(t.anchors).values(links);
@@ -79,8 +76,11 @@ async function lastLinks(db: Executor, requests: readonly string[]): Promise<Map
   return new Map(rows.map(row => [row.request, row]));
 }
 
-/** What the chain of the house says of the requests that are there, and whether it is whole itself. */
-export async function anchorFaults(db: Executor): Promise<AuditFault[]> {
+/**
+ * What the chain of the house says of the requests that are there, and whether it is whole itself.
+ * @param reached numbers of links whose seals are wanted; they are filled in
+ */
+export async function anchorFaults(db: Executor, reached: Map<number, string | null>): Promise<AuditFault[]> {
   const faults: AuditFault[] = [];
   const [house] = await db.select().from(t.house).where(eq(t.house.id, 1));
   if (!house) return faults;
@@ -109,9 +109,10 @@ export async function anchorFaults(db: Executor): Promise<AuditFault[]> {
         faults.push({ request, seq: null, words: `link ${n} of the house’s chain is missing` });
         n = link.n;
       }
-      seal = linkSeal(seal, link);
-      if (seal !== link.seal) faults.push({ request, seq: null, words: `link ${n} of the house’s chain was changed` });
+      if (db.keys.bears(link.seal, linkText(seal, link)) !== 'borne out')
+        faults.push({ request, seq: null, words: `link ${n} of the house’s chain was changed` });
       seal = link.seal;
+      if (reached.has(n)) reached.set(n, seal);
       const at = (words: string) => {
         if (!faults.some(fault => fault.request === request && fault.words === words))
           faults.push({ request, seq: null, words });

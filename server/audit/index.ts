@@ -1,29 +1,31 @@
-/** Verifies the trail: every event's seal made anew, and every request folded anew from its events. */
+/** Verifies what is sealed: the trail of every request, what stands beside it, and all that the house's ledger guards. */
 import { isDeepStrictEqual } from 'node:util';
 import { fold, readEvent, stateForm } from '@north-pebble/core/workflow';
-import { and, asc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
-import {
-  type Database,
-  type Executor,
-  inSnapshot,
-  inTransaction,
-  sealOf,
-  type Transaction,
-  tables as t,
-} from '../database/index.ts';
+import { and, asc, eq, gt, inArray, isNotNull } from 'drizzle-orm';
+import { type Database, type Executor, inSnapshot, type Keys, sealedText, tables as t } from '../database/index.ts';
+import { byKey } from '../house/index.ts';
 import { anchorFaults } from './anchors.ts';
 import type { AuditFault } from './fault.ts';
+import { type Head, headFaults } from './heads.ts';
+import { ledgerFaults } from './ledger.ts';
+import { columnFaults, leaveFaults, taskFaults } from './rows.ts';
 
 export { anchorAll, keepAnchored } from './anchors.ts';
+export { beginSeals } from './begin.ts';
 export type { AuditFault } from './fault.ts';
+export { keepHeads, readHeads, writeHead } from './heads.ts';
 
 export type Audit = { requests: number; events: number; faults: AuditFault[] };
 
 const batch = 500;
 
 type EventRow = typeof t.events.$inferSelect;
+type RequestRow = typeof t.requests.$inferSelect;
 
-function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventRow[]): AuditFault[] {
+/** What stands beside a request. */
+type Beside = { leave: typeof t.leaveEntries.$inferSelect | undefined; tasks: (typeof t.tasks.$inferSelect)[] };
+
+function faultsOf(keys: Keys, request: RequestRow, rows: readonly EventRow[], beside: Beside): AuditFault[] {
   const id = request.id ?? '';
   const faults: AuditFault[] = [];
   const at = (seq: number | null, words: string) => faults.push({ request: id, seq, words });
@@ -33,25 +35,28 @@ function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventR
       at(row.seq, `event ${i + 1} is missing`);
       return faults;
     }
-    seal = sealOf(seal, id, row.seq, row.body);
-    if (row.seal !== seal) {
-      at(row.seq, 'the event is not the one that was sealed');
+    const borne = keys.bears(row.seal, sealedText(seal, id, row.seq, row.body));
+    if (borne !== 'borne out') {
+      at(
+        row.seq,
+        borne === 'key unknown'
+          ? `the event is sealed with a key that is not in ${keys.file}`
+          : 'the event is not the one that was sealed',
+      );
       return faults;
     }
+    seal = row.seal;
     if (row.at !== row.body.at || row.actor !== row.body.by || row.kind !== row.body.kind) {
       at(row.seq, 'its columns say something else than the event');
     }
   }
   if (request.head === null && rows.length > 0) at(null, 'its seal was emptied');
   else if (request.head !== seal) at(null, 'events are missing at the end, or were added by hand');
-  const folded = JSON.parse(
-    JSON.stringify(
-      fold(
-        id,
-        rows.map(row => readEvent(row.body, row.form)),
-      ),
-    ),
+  const state = fold(
+    id,
+    rows.map(row => readEvent(row.body, row.form)),
   );
+  const folded = JSON.parse(JSON.stringify(state));
   const stored = JSON.parse(JSON.stringify(request.state));
   // An older state does not tell when its steps were finished.
   const { form: _form, finished: _finished, ...older } = folded;
@@ -60,16 +65,25 @@ function faultsOf(request: typeof t.requests.$inferSelect, rows: readonly EventR
   if (!isSame) {
     at(null, 'the request is not what its events come to');
   }
+  const bears = (found: string | null, text: string) => keys.bears(found, text) === 'borne out';
+  for (const words of [
+    ...columnFaults(request, state, rows[0]?.body.at, bears),
+    ...leaveFaults(beside.leave, state),
+    ...taskFaults(beside.tasks, state),
+  ])
+    at(null, words);
   return faults;
 }
 
 /**
- * Reads every request with its events, some hundreds at a time, and what the house’s own chain says of them; all as it
- * stood at one moment, so that what is written meanwhile is not taken for a fault.
+ * Reads every request with its events, some hundreds at a time, and what the house’s own chains say; all as it stood at one
+ * moment, so that what is written meanwhile is not taken for a fault.
+ * @param heads the ends of the chains as they were written down elsewhere
  */
-export const audit = (db: Database): Promise<Audit> => inSnapshot(db, auditOf);
+export const audit = (db: Database, heads: readonly Head[] = []): Promise<Audit> =>
+  inSnapshot(db, tx => auditOf(tx, heads));
 
-async function auditOf(db: Executor): Promise<Audit> {
+async function auditOf(db: Executor, heads: readonly Head[]): Promise<Audit> {
   const found: Audit = { requests: 0, events: 0, faults: [] };
   let after = 0;
   for (;;) {
@@ -87,43 +101,25 @@ async function auditOf(db: Executor): Promise<Audit> {
       .from(t.events)
       .where(inArray(t.events.request, ids))
       .orderBy(asc(t.events.request), asc(t.events.seq));
-    const byRequest = new Map<string, EventRow[]>();
-    for (const event of events) byRequest.set(event.request, [...(byRequest.get(event.request) ?? []), event]);
-    for (const request of requests) found.faults.push(...faultsOf(request, byRequest.get(request.id ?? '') ?? []));
+    const ofRequest = byKey(events, event => event.request);
+    const entries = await db.select().from(t.leaveEntries).where(inArray(t.leaveEntries.request, ids));
+    const leave = new Map(entries.map(entry => [entry.request, entry]));
+    const open = await db
+      .select()
+      .from(t.tasks)
+      .where(and(inArray(t.tasks.request, ids), eq(t.tasks.open, true)));
+    const tasks = byKey(open, task => task.request);
+    for (const request of requests) {
+      const id = request.id ?? '';
+      const beside = { leave: leave.get(id), tasks: tasks.get(id) ?? [] };
+      found.faults.push(...faultsOf(db.keys, request, ofRequest.get(id) ?? [], beside));
+    }
     found.requests += requests.length;
     found.events += events.length;
   }
-  found.faults.push(...(await anchorFaults(db)));
+  const links = new Map<number, string | null>(heads.map(head => [head.anchors.n, null]));
+  found.faults.push(...(await anchorFaults(db, links)));
+  const lines = new Map<number, string | null>(heads.map(head => [head.ledger.n, null]));
+  found.faults.push(...(await ledgerFaults(db, lines)), ...headFaults(heads, lines, links));
   return found;
-}
-
-/**
- * Gives seals to requests that were stored before there were any, once in the life of a house; how many requests that
- * were. Afterwards a request without its head is a fault that the audit names, and nothing here makes it whole again.
- */
-export async function sealOlder(db: Database): Promise<number> {
-  const [house] = await db.select({ sealed: t.house.sealed }).from(t.house).where(eq(t.house.id, 1));
-  if (!house || house.sealed) return 0;
-  const open = await db
-    .select({ id: t.requests.id })
-    .from(t.requests)
-    .where(and(isNotNull(t.requests.id), isNull(t.requests.head)));
-  for (const { id } of open) {
-    if (id !== null) await inTransaction(db, tx => sealOne(tx, id));
-  }
-  await db.update(t.house).set({ sealed: true }).where(eq(t.house.id, 1));
-  return open.length;
-}
-
-async function sealOne(tx: Transaction, id: string): Promise<void> {
-  const rows = await tx.select().from(t.events).where(eq(t.events.request, id)).orderBy(asc(t.events.seq));
-  let seal: string | null = null;
-  for (const { seq, body } of rows) {
-    seal = sealOf(seal, id, seq, body);
-    await tx
-      .update(t.events)
-      .set({ seal })
-      .where(and(eq(t.events.request, id), eq(t.events.seq, seq)));
-  }
-  await tx.update(t.requests).set({ head: seal }).where(eq(t.requests.id, id));
 }

@@ -16,6 +16,8 @@ export { connectionRoutes } from './routes.ts';
 export {
   connectionNames,
   connectionOffers,
+  hideConnections,
+  keepConnection,
   loadConnection,
   loadConnections,
   opened,

@@ -40,6 +40,10 @@ export type Opened = {
 const secretsOf = (connector: AnyConnector): string[] =>
   connector.fields.filter(field => field.kind === 'secret').map(field => field.name);
 
+/** The settings of a kind that are secrets. */
+export const secretNames = (kind: string): string[] =>
+  Object.hasOwn(connectors, kind) ? secretsOf(connectors[kind]) : [];
+
 function opened(connector: AnyConnector, settings: object): Opened {
   const secrets = secretsOf(connector);
   return {

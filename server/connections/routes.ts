@@ -7,7 +7,7 @@ import { type Executor, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { notFound, ProblemError, serving } from '../http/index.ts';
 import { connectionKinds, openConnection } from './registry.ts';
-import { loadConnection, loadConnections, opened } from './store.ts';
+import { dropConnection, keepConnection, loadConnection, loadConnections, opened } from './store.ts';
 
 const mostFailed = 100;
 const mostConnections = 50;
@@ -97,17 +97,13 @@ export function connectionRoutes(house: House): Router {
       throw new ProblemError('refused', `A house has at most ${mostConnections} connections.`);
     const found = openConnection(kind, settings, before?.kind === kind ? before.settings : {});
     if (!found.ok) throw new ProblemError('bad input', found.faults[0].message, found.faults);
-    const row = { kind, settings: found.settings, paused };
-    await db
-      .insert(t.connections)
-      .values({ name, ...row })
-      .onDuplicateKeyUpdate({ set: row });
+    await keepConnection(db, { name, kind, settings: found.settings, paused });
     house.wake();
     return connectionsView(db);
   });
   at('DELETE /connections/:name', async ({ params }) => {
     // What waits for it goes on waiting: it is asked for still.
-    await db.delete(t.connections).where(eq(t.connections.name, params.name));
+    await dropConnection(db, params.name);
     return connectionsView(db);
   });
   at('POST /connections/:name/check', async ({ params }) => {

@@ -14,6 +14,7 @@ import { createPool, type Pool } from 'mysql2/promise';
 import { asPrepared, Prepared, type Statement } from './prepared.ts';
 
 import * as schema from './schema/index.ts';
+import { type Keys, keysOfHouse } from './sealing/keys.ts';
 import { Lanes } from './turns.ts';
 
 export type Database = MySql2Database<typeof schema> & {
@@ -22,9 +23,11 @@ export type Database = MySql2Database<typeof schema> & {
   readonly url: string;
   /** Transactions wait here before they take a connection, so that what only reads always finds one. */
   readonly lanes: Lanes;
+  /** What its seals are made with. */
+  readonly keys: Keys;
 };
 /** The builder of statements over one connection, in a transaction. */
-export type Transaction = MySql2Database<typeof schema> & { readonly open: OpenTransaction };
+export type Transaction = MySql2Database<typeof schema> & { readonly open: OpenTransaction; readonly keys: Keys };
 /** A transaction, or the database itself for single statements. */
 export type Executor = Transaction | Database;
 
@@ -59,7 +62,7 @@ const inside = new AsyncLocalStorage<Pool['pool']>();
 export const outside = <T>(work: () => T): T => inside.exit(work);
 
 /** @param wait milliseconds after which waiting for a connection is given up */
-export function openDatabase(url: string, connections = 16, wait = connectionWait): Database {
+export function openDatabase(url: string, connections = 16, wait = connectionWait, keys = keysOfHouse()): Database {
   const pool = createPool({
     uri: url,
     connectionLimit: connections,
@@ -76,7 +79,7 @@ export function openDatabase(url: string, connections = 16, wait = connectionWai
   });
   guard(pool.pool, wait);
   const lanes = new Lanes(Math.max(1, connections - keptForReading));
-  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool, url, lanes }) as Database;
+  return Object.assign(drizzle(pool, { schema, mode: 'default' }), { pool, url, lanes, keys }) as Database;
 }
 
 type GotConnection = Parameters<Pool['pool']['getConnection']>[0];
@@ -271,7 +274,7 @@ async function oneTransaction<T>(
   const open = new OpenTransaction(await connectionOf(db.pool), begins);
   try {
     // The builder only ever calls `query` of what it is given.
-    const tx = Object.assign(drizzle(open as never), { open }) as unknown as Transaction;
+    const tx = Object.assign(drizzle(open as never), { open, keys: db.keys }) as unknown as Transaction;
     const result = await inside.run(db.pool.pool, async () => await work(tx));
     await open.commit();
     return result;

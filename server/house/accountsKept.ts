@@ -6,7 +6,7 @@ import { may, type Right } from '@north-pebble/contract';
 import type { FactEdit, FactOf } from '@north-pebble/core/facts';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
-import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, type Transaction, tables as t } from '../database/index.ts';
 import { ProblemError } from '../http/index.ts';
 
 const day = 86_400_000;
@@ -95,6 +95,7 @@ export async function tellOldAddresses(tx: Transaction, edits: readonly FactEdit
       .update(t.accounts)
       .set({ mailBefore: settled, mailSince: Date.now() })
       .where(eq(t.accounts.person, account.person));
+    await inLedger(tx, { what: 'account', keys: [{ person: account.person }] });
     if (settled === '') continue;
     await tx.insert(t.effects).values({
       key: `account:mail:${account.person}:${Date.now()}`,

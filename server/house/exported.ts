@@ -3,7 +3,7 @@ import type { ExportRows } from '@north-pebble/contract';
 import { type PersonId, personName } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import { desc } from 'drizzle-orm';
-import { tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import type { Caller } from '../http/index.ts';
 import type { House } from './house.ts';
 
@@ -12,11 +12,15 @@ export async function keepExport(house: House, caller: Caller, what: string, que
   const said = Object.entries(query).flatMap(([name, value]) =>
     value === '' || value === null || value === undefined ? [] : [`${name}: ${String(value)}`],
   );
-  await house.db.insert(t.exports).values({
-    by: caller.seenBy ?? caller.id,
-    as: caller.seenBy ? caller.id : null,
-    what: [what, ...said].join(', ').slice(0, 300),
-    at: await house.now(house.db),
+  const at = await house.now(house.db);
+  await inTransaction(house.db, async tx => {
+    const [{ insertId: id }] = await tx.insert(t.exports).values({
+      by: caller.seenBy ?? caller.id,
+      as: caller.seenBy ? caller.id : null,
+      what: [what, ...said].join(', ').slice(0, 300),
+      at,
+    });
+    await inLedger(tx, { what: 'file taken along', keys: [{ id }] });
   });
 }
 

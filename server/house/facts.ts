@@ -6,7 +6,7 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, getTableColumns, type SQL } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
-import { type Transaction, tables as t } from '../database/index.ts';
+import { type GuardedName, guardedName, inLedger, type Row, type Transaction, tables as t } from '../database/index.ts';
 import { mustLeaveAccountsAsTheyAre, tellOldAddresses } from './accountsKept.ts';
 import { insertMany } from './directory.ts';
 import { raiseDirectoryVersion } from './house.ts';
@@ -151,6 +151,20 @@ async function keepMany(tx: Transaction, edits: readonly FactEdit[]): Promise<vo
   for (const [table, rows] of coming) await insertMany(tx, table, rows as never);
 }
 
+/** The rows that edits are of, for the ledger. */
+function rowsOf(edits: readonly FactEdit[]): { what: GuardedName; keys: Row[] }[] {
+  const keys = new Map<GuardedName, Row[]>();
+  for (const edit of edits) {
+    const { table, key } = placed(factOfEdit(edit));
+    const what = guardedName(table);
+    if (!what) throw new Error(`the ledger does not guard the facts of ${factKey(factOfEdit(edit))}`);
+    const own = keys.get(what);
+    if (own) own.push(key);
+    else keys.set(what, [key]);
+  }
+  return [...keys].map(([what, rows]) => ({ what, keys: rows }));
+}
+
 /** The edits that are about each person. */
 function ofPeople(edits: readonly FactEdit[]): Map<PersonId, FactEdit[]> {
   const of = new Map<PersonId, FactEdit[]>();
@@ -203,5 +217,6 @@ export async function keepFacts(
   await restate(tx, { id: insertId, at: change.at, reason: change.reason, edits }, around);
   await lookAgain(tx, { id: insertId, at: change.at, from: change.from, edits }, around);
   await raiseDirectoryVersion(tx);
+  await inLedger(tx, ...rowsOf(edits), { what: 'change of facts', keys: [{ id: insertId }] });
   return insertId;
 }

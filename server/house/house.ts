@@ -6,7 +6,15 @@ import { type Instant, toInstant } from '@north-pebble/core/time';
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import type { Logger } from 'pino';
 import { rulesFor } from '../book/index.ts';
-import { type Database, type Executor, inOneTrip, type Prepared, prepared, tables } from '../database/index.ts';
+import {
+  type Database,
+  type Executor,
+  inOneTrip,
+  isHidden,
+  type Prepared,
+  prepared,
+  tables,
+} from '../database/index.ts';
 import { Papers } from '../papers/index.ts';
 import type { Proving } from '../proving/index.ts';
 import { Reckoning } from '../reckoning/index.ts';
@@ -113,18 +121,17 @@ export function openHouse(given: Parts): House {
   let secretKept: string | null = null;
   async function secret(executor: Executor): Promise<string> {
     if (secretKept) return secretKept;
-    const made = randomBytes(32).toString('hex');
     await executor
       .update(tables.house)
-      .set({ secret: made })
+      .set({ secret: executor.keys.hide(randomBytes(32).toString('hex'), 'the house') })
       .where(and(eq(tables.house.id, 1), isNull(tables.house.secret)));
     // Another server may have been first; what stands there counts.
     const [found] = await executor
       .select({ secret: tables.house.secret })
       .from(tables.house)
       .where(eq(tables.house.id, 1));
-    if (!found?.secret) return made;
-    secretKept = found.secret;
+    if (!found?.secret) throw new Error('there is no house whose addresses could be signed');
+    secretKept = isHidden(found.secret) ? executor.keys.show(found.secret, 'the house') : found.secret;
     return secretKept;
   }
   return {

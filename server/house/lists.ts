@@ -3,7 +3,7 @@ import { type Cell, idFrom, type ListRow, type ReferenceList } from '@north-pebb
 import type { CivilDate } from '@north-pebble/core/time';
 import type { Effect, NamedValues } from '@north-pebble/core/workflow';
 import { and, asc, eq } from 'drizzle-orm';
-import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, type Transaction, tables as t } from '../database/index.ts';
 import { byKey, insertMany } from './directory.ts';
 
 export async function loadLists(db: Executor): Promise<ReferenceList[]> {
@@ -69,6 +69,7 @@ export async function changeList(
       rows.map(row => row.id),
     );
     await tx.insert(t.listRows).values({ list: list.id, id, title: named, cells: cellsFor(list, effect.values) });
+    await inLedger(tx, { what: 'row', keys: [{ list: list.id, id }] });
     return;
   }
   const at = and(eq(t.listRows.list, list.id), eq(t.listRows.id, effect.row));
@@ -79,4 +80,5 @@ export async function changeList(
     .update(t.listRows)
     .set({ cells, ...(title === null ? {} : { title: String(title).slice(0, 200) }) })
     .where(at);
+  await inLedger(tx, { what: 'row', keys: [{ list: list.id, id: effect.row }] });
 }

@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { hashOfToken } from './scim.ts';
@@ -15,17 +15,19 @@ export function incomingRoutes(house: House): Router {
     const [row] = await house.db.select({ hash: t.house.incomingToken }).from(t.house).where(eq(t.house.id, 1));
     return { isOn: (row?.hash ?? null) !== null, address };
   };
+  const setToken = (incomingToken: string | null) =>
+    inTransaction(house.db, async tx => {
+      await tx.update(t.house).set({ incomingToken }).where(eq(t.house.id, 1));
+      await inLedger(tx, { what: 'house', keys: [{ id: 1 }] });
+    });
   at('GET /incoming-directory', isOn);
   at('POST /incoming-directory', async () => {
     const token = randomBytes(32).toString('base64url');
-    await house.db
-      .update(t.house)
-      .set({ incomingToken: hashOfToken(token) })
-      .where(eq(t.house.id, 1));
+    await setToken(hashOfToken(token));
     return { token, address };
   });
   at('DELETE /incoming-directory', async () => {
-    await house.db.update(t.house).set({ incomingToken: null }).where(eq(t.house.id, 1));
+    await setToken(null);
     return isOn();
   });
   return router;

@@ -4,7 +4,7 @@ import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
-import { tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 
@@ -42,7 +42,10 @@ export async function letPass(house: House, caller: Caller, pass: NewPass): Prom
   const { index, now } = await house.moment(house.db);
   const { types } = await rulesFor(house.db, index);
   if (!types.some(type => type.id === pass.type)) throw refusedField('type', 'There is no such leave type.');
-  await house.db.insert(t.leavePasses).values({ ...pass, by: caller.id, at: now });
+  await inTransaction(house.db, async tx => {
+    const [{ insertId: id }] = await tx.insert(t.leavePasses).values({ ...pass, by: caller.id, at: now });
+    await inLedger(tx, { what: 'leave let pass', keys: [{ id }] });
+  });
   return passesOf(house, caller, pass.person);
 }
 
@@ -51,8 +54,11 @@ export async function takeBackPass(house: House, caller: Caller, id: number): Pr
   if (!row) throw notFound();
   await mustKeep(house, caller, row.person as PersonId);
   const endedAt = await house.now(house.db);
-  await house.db
-    .update(t.leavePasses)
-    .set({ endedAt })
-    .where(and(eq(t.leavePasses.id, id), isNull(t.leavePasses.endedAt)));
+  await inTransaction(house.db, async tx => {
+    await tx
+      .update(t.leavePasses)
+      .set({ endedAt })
+      .where(and(eq(t.leavePasses.id, id), isNull(t.leavePasses.endedAt)));
+    await inLedger(tx, { what: 'leave let pass', keys: [{ id }] });
+  });
 }

@@ -5,7 +5,7 @@ import { type PayLine, payLines } from '@north-pebble/core/leave';
 import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { asc, desc, eq, gte } from 'drizzle-orm';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, rulesFor } from '../house/index.ts';
 import { type Caller, dayCell, mustHave, notFound, ProblemError, refusedField, writeCsv } from '../http/index.ts';
 
@@ -58,6 +58,7 @@ export async function makePayExport(house: House, caller: Caller, { from, to }: 
     if (newest[0]?.id !== all.at(-1)?.id)
       throw new ProblemError('stale', 'Pay was told of leave a moment ago. Look at that, and tell what is left.');
     const [{ insertId }] = await tx.insert(t.payExports).values({ from, to, by: caller.id, at: now, lines });
+    await inLedger(tx, { what: 'pay export', keys: [{ id: insertId }] });
     return { id: insertId };
   });
 }

@@ -4,7 +4,7 @@ import { byPerson, type ClosedYear, type LeaveType, typeOn } from '@north-pebble
 import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, desc, eq, inArray } from 'drizzle-orm';
-import { type Executor, inTransaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, insertMany, rulesFor } from '../house/index.ts';
 import { type Caller, mustHave, notFound, ProblemError, refusedField } from '../http/index.ts';
 
@@ -110,6 +110,8 @@ export async function closeYears(
         at: now,
       })),
     );
+    const keys = open.map(({ id: person, end }) => ({ person, type: type.id, on: end.on }));
+    await inLedger(tx, { what: 'closed year', keys });
     return { closed: open.length };
   });
 }

@@ -18,7 +18,7 @@ import {
 import { addDays, type CivilDate, fullDate, rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
 import { and, eq, inArray } from 'drizzle-orm';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { previewChange, saveChange } from '../records/index.ts';
@@ -231,12 +231,15 @@ export async function handOver(house: House, caller: Caller, person: PersonId, i
     for (const item of covers) {
       const [whose = '', day = ''] = item.id.split(' ');
       const barred = whose === to.id ? 'Nobody stands in for themselves.' : null;
-      if (barred) stays(item, barred);
-      else
-        await tx
-          .update(t.covers)
-          .set({ by: to.id, setBy: caller.id })
-          .where(and(eq(t.covers.person, whose), eq(t.covers.from, day), eq(t.covers.by, person)));
+      if (barred) {
+        stays(item, barred);
+        continue;
+      }
+      await tx
+        .update(t.covers)
+        .set({ by: to.id, setBy: caller.id })
+        .where(and(eq(t.covers.person, whose), eq(t.covers.from, day), eq(t.covers.by, person)));
+      await inLedger(tx, { what: 'cover', keys: [{ person: whose, from: day }] });
     }
     if (covers.length > 0) await raiseDirectoryVersion(tx);
     const workflows = wanted.filter(one => one.what === 'workflow').map(one => one.id);
@@ -254,6 +257,7 @@ export async function handOver(house: House, caller: Caller, person: PersonId, i
         .set({ permissions: { edit: instead(edit), publish: instead(publish), see: instead(see) } })
         .where(eq(t.workflows.id, id));
     }
+    await inLedger(tx, { what: 'workflow', keys: rows.map(({ id }) => ({ id })) });
   });
   for (const item of wanted.filter(one => one.what === 'task')) {
     const why = await giveTask(house, caller, item, to.id, input.reason);

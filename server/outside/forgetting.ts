@@ -5,7 +5,7 @@
 import type { Forgetting, ForgettingView } from '@north-pebble/contract';
 import { addMonths, type CivilDate, civilDateAt, fromDay, type Instant, toDay } from '@north-pebble/core/time';
 import { and, asc, count, desc, eq, inArray, isNotNull, max, or, sql } from 'drizzle-orm';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { throwAway } from '../files/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { type Caller, mustHave } from '../http/index.ts';
@@ -100,6 +100,7 @@ async function forget(house: House, request: string): Promise<void> {
       closedAt: row.closedAt,
       at: await house.now(tx),
     });
+    await inLedger(tx, { what: 'deletion', keys: [{ request }] });
     // What was taken over elsewhere, as the record of somebody who came, is the house's own by now.
     const kept = await tx.select({ file: t.papers.file }).from(t.papers).where(eq(t.papers.request, request));
     const theirs = await tx

@@ -16,7 +16,7 @@ import { addDays, type CivilDate, rangeWords, yearOf } from '@north-pebble/core/
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { maySeeBalance, maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadEntries, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, refusedField } from '../http/index.ts';
 
@@ -105,6 +105,7 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
       .insert(t.covers)
       .values({ person, from: input.from, ...row })
       .onDuplicateKeyUpdate({ set: row });
+    await inLedger(tx, { what: 'cover', keys: [{ person, from: input.from }] });
     await raiseDirectoryVersion(tx);
     if (input.by !== caller.id) {
       const year = yearOf(now);
@@ -134,6 +135,7 @@ export async function endCover(house: House, caller: Caller, person: PersonId, f
   mustSetCoverFor(caller, person, index, todayFor(index, person, now));
   await inTransaction(house.db, async tx => {
     await tx.delete(t.covers).where(and(eq(t.covers.person, person), eq(t.covers.from, from)));
+    await inLedger(tx, { what: 'cover', keys: [{ person, from }] });
     await raiseDirectoryVersion(tx);
   });
 }

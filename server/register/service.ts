@@ -14,7 +14,7 @@ import { type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { workplaceOf } from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { maySeePaper, type Workplace } from '../access/index.ts';
-import { type Executor, inTransaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 
@@ -188,9 +188,13 @@ export async function paperFor(house: House, caller: Caller, id: number): Promis
 /** Keeps that somebody looked, before they see it; one’s own papers are looked at by oneself. */
 export async function keepLook(house: House, caller: Caller, paper: Paper, what: 'number' | 'file'): Promise<void> {
   if (paper.person === caller.id && !caller.seenBy) return;
-  await house.db
-    .insert(t.paperLooks)
-    .values({ paper: paper.id, person: caller.seenBy ?? caller.id, what, at: await house.now(house.db) });
+  const at = await house.now(house.db);
+  await inTransaction(house.db, async tx => {
+    const [{ insertId: id }] = await tx
+      .insert(t.paperLooks)
+      .values({ paper: paper.id, person: caller.seenBy ?? caller.id, what, at });
+    await inLedger(tx, { what: 'look at a paper', keys: [{ id }] });
+  });
 }
 
 export async function numberOf(house: House, caller: Caller, id: number): Promise<{ number: string | null }> {
@@ -243,8 +247,11 @@ export async function setHolder(house: House, caller: Caller, id: number, person
       throw new ProblemError('stale', 'Somebody has said already whose this is. Look at it as it is now.');
     const ids = rows.map(row => row.id);
     await tx.update(t.papers).set({ person, holder: holder.name }).where(inArray(t.papers.id, ids));
-    await tx
-      .insert(t.paperLooks)
-      .values(ids.map(one => ({ paper: one, person: caller.id, what: 'holder' as const, at: now })));
+    for (const one of ids) {
+      const [{ insertId }] = await tx
+        .insert(t.paperLooks)
+        .values({ paper: one, person: caller.id, what: 'holder' as const, at: now });
+      await inLedger(tx, { what: 'look at a paper', keys: [{ id: insertId }] });
+    }
   });
 }

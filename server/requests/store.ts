@@ -26,8 +26,10 @@ import {
   finish,
   inOneTrip,
   insertion,
+  type Keys,
   prepared,
   reader,
+  rowText,
   type Statement,
   sealOf,
   type Transaction,
@@ -121,7 +123,7 @@ export async function openRequest(
     now: Instant;
     state: (id: string) => RequestState;
   },
-): Promise<{ id: string; state: RequestState }> {
+): Promise<GoesOnFrom & Pick<StoredRequest, 'openedBy' | 'openedKey'>> {
   const [{ insertId }] = await tx.insert(t.requests).values({
     id: null,
     workflow: parts.workflow,
@@ -132,8 +134,9 @@ export async function openRequest(
     askedAt: parts.now,
     state: parts.state(''),
   });
-  const id = `R-${insertId}`;
-  return { id, state: parts.state(id) };
+  const { workflow, workflowVersion } = parts;
+  const state = parts.state(`R-${insertId}`);
+  return { state, head: null, openedBy: null, openedKey: null, workflow, workflowVersion };
 }
 
 export type Brought = { events: readonly RequestEvent[]; effects: readonly Effect[]; state: RequestState };
@@ -191,6 +194,7 @@ export function projectionsOf(
 
 /** @param before how many events there were, and the seal of the last of them */
 export function eventRows(
+  keys: Keys,
   request: string,
   before: { version: number; head: string | null },
   events: readonly RequestEvent[],
@@ -198,7 +202,7 @@ export function eventRows(
   let seal = before.head;
   return events.map((event, i) => {
     const seq = before.version + i + 1;
-    seal = sealOf(seal, request, seq, event);
+    seal = sealOf(keys, seal, request, seq, event);
     return { request, seq, at: event.at, actor: event.by, kind: event.kind, body: event, form: eventForm, seal };
   });
 }
@@ -215,6 +219,7 @@ const requestKeys = [
   'plannedFor',
   'state',
   'head',
+  'rowSeal',
   'touched',
 ] as const;
 
@@ -243,6 +248,9 @@ const ending = [
   prepared<'ended'>((build, slot) => build.delete(t.timers).where(sql`${t.timers.task} in (${slot('ended')})`)),
 ];
 
+/** What of a stored request a command goes on from. */
+export type GoesOnFrom = Pick<StoredRequest, 'state' | 'head' | 'workflow' | 'workflowVersion'>;
+
 /**
  * Events, projections, timers and outgoing mail of one command, in the caller's transaction and in one trip.
  * @param also the last statements of the transaction, committed in the same trip; without them it goes on
@@ -250,7 +258,7 @@ const ending = [
 export async function storeBrought(
   tx: Transaction,
   definition: Definition,
-  { state: before, head }: Pick<StoredRequest, 'state' | 'head'>,
+  { state: before, head, workflow, workflowVersion }: GoesOnFrom,
   brought: Brought,
   context: Context,
   also: readonly Statement[] | null = null,
@@ -259,8 +267,9 @@ export async function storeBrought(
   const id = brought.state.request;
   const rows = projectionsOf(definition, brought, context, before.tasks);
   const { leave, given, ended, turned } = rows;
-  const events = eventRows(id, { version: before.version, head }, brought.events);
-  const request = { ...rows.request, id, head: events[events.length - 1].seal, touched: Date.now() };
+  const events = eventRows(tx.keys, id, { version: before.version, head }, brought.events);
+  const sealed = { ...rows.request, id, workflow, workflowVersion, head: events[events.length - 1].seal };
+  const request = { ...sealed, rowSeal: tx.keys.seal(rowText(sealed)), touched: Date.now() };
   const isNew = before.version === 0;
   const statements: Statement[] = [
     into.events(events),

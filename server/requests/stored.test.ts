@@ -5,7 +5,7 @@ import { eventForm, reasonWords, stateForm } from '@north-pebble/core/workflow';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { annualLeave, contextFor } from '../../core/testing/house.ts';
 import { audit } from '../audit/index.ts';
-import { sealOf, tables as t } from '../database/index.ts';
+import { rowText, sealOf, tables as t } from '../database/index.ts';
 import { type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
@@ -28,13 +28,15 @@ async function asBefore(request: string): Promise<void> {
         : 'reason' in body && typeof body.reason === 'object'
           ? { ...body, reason: words(body.reason) }
           : body;
-    seal = sealOf(seal, request, seq, old as never);
+    seal = sealOf(small.db.keys, seal, request, seq, old as never);
     await small.db
       .update(t.events)
       .set({ body: old as never, form: 1, seal })
       .where(and(eq(t.events.request, request), eq(t.events.seq, seq)));
   }
-  const [{ state }] = await small.db.select().from(t.requests).where(eq(t.requests.id, request));
+  const [row] = await small.db.select().from(t.requests).where(eq(t.requests.id, request));
+  const { state } = row;
+  const rowSeal = small.db.keys.seal(rowText({ ...row, head: seal }));
   const { form: _, ...rest } = state;
   const tasks = rest.tasks.map(task => ({
     ...task,
@@ -43,7 +45,7 @@ async function asBefore(request: string): Promise<void> {
   }));
   await small.db
     .update(t.requests)
-    .set({ state: { ...rest, tasks } as never, head: seal })
+    .set({ state: { ...rest, tasks } as never, head: seal, rowSeal })
     .where(eq(t.requests.id, request));
   // The house’s own chain begins again over what stands now.
   await small.db.delete(t.anchors);

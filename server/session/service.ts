@@ -14,7 +14,15 @@ import {
 import { type CivilDate, civilDateAt, type Instant } from '@north-pebble/core/time';
 import { and, asc, eq, isNotNull, lt, sql } from 'drizzle-orm';
 import { hashOf, mustBeRight, takeCode } from '../accounts/index.ts';
-import { type Executor, inBatches, inOneTrip, inTransaction, prepared, tables as t } from '../database/index.ts';
+import {
+  type Executor,
+  inBatches,
+  inLedger,
+  inOneTrip,
+  inTransaction,
+  prepared,
+  tables as t,
+} from '../database/index.ts';
 import { type House, machineNow } from '../house/index.ts';
 import { type Caller, ProblemError, refusedField } from '../http/index.ts';
 
@@ -90,7 +98,8 @@ export async function seeAs(
   const found = index.person(person);
   if (!found || person === caller.id) throw refusedField('person', 'Choose somebody else who is on file.');
   await inTransaction(house.db, async tx => {
-    await tx.insert(t.seenAs).values({ by: caller.id, as: person, at: now, reason });
+    const [{ insertId: id }] = await tx.insert(t.seenAs).values({ by: caller.id, as: person, at: now, reason });
+    await inLedger(tx, { what: 'look as somebody', keys: [{ id }] });
     await tx
       .update(t.sessions)
       .set({ seesAs: person, seesUntil: Date.now() + seesMinutes * 60_000 })

@@ -13,7 +13,14 @@ import type { CivilDate } from '@north-pebble/core/time';
 import type { Command, Definition } from '@north-pebble/core/workflow';
 import { ne } from 'drizzle-orm';
 import { annual, annualLeave, directory, sick, standard } from '../../core/testing/house.ts';
-import { type Database, migrateDatabase, openDatabase, tables as t } from '../database/index.ts';
+import {
+  type Database,
+  inLedger,
+  inTransaction,
+  migrateDatabase,
+  openDatabase,
+  tables as t,
+} from '../database/index.ts';
 import { forgetDefinitions, insertMany, raiseDirectoryVersion, storeDirectory } from '../house/index.ts';
 import { type Serving, serve } from '../serve.ts';
 import { readSettings } from '../settings.ts';
@@ -67,7 +74,7 @@ async function fillSmallHouse(db: Database): Promise<void> {
       comment: 'First.',
     },
   ]);
-  await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1, sealed: true });
+  await db.insert(t.house).values({ id: 1, now: houseNow, directoryVersion: 1 });
 }
 
 /** Puts so many more people on file, for what is worked out otherwise for many. @param joined of the nth of them */
@@ -85,10 +92,13 @@ export async function putMorePeople(db: Database, n: number, joined?: (n: number
 
 /** Puts a workflow live beside the sheet. */
 export async function putLive(db: Database, id: string, definition: Definition): Promise<void> {
-  await db.insert(t.workflows).values({ id, position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
-  await db
-    .insert(t.workflowVersions)
-    .values({ workflow: id, version: 1, definition, publishedAt: houseNow, publishedBy: 'kay', comment: '' });
+  await inTransaction(db, async tx => {
+    await tx.insert(t.workflows).values({ id, position: 9, liveVersion: 1, draft: null, draftRevision: 0 });
+    await tx
+      .insert(t.workflowVersions)
+      .values({ workflow: id, version: 1, definition, publishedAt: houseNow, publishedBy: 'kay', comment: '' });
+    await inLedger(tx, { what: 'workflow', keys: [{ id }] }, { what: 'version', keys: [{ workflow: id, version: 1 }] });
+  });
 }
 
 export const freePort = (): Promise<number> =>
@@ -109,6 +119,9 @@ export const settingsFor = (database: string, more: Record<string, string> = {})
     NP_LOG: 'silent',
     NP_SMTP: 'smtp://127.0.0.1:1',
     NP_MAIL_DOMAIN: 'selkie.example',
+    NP_SEAL_KEYS: process.env.NP_SEAL_KEYS ?? 'seal.keys',
+    // The ends of the chains of this house alone.
+    NP_HEADS: join(mkdtempSync(join(tmpdir(), 'np-heads-')), 'heads'),
     NP_SIGN_IN_TRIES: '1000',
     ...more,
   });

@@ -65,7 +65,7 @@ export async function moveRequests(house: House, caller: Caller, id: string, inp
       const versions = { from: stored.workflowVersion, to: version, reason: input.reason };
       const result = move(before, after, versions, stored.state, context);
       if (!result.ok) return result.refusal.message;
-      await storeBrought(tx, after, stored, result, context);
+      await storeBrought(tx, after, { ...stored, workflowVersion: version }, result, context);
       await tx.update(t.requests).set({ workflowVersion: version }).where(eq(t.requests.id, request));
       return null;
     });

@@ -15,7 +15,7 @@ import {
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
 import { connectionNames, connectionOffers } from '../connections/index.ts';
-import { type Executor, inTransaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadTypes, type Moment } from '../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
 import { type CheckFacts, type Proven, TooMuchToProve } from '../proving/index.ts';
@@ -238,6 +238,7 @@ export async function beginWorkflow(house: House, caller: Caller, definition: De
       draftSavedAt: now,
       draftSavedBy: caller.id,
     });
+    await inLedger(tx, { what: 'workflow', keys: [{ id }] });
     return { id };
   });
 }
@@ -297,6 +298,7 @@ export async function archive(house: House, caller: Caller, id: string, archived
       .update(t.workflows)
       .set({ archivedAt: archived ? await house.now(tx) : null })
       .where(eq(t.workflows.id, id));
+    await inLedger(tx, { what: 'workflow', keys: [{ id }] });
   });
 }
 
@@ -320,6 +322,7 @@ export async function setPermissions(
     if (permissions && permissions.publish.length > 0 && !permissions.publish.includes(caller.id))
       throw new ProblemError('refused', 'Keep yourself among those who may publish; somebody else can take you out.');
     await tx.update(t.workflows).set({ permissions }).where(eq(t.workflows.id, id));
+    await inLedger(tx, { what: 'workflow', keys: [{ id }] });
   });
 }
 
@@ -392,6 +395,7 @@ export async function publish(house: House, caller: Caller, id: string, input: P
       .update(t.workflows)
       .set({ ...nothingDrafted, liveVersion: version, draftRevision: row.draftRevision + 1 })
       .where(eq(t.workflows.id, id));
+    await inLedger(tx, { what: 'version', keys: [{ workflow: id, version }] }, { what: 'workflow', keys: [{ id }] });
     return { version };
   });
 }

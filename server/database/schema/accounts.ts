@@ -11,9 +11,9 @@ export const accounts = mysqlTable('accounts', {
   mailSince: machineTime('mail_since').notNull().default(0),
   /** Switched off: nobody signs in with it, and sessions that are open end at once. */
   closed: boolean('closed').notNull().default(false),
-  /** What the other device counts its codes from, by RFC 6238; and one that is not taken into use yet. */
-  factorSecret: varchar('factor_secret', { length: 64 }),
-  factorBegun: varchar('factor_begun', { length: 64 }),
+  /** What the other device counts its codes from, by RFC 6238, hidden; and one that is not taken into use yet. */
+  factorSecret: varchar('factor_secret', { length: 200 }),
+  factorBegun: varchar('factor_begun', { length: 200 }),
   /** The step of the last code that was taken: none is taken twice. */
   factorStep: int('factor_step').notNull().default(0),
   /** Hashes of the codes that were written down and not used yet. */

@@ -10,10 +10,8 @@ export const house = mysqlTable('house', {
   id: int('id').primaryKey(),
   now: instant('now'),
   directoryVersion: int('directory_version').notNull(),
-  secret: char('secret', { length: 64 }),
+  secret: varchar('secret', { length: 200 }),
   name: varchar('name', { length: 200 }),
-  /** Set once requests of before there were seals have theirs; nothing is sealed afterwards but by being stored. */
-  sealed: boolean('sealed').notNull().default(false),
   /** Rights that are there only for those who signed in with a second factor. */
   factorRights: json<('designer' | 'administrator' | 'auditor')[]>('factor_rights'),
   /** What colleagues read of one another besides name, post, place and department; nothing more where nothing is said. */
@@ -40,6 +38,27 @@ export const anchors = mysqlTable(
   },
   t => [index('anchors_of_request').on(t.request, t.n)],
 );
+
+/**
+ * The house’s ledger: each row of the tables that it guards, whenever one was written or taken away, with a seal of what it
+ * said then. Rows are only ever added, each sealed with the one before it.
+ */
+export const ledger = mysqlTable('ledger', {
+  n: int('n').primaryKey(),
+  /** Which table, and the key of the row in it. */
+  what: varchar('what', { length: 30 }).notNull(),
+  key: varchar('row_key', { length: 700 }).notNull(),
+  /** The seal of what the row says; nothing once it is gone. */
+  row: char('row_seal', { length: 64 }),
+  seal: char('seal', { length: 64 }).notNull(),
+});
+
+/** One row: how many lines the ledger has, and the seal of the last. Whoever writes to it holds this row. */
+export const ledgerHead = mysqlTable('ledger_head', {
+  id: int('id').primaryKey(),
+  n: int('n').notNull(),
+  seal: char('seal', { length: 64 }),
+});
 
 /**
  * What was changed of people and posts: by whom, when, why, how each fact stood before and how it stands since. Rows are only

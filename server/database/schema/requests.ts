@@ -27,6 +27,8 @@ export const requests = mysqlTable(
     outside: varchar('outside', { length: 254 }),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
+    /** The seal of these columns, with the newest event. */
+    rowSeal: char('row_seal', { length: 64 }),
     /** The date that it counts back from, while it is open. */
     plannedFor: char('planned_for', { length: 10 }),
     /** When it last changed, so that every server can tell the people concerned. */

@@ -44,12 +44,12 @@ export async function bookIn(
   const { definition, workflow, version } = live;
   await lockPerson(tx, booked.subject);
   const context = await contextOf(house, tx, { subject: booked.subject, actor: caller.id, workflow });
-  const { state } = await openRequest(tx, {
+  const opened = await openRequest(tx, {
     ...{ workflow, workflowVersion: version, asker: caller.id },
     ...{ now: context.now, state: newRequest },
   });
-  const brought = accepted(handle(definition, state, { kind: 'book leave', ...booked }, context));
-  await storeBrought(tx, definition, { state, head: null }, brought, context, also(brought.state));
+  const brought = accepted(handle(definition, opened.state, { kind: 'book leave', ...booked }, context));
+  await storeBrought(tx, definition, opened, brought, context, also(brought.state));
   return brought.state;
 }
 

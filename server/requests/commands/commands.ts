@@ -56,6 +56,7 @@ import { type Caller, notFound, ProblemError, refusedField } from '../../http/in
 import {
   type Brought,
   doneBefore,
+  type GoesOnFrom,
   holdersOf,
   loadRequest,
   lockPerson,
@@ -68,9 +69,6 @@ import { bookIn } from './booking.ts';
 import { faultOf, forgetFault, orKeepFault } from './faults.ts';
 import { leaveIn, leaveReasons } from './leaveReasons.ts';
 import { accepted, keptCommand, ofPerson, ofRequest, once } from './once.ts';
-
-/** A request that nothing has happened in yet. */
-const justOpened = (state: RequestState) => ({ state, head: null, openedBy: null, openedKey: null });
 
 /** Sends a new request on the live version of a workflow. */
 export function submit(house: House, caller: Caller, input: Submit): Promise<Sent> {
@@ -85,7 +83,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       await checkSubject(house, tx, definition, caller, subject);
       await lockPerson(tx, subject);
       const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
-      const { state } = await openRequest(tx, {
+      const opened = await openRequest(tx, {
         workflow: input.workflow,
         workflowVersion: version,
         asker: caller.id,
@@ -93,12 +91,12 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
         state: newRequest,
       });
       const answers = await takeNumbers(tx, definition, input.answers);
-      const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
+      const brought = accepted(handle(definition, opened.state, { kind: 'submit', answers, subject }, context));
       await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
       await attachFiles(tx, caller.id, definition, {}, brought.state);
       const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
       const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
-      return carryThrough(house, tx, definition, justOpened(state), brought, context, also);
+      return carryThrough(house, tx, definition, opened, brought, context, also);
     },
     ofPerson(input.subject ?? caller.id),
   );
@@ -151,7 +149,7 @@ async function carryThrough(
   house: House,
   tx: Transaction,
   definition: Definition,
-  stored: Pick<StoredRequest, 'state' | 'head' | 'openedBy' | 'openedKey'>,
+  stored: GoesOnFrom & Pick<StoredRequest, 'openedBy' | 'openedKey'>,
   brought: Brought,
   context: Context,
   also: readonly Statement[] | null,
@@ -197,9 +195,13 @@ async function openFor(
     hears.push({ kind: 'opened closed', key: wanted.key, closing: opened.closing });
   let state = before;
   for (const command of hears) {
-    const [row] = await tx.select({ head: t.requests.head }).from(t.requests).where(eq(t.requests.id, before.request));
+    const { head, workflow, workflowVersion } = t.requests;
+    const [row] = await tx
+      .select({ head, workflow, workflowVersion })
+      .from(t.requests)
+      .where(eq(t.requests.id, before.request));
     const heard = accepted(handle(definition, state, command, context));
-    await storeBrought(tx, definition, { state, head: row.head }, heard, context, null);
+    await storeBrought(tx, definition, { ...row, state }, heard, context, null);
     state = heard.state;
   }
   return state;
@@ -250,23 +252,23 @@ async function openWith(
   const empty = newRequest('new');
   const tried = handle(definition, empty, { kind: 'submit', answers, subject }, context);
   if (!tried.ok) return `“${definition.name}” could not be asked for: ${tried.refusal.message}`;
-  const { state } = await openRequest(tx, {
+  const opened = await openRequest(tx, {
     workflow,
     workflowVersion: live.version,
     asker,
     now: context.now,
     state: newRequest,
   });
-  const brought = accepted(handle(definition, state, { kind: 'submit', answers, subject }, context));
+  const brought = accepted(handle(definition, opened.state, { kind: 'submit', answers, subject }, context));
   if (opener)
     await tx
       .update(t.requests)
       .set({ openedBy: opener.request, openedKey: opener.key })
-      .where(eq(t.requests.number, Number(state.request.slice(2))));
+      .where(eq(t.requests.number, Number(opened.state.request.slice(2))));
   // It may have come to its end already; its opener is at hand and hears of it below.
-  const row = { state, head: null, openedBy: null, openedKey: opener?.key ?? null };
+  const row = { ...opened, openedKey: opener?.key ?? null };
   const after = await carryThrough(house, tx, definition, row, brought, context, null, depth + 1);
-  return { request: state.request, closing: isOpen(after) ? null : closingName(definition, after) };
+  return { request: after.request, closing: isOpen(after) ? null : closingName(definition, after) };
 }
 
 /** A request for somebody that the house itself asks for; nothing where it could not be asked for. */
@@ -336,7 +338,7 @@ export async function askedFromOutside(
       if (!keeper) throw new ProblemError('closed', 'Nobody can take this in now. Nothing was sent; please try again.');
       const { workflow } = input;
       const context = await contextOf(house, tx, { subject: keeper, actor: null, workflow });
-      const { state } = await openRequest(tx, {
+      const opened = await openRequest(tx, {
         workflow,
         workflowVersion: version,
         asker: keeper,
@@ -344,11 +346,11 @@ export async function askedFromOutside(
         state: newRequest,
       });
       const command = { kind: 'ask from outside', answers: input.answers } as const;
-      const brought = accepted(handle(definition, state, command, context));
+      const brought = accepted(handle(definition, opened.state, command, context));
       const { request, version: reached } = brought.state;
       const row = { id: input.id, actor: nobody, request, version: reached, digest, at: Date.now() };
-      const number = Number(state.request.slice(2));
-      await carryThrough(house, tx, definition, justOpened(state), brought, context, [
+      const number = Number(request.slice(2));
+      await carryThrough(house, tx, definition, opened, brought, context, [
         ...also,
         sql`update ${t.requests} set ${sql.identifier('outside')} = ${input.mail} where ${t.requests.number} = ${number}`,
         keptCommand([row]),
