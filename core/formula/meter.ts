@@ -1,9 +1,9 @@
 /** How much work a formula may do, so that none keeps a request or a page waiting. */
 
 /** Steps of work: a turn of a loop, a value put into a list, some letters of a text. */
-export const mostSteps = 200_000;
+export const mostSteps = 100_000;
 /** Steps that all formulas of one request may take together, so that many that are each within bounds are so too. */
-export const mostStepsTogether = 300_000;
+export const mostStepsTogether = 100_000;
 /** Values in one list, and letters in one text. */
 export const mostItems = 20_000;
 export const mostLetters = 100_000;

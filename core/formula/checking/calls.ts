@@ -85,13 +85,15 @@ export function checkCall(c: Checking, e: Extract<Expression, { kind: 'call' }>)
   }
   const runs = chosen.args.map(arg => (arg ? (checked.get(arg) as Checked).run : unknown));
   if (house) {
-    const { gives } = houseFunctions[house];
+    const { gives, steps } = houseFunctions[house];
     const load = gives === 'anything' ? loadAnything : loading(gives);
-    const run: Run = frame =>
-      frame.call(
+    const run: Run = frame => {
+      frame.meter.spend(steps);
+      return frame.call(
         house,
         runs.map(arg => given(arg(frame))),
       );
+    };
     return { type: gives, run: load ? frame => load(run(frame)) : run };
   }
   return checkBuiltIn(

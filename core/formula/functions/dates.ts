@@ -16,9 +16,18 @@ import {
 } from '../values/moment.ts';
 import type { Range } from '../values/range.ts';
 import { same, type Value } from '../values/value.ts';
-import { type BuiltIn, form, parameter } from './signature.ts';
+import { type BuiltIn, type Form, form, parameter } from './signature.ts';
 
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** A moment is read from its text letter by letter, which is as much work as so many steps. */
+const readingSteps = 8;
+const reading =
+  (read: (text: string) => Value): Form['work'] =>
+  ([text], meter) => {
+    meter.spend(readingSteps);
+    return read(text as string);
+  };
 
 const dayish: Type = { either: ['date', 'date and time'] };
 const dayOf = (value: Value): number => (value as DateValue | DateTimeValue).day;
@@ -40,7 +49,7 @@ export const dateFunctions = {
     help: 'a date from its text, its year, month and day, or of a date and time',
     example: ['date("2026-02-09")', 'date("2026-02-09")'],
     forms: [
-      form([parameter('from', 'text')], 'date', ([text]) => readDate(text as string)),
+      form([parameter('from', 'text')], 'date', reading(readDate)),
       form([parameter('from', dayish)], 'date', ([of]) => (of instanceof DateValue ? of : new DateValue(dayOf(of)))),
       form(
         [parameter('year', 'number'), parameter('month', 'number'), parameter('day', 'number')],
@@ -53,7 +62,7 @@ export const dateFunctions = {
     help: 'a date with a time, from its text or of both',
     example: ['date and time(date("2026-02-09"), time("08:30:00"))', 'date and time("2026-02-09T08:30:00")'],
     forms: [
-      form([parameter('from', 'text')], 'date and time', ([text]) => readDateTime(text as string)),
+      form([parameter('from', 'text')], 'date and time', reading(readDateTime)),
       form([parameter('date', dayish), parameter('time', 'time')], 'date and time', ([date, time]) => {
         const { ms, zone } = time as TimeValue;
         return new DateTimeValue(dayOf(date), ms, zone);
@@ -64,7 +73,7 @@ export const dateFunctions = {
     help: 'a time from its text, its hour, minute and second, or of a date and time',
     example: ['time("08:30:00")', 'time("08:30:00")'],
     forms: [
-      form([parameter('from', 'text')], 'time', ([text]) => readTime(text as string)),
+      form([parameter('from', 'text')], 'time', reading(readTime)),
       form([parameter('from', { either: ['time', 'date and time'] })], 'time', ([of]) =>
         of instanceof TimeValue ? of : new TimeValue((of as DateTimeValue).ms, (of as DateTimeValue).zone),
       ),
@@ -91,8 +100,10 @@ export const dateFunctions = {
     help: 'a duration from its text: P5D are five days, PT2H two hours, P1Y2M a year and two months',
     example: ['duration("P5D")', 'duration("P5D")'],
     forms: [
-      form([parameter('from', 'text')], { either: ['days and time duration', 'years and months duration'] }, ([text]) =>
-        readDuration(text as string),
+      form(
+        [parameter('from', 'text')],
+        { either: ['days and time duration', 'years and months duration'] },
+        reading(readDuration),
       ),
     ],
   },

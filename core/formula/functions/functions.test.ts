@@ -232,6 +232,19 @@ describe('patterns over a whole request', () => {
     expect(() => together.spend()).toThrow();
   });
 
+  test('and looks into the house are paid for by what they go through', () => {
+    let looked = 0;
+    const all = compile('count(for i in 1..9000 return balance("annual", date("2026-01-01")))', {}, 'number');
+    const call = () => {
+      looked += 1;
+      return 20;
+    };
+    expect(all.ok && all.formula.attempt({ values: {}, call })).toMatchObject({ tooMuch: true });
+    expect(looked).toBeLessThan(300);
+    const some = compile('sum(for i in 1..60 return balance("annual", date("2026-01-01")))', {}, 'number');
+    expect(some.ok && some.formula.run({ values: {}, call })).toBe(1200);
+  });
+
   test('that are short are found in a long text, however often they stand there', () => {
     const found = compile('count(split(string join(for i in 1..1500 return "ab", ","), ","))', {}, 'number');
     expect(found.ok && found.formula.run({ values: {}, call: () => null })).toBe(1500);

@@ -111,7 +111,7 @@ function once(all: readonly Value[], meter: Meter): Value[] {
   const others: Value[] = [];
   for (const one of all) {
     const isPlain = one === null || typeof one !== 'object';
-    meter.spend(isPlain ? 1 : 1 + others.length);
+    meter.spend(isPlain ? 1 : 1 + 4 * others.length);
     if (isPlain ? plain.has(one) : others.some(other => isSame(other, one))) continue;
     if (isPlain) plain.add(one);
     else others.push(one);

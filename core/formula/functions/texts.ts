@@ -38,11 +38,11 @@ export function part<T>(items: readonly T[], start: number, length: Value | unde
   return typeof length === 'number' && length >= 0 ? items.slice(from, from + Math.floor(length)) : null;
 }
 
-/** So many steps of a pattern are as much work as one of a formula. */
-const stepsOfPattern = 10;
+/** One step of a pattern is as much work as so many of a formula. */
+const costOfPattern = 2;
 
 function find(found: Pattern, letters: readonly string[], from: number, meter: Meter): Found | null {
-  return found.find(letters, from, work => meter.spend(Math.ceil(work / stepsOfPattern)));
+  return found.find(letters, from, work => meter.spend(work * costOfPattern));
 }
 
 /** All places of a pattern, one after another; nothing when it finds what has no letters. */
