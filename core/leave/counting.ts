@@ -99,6 +99,17 @@ export function countTimed(time: WorkingTime, span: TimeSpan, portion?: number):
   return portion === undefined ? { minutes } : { days: toNumber(roundTo(days, decimal(portion), 'up')), minutes };
 }
 
+/** The share of a day's scheduled minutes that a span with times takes: one where nothing is scheduled. */
+export function shareOfTimedDay(time: WorkingTime, span: TimeSpan, day: DayNumber): number {
+  const { am, pm } = time.parts(day);
+  const scheduled = (am ? am.end - am.start : 0) + (pm ? pm.end - pm.start : 0);
+  if (scheduled === 0) return 1;
+  const { start, end } = minutesSpan(span);
+  let taken = 0;
+  for (const found of partsInside(time, start, end)) if (found.day === day) taken += found.fresh;
+  return taken / scheduled;
+}
+
 /** Days and minutes of a span by halves, in constant time inside the index's window. */
 export function countHalves(
   time: WorkingTime,

@@ -127,6 +127,26 @@ describe('a limit', () => {
     expect(met(type, '2026-05-12', '2026-05-18', { entries: before })).toEqual([]);
   });
 
+  test('of the longest run counts an hour as an hour, and ends at a day that is worked for a part', () => {
+    const type = withLimits({ rule: 'longest run', days: 5, how: 'stops' });
+    const book = bookOf([entry({ span: halves('2026-05-04', '2026-05-08') })], { types: [type, sick] });
+    const timed = (from: string, at: string, to: string, until: string): LeaveSpan => ({
+      from: { date: date(from), time: at },
+      to: { date: date(to), time: until },
+    });
+    const days = (span: LeaveSpan) => limitsMet(book, ina, type, span).map(({ met }) => 'days' in met && met.days);
+    // An hour on the Monday after a week off; the whole of that Monday; a day of its own.
+    expect(days(timed('2026-05-11', '09:00', '2026-05-11', '10:00'))).toEqual([]);
+    expect(days(timed('2026-05-11', '00:00', '2026-05-11', '23:59'))).toEqual([8]);
+    expect(days(timed('2026-05-13', '09:00', '2026-05-13', '10:00'))).toEqual([]);
+    // From Monday at the beginning until an hour into the Monday after: with the week before, and that hour.
+    const [long] = days(timed('2026-05-11', '00:00', '2026-05-18', '10:00'));
+    expect(long).toBeGreaterThan(14);
+    expect(long).toBeLessThan(14.5);
+    // One that begins within a day joins nothing before it.
+    expect(days(timed('2026-05-11', '12:00', '2026-05-15', '23:59'))).toEqual([]);
+  });
+
   test('of waiting ends with the months after joining', () => {
     const type = withLimits({ rule: 'waiting', months: 6, how: 'stops' });
     const own = withDirectory({

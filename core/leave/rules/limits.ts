@@ -15,7 +15,8 @@ import {
   yearOf,
 } from '../../time/index.ts';
 import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from '../book.ts';
-import { asKnownOn, daysOf, isOpen, type LeaveSpan, takesHalfOf } from '../span.ts';
+import { shareOfTimedDay } from '../counting.ts';
+import { asKnownOn, daysOf, isOpen, isTimed, type LeaveSpan, takesHalfOf } from '../span.ts';
 import { tooFewIn } from './presence.ts';
 import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
 
@@ -59,9 +60,15 @@ function runOf(book: LeaveBook, id: PersonId, span: LeaveSpan, request?: string)
     own.some(({ span: s }) => toDay(s.from.date) <= day && day <= toDay(s.to.date));
   let [first, last] = [toDay(span.from.date), toDay(span.to.date)];
   const furthest = 400;
-  for (let day = first - 1, n = 0; isFree(day) && n < furthest; day--, n++) if (isAway(day)) first = day;
-  for (let day = last + 1, n = 0; isFree(day) && n < furthest; day++, n++) if (isAway(day)) last = day;
-  return last - first + 1;
+  // Of a day on which somebody works for a part, that part counts, and the run ends there.
+  const share = (day: DayNumber) => (isTimed(span) ? shareOfTimedDay(time, span, day) : 1);
+  const [atFirst, atLast] = [share(first), share(last)];
+  if (first === last && atFirst < 1) return atFirst;
+  if (atFirst === 1)
+    for (let day = first - 1, n = 0; isFree(day) && n < furthest; day--, n++) if (isAway(day)) first = day;
+  if (atLast === 1)
+    for (let day = last + 1, n = 0; isFree(day) && n < furthest; day++, n++) if (isAway(day)) last = day;
+  return last - first - 1 + atFirst + atLast;
 }
 
 /** What somebody takes of a type in a calendar year, as its days are counted, this span included. */
@@ -200,7 +207,7 @@ export function metWords(met: Met, today: CivilDate): string {
     case 'most a year':
       return `At most ${dayCount(met.most)} may be taken in a year; with this it would be ${amountWords(met.days)} in ${met.year}.`;
     case 'longest run':
-      return `At most ${dayCount(met.most)} may be taken in one run; this would be ${met.days}, with the leave before and after it.`;
+      return `At most ${dayCount(met.most)} may be taken in one run; this would be ${amountWords(met.days)}, with the leave before and after it.`;
     case 'waiting':
       return `It may be taken from ${dateWords(met.until, year)} on, ${met.months} ${met.months === 1 ? 'month' : 'months'} after joining.`;
     case 'closed':
