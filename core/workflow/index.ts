@@ -1,6 +1,6 @@
 /** Workflows: the definition, its sentences and findings, and how a request runs through it. */
 
-export type { Finding, Fix, People, Surroundings } from './checking/finding.ts';
+export type { Absent, Finding, Fix, People, Surroundings } from './checking/finding.ts';
 export { afterwardsOf, mayAfterwards } from './commands/afterwards/amending.ts';
 export { bookingOf } from './commands/afterwards/keptLeave.ts';
 export {

@@ -1,4 +1,6 @@
 /** Ways out of the house. */
+
+export { absentFrom } from './absent.ts';
 export type { Answered, Asked } from './connector.ts';
 export {
   type Granted,

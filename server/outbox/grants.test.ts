@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { RequestView } from '@north-pebble/contract';
 import type { Command, Definition } from '@north-pebble/core/workflow';
+import { eq } from 'drizzle-orm';
 import { halves } from '../../core/testing/house.ts';
 import { decide, flow, given, good } from '../../core/testing/run.ts';
 import { directoryApp } from '../../standins/directory/app.ts';
@@ -136,4 +137,19 @@ test('a later day that was approved after the first is the day on which it is ta
   await on('2026-08-03');
   await eventually(() => says(request, /is taken back/), 20);
   expect(isMember()).toBe(false);
+});
+
+test('a group that the directory does not know stops publishing, and the nearest that it knows is offered', async () => {
+  const kay = await signedIn(small.base, 'kay');
+  const [row] = await small.db.select().from(t.workflowVersions).where(eq(t.workflowVersions.workflow, 'access'));
+  const misspelt = JSON.parse(JSON.stringify(row.definition).replace('Consoles', 'Consols'));
+  const made = await kay.call<{ id: string }>('POST', '/workflows', { definition: { ...misspelt, name: 'Misspelt' } });
+  expect(made.status).toBe(201);
+  const publish = async (id: string) => kay.call('POST', `/workflows/${id}/publish`, { revision: 1, comment: 'now' });
+  const refused = await publish(made.body.id);
+  expect(refused.status).toBe(422);
+  expect(refused.problem.detail).toContain('Directory has no group “Consols”');
+  const right = { ...row.definition, name: 'Spelt' };
+  const other = await kay.call<{ id: string }>('POST', '/workflows', { definition: right });
+  expect((await publish(other.body.id)).problem?.detail ?? '').not.toContain('has no group');
 });

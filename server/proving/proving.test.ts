@@ -15,6 +15,7 @@ const task = {
   leaveTypeNames: [annual.name, sick.name],
   connections: [],
   offers: {},
+  absent: [],
   workflows: ['annual'],
 };
 

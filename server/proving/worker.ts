@@ -4,7 +4,14 @@ import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Away, type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
 import { type CheckResult, runCheck } from '@north-pebble/core/proof';
 import type { CivilDate } from '@north-pebble/core/time';
-import { type Definition, type Finding, findings, listsOf, type Offers } from '@north-pebble/core/workflow';
+import {
+  type Absent,
+  type Definition,
+  type Finding,
+  findings,
+  listsOf,
+  type Offers,
+} from '@north-pebble/core/workflow';
 import { answerOnThread } from '../threads/index.ts';
 
 /** What a kept check looks at, for its asker; the directory is known to the thread. */
@@ -17,6 +24,7 @@ export type Around = {
   workflows: string[];
   connections: string[];
   offers: Readonly<Record<string, Offers>>;
+  absent: readonly Absent[];
 };
 export type ToProve = Around & {
   task: number;
@@ -41,6 +49,7 @@ function prove({
   workflows,
   connections,
   offers,
+  absent,
 }: ToProve): Proven {
   if (house) known = { index: indexDirectory(house.directory), lists: house.lists };
   if (!known) throw new Error('the thread does not know the house');
@@ -59,6 +68,7 @@ function prove({
     workflows,
     connections,
     offers,
+    absent,
     samples: results.map(result => result.sample),
   };
   return {

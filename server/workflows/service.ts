@@ -14,7 +14,7 @@ import {
 } from '@north-pebble/core/workflow';
 import { and, asc, count, desc, eq, inArray } from 'drizzle-orm';
 import { mustEdit, mustPublish, workflowRights } from '../access/index.ts';
-import { connectionNames, connectionOffers } from '../connections/index.ts';
+import { absentFrom, connectionNames, connectionOffers } from '../connections/index.ts';
 import { type Executor, inLedger, inTransaction, tables as t } from '../database/index.ts';
 import { type House, loadDefinition, loadTypes, type Moment } from '../house/index.ts';
 import { type Caller, notFound, ProblemError } from '../http/index.ts';
@@ -64,7 +64,7 @@ async function shownOf(db: Executor, row: Row): Promise<Definition> {
   return read.ok ? read.definition : row.draft;
 }
 
-const around = async (house: House, db: Executor) => {
+const around = async (house: House, db: Executor, definition: Definition) => {
   const { index, lists, now } = await house.moment(db);
   const rows = await db.select({ id: t.workflows.id }).from(t.workflows);
   const types = await loadTypes(db);
@@ -77,6 +77,7 @@ const around = async (house: House, db: Executor) => {
     workflows: rows.map(row => row.id),
     connections: await connectionNames(db),
     offers: await connectionOffers(db),
+    absent: await absentFrom(db, definition),
   };
 };
 
@@ -96,12 +97,9 @@ function findAnew(house: House, row: Row, state: string): void {
   if (beingProven.has(row.id)) return;
   beingProven.add(row.id);
   const work = async () => {
-    const surroundings = await around(house, house.db);
-    const { findings: found } = await house.proving.prove({
-      ...surroundings,
-      definition: await shownOf(house.db, row),
-      facts: [],
-    });
+    const definition = await shownOf(house.db, row);
+    const surroundings = await around(house, house.db, definition);
+    const { findings: found } = await house.proving.prove({ ...surroundings, definition, facts: [] });
     await house.db
       .update(t.workflows)
       .set({ found: { of: state, ...countsOf(found) } })
@@ -336,7 +334,7 @@ async function obstaclesTo(house: House, definition: Definition): Promise<Proven
     facts.push({ away, book: rest });
   }
   try {
-    return await house.proving.prove({ ...(await around(house, db)), definition, facts });
+    return await house.proving.prove({ ...(await around(house, db, definition)), definition, facts });
   } catch (fault) {
     if (!(fault instanceof TooMuchToProve)) throw fault;
     throw new ProblemError(

@@ -26,6 +26,9 @@ export type Finding = {
 /** The directory on one or more days, for trying people rules on everyone. */
 export type People = { index: DirectoryIndex; days: readonly CivilDate[] };
 
+/** A name that a system outside does not know, with the nearest that it knows. */
+export type Absent = { connection: string; from: 'groups' | 'spaces'; name: string; near: string | null };
+
 /** What a definition is looked at against. */
 export type Surroundings = {
   people?: People;
@@ -41,6 +44,8 @@ export type Surroundings = {
   connections?: readonly string[];
   /** What each of them can be asked to do, where that is known. */
   offers?: Readonly<Record<string, Offers>>;
+  /** What a step names of a system outside that is not there, as that system says itself. */
+  absent?: readonly Absent[];
   /** Values of figures and fields, by name, in the samples that were tried. */
   samples?: readonly Readonly<Record<string, unknown>>[];
 };

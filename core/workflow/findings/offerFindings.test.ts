@@ -1,7 +1,7 @@
 /** What a connection can be asked to do, against what a step asks of it. */
 import { expect, test } from '@jest/globals';
 import { flow } from '../../testing/run.ts';
-import type { Offers } from '../index.ts';
+import type { Absent, Offers } from '../index.ts';
 import { findings } from './findings.ts';
 
 const directory: Offers = {
@@ -54,4 +54,28 @@ test.each<[string, object, unknown[]]>([
   ['of a connection that is not known here', { connection: 'Payroll', values: [] }, []],
 ])('a step %s', (_, more, expected) => {
   expect(found(more)).toEqual(expected);
+});
+
+test('a group that the system outside does not know stops it, and takes the nearest instead', () => {
+  const named = { values: [{ name: 'group', formula: '"Consols"' }] };
+  const around = (absent: readonly Absent[]) => ({
+    connections: ['Directory'],
+    offers: { Directory: offering },
+    absent,
+  });
+  const offering: Offers = { 'add to group': [{ name: 'group', label: 'the group', needed: true, from: 'groups' }] };
+  const one = { connection: 'Directory', from: 'groups', name: 'Consols', near: 'Consoles' } as const;
+  const what = (absent: readonly Absent[]) =>
+    findings(flow(provision(named)), around(absent))
+      .filter(found => found.id.startsWith('not there'))
+      .map(found => [found.level, found.title, found.fix?.value]);
+  expect(what([])).toEqual([]);
+  expect(what([one])).toEqual([['stops', 'Directory has no group “Consols”', '"Consoles"']]);
+  expect(what([{ ...one, near: null }])).toEqual([['stops', 'Directory has no group “Consols”', undefined]]);
+  expect(
+    what([
+      { ...one, from: 'spaces' },
+      { ...one, connection: 'Elsewhere' },
+    ]),
+  ).toEqual([]);
 });

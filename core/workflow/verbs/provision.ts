@@ -5,7 +5,7 @@ import { nearest } from '../../formula/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import { type Findings, nearestFix } from '../checking/finding.ts';
 import { fieldReference, goFinding } from '../checking/references.ts';
-import { type Go, provisions, type StepOf } from '../definition/definition.ts';
+import { type Go, nameInQuotes, type Offered, provisions, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
 import type { Execution } from '../execution/execution.ts';
@@ -211,6 +211,25 @@ function read(passage: Passage, known: Known, id: string): StepOf<'Provision'> {
   };
 }
 
+/** A group or a space that the system outside does not know. */
+function notThere(findings: Findings, step: StepOf<'Provision'>, { from }: Offered, formula: string, path: Path): void {
+  const name = from && nameInQuotes(formula);
+  const found = findings.around.absent?.find(
+    one => one.connection === step.connection && one.from === from && one.name === name,
+  );
+  if (!found) return;
+  const { near } = found;
+  findings.add(
+    'stops',
+    'not there',
+    step,
+    path,
+    `${step.connection} has no ${from === 'groups' ? 'group' : 'space'} “${name}”`,
+    'It would refuse what this step asks for.',
+    near === null ? {} : { fix: { label: `Take “${near}”`, path, value: JSON.stringify(near) } },
+  );
+}
+
 /** What the connection does not do, values that it needs, and values that it does not know. */
 function offered(findings: Findings, { path, number }: Placed, step: StepOf<'Provision'>): void {
   const { connections } = findings.around;
@@ -256,8 +275,9 @@ function offered(findings: Findings, { path, number }: Placed, step: StepOf<'Pro
       `Step ${number} does not say all that ${step.connection} needs`,
       `To ${step.action} it needs ${missing.map(value => `${value.name} (${value.label})`).join(', ')}.`,
     );
-  step.values.forEach(({ name }, n) => {
-    if (values.some(value => value.name === name)) return;
+  step.values.forEach(({ name, formula }, n) => {
+    const known = values.find(value => value.name === name);
+    if (known) return notThere(findings, step, known, formula, [...path, 'values', n, 'formula']);
     const near = nearestFix(
       name,
       values.map(value => ({ id: value.name, name: value.name })),

@@ -2,6 +2,6 @@
 export { Guest, mostLinkDays, usualLinkDays } from './guest.ts';
 export { isHandedIn, Until, type UntilHandedIn } from './hold.ts';
 export * from './parts.ts';
-export { type Offered, type Offers, provisions } from './provision.ts';
+export { nameInQuotes, type Offered, type Offers, provisions } from './provision.ts';
 export { RecordEffect } from './record.ts';
 export * from './step.ts';

@@ -24,6 +24,9 @@ export type Offered = {
   /** The only words that it takes. */
   readonly words?: readonly string[];
 };
+/** A group or a space that a formula names by its name alone, as the system outside knows it. */
+export const nameInQuotes = (formula: string): string | undefined => /^"([^"\\]+)"$/.exec(formula.trim())?.[1];
+
 /** What a connection can be asked to do, by action: the values that it takes, or nothing where it takes any. */
 export type Offers = Readonly<Record<string, readonly Offered[] | null>>;
 
