@@ -20,6 +20,7 @@ export const houses = {
       'travel',
       'zv-leave',
       'zz-clock',
+      'zz-grants',
     ],
   },
   station: {

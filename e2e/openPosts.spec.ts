@@ -1,4 +1,5 @@
 /** A new post from asking to the public page of open posts, as somebody reads it who is not signed in. */
+import { formatVersion } from '@north-pebble/core/workflow';
 import { axeFindsNothing } from './axe.ts';
 import { onDeskOf, personAt, send, sendNow } from './people.ts';
 import { expect, type Page, test } from './test.ts';
@@ -85,4 +86,60 @@ test('a post is asked for, its pay changed by the director, agreed to, opened, a
   await tobias.goto(`/requests/${request}`);
   await expect(tobias.getByText('52,000.00 EUR').first()).toBeVisible();
   await expect(tobias.getByText('60,000.00 EUR').first()).toBeVisible();
+});
+
+test('somebody hired into an advertised post is on file, the request ends, and the post is advertised no more', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane');
+  const ask = async (path: string, data: object) => {
+    const answer = await wren.request.post(`/api${path}`, { headers: { 'X-North-Pebble': '1' }, data });
+    expect(answer.ok(), await answer.text()).toBe(true);
+    return (await answer.json()) as { id: string };
+  };
+  const post = { name: 'post', formula: '"lights-skarn-s9"' };
+  const { id } = await ask('/workflows', {
+    definition: {
+      ...{ formatVersion, area: 'People', name: 'Hire, in short', purpose: 'Puts somebody on file.' },
+      form: {
+        fields: [
+          { kind: 'text', id: 'name', label: 'Name', required: true },
+          { kind: 'date', id: 'start', label: 'Start date', required: true },
+        ],
+      },
+      figures: [],
+      steps: [
+        { verb: 'Ask', id: 'ask' },
+        {
+          ...{ verb: 'Do', id: 'welcome', when: null, whenAway: 'waits', task: 'Greets them', limit: null },
+          who: { first: { kind: 'person', person: 'wren' }, otherwise: [] },
+        },
+        {
+          ...{ verb: 'Record', id: 'put', when: null },
+          effect: {
+            kind: 'add person',
+            values: [{ name: 'name', formula: 'Name' }, { name: 'first day', formula: 'Start date' }, post],
+          },
+        },
+        { verb: 'Close', id: 'end', when: null, closing: 'hired' },
+      ],
+      messages: [{ id: 'hired', name: 'Hired', subject: 'They are on file', body: 'They are on file.' }],
+      closings: [{ id: 'hired', name: 'Hired', tone: 'good', message: 'hired' }],
+    },
+  });
+  await ask(`/workflows/${id}/publish`, { revision: 1, comment: 'Hiring in short.' });
+  await wren.goto(`/ask/${id}`);
+  await wren.getByRole('textbox', { name: 'Name' }).fill('Runa Østby');
+  await wren.getByRole('group', { name: 'Start date' }).getByRole('spinbutton', { name: 'Day' }).click();
+  await wren.keyboard.type('02032026');
+  const request = await send(wren);
+  await onDeskOf(wren, request);
+  await wren.getByRole('button', { name: /done/i }).first().click();
+  await wren.goto(`/requests/${request}`);
+  await expect(wren.getByText('Hired').first()).toBeVisible();
+  await wren.goto('/people?words=Runa&standing=comes');
+  await expect(wren.getByText('Runa Østby').first()).toBeVisible();
+  await wren.goto('/open-posts');
+  await expect(wren.getByRole('article').first()).toBeVisible();
+  await expect(wren.getByRole('article', { name: 'Watch lead, Skarn Light' })).toHaveCount(0);
 });
