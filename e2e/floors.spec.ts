@@ -87,3 +87,43 @@ test('seven pages of one browser are all answered, and news come to each', async
   await last.goto('/balances');
   await expect(last.getByRole('heading', { level: 1 })).toBeVisible();
 });
+
+test('the keyboard comes to the page at once, and a refused Send to the first field that is wrong', async ({
+  browser,
+}) => {
+  const page = await personAt(browser, 'Ines Okoro', '/ask/annual-leave');
+  await expect(page.getByRole('heading', { name: 'Ask for annual leave' })).toBeVisible();
+  await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the page' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('#content')).toBeFocused();
+  await page.getByRole('button', { name: 'Send', exact: true }).click();
+  // Named in one line, described at its place, and under the cursor.
+  const named = page.getByRole('alert').filter({ hasText: 'Put right before you send' });
+  await expect(named).toContainText('Dates');
+  const day = page.getByRole('group', { name: 'First day' }).getByRole('spinbutton', { name: 'Day' });
+  await expect(day).toBeFocused();
+  await page.getByRole('textbox', { name: /^Remark/ }).focus();
+  await named.getByRole('button', { name: 'Dates' }).click();
+  await expect(day).toBeFocused();
+  await page.context().close();
+});
+
+test('on a telephone a statement reads in lines, and the days of the planner begin in the upper half', async ({
+  browser,
+}) => {
+  const page = await personAt(browser, 'Ines Okoro', '/balances');
+  await page.setViewportSize({ width: 390, height: 800 });
+  const why = page.getByRole('cell', { name: /^more than the 5/ }).first();
+  await expect(why).toBeVisible();
+  // Not a word a line: the whole sentence in one or two.
+  expect((await why.boundingBox())?.width ?? 0).toBeGreaterThan(250);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.goto('/planner');
+  const first = page.getByText('Ada Dunmore').first();
+  await expect(first).toBeVisible();
+  expect((await first.boundingBox())?.y ?? 800).toBeLessThan(560);
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  await page.context().close();
+});

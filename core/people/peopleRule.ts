@@ -321,7 +321,8 @@ function present(
     chain ??= new Set();
     chain.add(at.id);
     const by = cover && q.index.person(cover.by);
-    const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && !isOwn(by, q);
+    // In their own request nobody stands in for anybody, not even to read what is told.
+    const isAble = by && isEmployed(by, q.day) && !chain.has(by.id) && !isTheirOwn(q, by.id);
     if (by && isAble && !mayCover(by.id))
       reasons.push({ code: 'covers, but may not have it', person: by.id, for: at.id });
     else if (by && isAble) {

@@ -320,6 +320,20 @@ describe('nothing is said to be done that is not', () => {
     expect(course.mails.at(-1)?.body).toContain('not delivered yet');
   });
 
+  test('what is told to a manager is not told to the asker who stands in for them', () => {
+    const covered = withDirectory({
+      covers: [{ person: person('tom'), by: person('ina'), from: date('2026-02-01'), to: date('2026-03-01') }],
+    });
+    const course = new ClockedRun(flow(tell), { index: covered });
+    expect(course.mails.map(m => m.to)).toContain('tom');
+    // Somebody else who stands in does get it.
+    const other = withDirectory({
+      covers: [{ person: person('tom'), by: person('dora'), from: date('2026-02-01'), to: date('2026-03-01') }],
+    });
+    const to = new ClockedRun(flow(tell), { index: other }).mails.map(m => m.to);
+    expect([to.includes('dora'), to.includes('tom')]).toEqual([true, false]);
+  });
+
   test('what comes before it, or beside it in another lane, is told', () => {
     const before = new ClockedRun(flow(tell, account), {}, 'ina', 'ina', { ...given, remark: 'x' });
     expect(before.mails.map(m => m.to)).toContain('tom');

@@ -25,7 +25,12 @@ export function Note({
   role?: 'alert' | 'status';
 }) {
   return (
-    <Box role={role} sx={{ borderLeft: '3px solid', borderColor: colour[tone], pl: 1.5, py: 0.25, mb: 1.75 }}>
+    // What is said of a failure can be given the focus, so that it is read out.
+    <Box
+      role={role}
+      tabIndex={role === 'alert' ? -1 : undefined}
+      sx={{ borderLeft: '3px solid', borderColor: colour[tone], pl: 1.5, py: 0.25, mb: 1.75 }}
+    >
       <Typography variant="h3" component="p" sx={{ fontSize: 13.5 }}>
         {title}
       </Typography>

@@ -10,6 +10,8 @@ import {
   mayChange,
 } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
+import { useRef } from 'react';
+import { Faults, useFocusOnRefusal } from './Faults.tsx';
 import { FieldInput, wholeAnswer } from './FieldInput.tsx';
 import type { FormHouse } from './fieldFrame.ts';
 
@@ -42,19 +44,23 @@ type Props = {
   typed: Typed;
   onChange: (typed: Typed, field: string) => void;
   faults: readonly FieldFault[];
+  /** What came back when it was sent and not taken: the first field that is wrong gets the focus. */
+  refusal?: unknown;
   /** The fields that stand on the form now; all that the asker fills in when not said. */
   shown?: readonly { id: string; level: AccessLevel }[];
   /** Only these may be changed, and are marked. */
   open?: readonly string[];
 };
 
-export function FormFields({ definition, house, typed, onChange, faults, shown, open }: Props) {
+export function FormFields({ definition, house, typed, onChange, faults, refusal, shown, open }: Props) {
+  const form = useRef<HTMLDivElement>(null);
+  useFocusOnRefusal(form, refusal, faults);
   const level = (id: string): AccessLevel | undefined => (shown ? shown.find(f => f.id === id)?.level : 'editable');
   const sections = bySection(definition.form)
     .map(({ section, fields }) => ({ section, fields: fields.filter(f => (level(f.id) ?? 'hidden') !== 'hidden') }))
     .filter(({ fields }) => fields.length > 0);
   return (
-    <Box sx={{ display: 'grid', gap: 1.5, maxWidth: 560 }}>
+    <Box ref={form} sx={{ display: 'grid', gap: 1.5, maxWidth: 560 }}>
       {sections.map(({ section, fields }) => (
         <Box
           key={section?.id ?? ''}
@@ -77,21 +83,23 @@ export function FormFields({ definition, house, typed, onChange, faults, shown, 
           {fields.map(field => {
             const may = mayChange(level(field.id) ?? 'shown');
             return (
-              <FieldInput
-                key={field.id}
-                field={level(field.id) === 'required' ? { ...field, required: true } : field}
-                value={typed[field.id]}
-                answers={typed}
-                onChange={value => onChange({ ...typed, [field.id]: value }, field.id)}
-                fault={faults.find(f => f.field === field.id)?.message}
-                closed={open ? !open.includes(field.id) : !may}
-                highlighted={open?.includes(field.id) ?? false}
-                house={house}
-              />
+              <Box key={field.id} data-field={field.id} sx={{ minWidth: 0 }}>
+                <FieldInput
+                  field={level(field.id) === 'required' ? { ...field, required: true } : field}
+                  value={typed[field.id]}
+                  answers={typed}
+                  onChange={value => onChange({ ...typed, [field.id]: value }, field.id)}
+                  fault={faults.find(f => f.field === field.id)?.message}
+                  closed={open ? !open.includes(field.id) : !may}
+                  highlighted={open?.includes(field.id) ?? false}
+                  house={house}
+                />
+              </Box>
             );
           })}
         </Box>
       ))}
+      {refusal ? <Faults form={form} fields={sections.flatMap(({ fields }) => fields)} faults={faults} /> : null}
     </Box>
   );
 }

@@ -161,6 +161,11 @@ function Oneself() {
             Lists that you keep
           </MenuItem>
         )}
+        {(may(self, 'read connections') || self.looksAfterSome || self.keepsLists) && (
+          <MenuItem component={NavLink} to="/reviews" onClick={close}>
+            Access reviews
+          </MenuItem>
+        )}
         {may(self, 'read connections') && (
           <MenuItem component={NavLink} to="/connections" onClick={close}>
             Connections

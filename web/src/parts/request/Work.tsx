@@ -58,11 +58,13 @@ export function OwnFields({
   step,
   fields,
   faults,
+  refusal,
 }: {
   request: RequestView;
   step: string;
   fields: ReturnType<typeof useOwnFields>;
   faults: readonly { field: string; message: string }[];
+  refusal?: unknown;
 }) {
   const [isOpen, setIsOpen] = useState(false);
   if (fields.own.length === 0) return null;
@@ -87,6 +89,7 @@ export function OwnFields({
         typed={{ ...request.answers, ...fields.typed }}
         onChange={(next, field) => fields.setTyped({ ...fields.typed, [field]: next[field] })}
         faults={faults}
+        refusal={refusal}
         shown={fields.own.map(f => ({ id: f.id, level: levelAt(request.definition, step, f) }))}
       />
     </Box>
@@ -126,7 +129,7 @@ function Task({ request, step, task }: { request: RequestView; step: StepOf<'Do'
           />
         </Box>
       ))}
-      <OwnFields request={request} step={step.id} fields={fields} faults={problem?.faults ?? []} />
+      <OwnFields request={request} step={step.id} fields={fields} faults={problem?.faults ?? []} refusal={send.error} />
       <TextField
         fullWidth
         multiline
@@ -198,6 +201,7 @@ function HandIn({ request, step }: { request: RequestView; step: string }) {
         typed={{ ...request.answers, ...typed }}
         onChange={(next, id) => setTyped({ [id]: next[id] })}
         faults={problem?.faults ?? []}
+        refusal={send.error}
         shown={[{ id: field, level: 'required' }]}
       />
       <Button

@@ -61,7 +61,7 @@ export function BalanceChart({
         viewBox={`0 0 ${width} ${height}`}
         role="img"
         aria-label={label}
-        style={{ width: '100%', minWidth: 480, fontSize: 11, display: 'block' }}
+        style={{ width: '100%', minWidth: 320, fontSize: 11, display: 'block' }}
       >
         {y.ticks(4).map(tick => (
           <g key={tick}>

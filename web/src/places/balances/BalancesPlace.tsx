@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from '@mui/material/Link';
+import type { Theme } from '@mui/material/styles';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
@@ -43,17 +44,37 @@ const lineColour: Record<StatementLine['kind'], string> = {
   restated: 'warning.main',
 };
 
+/** On a narrow screen a line of the statement stands in two rows: when and how much, then what and why. */
+const onTelephone = (theme: Theme) => ({
+  [theme.breakpoints.down('sm')]: {
+    '& thead': { position: 'absolute', left: -9999 },
+    '& tbody tr': {
+      display: 'grid',
+      gridTemplateColumns: 'minmax(0, 1fr) auto 64px',
+      borderBottom: '1px solid',
+      borderColor: 'var(--mui-palette-divider)',
+      paddingBlock: '6px',
+    },
+    '& tbody td, & tbody th': { border: 0, paddingBlock: '1px', paddingRight: 0 },
+    '& .what': { gridRow: 2, gridColumn: '1 / -1' },
+    '& .why': { gridRow: 3, gridColumn: '1 / -1' },
+  },
+});
+
 function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; today: CivilDate }) {
   return (
     <Box
       component="table"
-      sx={{
-        borderCollapse: 'collapse',
-        width: '100%',
-        fontSize: 14,
-        '& td, & th': { py: 0.8, borderBottom: '1px solid', borderColor: 'divider', textAlign: 'left', pr: 2 },
-        '& .n': { textAlign: 'right', whiteSpace: 'nowrap', pr: 0, pl: 2 },
-      }}
+      sx={[
+        {
+          borderCollapse: 'collapse',
+          width: '100%',
+          fontSize: 14,
+          '& td, & th': { py: 0.8, borderBottom: '1px solid', borderColor: 'divider', textAlign: 'left', pr: 2 },
+          '& .n': { textAlign: 'right', whiteSpace: 'nowrap', pr: 0, pl: 2 },
+        },
+        onTelephone,
+      ]}
     >
       <thead>
         <Box component="tr" sx={{ color: 'text.secondary', '& th': { fontWeight: 500, fontSize: 13 } }}>
@@ -87,10 +108,14 @@ function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; t
                 <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
                   {line.until ? rangeWords(line.date, line.until, year) : dateWords(line.date, year)}
                 </Box>
-                <Box component="td" sx={{ color: lineColour[line.kind], fontWeight: 600, whiteSpace: 'nowrap' }}>
+                <Box
+                  component="td"
+                  className="what"
+                  sx={{ color: lineColour[line.kind], fontWeight: 600, whiteSpace: 'nowrap' }}
+                >
                   {wordsOf(line, isAhead)}
                 </Box>
-                <Box component="td" sx={{ color: 'text.secondary' }}>
+                <Box component="td" className="why" sx={{ color: 'text.secondary' }}>
                   <Reason line={line} />
                 </Box>
                 <Box component="td" className="n">

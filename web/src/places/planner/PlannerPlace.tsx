@@ -63,7 +63,7 @@ function Whose({
         label="Name"
         value={words}
         onFilter={typed => change(before => withChanged(before, { words: typed }))}
-        sx={{ width: 150 }}
+        sx={{ width: { xs: 116, sm: 150 } }}
         slotProps={{ htmlInput: { maxLength: 100 } }}
       />
     </>
@@ -110,7 +110,7 @@ function Time({ asked, change }: { asked: Asked; change: Change }) {
   const put = (changed: Readonly<Record<string, string>>) => change(before => withChanged(before, changed));
   const step = Math.max(7, Math.floor(zooms[asked.zoom] / 14) * 7);
   return (
-    <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+    <Box sx={{ display: 'contents', '& > button': { px: { xs: 1.25, sm: 2 }, minWidth: 0 } }}>
       <Button onClick={() => put({ from: addDays(asked.from, -step) })}>Earlier</Button>
       <Button onClick={() => put({ from: '' })}>Today</Button>
       <Button onClick={() => put({ from: addDays(asked.from, step) })}>Later</Button>
@@ -174,7 +174,7 @@ export function PlannerPlace() {
         </Box>
       }
     >
-      <Box className="no-print" sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', alignItems: 'center', mb: 1.5 }}>
+      <Box className="no-print" sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', alignItems: 'center', mb: 1.5 }}>
         <Whose groups={groups} asked={asked} words={search.get('words') ?? ''} change={change} />
         <Time asked={asked} change={change} />
         <Box sx={{ flex: 1 }} />

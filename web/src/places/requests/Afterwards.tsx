@@ -80,6 +80,7 @@ function ChangeForm({ request, kind, onDone }: { request: RequestView; kind: Kin
           typed={typed}
           open={open}
           faults={problem?.faults ?? (kind === 'change' ? (preview.data?.faults ?? []) : [])}
+          refusal={send.error}
           onChange={next => {
             setTyped(next);
             send.reset();

@@ -157,6 +157,7 @@ function AskForm({ ask, from }: { ask: AskView; from: string | null }) {
             typed={shownTyped}
             {...(shown ? { shown } : {})}
             faults={faults}
+            refusal={send.error}
             onChange={(next, field) => {
               setTyped({ ...typed, [field]: next[field] });
               setTouched(before => (before.includes(field) ? before : [...before, field]));

@@ -170,6 +170,7 @@ function ReworkForm({ request }: { request: RequestView }) {
           typed={typed}
           open={request.returned?.fields ?? []}
           faults={problem?.faults ?? preview.data?.faults ?? []}
+          refusal={send.error}
           onChange={next => {
             setTyped(next);
             send.reset();

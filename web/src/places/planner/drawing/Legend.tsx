@@ -15,7 +15,7 @@ function Item({ swatch, words }: { swatch: object; words: string }) {
 
 export function Legend() {
   const stripes = `repeating-linear-gradient(135deg, ${tint('secondary', 80)} 0 1px, transparent 1px 4px)`;
-  return (
+  const items = (
     <Box
       sx={{ display: 'flex', gap: 2.5, rowGap: 0.5, flexWrap: 'wrap', fontSize: 13, color: 'text.secondary', mb: 1 }}
     >
@@ -38,5 +38,15 @@ export function Legend() {
       />
       <Item swatch={{ bgcolor: tint('warning', 24) }} words="holiday" />
     </Box>
+  );
+  return (
+    <>
+      <Box sx={{ display: { xs: 'none', sm: 'block' } }}>{items}</Box>
+      {/* On a telephone the days come first. */}
+      <Box component="details" sx={{ display: { xs: 'block', sm: 'none' }, fontSize: 13, mb: 1 }}>
+        <summary>What the colours mean</summary>
+        {items}
+      </Box>
+    </>
   );
 }
