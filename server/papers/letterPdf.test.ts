@@ -1,7 +1,7 @@
 /** Letters on pages: read back, in every face, tagged, and never too long. */
 import { describe, expect, test } from '@jest/globals';
 import type { Block } from '@north-pebble/core/workflow';
-import { pdfWords } from '../testing/pdfWords.ts';
+import { pdfTags, pdfWords } from '../testing/pdfWords.ts';
 import { letterOf } from './letterPdf.ts';
 
 const paragraph = (text: string): Block => ({ kind: 'paragraph', runs: [{ text }] });
@@ -115,6 +115,32 @@ describe('a letter', () => {
     );
     for (const mark of ['/MarkInfo', '/StructTreeRoot', '/Lang (en-GB)', '/S /H1', '/S /P'])
       expect(bytes).toContain(mark);
+  });
+
+  test('leaves no tag that holds nothing where a heading goes over to the next page', async () => {
+    const heading: Block = { kind: 'heading', runs: [{ text: 'What comes next' }] };
+    const filled = async (lines: number) =>
+      letterOf({
+        title: 'Long',
+        blocks: [...Array.from({ length: lines }, (_, n) => paragraph(`Clause ${n}`)), heading],
+        foot: '',
+      });
+    // The first page is filled just so far that the heading is the first that has no room on it.
+    let lines = 25;
+    while (pdfWords(await filled(lines)).length === 1) lines += 1;
+    const tags = pdfTags(await filled(lines));
+    expect(tags.filter(one => one.words.trim() === '')).toEqual([]);
+    expect(tags.filter(one => one.tag === 'H2')).toEqual([{ page: 2, tag: 'H2', words: 'What comes next' }]);
+  });
+
+  test('says in its tags what runs from right to left as it is written', async () => {
+    const bytes = Buffer.from(await letterOf({ title: 'A letter', blocks: [paragraph('שלום עולם')], foot: '' }));
+    // PDF texts beyond Latin are UTF-16 with a mark of their order at the beginning.
+    const written = Buffer.concat([Buffer.from([0xfe, 0xff]), Buffer.from('שלום עולם', 'utf16le').swap16()]);
+    expect(bytes.includes(Buffer.from('/ActualText'))).toBe(true);
+    expect(bytes.includes(written.subarray(0, 10))).toBe(true);
+    const plain = Buffer.from(await letterOf({ title: 'A letter', blocks: [paragraph('Hello')], foot: '' }));
+    expect(plain.includes(Buffer.from('/ActualText'))).toBe(false);
   });
 
   test('that would have too many pages is not made', async () => {

@@ -80,6 +80,9 @@ function inFace(page: Page, name: string): Page {
   return page;
 }
 
+/** So much of its size a line takes up, at the most. */
+const lineHeight = 1.6;
+
 type Style = { size: number; color?: string; weight?: Weight; indent?: number; gap?: number };
 
 class Setter {
@@ -109,12 +112,22 @@ class Setter {
     this.#page.addPage();
   }
 
+  /**
+   * Words with what they are: on the page on which they begin, so that no page is left with a tag that holds nothing. Words
+   * from right to left lie on the page in the order in which they are drawn; the tag says them as they are written.
+   */
+  tagged(tag: string, runs: readonly Run[], style: Style, into: PDFKit.PDFStructureElement): void {
+    this.#room(style.size * lineHeight);
+    const text = runs.map(run => run.text).join('');
+    const said = isTurned(text) ? { actual: printable(text) } : {};
+    into.add(this.#page.struct(tag, said, () => this.#words(runs, style)));
+  }
+
   /** Words in their faces, from the left of the page, broken into lines. */
-  words(runs: readonly Run[], { size, color = ink, weight = 'normal', indent = 0, gap = 0 }: Style): void {
+  #words(runs: readonly Run[], { size, color = ink, weight = 'normal', indent = 0, gap = 0 }: Style): void {
     const page = this.#page;
     const parts = runs.flatMap(run => pieces(run.text, run.bold ? 'bold' : weight).map(piece => ({ ...piece, run })));
     if (parts.length === 0) return;
-    this.#room(size * 1.6);
     page.x = this.#left + indent;
     parts.forEach(({ run, ...piece }, n) => {
       const { text, face } = piece;
@@ -223,7 +236,7 @@ class Setter {
       table.add(row);
       cells.forEach((text, c) => {
         row.add(
-          page.struct(isHead ? 'TH' : 'TD', {}, () =>
+          page.struct(isHead ? 'TH' : 'TD', isTurned(text) ? { actual: printable(text) } : {}, () =>
             this.#cell(text, { x: lefts[c], y, width: widths[c], size, weight, right: numeric[c] ?? false }),
           ),
         );
@@ -252,24 +265,20 @@ class Setter {
     const page = this.#page;
     switch (block.kind) {
       case 'heading':
-        root.add(page.struct('H2', {}, () => this.words(block.runs, { size: 13, weight: 'bold', gap: 4 })));
+        this.tagged('H2', block.runs, { size: 13, weight: 'bold', gap: 4 }, root);
         return;
       case 'paragraph':
-        root.add(page.struct('P', {}, () => this.words(block.runs, { size: 10.5, gap: 7 })));
+        this.tagged('P', block.runs, { size: 10.5, gap: 7 }, root);
         return;
       case 'quote':
-        root.add(
-          page.struct('BlockQuote', {}, () => this.words(block.runs, { size: 10.5, indent: 16, color: pale, gap: 7 })),
-        );
+        this.tagged('BlockQuote', block.runs, { size: 10.5, indent: 16, color: pale, gap: 7 }, root);
         return;
       case 'list': {
         const list = page.struct('L');
         root.add(list);
         block.items.forEach((item, n) => {
           const label = block.ordered ? `${n + 1}. ` : '•  ';
-          list.add(
-            page.struct('LI', {}, () => this.words([{ text: label }, ...item], { size: 10.5, indent: 12, gap: 3 })),
-          );
+          this.tagged('LI', [{ text: label }, ...item], { size: 10.5, indent: 12, gap: 3 }, list);
         });
         list.end();
         page.y += 5;
@@ -305,7 +314,7 @@ export function letterOf({ title, blocks, foot }: FilledLetter): Promise<Uint8Ar
       const setter = new Setter(page);
       const root = page.struct('Document');
       page.addStructure(root);
-      root.add(page.struct('H1', {}, () => setter.words([{ text: title }], { size: 20, weight: 'bold', gap: 12 })));
+      setter.tagged('H1', [{ text: title }], { size: 20, weight: 'bold', gap: 12 }, root);
       for (const block of blocks) setter.block(block, root);
       root.end();
       feet(page, foot);

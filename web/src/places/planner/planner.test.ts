@@ -1,9 +1,10 @@
 /** What the planner works out beside its drawing: when all are here, which lines there are, and what its address says. */
 import { describe, expect, test } from '@jest/globals';
 import type { PlannerBar, PlannerRows, PlannerView } from '@north-pebble/contract';
-import type { CivilDate } from '@north-pebble/core/time';
+import { type CivilDate, toDay, yearMonthDay } from '@north-pebble/core/time';
 import { askedOf, turnedIn, withGroup, withTurned } from './address.ts';
 import { allHere } from './allHere.ts';
+import { namedMonths } from './drawing/DayHeads.tsx';
 import { lineAt, linesOf, topsOf } from './drawing/lines.ts';
 import { personDayWords, rowWords, teamDayWords } from './drawing/words.ts';
 
@@ -122,4 +123,15 @@ test('a place of the drawing is said in words: away, at work, free, and how many
   const needed = { id: 'watch', name: 'Watch', needed: 4, here: [3, null], asked: [] };
   expect(teamDayWords(team, needed, from, 0, 2026)).toBe('Watch, Mon 2 February: 3 here, 4 are needed');
   expect(teamDayWords(team, needed, from, 1, 2026)).toBe('Watch, Tue 3 February: 4 here');
+});
+
+test('every month of a year is named, the one also that begins two days after the first shown', () => {
+  const first = toDay('2026-03-30' as CivilDate);
+  const named = (count: number, cell: number) =>
+    [...namedMonths(first, count, cell)].sort((a, b) => a - b).map(i => yearMonthDay(first + i).month);
+  expect(named(365, 2.7)).toEqual([4, 5, 6, 7, 8, 9, 10, 11, 12, 1, 2, 3]);
+  // With room for it the month that has begun is named too.
+  expect(named(35, 40)).toEqual([3, 4, 5]);
+  // On a telephone every month that has room.
+  expect(named(365, 0.9).length).toBeGreaterThanOrEqual(11);
 });

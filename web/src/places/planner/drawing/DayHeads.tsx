@@ -6,15 +6,37 @@ const quiet = 'var(--mui-palette-text-secondary)';
 const weekdayLetters = ['M', 'T', 'W', 'T', 'F', 'S', 'S'];
 export const headHeight = 46;
 
-/** A month is named at its first day and at the first shown, where its name has room. */
+/** What the name of a month takes up, whole or in three letters, in pixels. */
 const monthRoom = 62;
+const shortRoom = 24;
+/** Days narrower than this have the names of months in three letters. */
+const narrow = 4;
+
+/**
+ * Where months are named: each at its first day; the one that has begun before the first day shown there, where its name
+ * ends before the next month begins.
+ * @param first number of the first day shown, @param cell pixels a day
+ */
+export function namedMonths(first: number, count: number, cell: number): ReadonlySet<number> {
+  const room = cell < narrow ? shortRoom : monthRoom;
+  const begins = Array.from({ length: count }, (_, i) => i).filter(i => yearMonthDay(first + i).day === 1);
+  const named = new Set<number>();
+  let last = Number.NEGATIVE_INFINITY;
+  for (const i of begins) {
+    if ((i - last) * cell < room) continue;
+    named.add(i);
+    last = i;
+  }
+  if ((begins[0] ?? count) * cell >= room) named.add(0);
+  return named;
+}
 
 type Props = { from: CivilDate; count: number; cell: number; today: CivilDate };
 
 export function DayHeads({ from, count, cell, today }: Props) {
   const first = toDay(from);
   const now = toDay(today) - first;
-  let named = Number.NEGATIVE_INFINITY;
+  const named = namedMonths(first, count, cell);
   return (
     <svg width={count * cell} height={headHeight} style={{ fontSize: 11.5, display: 'block' }} aria-hidden="true">
       {now >= 0 && now < count && (
@@ -32,14 +54,13 @@ export function DayHeads({ from, count, cell, today }: Props) {
         const day = first + i;
         const { day: ofMonth, month } = yearMonthDay(day);
         const name = monthNames[month - 1] ?? '';
-        const isNamed = (ofMonth === 1 || i === 0) && (i === 0 || i * cell - named >= (cell < 4 ? 30 : monthRoom));
-        if (isNamed) named = i * cell;
+        const isNamed = named.has(i);
         const isWeekStart = weekday(day) === 1;
         return (
           <g key={day}>
             {isNamed && (
               <text x={i * cell + 2} y={11} fontWeight={650} fill={ink}>
-                {cell < 4 ? name.slice(0, 3) : i === 0 ? `${name} ${yearOf(fromDay(day))}` : name}
+                {cell < narrow ? name.slice(0, 3) : i === 0 ? `${name} ${yearOf(fromDay(day))}` : name}
               </text>
             )}
             {(cell >= 18 || (isWeekStart && cell >= 6)) && (
