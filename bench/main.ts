@@ -15,6 +15,7 @@ import { directoryRows } from './running/directory.ts';
 import { leaveRows } from './running/leave.ts';
 import { liveRow } from './running/live.ts';
 import { deskRows } from './running/load.ts';
+import { neighbourRows } from './running/neighbours.ts';
 import { outsideRows } from './running/outside.ts';
 import { pageRows } from './running/page.ts';
 import { plannerRows } from './running/planner.ts';
@@ -37,6 +38,7 @@ const running: Record<string, (house: Served) => Promise<Row[]>> = {
   leave: leaveRows,
   planner: plannerRows,
   outside: outsideRows,
+  neighbours: neighbourRows,
   desk: deskRows,
 };
 

@@ -78,7 +78,7 @@ describe('many calls of one person', () => {
       setCaller(request, { id, rights: [] }, async () => null);
       next();
     });
-    app.use(fewAtOnce({ atOnce: 2, waiting: 3 }));
+    app.use(fewAtOnce({ alone: 2, besideOthers: 1, waiting: 3 }));
     app.get('/', (_request, response) => void waiting.push(() => response.json({})));
     const server = app.listen(0, '127.0.0.1');
     await new Promise(done => server.once('listening', done));
@@ -103,6 +103,16 @@ describe('many calls of one person', () => {
     expect(statuses.filter(status => status === 429)).toHaveLength(4);
     expect(statuses.at(-1)).toBe(200);
     clearInterval(timer);
+    // Beside others one has fewer under way: the second waits until the first is answered.
+    const beside = [call('tom'), call('tom')];
+    await eventually(async () => waiting.length === 1);
+    const third = call('ina');
+    await eventually(async () => waiting.length === 2);
+    waiting.splice(0).forEach(answer => answer());
+    await eventually(async () => waiting.length === 1);
+    waiting.splice(0).forEach(answer => answer());
+    expect((await Promise.all([...beside, third])).map(one => one.status)).toEqual([200, 200, 200]);
+    server.closeAllConnections();
     server.close();
   });
 });

@@ -7,8 +7,13 @@ import { isOutOfBounds } from './bounds.ts';
 import { callerOrNobody } from './caller.ts';
 import { ProblemError, send } from './problem.ts';
 
-/** So many calls of one person are worked on at once; so many more wait for their turn. */
-const usual = { atOnce: 8, waiting: 400 };
+/**
+ * So many calls of one person are worked on at once: more while nobody else calls, so that a page is there soon; fewer
+ * beside others. So many more wait for their turn.
+ */
+const usual = { alone: 8, besideOthers: 2, waiting: 400 };
+/** Whoever has called within so many milliseconds is there. */
+const lately = 2000;
 
 const madeWhole = /\.(?:csv|xlsx|pdf)$/;
 
@@ -20,12 +25,26 @@ type Line = { running: number; readonly waiting: (() => void)[] };
  */
 export function fewAtOnce(most = usual): RequestHandler {
   const lines = new Map<string, Line>();
+  const called = new Map<string, number>();
+  /** Told from the newest on: whoever called last stands at the end. */
+  const isAlone = (who: string): boolean => {
+    for (const [other, at] of called) {
+      if (at > Date.now() - lately) {
+        if (other !== who) return false;
+      } else called.delete(other);
+    }
+    return true;
+  };
   return (request, response, next) => {
-    const caller = callerOrNobody(request);
-    if (!caller || request.path === '/live') return next();
+    if (request.path === '/live') return next();
+    // Whoever is not known is who calls from that address.
+    const who = callerOrNobody(request)?.id ?? `address ${request.ip}`;
+    called.delete(who);
+    called.set(who, Date.now());
     // Papers and tables are made one after the other.
     const isMade = madeWhole.test(request.path);
-    const name = isMade ? `${caller.id} papers` : caller.id;
+    const name = isMade ? `${who} papers` : who;
+    const mayRun = () => (isMade ? 1 : isAlone(who) ? most.alone : most.besideOthers);
     const line = lines.get(name) ?? { running: 0, waiting: [] };
     lines.set(name, line);
     if (line.waiting.length >= most.waiting)
@@ -37,15 +56,14 @@ export function fewAtOnce(most = usual): RequestHandler {
       line.running += 1;
       response.once('close', () => {
         line.running -= 1;
-        const following = line.waiting.shift();
-        if (following) following();
-        else if (line.running === 0) lines.delete(name);
+        for (let room = mayRun() - line.running; room > 0 && line.waiting.length > 0; room--) line.waiting.shift()?.();
+        if (line.running === 0) lines.delete(name);
       });
       // Whoever has gone away meanwhile is not served.
       if (response.destroyed) response.emit('close');
       else next();
     };
-    if (line.running < (isMade ? 1 : most.atOnce)) begin();
+    if (line.running < mayRun()) begin();
     else line.waiting.push(begin);
   };
 }
