@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { formulaRow } from './core/formula.ts';
 import { leaveDaysRow } from './core/leaveDays.ts';
-import { perSecond, type Row, table } from './measure.ts';
+import { lastOf, perSecond, type Row, table } from './measure.ts';
 
 const row = (change: Partial<Row>): Row => ({
   what: 'something',
@@ -22,6 +22,18 @@ describe('measuring', () => {
       return sum;
     };
     expect(perSecond(spin(200), 0.05)).toBeGreaterThan(perSecond(spin(200_000), 0.05));
+  });
+
+  test('a row says by how much it changed since it was last measured, whatever was counted in its name', () => {
+    const before = lastOf({ other: 3 }, [row({ what: 'something (0.3 s)' })]);
+    expect(before).toEqual({ other: 3, something: 200 });
+    const [, changed, same, fresh] = table(
+      [row({ what: 'something (0.4 s)', ratio: 150 }), row({}), row({ what: 'else' })],
+      before,
+    ).split('\n');
+    expect(changed).toContain('-25 % (200×)');
+    expect(same).toContain('0 % (200×)');
+    expect(fresh).toMatch(/new\s*$/);
   });
 
   test('a row says whether its bar is met, in either direction', () => {

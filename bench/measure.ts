@@ -39,7 +39,27 @@ export function secondsFor(work: () => unknown): number {
 
 const short = (n: number): string => (n >= 1000 ? Math.round(n).toLocaleString('en') : n.toPrecision(3));
 
-export function table(rows: readonly Row[]): string {
+/** The last figures of each row, by what it is without the figures in its name. */
+export type Last = Readonly<Record<string, number>>;
+
+/** What a row is called from one run to the next: figures that were counted stand in parentheses. */
+export const nameOf = ({ what }: Row): string => what.replace(/ \([^)]*\)/g, '');
+
+/** The figures of now in the place of those of before; rows that were not run stay as they were. */
+export const lastOf = (before: Last, rows: readonly Row[]): Last => ({
+  ...before,
+  ...Object.fromEntries(rows.map(row => [nameOf(row), Number(row.ratio.toPrecision(4))])),
+});
+
+/** By how much a ratio has changed since it was last measured. */
+function changed(row: Row, last: Last): string {
+  const before = last[nameOf(row)];
+  if (before === undefined) return 'new';
+  const percent = Math.round((row.ratio / before - 1) * 100);
+  return `${percent > 0 ? '+' : ''}${percent} % (${short(before)}×)`;
+}
+
+export function table(rows: readonly Row[], last: Last = {}): string {
   const lines = rows.map(row => {
     const met = row.better === 'more' ? row.ratio >= row.bar : row.ratio <= row.bar;
     return [
@@ -49,9 +69,10 @@ export function table(rows: readonly Row[]): string {
       `${short(row.ratio)}×`,
       `${row.better === 'more' ? 'at least' : 'at most'} ${row.bar}×`,
       met ? 'met' : 'NOT met',
+      changed(row, last),
     ];
   });
-  const head = ['what', 'ours', 'baseline', 'ratio', 'bar', ''];
+  const head = ['what', 'ours', 'baseline', 'ratio', 'bar', '', 'since the last'];
   const widths = head.map((_, i) => Math.max(...[head, ...lines].map(line => line[i].length)));
   return [head, ...lines].map(line => line.map((cell, i) => cell.padEnd(widths[i])).join('  ')).join('\n');
 }

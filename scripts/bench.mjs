@@ -18,5 +18,6 @@ await main(async () => {
     copyFileSync(join(history, paper), join(target, paper));
   cpSync(history, join(target, 'history'), { recursive: true, filter: from => !from.endsWith('.ts') });
   say('Measuring …');
+  process.env.NP_BENCH_LAST ??= join(root, 'bench', 'last.json');
   process.exit(await overDatabase('build/bench.mjs', process.argv.slice(2)));
 });

@@ -51,7 +51,9 @@ await main(async () => {
     writeFileSync(
       join(dataRoot, `survivors-${room}.txt`),
       found.survivors
-        .map(one => `${one.file}:${one.at} ${one.seen ? '' : '(no test comes here) '}${one.line}\n    → ${one.became}\n`)
+        .map(
+          one => `${one.file}:${one.at} ${one.seen ? '' : '(no test comes here) '}${one.line}\n    → ${one.became}\n`,
+        )
         .join(''),
     );
   }

@@ -7,7 +7,7 @@ import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { setupAddress } from './accounts/index.ts';
 import { createApp } from './app.ts';
-import { beginSeals, keepAnchored, keepHeads } from './audit/index.ts';
+import { beginSeals, headsBeside, keepAnchored, keepHeads } from './audit/index.ts';
 import { hideConnections } from './connections/index.ts';
 import { mailConnection } from './connections/mail.ts';
 import { alone, Keys, migrateDatabase, openDatabase, outside } from './database/index.ts';
@@ -21,7 +21,7 @@ import { keepDelivering } from './outbox/index.ts';
 import { Proving } from './proving/index.ts';
 import { keepRegister } from './register/index.ts';
 import { keepReviewed } from './reviews/index.ts';
-import { headsBeside, type Settings } from './settings.ts';
+import type { Settings } from './settings.ts';
 import { keepTidy } from './tidy.ts';
 import { keepTime } from './timers/index.ts';
 

@@ -7,5 +7,6 @@ real.configureGlobal({ seed: 20260202, numRuns: mostRuns, endOnFailure: true });
 export * from 'fast-check';
 export default {
   ...real,
-  assert: (property, parameters = {}) => real.assert(property, { ...parameters, numRuns: Math.min(parameters.numRuns ?? mostRuns, mostRuns) }),
+  assert: (property, parameters = {}) =>
+    real.assert(property, { ...parameters, numRuns: Math.min(parameters.numRuns ?? mostRuns, mostRuns) }),
 };

@@ -10,4 +10,4 @@ const withEach = (run, skipped) => Object.assign(run, { each: bind(run), skip: s
 export { expect } from 'expect';
 export const describe = withEach((name, work) => group(String(name), work), group.skip);
 export const test = withEach(named(it), it.skip);
-export { test as it, before as beforeAll, after as afterAll, beforeEach, afterEach };
+export { after as afterAll, afterEach, before as beforeAll, beforeEach, test as it };

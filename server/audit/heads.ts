@@ -10,6 +10,9 @@ import { type Database, type Executor, isDatabaseAway, tables as t } from '../da
 import type { House } from '../house/index.ts';
 import type { AuditFault } from './fault.ts';
 
+/** Where the ends of the chains are written down, where no other place is said. */
+export const headsBeside = (keys: string): string => `${keys}.heads`;
+
 const End = z.object({ n: z.number().int().min(0), seal: z.string().max(64).nullable() });
 const Head = z.object({ at: z.string().max(40), ledger: End, anchors: End });
 export type Head = z.infer<typeof Head>;

@@ -13,7 +13,7 @@ import { columnFaults, leaveFaults, taskFaults } from './rows.ts';
 export { anchorAll, keepAnchored } from './anchors.ts';
 export { beginSeals } from './begin.ts';
 export type { AuditFault } from './fault.ts';
-export { keepHeads, readHeads, writeHead } from './heads.ts';
+export { headsBeside, keepHeads, readHeads, writeHead } from './heads.ts';
 
 export type Audit = { requests: number; events: number; faults: AuditFault[] };
 

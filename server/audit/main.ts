@@ -1,7 +1,6 @@
 /** `npm run -s audit`: says whether the trail is whole, and names every row that is not. Ends with 1 when it is not. */
 import { openDatabase } from '../database/index.ts';
-import { headsBeside } from '../settings.ts';
-import { audit, readHeads } from './index.ts';
+import { audit, headsBeside, readHeads } from './index.ts';
 
 const db = openDatabase(process.env.NP_DATABASE ?? '', 2);
 const { requests, events, faults } = await audit(

@@ -101,15 +101,21 @@ export async function putLive(db: Database, id: string, definition: Definition):
   });
 }
 
-export const freePort = (): Promise<number> =>
-  new Promise((done, fail) => {
-    const server = createServer();
-    server.on('error', fail);
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address();
-      server.close(() => (address && typeof address === 'object' ? done(address.port) : fail(new Error('no port'))));
+const lowestPort = 11_000;
+const highestPort = 32_000;
+
+/** A port that is free, below those of connections going out, so that nobody takes it before it is listened on. */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = lowestPort + Math.floor(Math.random() * (highestPort - lowestPort));
+    const isFree = await new Promise<boolean>(done => {
+      const server = createServer();
+      server.once('error', () => done(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
     });
-  });
+    if (isFree) return port;
+  }
+}
 
 export const settingsFor = (database: string, more: Record<string, string> = {}) =>
   readSettings({
