@@ -85,6 +85,16 @@ describe('working days in a row', () => {
     );
   });
 
+  test('where nobody works from the anchor on, the last day before it is still found', () => {
+    const line = workdayLine(day => day < monday && weekday(day) <= 5, monday);
+    expect(line.onOrAfter(monday)).toBeUndefined();
+    expect(line.onOrAfter(monday - 1)).toBeUndefined();
+    const friday = line.onOrAfter(monday - 3);
+    expect(friday !== undefined && line.day(friday)).toBe(monday - 3);
+    const last = line.before(monday + 4);
+    expect(last !== undefined && line.day(last)).toBe(monday - 3);
+  });
+
   test('where nobody ever works there is no day, and looking for one ends', () => {
     const line = workdayLine(() => false, monday);
     expect([line.onOrAfter(monday), line.before(monday), line.day(0), line.day(-1)]).toEqual([
@@ -201,6 +211,61 @@ describe('a plan counted back', () => {
     ).toEqual({ error: 'circle', tasks: expect.arrayContaining(['b', 'c', 'd']) });
     const self = found([task('a', ['a'])]);
     expect(self).toEqual({ error: 'circle', tasks: ['a'] });
+  });
+
+  test('a circle is told in the order in which one waits for the other, without what only waits for it', () => {
+    const task = (id: string, after: string[]): CountedTask => ({
+      id,
+      workingDays: 1,
+      after,
+      daysBefore: 0,
+      done: false,
+    });
+    const line = workdayLine(day => weekday(day) <= 5, monday);
+    const tasks = [task('e', ['d']), task('b', ['d']), task('c', ['b']), task('d', ['c'])];
+    expect(countback({ startDate: monday + 30, today: monday, line, tightWithin: 0, tasks })).toEqual({
+      error: 'circle',
+      tasks: ['b', 'c', 'd'],
+    });
+  });
+
+  test('late, tight and fine end where they are said to end, and only what is late makes it impossible', () => {
+    const line = workdayLine(day => weekday(day) <= 5, monday);
+    // Monday to Friday before the Monday after: a task of five days has no slack.
+    const of = (workingDays: number, tightWithin: number) => {
+      const task = { id: 'a', workingDays, after: [], daysBefore: 0, done: false };
+      const found = countback({ startDate: monday + 7, today: monday, line, tightWithin, tasks: [task] });
+      if ('error' in found) throw new Error(found.error);
+      return [found.tasks[0].slack, found.tasks[0].state, found.feasible];
+    };
+    expect(of(6, 1)).toEqual([-1, 'late', false]);
+    expect(of(5, 0)).toEqual([0, 'tight', true]);
+    expect(of(4, 0)).toEqual([1, 'fine', true]);
+    expect(of(4, 1)).toEqual([1, 'tight', true]);
+    expect(of(3, 1)).toEqual([2, 'fine', true]);
+  });
+
+  test('where working days end there is no plan for what goes beyond them, and what is finished asks for none', () => {
+    // Nobody works after the second Friday.
+    const line = workdayLine(day => weekday(day) <= 5 && day < monday + 12, monday);
+    const of = (more: Partial<CountedTask>): Countback =>
+      countback({
+        ...{ startDate: monday + 14, today: monday, line, tightWithin: 0 },
+        tasks: [{ id: 'a', workingDays: 2, after: [], daysBefore: 0, done: false, ...more }],
+      });
+    expect(of({})).toMatchObject({ feasible: true });
+    expect(of({ notBefore: monday + 20 })).toEqual({ error: 'no working day' });
+    expect(of({ notBefore: monday + 20, done: true })).toEqual({ tasks: [], feasible: true, chain: [] });
+    expect(of({ workingDays: 11 })).toEqual({ error: 'no working day' });
+    // Nor is there one where the date itself lies before all of them, or today behind them.
+    const none = workdayLine(day => day >= monday, monday);
+    const task = { id: 'a', workingDays: 1, after: [], daysBefore: 0, done: false };
+    expect(countback({ startDate: monday, today: monday, line: none, tightWithin: 0, tasks: [task] })).toEqual({
+      error: 'no working day',
+    });
+    expect(countback({ startDate: monday + 30, today: monday + 20, line, tightWithin: 0, tasks: [task] })).toEqual({
+      error: 'no working day',
+    });
   });
 
   test('worked by hand: papers, then the contract ten days before, and the account after it', () => {

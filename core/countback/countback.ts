@@ -92,8 +92,7 @@ export function countback({ startDate, today, line, tightWithin, tasks }: Countb
 
   const early: Span[] = [];
   const late: Span[] = [];
-  /** What decides its earliest start and its latest finish: a task, or nothing for today and the date. */
-  const held: (number | null)[] = tasks.map(() => null);
+  /** What decides its latest finish: a task, or nothing for the date. */
   const hurried: (number | null)[] = tasks.map(() => null);
 
   for (const n of order) {
@@ -107,15 +106,8 @@ export function countback({ startDate, today, line, tightWithin, tasks }: Countb
     }
     for (const id of task.after) {
       const before = places.get(id) as number;
-      if (tasks[before].done || early[before].finish + 1 <= start) continue;
-      start = early[before].finish + 1;
-      held[n] = before;
+      if (!tasks[before].done) start = Math.max(start, early[before].finish + 1);
     }
-    // What ends just where this begins holds it as well, even where today would do.
-    held[n] ??=
-      task.after
-        .map(id => places.get(id) as number)
-        .find(before => !tasks[before].done && early[before].finish + 1 === start) ?? null;
     early[n] = { start, finish: start + task.workingDays - 1 };
   }
   for (const n of order.toReversed()) {
@@ -151,25 +143,23 @@ export function countback({ startDate, today, line, tightWithin, tasks }: Countb
   return {
     tasks: planned,
     feasible: planned.every(task => task.slack >= 0),
-    chain: chainOf(open, slackOf, held, hurried).map(n => tasks[n].id),
+    chain: chainOf(open, slackOf, hurried).map(n => tasks[n].id),
   };
 }
 
 /**
- * From a task of least slack back along what holds it and on along what hurries it. Whatever holds a task of least slack
- * has the least slack itself, so the whole chain has it.
+ * From the first task of least slack on along what hurries it. Whatever holds a task of least slack has the least slack
+ * itself, so nothing that stands before the first one belongs to the chain.
+ * @param order what others wait for comes first
  */
 function chainOf(
   order: readonly number[],
   slackOf: (n: number) => number,
-  held: readonly (number | null)[],
   hurried: readonly (number | null)[],
 ): number[] {
   if (order.length === 0) return [];
   const least = order.reduce((found, n) => (slackOf(n) < slackOf(found) ? n : found), order[0]);
-  const back: number[] = [];
-  for (let at = held[least]; at !== null; at = held[at]) back.unshift(at);
-  const on: number[] = [];
-  for (let at = hurried[least]; at !== null; at = hurried[at]) on.push(at);
-  return [...back, least, ...on];
+  const chain: number[] = [];
+  for (let at: number | null = least; at !== null; at = hurried[at]) chain.push(at);
+  return chain;
 }

@@ -28,6 +28,24 @@ describe('what could be moved where', () => {
     const [full] = relief([task('a', 1, 9, 4, 'R-1'), task('b', 1, 9, 4, 'R-1'), task('c', 1, 1, 4, 'R-2')], 5);
     expect(full).toMatchObject({ moves: [{ id: 'a', to: 2 }], over: 3 });
   });
+  test('weeks are told in their order, whatever the order of the tasks', () => {
+    const weeks = relief([task('c', 12, 12, 6), task('b', 3, 3, 6), task('a', 2, 2, 6)], 5).map(full => full.week);
+    expect(weeks).toEqual([2, 3, 12]);
+  });
+  test('of those who can wait as long the longer goes first, then by its name, and no more than is needed', () => {
+    const moved = (...tasks: WeekTask[]) =>
+      relief(tasks, 5).flatMap(full => full.moves.map(move => [move.id, move.to]));
+    expect(moved(task('a', 1, 4, 2), task('b', 1, 4, 3), task('c', 1, 1, 3))).toEqual([['b', 2]]);
+    expect(moved(task('b', 1, 4, 3), task('a', 1, 4, 3), task('c', 1, 1, 2))).toEqual([['a', 2]]);
+    expect(moved(task('b', 1, 5, 2), task('a', 1, 4, 3), task('c', 1, 1, 2))).toEqual([['b', 2]]);
+    // Six days where there is room for five: one move makes it fit exactly, and nothing more is moved.
+    expect(moved(task('a', 1, 4, 1), task('b', 1, 4, 1), task('c', 1, 1, 4))).toEqual([['a', 2]]);
+  });
+  test('a task may go into its last week, and fill a week to the end', () => {
+    expect(relief([task('a', 1, 2, 2), task('b', 1, 1, 4), task('c', 2, 2, 3)], 5)).toEqual([
+      { week: 1, workingDays: 6, room: 5, moves: [{ id: 'a', from: 1, to: 2 }], over: 0 },
+    ]);
+  });
   test('no move goes past its last week, makes another week too full, or loses a day of work', () => {
     const tasks = fc.array(
       fc

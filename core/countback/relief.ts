@@ -42,7 +42,7 @@ export function relief(tasks: readonly WeekTask[], room: number): FullWeek[] {
     const moves: WeekMove[] = [];
     // Who can wait longest goes first: what is tight is left where it is.
     const candidates = tasks
-      .filter(task => task.week === week && task.until > week)
+      .filter(task => task.week === week)
       .sort((a, b) => b.until - a.until || b.workingDays - a.workingDays || a.id.localeCompare(b.id));
     for (const task of candidates) {
       if ((load.get(week) ?? 0) <= room) break;

@@ -283,6 +283,13 @@ export const leaver = starter('leaver', {
   steps: [
     ask,
     decide('agree', lineManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),
+    // What is agreed stands on file before anything is done about it: whatever else counts by it then does.
+    {
+      verb: 'Record',
+      id: 'on-file',
+      when: null,
+      effect: { kind: 'person', property: 'last day', formula: 'Last day' },
+    },
     {
       verb: 'Split',
       id: 'going',

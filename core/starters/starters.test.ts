@@ -32,6 +32,14 @@ test('there are at least ten, each with a name of its own, and every verb and ma
     expect(all).toContain(`"verb":"${verb}"`);
 });
 
+test('a last day that is agreed stands on file before anything is closed or said to be done', () => {
+  const leaver = starters.find(one => one.id === 'leaver')?.definition;
+  const told = leaver?.steps.map(step =>
+    step.verb === 'Record' && step.effect.kind === 'person' ? step.effect.property : step.verb,
+  );
+  expect(told).toEqual(['Ask', 'Decide', 'last day', 'Split', 'Close']);
+});
+
 test('a workflow from nothing has nothing that stops it but what is missing', () => {
   expect(findings(blank('Mine')).map(f => f.title)).toEqual([
     'The form asks nothing',

@@ -323,4 +323,19 @@ describe('what was asked for from outside', () => {
       'the request was deleted and had gone on since',
     );
   });
+
+  test('is deleted when the clock of the house comes to its day, and the page of what is deleted says so', async () => {
+    const { guest, own, request } = await begun();
+    await guest.call('POST', `${own}/withdrawal`);
+    const day = async () => (await wren.get<Forgetting>('/forgetting')).body;
+    const on = (await day()).soon.find(one => one.request === request)?.on;
+    expect(on).toBeDefined();
+    const kay = await signedIn(small.base, 'kay');
+    const days = Math.round((Date.parse(`${on}T00:00:00Z`) - Date.parse('2026-02-02T00:00:00Z')) / 86_400_000);
+    expect((await kay.call('POST', '/clock', { days: days - 1, hours: 0 })).status).toBe(200);
+    expect(await small.db.$count(t.requests, eq(t.requests.id, request))).toBe(1);
+    expect((await kay.call('POST', '/clock', { days: 1, hours: 0 })).status).toBe(200);
+    expect(await small.db.$count(t.requests, eq(t.requests.id, request))).toBe(0);
+    expect((await day()).gone.rows.map(row => row.request)).toContain(request);
+  });
 });
