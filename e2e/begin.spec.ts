@@ -23,6 +23,8 @@ test.afterAll(async () => {
 const password = 'a calm sea at low tide';
 
 test('a house begins without the demo', async ({ browser }) => {
+  // From nothing to a decided request, by two people: longer than one thing that somebody does.
+  test.setTimeout(180_000);
   const page = await (await browser.newContext()).newPage();
   await page.goto(house.address);
   await expect(page.getByText('Nobody looks after this house yet')).toBeVisible();
