@@ -73,13 +73,15 @@ describe('many calls of one person', () => {
   test('beyond all measure are refused in their own words, and nobody else’s are', async () => {
     const app = express();
     const waiting: (() => void)[] = [];
+    let arrived = 0;
     app.use((request, _response, next) => {
+      arrived += 1;
       const id = String(request.headers['x-who']) as PersonId;
       setCaller(request, { id, rights: [] }, async () => null);
       next();
     });
     app.use(fewAtOnce({ alone: 2, besideOthers: 1, waiting: 3 }));
-    app.get('/', (_request, response) => void waiting.push(() => response.json({})));
+    app.all('/', (_request, response) => void waiting.push(() => response.json({})));
     const server = app.listen(0, '127.0.0.1');
     await new Promise(done => server.once('listening', done));
     const { port } = server.address() as AddressInfo;
@@ -112,6 +114,23 @@ describe('many calls of one person', () => {
     await eventually(async () => waiting.length === 1);
     waiting.splice(0).forEach(answer => answer());
     expect((await Promise.all([...beside, third])).map(one => one.status)).toEqual([200, 200, 200]);
+    // What they do goes before what their pages read, however many of those wait.
+    const done: string[] = [];
+    const before = arrived;
+    const doing = async (method: string) => {
+      await fetch(`http://127.0.0.1:${port}/`, { method, headers: { 'X-Who': 'tom' } });
+      done.push(method);
+    };
+    const held = [doing('GET'), doing('GET'), doing('GET')];
+    await eventually(async () => waiting.length >= 1);
+    held.push(doing('POST'));
+    await eventually(async () => arrived === before + 4);
+    while (done.length < 4) {
+      waiting.splice(0, 1).forEach(answer => answer());
+      await new Promise(setImmediate);
+    }
+    await Promise.all(held);
+    expect(done.indexOf('POST')).toBeLessThan(3);
     server.closeAllConnections();
     server.close();
   });

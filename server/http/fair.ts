@@ -17,7 +17,8 @@ const lately = 2000;
 
 const madeWhole = /\.(?:csv|xlsx|pdf)$/;
 
-type Line = { running: number; readonly waiting: (() => void)[] };
+/** What somebody does goes before what their pages read: a click never waits for tabs that look again. */
+type Line = { running: number; readonly does: (() => void)[]; readonly reads: (() => void)[] };
 
 /**
  * A person's calls wait for one another, those of others do not wait for them. A stream of news is open for as long as a
@@ -45,9 +46,9 @@ export function fewAtOnce(most = usual): RequestHandler {
     const isMade = madeWhole.test(request.path);
     const name = isMade ? `${who} papers` : who;
     const mayRun = () => (isMade ? 1 : isAlone(who) ? most.alone : most.besideOthers);
-    const line = lines.get(name) ?? { running: 0, waiting: [] };
+    const line = lines.get(name) ?? { running: 0, does: [], reads: [] };
     lines.set(name, line);
-    if (line.waiting.length >= most.waiting)
+    if (line.does.length + line.reads.length >= most.waiting)
       return send(
         response,
         new ProblemError('too many tries', 'Too many of your calls are under way at once. Wait until some are done.'),
@@ -56,7 +57,7 @@ export function fewAtOnce(most = usual): RequestHandler {
       line.running += 1;
       response.once('close', () => {
         line.running -= 1;
-        for (let room = mayRun() - line.running; room > 0 && line.waiting.length > 0; room--) line.waiting.shift()?.();
+        for (let room = mayRun() - line.running; room > 0; room--) (line.does.shift() ?? line.reads.shift())?.();
         if (line.running === 0) lines.delete(name);
       });
       // Whoever has gone away meanwhile is not served.
@@ -64,7 +65,7 @@ export function fewAtOnce(most = usual): RequestHandler {
       else next();
     };
     if (line.running < mayRun()) begin();
-    else line.waiting.push(begin);
+    else (request.method === 'GET' ? line.reads : line.does).push(begin);
   };
 }
 
