@@ -27,7 +27,7 @@ type Line = { running: number; readonly does: (() => void)[]; readonly reads: ((
 export function fewAtOnce(most = usual): RequestHandler {
   const lines = new Map<string, Line>();
   const called = new Map<string, number>();
-  /** Told from the newest on: whoever called last stands at the end. */
+  /** Whoever called last stands at the end, so the first who has called lately decides. */
   const isAlone = (who: string): boolean => {
     for (const [other, at] of called) {
       if (at > Date.now() - lately) {
@@ -57,7 +57,12 @@ export function fewAtOnce(most = usual): RequestHandler {
       line.running += 1;
       response.once('close', () => {
         line.running -= 1;
-        for (let room = mayRun() - line.running; room > 0; room--) (line.does.shift() ?? line.reads.shift())?.();
+        // Counted anew for each: one that has gone away meanwhile ends at once and lets others begin.
+        while (line.running < mayRun()) {
+          const following = line.does.shift() ?? line.reads.shift();
+          if (!following) break;
+          following();
+        }
         if (line.running === 0) lines.delete(name);
       });
       // Whoever has gone away meanwhile is not served.

@@ -247,11 +247,13 @@ export async function setHolder(house: House, caller: Caller, id: number, person
       throw new ProblemError('stale', 'Somebody has said already whose this is. Look at it as it is now.');
     const ids = rows.map(row => row.id);
     await tx.update(t.papers).set({ person, holder: holder.name }).where(inArray(t.papers.id, ids));
+    const looks: { id: number }[] = [];
     for (const one of ids) {
-      const [{ insertId }] = await tx
+      const [{ insertId: look }] = await tx
         .insert(t.paperLooks)
         .values({ paper: one, person: caller.id, what: 'holder' as const, at: now });
-      await inLedger(tx, { what: 'look at a paper', keys: [{ id: insertId }] });
+      looks.push({ id: look });
     }
+    await inLedger(tx, { what: 'look at a paper', keys: looks });
   });
 }

@@ -12,7 +12,7 @@ function typedIn(form: HTMLElement | null, field: string): HTMLElement | null {
   const boxes = [...(form?.querySelectorAll<HTMLElement>('[data-field]') ?? [])];
   const box = boxes.find(one => one.dataset.field === field);
   const parts = [...(box?.querySelectorAll<HTMLElement>(typable) ?? [])].filter(
-    part => part.ariaHidden !== 'true' && part.getAttribute('aria-hidden') !== 'true' && part.tabIndex >= 0,
+    part => part.getAttribute('aria-hidden') !== 'true' && part.tabIndex >= 0,
   );
   return parts.find(part => part.getAttribute('aria-invalid') === 'true') ?? parts[0] ?? null;
 }
