@@ -4,7 +4,7 @@ import { defineConfig } from '@playwright/test';
 import { type HouseName, houseFolder, houses } from './houses.ts';
 
 const launchOptions = {
-  executablePath: '/usr/bin/chromium',
+  executablePath: '/usr/bin/chromium-headless-shell',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
 };
 const names = Object.keys(houses) as HouseName[];

@@ -60,7 +60,7 @@ await main(async () => {
   const folder = mkdtempSync(join(tmpdir(), 'np-pictures-'));
   const stack = await startStack({ folder, port, fresh: true, quiet: true });
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
   });
   try {

@@ -3,32 +3,36 @@ import { randomUUID } from 'node:crypto';
 import { type Database, tables as t } from '@north-pebble/server/database';
 import { insertMany } from '@north-pebble/server/house';
 import autocannon, { type Request, type Result } from 'autocannon';
-import { eq } from 'drizzle-orm';
+import { eq, inArray } from 'drizzle-orm';
 import { index } from '../house.ts';
 import type { Row } from '../measure.ts';
 import type { Served } from '../served.ts';
 
 const clients = 50;
+/** As many managers as decide two at a time each: nobody has more than that beside others. */
+const deciders = index.directory.people.filter(p => p.joined < '2026-01-01' && p.left === null).slice(0, clients / 2);
 const decisions = 2000;
 /** As many as a server has long answered that has been up for an hour. */
 const warmUp = 3000;
 
-type Waiting = { id: string; task: string; version: number };
+type Waiting = { id: string; task: string; holder: string; version: number };
 
-/** Requests that wait for one manager, each a copy of one of the demo's, so that each can be declined once. */
+/** Requests that wait for one manager or another, each a copy of one of the demo's, so that each can be declined once. */
 async function waitingRequests(db: Database, count: number, from: number): Promise<Waiting[]> {
   const open = await db.select().from(t.requests).where(eq(t.requests.status, 'open'));
   const model = open.find(row => row.state.tasks.some(task => task.holder === 'tobias'));
   if (!model) throw new Error('the demo has nothing waiting for Tobias');
   // Many people ask; a single asker's requests would wait for each other's balance.
-  const askers = index.directory.people.filter(p => p.id !== 'tobias' && p.joined < '2026-01-01').map(p => p.id);
+  const askers = index.directory.people.filter(p => !deciders.includes(p) && p.joined < '2026-01-01').map(p => p.id);
   const copies = Array.from({ length: count }, (_, i) => {
     const number = from + i;
     const id = `R-${number}`;
     const task = `${id}.1`;
     const asker = askers[i % askers.length];
-    const state = { ...model.state, asker, leave: null, request: id, tasks: [{ ...model.state.tasks[0], id: task }] };
-    return { row: { ...model, asker, number, id, state }, task };
+    const holder = deciders[i % deciders.length].id;
+    const tasks = [{ ...model.state.tasks[0], id: task, holder }];
+    const state = { ...model.state, asker, subject: asker, leave: null, request: id, tasks };
+    return { row: { ...model, asker, subject: asker, number, id, state }, task, holder };
   });
   await insertMany(
     db,
@@ -38,24 +42,28 @@ async function waitingRequests(db: Database, count: number, from: number): Promi
   await insertMany(
     db,
     t.tasks,
-    copies.map(c => ({ id: c.task, request: c.row.id, holder: 'tobias', open: true })),
+    copies.map(c => ({ id: c.task, request: c.row.id, holder: c.holder, open: true })),
   );
-  return copies.map(c => ({ id: c.row.id, task: c.task, version: c.row.state.version }));
+  return copies.map(c => ({ id: c.row.id, task: c.task, holder: c.holder, version: c.row.state.version }));
 }
 
-function deciding(request: Request, cookie: string, one: Waiting | undefined): Request {
+function deciding(request: Request, cookies: ReadonlyMap<string, string>, one: Waiting | undefined): Request {
   if (!one) return request;
   const command = { kind: 'answer', seen: one.version, task: one.task, outcome: 'decline', note: 'Not then.' };
   return {
     ...request,
     path: `/api/requests/${one.id}/commands`,
-    headers: { 'Content-Type': 'application/json', 'X-North-Pebble': '1', Cookie: cookie },
+    headers: { 'Content-Type': 'application/json', 'X-North-Pebble': '1', Cookie: cookies.get(one.holder) },
     body: JSON.stringify({ id: randomUUID(), command }),
   };
 }
 
 /** @returns how many were taken a second, from the first asked to the last answered, and the 95th of a hundred times in ms */
-async function overHttp(base: string, cookie: string, waiting: Waiting[]): Promise<{ rate: number; p95: number }> {
+async function overHttp(
+  base: string,
+  cookies: ReadonlyMap<string, string>,
+  waiting: Waiting[],
+): Promise<{ rate: number; p95: number }> {
   let next = 0;
   const times: number[] = [];
   const began = performance.now();
@@ -66,7 +74,7 @@ async function overHttp(base: string, cookie: string, waiting: Waiting[]): Promi
         url: base,
         connections: Math.min(clients, waiting.length),
         amount: waiting.length,
-        requests: [{ method: 'POST', setupRequest: request => deciding(request, cookie, waiting[next++]) }],
+        requests: [{ method: 'POST', setupRequest: request => deciding(request, cookies, waiting[next++]) }],
       },
       (fault, all) => (fault ? fail(fault) : done(all)),
     );
@@ -130,9 +138,14 @@ async function bare(db: Database, waiting: Waiting[]): Promise<number> {
 export async function decisionRows({ db, base, signIn }: Served): Promise<Row[]> {
   const forBare = await waitingRequests(db, decisions + warmUp, 100_000);
   const forHttp = await waitingRequests(db, decisions + warmUp, 200_000);
-  const cookie = await signIn('tobias');
-  await overHttp(base, cookie, forHttp.slice(0, warmUp));
-  const http = await overHttp(base, cookie, forHttp.slice(warmUp));
+  // They get a card each, as the demo's own people have.
+  const names = deciders.map(one => one.id);
+  await db.update(t.accounts).set({ card: 100, cardWords: 'decides' }).where(inArray(t.accounts.person, names));
+  const cookies = new Map<string, string>();
+
+  for (const name of names) cookies.set(name, await signIn(name));
+  await overHttp(base, cookies, forHttp.slice(0, warmUp));
+  const http = await overHttp(base, cookies, forHttp.slice(warmUp));
   await bare(db, forBare.slice(0, warmUp));
   const theirs = await bare(db, forBare.slice(warmUp));
   return [

@@ -142,7 +142,7 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
 
 async function linesWork(base: string): Promise<number> {
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu'],
   });
   try {

@@ -43,7 +43,7 @@ export const highest = (values: readonly number[]): number => Math.max(0, ...val
 /** Opens a watched page as somebody, and closes the browser whatever comes. */
 export async function inBrowser<T>(base: string, cookie: string, work: (page: Page) => Promise<T>): Promise<T> {
   const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
+    executablePath: '/usr/bin/chromium-headless-shell',
     args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
   });
   try {

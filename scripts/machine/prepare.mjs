@@ -15,7 +15,7 @@ export function programPath(name) {
   return folders.map(folder => join(folder, name)).find(path => existsSync(path));
 }
 
-const debian = { mariadbd: 'mariadb-server', chromium: 'chromium' };
+const debian = { mariadbd: 'mariadb-server', 'chromium-headless-shell': 'chromium-headless-shell' };
 
 /**
  * Installs what is missing when it may.
@@ -69,6 +69,6 @@ function checkDisk() {
 /** @param {{ browser?: boolean }} [needs] */
 export function prepare(needs = {}) {
   checkDisk();
-  installPrograms(needs.browser ? ['mariadbd', 'chromium'] : ['mariadbd']);
+  installPrograms(needs.browser ? ['mariadbd', 'chromium-headless-shell'] : ['mariadbd']);
   installPackages();
 }

@@ -15,7 +15,7 @@ export { askReady } from './calls.ts';
 export { deliverReady, type Sender } from './letters.ts';
 export { makeReady } from './making.ts';
 
-/** Every command wakes it; many commands at once are one round. */
+/** Every command wakes what seldom has anything to do; many commands at once are one round. */
 const gathering = 50;
 
 /** How long a connection that cannot be reached is left alone at most. */
@@ -84,7 +84,7 @@ export function keepDelivering(
 ): Postman {
   const id = randomUUID();
   const letters = new Rounds('mail', house, () => deliverReady(house(), { id, mail, lease }));
-  const making = new Rounds('letters', house, () => makeReady(house(), { id, lease }));
+  const making = new Rounds('letters', house, () => makeReady(house(), { id, lease }), gathering);
   const others = new Map<string, { rounds: Rounds; stored: StoredConnection }>();
   const ending = new Set<Promise<void>>();
   // Which connections there are is looked up in a round of its own: it may change at any time, on any server.

@@ -1,13 +1,15 @@
 /** Letters from the step that makes them to the mail that brings them; invitations, changed and taken back. */
 import { randomUUID } from 'node:crypto';
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals';
 import type { MailView, RequestView } from '@north-pebble/contract';
 import type { GivenFile } from '@north-pebble/core/form';
 import type { Definition } from '@north-pebble/core/workflow';
+import { and, eq } from 'drizzle-orm';
 import ICAL from 'ical.js';
 import { halves } from '../../core/testing/house.ts';
 import { decide, flow, given, who } from '../../core/testing/run.ts';
 import { tables as t } from '../database/index.ts';
+import { lettersToMake } from '../requests/index.ts';
 import { pdfWords } from '../testing/pdfWords.ts';
 import {
   type Browser,
@@ -19,6 +21,7 @@ import {
   startMail,
   startSmall,
 } from '../testing/serving.ts';
+import { TooLong } from '../threads/index.ts';
 
 let small: Small;
 let mail: MailStandIn;
@@ -125,6 +128,24 @@ const eventOf = (text: string) => {
 };
 
 describe('a letter', () => {
+  test('that takes longer than it may is never refused: it waits, with its cause, and is made at the next try', async () => {
+    const { papers } = small.serving.house;
+    const slow = jest.spyOn(papers, 'letter').mockRejectedValueOnce(new TooLong('it took longer than 15000 ms'));
+    const request = await asked(trip(letter, tell), { legs: [row()] });
+    const making = and(eq(t.effects.request, request), eq(t.effects.connection, lettersToMake));
+    const kept = async () => (await small.db.select().from(t.effects).where(making))[0];
+    await eventually(async () => (await kept())?.attempts === 1);
+    expect(await kept()).toMatchObject({ state: 'waiting', fault: 'it took longer than 15000 ms' });
+    expect((await view(request)).status).toBe('open');
+
+    await small.db.update(t.effects).set({ nextTry: 0 }).where(making);
+    small.serving.house.wake();
+    await eventually(async () => (await view(request)).status === 'closed');
+    expect(await kept()).toMatchObject({ state: 'delivered' });
+    expect((await view(request)).answers.itinerary).toMatchObject([{ name: 'Itinerary.pdf' }]);
+    slow.mockRestore();
+  });
+
   test('is made, kept in its field, and goes out with the invitation; the trail says so once it is so', async () => {
     const request = await asked(trip(letter, tell), { legs: [row()], remark: 'Łódź & <b>Ægir</b>' });
     await eventually(async () => (await view(request)).status === 'closed');

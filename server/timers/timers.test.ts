@@ -50,3 +50,37 @@ test('what is past every limit is found by that alone, and not any more once it 
   }
   expect(await late()).toEqual([]);
 });
+
+test('a timer takes its request first, as a command does, and holds nothing while it waits for it', async () => {
+  const { request } = (await ina.ask('2026-04-13', '2026-04-17')).body;
+  const [due] = await small.db
+    .select()
+    .from(t.timers)
+    .where(eq(t.timers.request, request))
+    .orderBy(t.timers.at)
+    .limit(1);
+  const command = await small.db.pool.getConnection();
+  try {
+    await command.query('start transaction');
+    await command.query('select id from requests where id = ? for update', [request]);
+    await small.db.update(t.house).set({ now: due.at });
+    const waiting = async () => {
+      const [rows] = await small.db.pool.query(
+        `select 1 from information_schema.innodb_trx as trx
+           join information_schema.processlist as one on one.id = trx.trx_mysql_thread_id
+         where trx.trx_state = 'LOCK WAIT' and one.db = database()`,
+      );
+      return (rows as unknown[]).length > 0;
+    };
+    await eventually(waiting);
+    // In the other order this lock would be held by the timer, and each would wait for the other.
+    await command.query('select timer_key from timers where request = ? for update nowait', [request]);
+    await command.query('commit');
+  } finally {
+    command.release();
+  }
+  await eventually(async () => {
+    const left = await small.db.select().from(t.timers).where(eq(t.timers.key, due.key));
+    return left.length === 0;
+  });
+});

@@ -108,6 +108,13 @@ export function fillAt(definition: Definition, state: RequestState, step: string
   return fillIn(definition, step, state.answers, stamped, facts, houseListsOf(context));
 }
 
+/** Whether a form that is left as it is may still lack something at a step: working that out is dear, and most lack nothing. */
+const mayLack = (definition: Definition, step: string): boolean =>
+  definition.form.fields.some(field => {
+    const level = levelAt(definition, step, field);
+    return level === 'required' || (mayChange(level) && Boolean(field.neededWhen || field.checks?.length));
+  });
+
 /** Whether what a holder filled in makes other leave of it: another kind, or other days. */
 const changesLeave = (definition: Definition, { changes }: Pick<Filled, 'changes'>): boolean =>
   allSteps(definition).some(
@@ -152,8 +159,8 @@ export function answer(
   }
   // What an outcome does not need is not asked for when it sends the request back or declines it.
   let filled: Filled | undefined;
-  const fills = definition.form.fields.some(f => mayChange(levelAt(definition, step.id, f)));
-  if (Object.keys(command.answers ?? {}).length > 0 || (fills && outcome.tone === 'good') || outcome.needs) {
+  const given = Object.keys(command.answers ?? {}).length > 0;
+  if (given || outcome.needs || (outcome.tone === 'good' && mayLack(definition, step.id))) {
     const read = fillAt(definition, state, step.id, command.answers ?? {}, context);
     const faults = read.ok
       ? []
