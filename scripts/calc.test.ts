@@ -31,6 +31,7 @@ describe('the calc door', () => {
     ['leave-days', 'leave-days'],
     ['weights', 'leave-days'],
     ['balance', 'balance'],
+    ['changes', 'changes'],
     ['afford', 'afford'],
     ['deadline', 'deadline'],
     ['countback', 'countback'],

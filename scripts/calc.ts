@@ -1,6 +1,6 @@
 /**
  * The calculation door: one JSON input a line on stdin, one JSON output a line on stdout, in order, through the core alone.
- * Usage: npm run -s calc -- leave-days|balance|afford|deadline|countback|formula < in.jsonl > out.jsonl
+ * Usage: npm run -s calc -- leave-days|balance|changes|afford|deadline|countback|formula < in.jsonl > out.jsonl
  *        npm run -s calc -- sentences HOUSE.json < in.jsonl > out.jsonl
  */
 import { readFileSync } from 'node:fs';
@@ -8,7 +8,16 @@ import { createInterface } from 'node:readline';
 import type { z } from 'zod';
 import { CountbackInput, countedBack } from '../core/countback/index.ts';
 import { FormulaInput, worked } from '../core/formula/index.ts';
-import { AffordInput, afford, BalanceInput, balance, LeaveDaysInput, leaveDays } from '../core/leave/index.ts';
+import {
+  AffordInput,
+  afford,
+  BalanceInput,
+  balance,
+  ChangesInput,
+  changes,
+  LeaveDaysInput,
+  leaveDays,
+} from '../core/leave/index.ts';
 import { DeadlineInput, deadline } from '../core/time/index.ts';
 import { SentencesHouse, SentencesInput, sentencesOf } from '../core/workflow/index.ts';
 
@@ -26,6 +35,7 @@ const door =
 const doors: Record<string, Door> = {
   'leave-days': door(LeaveDaysInput, leaveDays),
   balance: door(BalanceInput, balance),
+  changes: door(ChangesInput, changes),
   afford: door(AffordInput, afford),
   deadline: door(DeadlineInput, deadline),
   countback: door(CountbackInput, countedBack),

@@ -1,5 +1,5 @@
 /** One command through `handle` against the same transition in a general state machine, and statements of many people. */
-import { employmentOf, type LeaveBook, movedOf, statement } from '@north-pebble/core/leave';
+import { alone, employmentOf, type LeaveBook, movedOf, statement } from '@north-pebble/core/leave';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Context, handle, newRequest } from '@north-pebble/core/workflow';
 import { annualLeave, demoNow, id, leaveTypes, plans } from '@north-pebble/demo';
@@ -91,7 +91,7 @@ export function statementsRow(): Row {
   const all = (count: number) => {
     for (const person of people.slice(0, count)) {
       const joined = person.joined > '2026-01-01' ? person.joined : ('2026-01-01' as CivilDate);
-      statement({ person: { ...employmentOf(person), joined }, plan, moved }, asOf);
+      statement({ person: { ...employmentOf(person), joined }, course: alone(plan, joined), moved }, asOf);
     }
   };
   all(1000);

@@ -3,10 +3,10 @@ import type { Person, PersonId } from '../people/index.ts';
 import { addDays, type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay } from '../time/index.ts';
 import { inUnit } from './balances/afford.ts';
 import type { Moved } from './balances/balance.ts';
+import { type Course, stretchOn } from './balances/course.ts';
 import { decimal, type Fraction, plus, toNumber, zero } from './balances/fraction.ts';
-import { isOnUnit } from './balances/personPlan.ts';
-import type { Employment, NamedPlan } from './balances/plan.ts';
-import { balanceTypeOf, earnedTime, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
+import type { Employment } from './balances/plan.ts';
+import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
 import { countDays, type DayCount } from './counting.ts';
 import { isBookedBefore } from './elsewhere.ts';
 import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
@@ -93,12 +93,12 @@ export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: Ci
     .sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : a.type < b.type ? -1 : 1));
 }
 
-/** What an entry takes of its balance, day by day: each day of it is a movement on that day. */
+/** What an entry takes of its balance, day by day: each day of it is a movement on that day, in the unit of the plan of the day. */
 export function movedBy(
   book: LeaveBook,
   person: Person,
   rules: LeaveTypeRules,
-  unit: 'days' | 'hours',
+  course: Course,
   entries: readonly LeaveEntry[],
   entry: LeaveEntry,
 ): Moved[] {
@@ -109,7 +109,7 @@ export function movedBy(
     request === 'new' ? 'here' : isBookedBefore(request) ? 'as decided elsewhere' : `with request ${request}`;
   const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
   const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
-  return inUnit(counted, unit)
+  return inUnit(counted, day => stretchOn(course, day).unit)
     .filter(({ amount }) => amount.top > 0n)
     .map(({ on, amount }) => ({ on, kind: 'taken', amount, reason, booking: { request, state } }));
 }
@@ -118,7 +118,7 @@ export function movementsOf(
   book: LeaveBook,
   person: Person,
   type: LeaveType,
-  plan: NamedPlan,
+  course: Course,
   entries: readonly LeaveEntry[],
 ): Moved[] {
   const moved: Moved[] = book.adjustments
@@ -128,8 +128,7 @@ export function movementsOf(
     if (entry.person !== person.id) continue;
     const own = book.types.find(one => one.id === entry.type);
     if (own && balanceTypeOf(book, own, entry.span.from.date)?.id === type.id)
-      moved.push(...movedBy(book, person, typeOn(own, entry.span.from.date), plan.unit, entries, entry));
+      moved.push(...movedBy(book, person, typeOn(own, entry.span.from.date), course, entries, entry));
   }
-  const counts = plan === earnedTime ? undefined : isOnUnit(book.plans, person, plan.unit);
-  return counts ? moved.filter(({ on }) => counts(on)) : moved;
+  return moved;
 }

@@ -2,12 +2,15 @@
 import type { Person, PersonId } from '../people/index.ts';
 import { type CivilDate, type DayNumber, fromDay, halfIndex, toDay } from '../time/index.ts';
 import { affordable, lastDayOfWindow } from './balances/afford.ts';
-import { foldBookings, type Holdings, planSchedule, type Statement, statement } from './balances/balance.ts';
+import { foldBookings, type Holdings, type Statement, statement } from './balances/balance.ts';
+import { type Course, isPlain } from './balances/course.ts';
 import { compare, decimal, toNumber } from './balances/fraction.ts';
 import type { Employment, LeavePlan, NamedPlan, Worked } from './balances/plan.ts';
+import { type Planned, planSchedule } from './balances/schedule.ts';
 import {
   amountOf,
   balanceTypeOf,
+  courseFor,
   employmentOf,
   type LeaveBook,
   type LeaveEntry,
@@ -19,7 +22,7 @@ import { idleDays, movedBy, movementsOf } from './movements.ts';
 import { type LeaveType, typeOn } from './rules/type.ts';
 import { asKnownOn, type LeaveSpan } from './span.ts';
 
-type Kept = { until: number; schedule: ReturnType<typeof planSchedule> };
+type Kept = { until: number; schedule: readonly Planned[] };
 /** Whoever joined on the same day and works the same share earns the same by a plan: it is worked out for all of them at once. */
 const schedules = new WeakMap<LeavePlan, Map<string, Kept>>();
 const mostSchedules = 20_000;
@@ -37,31 +40,32 @@ function workedBy(book: LeaveBook, person: Person): Worked {
   return (first, last) => time.scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes;
 }
 
-/** The plan's part of a person's statements, kept for as long as the plan is what it is. */
-function scheduleFor(book: LeaveBook, person: Person, plan: NamedPlan, asOf: number): Kept['schedule'] {
+/** What the plans do to a person's balance, kept for as long as the plan is what it is. */
+function scheduleFor(book: LeaveBook, person: Person, course: Course, asOf: number): Kept['schedule'] {
   const idle = idleDays(book, person.id);
-  const hours = byHours(plan.rules);
-  // What hangs on bookings or on patterns is worked out each time: neither is part of the person's record.
-  if (idle.length > 0 || hours)
-    return planSchedule(plan.rules, employmentOf(person, idle), asOf, hours ? workedBy(book, person) : undefined);
-  let ofPlan = schedules.get(plan.rules);
+  const hours = course.stretches.some(({ plan }) => byHours(plan));
+  // What hangs on bookings or on patterns is worked out each time, and what is one person's alone.
+  if (idle.length > 0 || hours || !isPlain(course))
+    return planSchedule(course, employmentOf(person, idle), asOf, hours ? workedBy(book, person) : undefined);
+  const [{ plan }] = course.stretches;
+  let ofPlan = schedules.get(plan);
   if (!ofPlan) {
     ofPlan = new Map();
-    schedules.set(plan.rules, ofPlan);
+    schedules.set(plan, ofPlan);
   }
   const employment = employmentOf(person);
   const key = keyOf(employment);
   let kept = ofPlan.get(key);
   if (!kept || kept.until < asOf) {
     const until = Math.max(asOf, toDay(book.today) + ahead);
-    kept = { until, schedule: planSchedule(plan.rules, employment, until) };
+    kept = { until, schedule: planSchedule(course, employment, until) };
     if (ofPlan.size >= mostSchedules) ofPlan.clear();
     ofPlan.set(key, kept);
   }
   return kept.schedule;
 }
 
-/** What a balance is worked out from: whose, by which plan, and all that moves it; nothing for people without one. */
+/** What a balance is worked out from: whose, by which plans, and all that moves it; nothing for people without one. */
 export function holdingsOf(
   book: LeaveBook,
   id: PersonId,
@@ -69,13 +73,14 @@ export function holdingsOf(
   until: DayNumber,
 ): (Required<Holdings> & { named: NamedPlan }) | undefined {
   const plan = planFor(book, id, type);
-  if (!plan) return undefined;
   const person = sureOf(book, id);
+  const course = plan && courseFor(book, person, type);
+  if (!course) return undefined;
   return {
     person: employmentOf(person, idleDays(book, id)),
-    plan: plan.rules,
-    moved: movementsOf(book, person, type, plan, book.entries),
-    planned: scheduleFor(book, person, plan, until),
+    course,
+    moved: movementsOf(book, person, type, course, book.entries),
+    planned: scheduleFor(book, person, course, until),
     named: plan,
   };
 }
@@ -90,15 +95,16 @@ export function statementOf(
   asOf: CivilDate,
   entries: readonly LeaveEntry[] = book.entries.filter(e => e.state === 'booked'),
 ): StatementOf | undefined {
-  const plan = planFor(book, id, type);
-  if (!plan) return undefined;
   const person = sureOf(book, id);
+  const plan = planFor(book, id, type, asOf);
+  const course = plan && courseFor(book, person, type);
+  if (!course) return undefined;
   const worked = statement(
     {
       person: employmentOf(person),
-      plan: plan.rules,
-      moved: movementsOf(book, person, type, plan, entries),
-      planned: scheduleFor(book, person, plan, toDay(asOf)),
+      course,
+      moved: movementsOf(book, person, type, course, entries),
+      planned: scheduleFor(book, person, course, toDay(asOf)),
     },
     asOf,
   );
@@ -147,16 +153,17 @@ export function spanEffect(
   const rules = typeOn(type, span.from.date);
   const from = balanceTypeOf(book, type, span.from.date);
   const plan = from && planFor(book, id, from, span.from.date);
-  if (!from || !plan) return undefined;
   const person = sureOf(book, id);
+  const course = plan && courseFor(book, person, from);
+  if (!course) return undefined;
   const others = book.entries.filter(e => e.request !== request);
   const asked: LeaveEntry = { request: request ?? 'new', person: id, type: type.id, span, state: 'held' };
   const [first, last] = [toDay(span.from.date), toDay(span.to.date)];
-  const end = lastDayOfWindow(plan.rules, person.joined, last);
-  const moved = movementsOf(book, person, from, plan, others);
-  const days = movedBy(book, person, rules, plan.unit, others, asked);
+  const end = lastDayOfWindow(course, person.joined, last);
+  const moved = movementsOf(book, person, from, course, others);
+  const days = movedBy(book, person, rules, course, others, asked);
   const worked = affordable(
-    { person: employmentOf(person), plan: plan.rules, planned: scheduleFor(book, person, plan, end), moved },
+    { person: employmentOf(person), course, planned: scheduleFor(book, person, course, end), moved },
     { first, last, days, overdraft: decimal(rules.overdraft) },
   );
   let after = worked.after;

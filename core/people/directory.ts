@@ -31,6 +31,8 @@ export type PersonRecord = {
   readonly fte: number;
   /** Leave plan, or nothing for people who earn no leave here. */
   readonly plan: string | null;
+  /** Where the plan counts in another unit than the one before: units of it for one of the old. */
+  readonly planPer?: number | null;
 };
 
 export type Person = {

@@ -15,6 +15,8 @@ const kinds: Record<StatementLine['kind'], string> = {
   adjustment: 'Adjusted',
   taken: 'Taken',
   restated: 'Restated',
+  'brought along': 'Brought along',
+  opening: 'Opening',
 };
 const ahead: Partial<Record<StatementLine['kind'], string>> = {
   accrued: 'To be earned',

@@ -32,6 +32,7 @@ import {
   statement,
   statementOf,
 } from '../index.ts';
+import { alone } from './course.ts';
 import { plus, toNumber, zero } from './fraction.ts';
 
 const night = { pm: ['20:00', '32:00'] as [string, string], days: { pm: 1 } };
@@ -88,9 +89,9 @@ const worked = (input: AffordInput) => {
   return found;
 };
 const timeOf = (input: AffordInput) => workingTime(input.patterns, input.holidays, { first: 0, last: -1 });
-const daysTaken = (input: AffordInput) => inUnit(countDays(timeOf(input), input, input), input.unit);
+const daysTaken = (input: AffordInput) => inUnit(countDays(timeOf(input), input, input), () => input.unit);
 const balanceOn = (input: AffordInput, moved: Parameters<typeof statement>[0]['moved'], day: number) =>
-  statement({ person: input.person, plan: input.plan, moved }, fromDay(day)).balance;
+  statement({ person: input.person, course: alone(input.plan, input.person.joined), moved }, fromDay(day)).balance;
 
 describe('may it be taken?', () => {
   test('what each day takes adds up to the amount', () => {

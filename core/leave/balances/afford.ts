@@ -3,9 +3,11 @@ import { z } from 'zod';
 import { type CivilDate, type DayNumber, fromDay, Holiday, toDay, WorkPattern, workingTime } from '../../time/index.ts';
 import { CountingRule, countDays, type DayCount } from '../counting.ts';
 import { endsBeforeItStarts, HalfSpan } from '../span.ts';
-import { balancesIn, type Holdings, type Moved, Movement, movedOf, planSchedule } from './balance.ts';
+import { balancesIn, type Holdings, type Moved, Movement, movedOf } from './balance.ts';
+import { alone, type Course, stretchOn } from './course.ts';
 import { compare, decimal, type Fraction, fraction, plus, roundTo, toNumber, zero } from './fraction.ts';
 import { Employment, LeavePlan, leaveYearFrom } from './plan.ts';
+import { planSchedule } from './schedule.ts';
 
 /** What a request would take on its days, and whether the balance bears it. Amounts are exact. */
 export type Affordable = {
@@ -32,18 +34,18 @@ export type Asked = {
 };
 
 /** The last day that matters to a request: the end of the leave year after the one in which it ends. */
-export const lastDayOfWindow = (plan: LeavePlan, joined: CivilDate, last: DayNumber): DayNumber =>
-  leaveYearFrom(plan, joined, last, 2) - 1;
+export const lastDayOfWindow = (course: Course, joined: CivilDate, last: DayNumber): DayNumber =>
+  leaveYearFrom(stretchOn(course, last).plan, joined, last, 2) - 1;
 
 export function affordable(holdings: Holdings, asked: Asked): Affordable {
-  const { person, plan } = holdings;
-  const window = { first: asked.first, last: lastDayOfWindow(plan, person.joined, asked.last) };
-  const planned = holdings.planned ?? planSchedule(plan, person, window.last);
+  const { person, course } = holdings;
+  const window = { first: asked.first, last: lastDayOfWindow(course, person.joined, asked.last) };
+  const planned = holdings.planned ?? planSchedule(course, person, window.last);
   const alsoOn = [...asked.days.map(day => day.on), asked.last, ...holdings.moved.map(moved => moved.on)];
   const least = { top: -asked.overdraft.top, bottom: asked.overdraft.bottom };
   const balancesWith = (days: Asked['days']) => {
     const taken: Moved[] = days.map(({ on, amount }) => ({ on, kind: 'taken', amount }));
-    return balancesIn({ person, plan, planned, moved: [...holdings.moved, ...taken] }, window, alsoOn);
+    return balancesIn({ person, course, planned, moved: [...holdings.moved, ...taken] }, window, alsoOn);
   };
   let without: Map<DayNumber, Fraction> | undefined;
   const isAsWithout = (day: DayNumber, balance: Fraction) => {
@@ -75,10 +77,10 @@ export function affordable(holdings: Holdings, asked: Asked): Affordable {
 }
 
 /** What each day takes in the unit of a plan: hours are minutes by 60, days are what the parts count. */
-export const inUnit = (counted: readonly DayCount[], unit: 'days' | 'hours'): Asked['days'] =>
+export const inUnit = (counted: readonly DayCount[], unitOf: (day: DayNumber) => 'days' | 'hours'): Asked['days'] =>
   counted.map(({ day, days, minutes }) => ({
     on: day,
-    amount: unit === 'hours' ? fraction(BigInt(minutes), 60n) : days,
+    amount: unitOf(day) === 'hours' ? fraction(BigInt(minutes), 60n) : days,
   }));
 
 export const AffordInput = z
@@ -107,10 +109,10 @@ export function afford(input: AffordInput): Afford {
   if (endsBeforeItStarts(input)) return { error: 'ends before it starts' };
   const [first, last] = [toDay(input.from.date), toDay(input.to.date)];
   const time = workingTime(input.patterns, input.holidays, { first, last: first - 1 });
-  const days = inUnit(countDays(time, input, input), input.unit);
+  const days = inUnit(countDays(time, input, input), () => input.unit);
   const { person, plan, movements } = input;
   const worked = affordable(
-    { person, plan, moved: movements.map(movedOf) },
+    { person, course: alone(plan, person.joined, input.unit), moved: movements.map(movedOf) },
     { first, last, days, overdraft: decimal(input.overdraft) },
   );
   const { amount, fits, free, after, lowest } = worked;

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { date, standard } from '../../testing/house.ts';
 import { type BalanceInput, balance, type LeavePlan, movedOf, statement } from '../index.ts';
+import { alone } from './course.ts';
 import { compare, decimal, fraction, plus, roundTo, toNumber } from './fraction.ts';
 
 const person = { joined: date('2022-03-15'), left: null, fte: [{ from: date('2022-03-15'), value: 1 }] };
@@ -26,7 +27,7 @@ const anyPlan: fc.Arbitrary<LeavePlan> = fc.record({
 });
 
 const statementFor = ({ person, plan, movements, asOf }: BalanceInput) =>
-  statement({ person, plan, moved: movements.map(movedOf) }, asOf);
+  statement({ person, course: alone(plan, person.joined), moved: movements.map(movedOf) }, asOf);
 
 describe('balances', () => {
   test('a full year’s entitlement, five carried over, what is above five lapses', () => {

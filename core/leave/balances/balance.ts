@@ -1,27 +1,19 @@
 /** Balances and statements: worked out from facts, line by line, never patched. */
 import { z } from 'zod';
 import {
+  amountOfUnit,
   amountWords,
   CivilDate,
   type DayNumber,
   dateWords,
   fromDay,
-  monthDayIn,
   toDay,
   yearMonthDay,
 } from '../../time/index.ts';
-import { decimal, type Fraction, isNegative, isZero, least, minus, plus, roundTo, toNumber, zero } from './fraction.ts';
-import {
-  Employment,
-  entitlement,
-  LeavePlan,
-  type LeaveYear,
-  leaveYears,
-  monthEntitlement,
-  rate,
-  rulesOn,
-  type Worked,
-} from './plan.ts';
+import { alone, type Course, countedFrom } from './course.ts';
+import { decimal, type Fraction, isNegative, isZero, least, minus, plus, times, toNumber, zero } from './fraction.ts';
+import { Employment, LeavePlan } from './plan.ts';
+import { type Planned, planSchedule } from './schedule.ts';
 
 export const Movement = z.object({
   date: CivilDate,
@@ -40,7 +32,17 @@ export const BalanceInput = z.object({
 });
 export type BalanceInput = z.infer<typeof BalanceInput>;
 
-export type LineKind = 'accrued' | 'carried' | 'lapsed' | 'adjustment' | 'taken' | 'restated';
+export type LineKind =
+  | 'accrued'
+  | 'carried'
+  | 'lapsed'
+  | 'adjustment'
+  | 'taken'
+  | 'restated'
+  /** What is left of the plan before, in the unit of the new one: the balance begins with it. */
+  | 'brought along'
+  /** What the house before said: the balance begins with it. */
+  | 'opening';
 
 /** What is taken or adjusted on a day, exact; each day of a booking is one of its own. */
 export type Moved = {
@@ -79,102 +81,38 @@ export const movedOf = ({ date, kind, amount, reason }: Movement): Moved => ({
   ...(reason === undefined ? {} : { reason }),
 });
 
-type Grant = { on: DayNumber; amount: Fraction; reason: string };
+// On one day: year end or break, opening, accrual, adjustments, taken, lapse.
+const orderOnDay = { 'year end': 0, break: 0, opening: 1, accrual: 2, adjustment: 3, taken: 4, lapse: 5 } as const;
 
-/** Whole accruals of a leave year with the day on which each is given; those after `last` are left out. */
-function grantsOf(
-  plan: LeavePlan,
-  person: Employment,
-  year: LeaveYear,
-  rates: ReturnType<typeof rate>,
-  last: DayNumber,
-  worked: Worked,
-): Grant[] {
-  const joined = toDay(person.joined);
-  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
-  if (year.first > left || year.next <= joined) return [];
-  // How a leave year is earned and rounded is settled on its first day, so that it adds up in one way from its begin to its end.
-  const rules = rulesOn(plan, Math.max(year.first, joined));
-  const round = (amount: Fraction) => roundTo(amount, decimal(rules.rounding.step), rules.rounding.mode);
-  if (rules.accrual === 'yearly') {
-    const on = Math.max(year.first, joined);
-    return on > last ? [] : [{ on, amount: round(entitlement(rules, year, rates, 11)), reason: 'for the leave year' }];
-  }
-  const grants: Grant[] = [];
-  let given = zero;
-  let total = zero;
-  for (let month = 0; month < 12; month++) {
-    const first = year.months[month];
-    const end = (month === 11 ? year.next : year.months[month + 1]) - 1;
-    const on = rules.accrual === 'monthly-in-advance' ? Math.max(first, joined) : Math.min(end, left);
-    if (first > left || on > last) break;
-    if (rules.accrual === 'hours-worked') total = plus(total, rates.earnedByHours(first, end, worked));
-    else
-      total =
-        rules.proration === 'monthly'
-          ? plus(total, monthEntitlement(year, rates, month))
-          : entitlement(rules, year, rates, month);
-    if (end < joined) continue;
-    const due = round(total);
-    grants.push({ on, amount: minus(due, given), reason: `for leave month ${month + 1} of 12` });
-    given = due;
-  }
-  return grants;
-}
-
-/** The first day `MM-DD` on or after a leave year's start. */
-function expiryIn(year: LeaveYear, monthDay: string): DayNumber {
-  const { year: calendarYear } = yearMonthDay(year.first);
-  const inSameYear = monthDayIn(calendarYear, monthDay);
-  return inSameYear >= year.first ? inSameYear : monthDayIn(calendarYear + 1, monthDay);
-}
-
-// On one day: year end, accrual, adjustments, taken, lapse.
-const orderOnDay = { 'year end': 0, accrual: 1, adjustment: 2, taken: 3, lapse: 4 } as const;
-
-/** What the plan does by itself on a day. */
-export type Planned =
-  /** `most` is what is carried over at most; nothing where the plan carries nothing. */
-  | { on: DayNumber; kind: 'year end'; expires: DayNumber | null; most: number | null }
-  | { on: DayNumber; kind: 'accrual'; grant: Grant }
-  | { on: DayNumber; kind: 'lapse' };
 type Entry = Planned | Moved;
-
-/**
- * What happens to a balance by the plan alone: year ends, accruals and lapses up to and with day `until`.
- * It depends on employment and plan only, so whoever asks often for one person keeps it.
- * @param worked for plans that are earned by hours worked
- */
-export function planSchedule(
-  plan: LeavePlan,
-  person: Employment,
-  until: DayNumber,
-  worked: Worked = () => 0,
-): readonly Planned[] {
-  const joined = toDay(person.joined);
-  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
-  const rates = rate(plan, person);
-  const all: Planned[] = [];
-  for (const year of leaveYears(plan, person.joined, until)) {
-    const { carryOver } = rulesOn(plan, year.first);
-    const expires = carryOver?.expires ? expiryIn(year, carryOver.expires) : null;
-    if (year.first > joined && year.first <= left) {
-      all.push({ on: year.first, kind: 'year end', expires, most: carryOver?.max ?? null });
-      if (expires !== null && expires < left) all.push({ on: expires, kind: 'lapse' });
-    }
-    for (const grant of grantsOf(plan, person, year, rates, until, worked))
-      all.push({ on: grant.on, kind: 'accrual', grant });
-  }
-  return all;
-}
 
 const byDay = (a: Entry, b: Entry): number => a.on - b.on || orderOnDay[a.kind] - orderOnDay[b.kind];
 
-/** All that moves a balance, in its order; movements before joining count on the day of joining. */
-function inOrder(joined: DayNumber, planned: readonly Planned[], moved: readonly Moved[]): Entry[] {
+/** All that moves a balance, in its order; movements before joining count on the day of joining, those before an opening not at all. */
+function inOrder(
+  { opening }: Course,
+  joined: DayNumber,
+  planned: readonly Planned[],
+  moved: readonly Moved[],
+): Entry[] {
   const all: Entry[] = [...planned];
-  for (const entry of moved) all.push(entry.on < joined ? { ...entry, on: joined } : entry);
+  const opened = opening ? toDay(opening.on) : Number.NEGATIVE_INFINITY;
+  for (const entry of moved) if (entry.on >= opened) all.push(entry.on < joined ? { ...entry, on: joined } : entry);
   return all.sort(byDay);
+}
+
+function broughtWords({ per, from, to }: Extract<Planned, { kind: 'break' }>, { own, carry }: Account): string {
+  const left = times(plus(own, carry), { top: per.bottom, bottom: per.top });
+  const rate =
+    from.unit === to.unit ? '' : ` at ${amountWords(toNumber(per))} ${to.unit} for 1 ${from.unit.slice(0, -1)}`;
+  return `brought along from ${from.name ?? 'the plan before'}: ${amountOfUnit(toNumber(left), from.unit)}${rate}`;
+}
+
+function openingWords({ on, own, carried, lapses }: Extract<Planned, { kind: 'opening' }>): string {
+  if (isZero(carried)) return `opening balance: ${amountWords(toNumber(own))} of the leave year`;
+  const { year } = yearMonthDay(on);
+  const until = lapses === null ? '' : `, to use by ${dateWords(fromDay(lapses), year)}`;
+  return `opening balance: ${amountWords(toNumber(own))} of the leave year, ${amountWords(toNumber(carried))} carried over${until}`;
 }
 
 const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
@@ -234,7 +172,20 @@ function apply(account: Account, entry: Entry, say: Say): void {
       say(entry.on, 'taken', negative(entry.amount), () => entry.reason ?? 'taken', entry.booking);
       return;
     }
+    case 'break':
+      account.own = times(account.own, entry.per);
+      account.carry = times(account.carry, entry.per);
+      say(entry.on, 'brought along', plus(account.own, account.carry), () => broughtWords(entry, account));
+      return;
+    case 'opening':
+      account.own = entry.own;
+      account.carry = entry.carried;
+      account.expires = entry.lapses;
+      say(entry.on, 'opening', plus(account.own, account.carry), () => openingWords(entry));
+      return;
     case 'lapse': {
+      // A break or an opening may have set another day on which what is carried lapses.
+      if (account.expires !== entry.on) return;
       const lapsed = account.carry;
       account.carry = zero;
       if (!isZero(lapsed)) say(entry.on, 'lapsed', negative(lapsed), () => 'carry-over not used in time');
@@ -245,10 +196,11 @@ function apply(account: Account, entry: Entry, say: Say): void {
 
 const opened = (): Account => ({ own: zero, carry: zero, expires: null });
 
-/** Whose balance, by which plan, and what moved it. */
+/** Whose balance, by which plans, and what moved it. */
 export type Holdings = {
   readonly person: Employment;
-  readonly plan: LeavePlan;
+  /** The plans that they are on in turn, and the opening. */
+  readonly course: Course;
   readonly moved: readonly Moved[];
   /** What the plan does, where that is known already; it must reach as far as is asked. */
   readonly planned?: readonly Planned[];
@@ -289,29 +241,29 @@ function countBefore(ordered: readonly Planned[], day: DayNumber): number {
  * earlier ones: the day, what it is, by how much, and whether an open request asks for it; the balance after it
  */
 export function walk(
-  { person, plan, moved, planned }: Holdings,
+  { person, course, moved, planned }: Holdings,
   from: DayNumber,
   asOf: DayNumber,
   moves: (on: DayNumber, kind: LineKind, amount: Fraction, held: boolean, balance: () => Fraction) => void,
 ): Fraction {
-  const joined = toDay(person.joined);
+  const joined = countedFrom(course, person.joined);
   if (asOf < joined) return zero;
-  const { ordered, after } = untouchedOf(planned ?? planSchedule(plan, person, asOf));
+  const { ordered, after } = untouchedOf(planned ?? planSchedule(course, person, asOf));
   const begins = moved.reduce((day, entry) => Math.min(day, Math.max(entry.on, joined)), Math.min(from, asOf));
   const skipped = countBefore(ordered, begins);
   const account: Account = { ...(after[skipped - 1] ?? opened()) };
   const balance = () => plus(account.own, account.carry);
   if (skipped > 0) moves(Math.min(from, begins) - 1, 'carried', zero, false, balance);
   const say: Say = (on, kind, amount, _reason, booking) => moves(on, kind, amount, booking?.state === 'held', balance);
-  for (const entry of inOrder(joined, ordered.slice(skipped, countBefore(ordered, asOf + 1)), moved))
+  for (const entry of inOrder(course, joined, ordered.slice(skipped, countBefore(ordered, asOf + 1)), moved))
     if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
   return balance();
 }
 
 /** Every movement of a balance up to the end of `asOf` (the lapse of that same day not yet applied). */
-export function statement({ person, plan, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
+export function statement({ person, course, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
   const asOf = toDay(asOfDate);
-  const joined = toDay(person.joined);
+  const joined = countedFrom(course, person.joined);
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const account = opened();
   const lines: StatementLine[] = [];
@@ -327,7 +279,7 @@ export function statement({ person, plan, moved, planned }: Holdings, asOfDate: 
     });
   };
   if (asOf >= joined) {
-    for (const entry of inOrder(joined, planned ?? planSchedule(plan, person, asOf), moved)) {
+    for (const entry of inOrder(course, joined, planned ?? planSchedule(course, person, asOf), moved)) {
       // The lapse of `asOf` itself comes at the end of that day.
       if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
     }
@@ -347,12 +299,12 @@ export function statement({ person, plan, moved, planned }: Holdings, asOfDate: 
  * @param alsoOn days that are to be among them besides
  */
 export function balancesIn(
-  { person, plan, moved, planned }: Holdings,
+  { person, course, moved, planned }: Holdings,
   window: { first: DayNumber; last: DayNumber },
   alsoOn: readonly DayNumber[] = [],
 ): Map<DayNumber, Fraction> {
-  const joined = toDay(person.joined);
-  const entries = inOrder(joined, planned ?? planSchedule(plan, person, window.last), moved);
+  const joined = countedFrom(course, person.joined);
+  const entries = inOrder(course, joined, planned ?? planSchedule(course, person, window.last), moved);
   const days = new Set([window.first, ...alsoOn]);
   for (const { on, kind } of entries) days.add(kind === 'lapse' ? on + 1 : on);
   const account = opened();
@@ -371,7 +323,8 @@ export function balancesIn(
 }
 
 export function balance({ person, plan, movements, asOf }: BalanceInput): Balance {
-  const { balance, expiring } = statement({ person, plan, moved: movements.map(movedOf) }, asOf);
+  const course = alone(plan, person.joined);
+  const { balance, expiring } = statement({ person, course, moved: movements.map(movedOf) }, asOf);
   return { balance, expiring };
 }
 

@@ -31,9 +31,9 @@ const crew: NamedPlan = {
 };
 
 /** Ina on the standard plan, and from a day on another one. */
-function goesOver(plan: string, from: string, change: Partial<LeaveBook> = {}): LeaveBook {
+function goesOver(plan: string, from: string, change: Partial<LeaveBook> = {}, planPer?: number): LeaveBook {
   const [own] = directory.people.filter(one => one.id === ina) as [Person];
-  const records = [...own.records, { ...own.records[0]!, from: date(from), plan }];
+  const records = [...own.records, { ...own.records[0]!, from: date(from), plan, planPer }];
   const people = directory.people.map(one => (one.id === ina ? { ...own, records } : one));
   const index = withDirectory({ people });
   return bookOf([], { index, plans: [standard, keeper, crew], ...change });
@@ -58,17 +58,51 @@ describe('a person who goes over to another plan', () => {
     expect(on(before, '2026-12-31')).toBe(26);
   });
 
-  test('into another unit begins a balance of its own: what was taken in days is not charged in hours', () => {
+  test('into another unit takes along what is left, at what a day is worth, and is charged in the unit of each day', () => {
     const taken = [
       entry({ request: 'R-7', span: halves('2025-08-04', '2025-08-15') }),
       entry({ request: 'R-8', span: halves('2026-03-02', '2026-03-03') }),
     ];
-    const book = goesOver('crew', '2026-01-01', { entries: taken });
+    const book = goesOver('crew', '2026-01-01', { entries: taken }, 7.5);
     const found = statementOf(book, ina, annual, date('2026-12-31'));
-    expect(found?.unit).toBe('hours');
-    // Two days of seven and a half hours from 240.
-    expect(found?.balance).toBe(225);
-    expect(found?.lines.some(line => line.date < '2026-01-01' && line.amount !== 0)).toBe(false);
+    expect(found).toMatchObject({ unit: 'hours', plan: 'Crew' });
+    // 16 days of 2025 at 7½ hours, and two days of seven and a half hours from 240: no year ends on the day of the break.
+    expect(found?.balance).toBe(120 + 240 - 15);
+    expect(found?.lines.filter(line => line.date === '2026-01-01')).toMatchObject([
+      {
+        kind: 'brought along',
+        amount: 120,
+        balance: 120,
+        reason: 'brought along from Standard: 16 days at 7½ hours for 1 day',
+      },
+      { kind: 'accrued', amount: 240, balance: 360 },
+    ]);
+    expect(statementOf(book, ina, annual, date('2025-12-31'))).toMatchObject({
+      unit: 'days',
+      plan: 'Standard',
+      balance: 16,
+    });
+  });
+
+  test('whose leave years begin on another day has no quarter twice, and no year that was closed changes', () => {
+    const autumn = { ...keeper, id: 'autumn', name: 'Autumn', rules: { ...keeper.rules, yearStart: '09-01' } };
+    const book = goesOver('autumn', '2026-03-01', { plans: [standard, autumn] });
+    const alike = bookOf([], { plans: [standard, autumn] });
+    for (const day of ['2024-12-31', '2025-12-31']) expect(on(book, day)).toBe(on(alike, day));
+    const lines =
+      statementOf(book, ina, annual, date('2026-09-01'))?.lines.filter(line => line.date >= '2026-01-01') ?? [];
+    // Two leave months of 26 a year and six of 38, both rounded to halves; what was carried lapses on its own day.
+    expect(lines.map(({ date: day, kind, amount }) => [day, kind, amount])).toEqual([
+      ['2026-01-01', 'lapsed', -21],
+      ['2026-01-01', 'carried', 0],
+      ['2026-01-01', 'accrued', 4.5],
+      ['2026-03-01', 'brought along', 9.5],
+      ['2026-03-01', 'accrued', 19],
+      ['2026-03-31', 'lapsed', -5],
+      ['2026-09-01', 'lapsed', -13.5],
+      ['2026-09-01', 'carried', 0],
+      ['2026-09-01', 'accrued', 38],
+    ]);
   });
 
   test('and back again on the day after is as if nothing had been, but for that day', () => {

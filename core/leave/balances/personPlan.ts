@@ -1,65 +1,69 @@
-/** The plan of one person through time: whoever goes over to another plan keeps what they earned by the one before. */
+/** The plans of one person through time, by their records. */
 import { type Person, recordOn } from '../../people/index.ts';
-import { type CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
-import { type LeavePlan, type NamedPlan, type PlanRules, rulesOn } from './plan.ts';
+import { type CivilDate, toDay } from '../../time/index.ts';
+import { type Course, courseOf, type Opening, type PlanTurn, stretchOn } from './course.ts';
+import type { LeavePlan, NamedPlan } from './plan.ts';
 
-/** From a record on until the next one: what the plan of it says, from when. */
-function versionsOf(
-  plan: LeavePlan | undefined,
-  nothing: PlanRules,
-  from: CivilDate,
-  until: CivilDate | undefined,
-): { from: CivilDate; rules: PlanRules }[] {
-  if (!plan) return [{ from, rules: nothing }];
-  const later = (plan.later ?? []).filter(version => version.from > from && (!until || version.from < until));
-  return [{ from, rules: rulesOn(plan, toDay(from)) }, ...later];
+/** By no plan nothing is earned; leave years go on as they were. */
+function nothingBy(plan: LeavePlan): LeavePlan {
+  const { later: _, ...rules } = plan;
+  return { ...rules, perYear: [] };
 }
 
-/**
- * Whether what moved on a day is of a balance in this unit: what somebody took and was given while they were on a plan in
- * another unit is of the balance that they had then.
- * @returns nothing where everything is
- */
-export function isOnUnit(
+/** What each record says of the plan; whoever is on none earns nothing, in the unit and leave years of the plan before or after. */
+function turnsOf(plans: readonly NamedPlan[], person: Person): PlanTurn[] {
+  const named = person.records.map(record => plans.find(one => one.id === record.plan));
+  let open = named.find(one => one !== undefined);
+  if (!open) return [];
+  const turns: PlanTurn[] = [];
+  person.records.forEach((record, n) => {
+    const own = named[n];
+    const from = n === 0 ? person.joined : record.from;
+    // A record that says nothing new of the plan is no turn of it.
+    if (n > 0 && own === named[n - 1]) return;
+    open = own ?? open;
+    const { rules, unit, name } = open as NamedPlan;
+    turns.push({
+      from,
+      plan: own ? rules : nothingBy(rules),
+      unit,
+      name,
+      ...(record.planPer ? { per: record.planPer } : {}),
+    });
+  });
+  return turns;
+}
+
+type Known = {
+  readonly plans: readonly NamedPlan[];
+  readonly opening: Opening | null;
+  readonly course: Course | undefined;
+};
+const known = new WeakMap<Person, Known>();
+
+/** The course of a person, kept for as long as the person and the plans are what they are; nothing for whoever is never on a plan. */
+export function personCourse(
   plans: readonly NamedPlan[],
   person: Person,
-  unit: NamedPlan['unit'],
-): ((day: DayNumber) => boolean) | undefined {
-  const unitOf = (plan: string | null) => plans.find(one => one.id === plan)?.unit ?? unit;
-  if (person.records.every(record => unitOf(record.plan) === unit)) return undefined;
-  return day => unitOf(recordOn(person, fromDay(day)).plan) === unit;
+  opening: Opening | null = null,
+): Course | undefined {
+  const before = known.get(person);
+  if (before && before.plans === plans && before.opening === opening) return before.course;
+  const [first, ...later] = turnsOf(plans, person);
+  const course = first && courseOf([first, ...later], person, opening);
+  known.set(person, { plans, opening, course });
+  return course;
 }
 
-const known = new WeakMap<Person, { readonly plans: readonly NamedPlan[]; readonly found: Map<string, NamedPlan> }>();
-
 /**
- * The plan that a person is on on a day, as one that says something else before and after where they were or will be on
- * another. Leave years and the unit are those of the plan of the day: by a plan in another unit nothing is earned in this one.
+ * The plan that a person is on on a day, with what was and will be said where their leave year goes on by another.
  * @returns nothing for whoever is on none then
  */
 export function planThrough(plans: readonly NamedPlan[], person: Person, day: CivilDate): NamedPlan | undefined {
   const { plan: id } = recordOn(person, day);
   const own = plans.find(one => one.id === id);
-  if (!own || person.records.every(record => record.plan === id)) return own;
-  let kept = known.get(person);
-  if (kept?.plans !== plans) {
-    kept = { plans, found: new Map() };
-    known.set(person, kept);
-  }
-  const before = kept.found.get(own.id);
-  if (before) return before;
-  const { later: _, ...rules } = own.rules;
-  const nothing: PlanRules = { ...rules, perYear: [] };
-  const versions = person.records.flatMap((record, n) => {
-    const named = plans.find(one => one.id === record.plan && one.unit === own.unit);
-    const from = n === 0 ? person.joined : record.from;
-    return versionsOf(named?.rules, nothing, from, person.records[n + 1]?.from);
-  });
-  const [first, ...later] = versions;
-  const found: NamedPlan = {
-    ...own,
-    rules: { ...(first?.rules ?? rules), yearStart: own.rules.yearStart, later },
-  };
-  kept.found.set(own.id, found);
-  return found;
+  if (!own) return undefined;
+  const course = personCourse(plans, person);
+  const stretch = course && stretchOn(course, toDay(day));
+  return !stretch || stretch.plan === own.rules ? own : { ...own, rules: stretch.plan };
 }

@@ -11,6 +11,7 @@ import {
   planSchedule,
   statement,
 } from '../index.ts';
+import { alone } from './course.ts';
 import { fraction, plus, toNumber, zero } from './fraction.ts';
 import { leaveYears, rate } from './plan.ts';
 
@@ -114,13 +115,13 @@ describe('known facts', () => {
   });
 
   test('a schedule that is kept gives the same statement as one worked out anew, on every day', () => {
-    const kept = planSchedule(standard.rules, person, toDay('2028-12-31'));
+    const kept = planSchedule(alone(standard.rules, person.joined), person, toDay('2028-12-31'));
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 1400 }), n => {
         const asOf = addDays(date('2024-01-01'), n);
         const movements = [{ date: date('2025-02-03'), kind: 'taken' as const, amount: 2.5 }];
         const one = input({ plan: standard.rules, asOf, movements });
-        const holdings = { ...one, moved: movements.map(movedOf) };
+        const holdings = { ...one, course: alone(one.plan, person.joined), moved: movements.map(movedOf) };
         expect(statement({ ...holdings, planned: kept }, asOf)).toEqual(statement(holdings, asOf));
       }),
       { numRuns: 200 },
@@ -132,7 +133,10 @@ describe('known facts', () => {
       { date: date('2023-05-01'), kind: 'adjustment' as const, amount: 3 },
       { date: date('2026-07-01'), kind: 'taken' as const, amount: 5 },
     ];
-    const { lines, balance: now } = statement({ ...input(), moved: movements.map(movedOf) }, date('2024-01-01'));
+    const { lines, balance: now } = statement(
+      { person, course: alone(standard.rules, person.joined), moved: movements.map(movedOf) },
+      date('2024-01-01'),
+    );
     expect(lines.map(l => [l.date, l.kind, l.amount])).toEqual([
       ['2024-01-01', 'accrued', 26],
       ['2024-01-01', 'adjustment', 3],

@@ -53,7 +53,10 @@ export const Employment = z.object({
   /** Days on which nothing is earned, both included: long leave of a type that says so. */
   idle: z.array(z.object({ from: CivilDate, to: CivilDate })).optional(),
 });
-export type Employment = z.infer<typeof Employment>;
+export type Employment = z.infer<typeof Employment> & {
+  /** The day on which the plan begins for them, where that is not joining: service counts from joining all the same. */
+  readonly begins?: CivilDate;
+};
 
 /** First day of the leave year that begins in a calendar year. */
 function yearStartIn(plan: LeavePlan, joined: CivilDate, year: number): DayNumber {
@@ -121,7 +124,7 @@ export type Rate = {
 export type Worked = (first: DayNumber, last: DayNumber) => number;
 
 export function rate(plan: LeavePlan, employment: Employment): Rate {
-  const joined = toDay(employment.joined);
+  const begun = toDay(employment.begins ?? employment.joined);
   const left = employment.left ? toDay(employment.left) : Number.POSITIVE_INFINITY;
   const fte = employment.fte
     .map(f => ({ from: toDay(f.from), value: decimal(f.value) }))
@@ -183,7 +186,7 @@ export function rate(plan: LeavePlan, employment: Employment): Rate {
   ): Fraction {
     const to = Math.min(last, left);
     let sum = zero;
-    for (let at = Math.max(first, joined); at <= to; ) {
+    for (let at = Math.max(first, begun); at <= to; ) {
       let next = to + 1;
       for (const day of tierDays) if (day > at && day < next) next = day;
       for (const entry of fte) if (entry.from > at && entry.from < next) next = entry.from;
@@ -199,7 +202,7 @@ export function rate(plan: LeavePlan, employment: Employment): Rate {
 
   return {
     steady: (first, last) =>
-      first >= joined && last <= left && stretchOf(first) === stretchOf(last) ? rateOn(first) : undefined,
+      first >= begun && last <= left && stretchOf(first) === stretchOf(last) ? rateOn(first) : undefined,
     earned: (first, last, divisor) =>
       sumOver(first, last, (at, next) =>
         over(times(rateOn(at), { top: BigInt(next - at), bottom: 1n }), BigInt(divisor)),

@@ -2,7 +2,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { addDays, type CivilDate, toDay } from '../../time/index.ts';
-import { balance, type LeavePlan, type PlanRules, planSchedule, statement } from '../index.ts';
+import { alone, balance, type LeavePlan, type PlanRules, planSchedule, statement } from '../index.ts';
 
 const day = (text: string) => text as CivilDate;
 const person = { joined: day('2024-01-01'), left: null, fte: [{ from: day('2024-01-01'), value: 1 }] };
@@ -60,6 +60,7 @@ describe('a plan that says something else from a day on', () => {
 
 describe('a plan that is earned by hours worked', () => {
   const plan: LeavePlan = { ...rules, accrual: 'hours-worked', perYear: [{ fromServiceYears: 0, amount: 10 }] };
+  const course = alone(plan, person.joined);
   test('gives for each hundred hours, at the end of each leave month, and nothing for hours not worked', () => {
     // Eight hours on each day that is no Sunday.
     const worked = (first: number, last: number) => {
@@ -68,21 +69,21 @@ describe('a plan that is earned by hours worked', () => {
       return minutes;
     };
     const until = toDay(day('2024-02-29'));
-    const planned = planSchedule(plan, person, until, worked);
-    const lines = statement({ person, plan, moved: [], planned }, day('2024-02-29')).lines;
+    const planned = planSchedule(course, person, until, worked);
+    const lines = statement({ person, course, moved: [], planned }, day('2024-02-29')).lines;
     expect(lines.map(line => [line.date, line.amount])).toEqual([
       ['2024-01-31', 21.6],
       ['2024-02-29', 20],
     ]);
     expect(
-      statement({ person, plan, moved: [], planned: planSchedule(plan, person, until) }, day('2024-02-29')).lines,
+      statement({ person, course, moved: [], planned: planSchedule(course, person, until) }, day('2024-02-29')).lines,
     ).toEqual([]);
   });
 
   test('gives nothing in long leave that earns nothing', () => {
     const idle = { ...person, idle: [{ from: day('2024-01-11'), to: day('2024-02-29') }] };
-    const planned = planSchedule(plan, idle, toDay(day('2024-02-29')), (first, last) => (last - first + 1) * 600);
-    const { lines } = statement({ person: idle, plan, moved: [], planned }, day('2024-02-29'));
+    const planned = planSchedule(course, idle, toDay(day('2024-02-29')), (first, last) => (last - first + 1) * 600);
+    const { lines } = statement({ person: idle, course, moved: [], planned }, day('2024-02-29'));
     // Ten days at ten hours.
     expect(lines.map(line => line.amount)).toEqual([10]);
   });

@@ -4,9 +4,11 @@
  */
 import type { Person, PersonId } from '../../people/index.ts';
 import { type CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
-import { balancesIn, type Planned, planSchedule } from '../balances/balance.ts';
+import { balancesIn } from '../balances/balance.ts';
+import { alone } from '../balances/course.ts';
 import { plus, toNumber, zero } from '../balances/fraction.ts';
 import { type Employment, leaveYearFrom, type NamedPlan } from '../balances/plan.ts';
+import { type Planned, planSchedule } from '../balances/schedule.ts';
 import type { LeaveBook, LeaveEntry } from '../book.ts';
 import type { LeaveType } from '../rules/type.ts';
 import { holdingsOf } from '../statements.ts';
@@ -66,7 +68,7 @@ export type AtJoining = { readonly until: CivilDate; readonly amount: number };
 export function atJoining(plan: NamedPlan, joined: CivilDate, share: number): readonly AtJoining[] {
   const employment: Employment = { joined, left: null, fte: [{ from: joined, value: share }] };
   const turns = [1, 2].map(n => leaveYearFrom(plan.rules, joined, toDay(joined), n) - 1);
-  const planned = planSchedule(plan.rules, employment, turns[1] ?? 0);
+  const planned = planSchedule(alone(plan.rules, joined, plan.unit), employment, turns[1] ?? 0);
   let from = toDay(joined);
   return turns.map(last => {
     const amount = givenIn(planned, from, last);

@@ -178,7 +178,7 @@ export const records: TableKind = {
   },
   write: ({ file }) =>
     file.people.flatMap(({ id, records: own }) =>
-      own.map(one => ({ ...one, person: id, fte: String(one.fte), plan: one.plan ?? '' })),
+      own.map(({ planPer, ...one }) => ({ ...one, person: id, fte: String(one.fte), plan: one.plan ?? '' })),
     ),
 };
 

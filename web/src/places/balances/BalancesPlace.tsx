@@ -42,6 +42,8 @@ const lineColour: Record<StatementLine['kind'], string> = {
   adjustment: 'secondary.main',
   taken: 'text.primary',
   restated: 'warning.main',
+  'brought along': 'text.secondary',
+  opening: 'text.secondary',
 };
 
 /** On a narrow screen a line of the statement stands in two rows: when and how much, then what and why. */
@@ -158,6 +160,8 @@ function wordsOf(line: StatementLine, isAhead: boolean): string {
     lapsed: 'Will lapse',
     adjustment: 'Adjusted',
     restated: 'Restated',
+    'brought along': 'To be brought along',
+    opening: 'Opening',
   }[line.kind];
 }
 

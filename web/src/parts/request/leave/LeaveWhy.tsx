@@ -37,6 +37,8 @@ export const lineWords: Record<StatementLine['kind'], string> = {
   adjustment: 'Adjusted',
   taken: 'Taken',
   restated: 'Restated',
+  'brought along': 'Brought along',
+  opening: 'Opening',
 };
 
 const signed = (amount: number): string =>
