@@ -17,7 +17,7 @@ import { Named } from './values.ts';
 const Unit = z.enum(['days', 'hours']);
 const Line = z.strictObject({
   date: CivilDate,
-  kind: z.enum(['accrued', 'carried', 'lapsed', 'adjustment', 'taken', 'restated']),
+  kind: z.enum(['accrued', 'carried', 'lapsed', 'adjustment', 'taken', 'restated', 'brought along', 'opening']),
   amount: z.number(),
   balance: z.number(),
   reason: z.string(),

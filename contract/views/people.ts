@@ -56,6 +56,7 @@ const PersonView = z.strictObject({
       pattern: z.string(),
       fte: z.number(),
       plan: z.string().nullable(),
+      planPer: z.number().nullable().optional(),
     }),
   ),
 });

@@ -94,7 +94,7 @@ describe('what a change does to whom', () => {
     const back = edited(after.directory, reversed(edits));
     if (!back.ok) throw new Error('stale');
     const again = consequencesOf(book, indexDirectory(back.directory), edits, date('2026-03-01'));
-    expect(again).toEqual({ managers: [], leave: [], balances: [], vacant: [], empty: [] });
+    expect(again).toEqual({ managers: [], leave: [], balances: [], broughtAlong: [], vacant: [], empty: [] });
     expect(touched(edits)).toEqual(['ina']);
   });
 });

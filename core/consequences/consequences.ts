@@ -4,9 +4,9 @@
  */
 
 import { type Fact, type FactEdit, factOfEdit } from '../facts/index.ts';
-import { amountOf, booksOf, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
+import { amountOf, booksOf, courseFor, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
 import { type DirectoryIndex, hasLeft, holderOf, isEmployed, managerOf, type PersonId } from '../people/index.ts';
-import { type CivilDate, calendarChain } from '../time/index.ts';
+import { type CivilDate, calendarChain, fromDay } from '../time/index.ts';
 
 export type OtherManager = {
   readonly person: PersonId;
@@ -32,11 +32,23 @@ export type OtherBalance = {
   readonly before: number | null;
   readonly after: number | null;
   readonly unit: 'days' | 'hours';
+  /** The unit of `before`, where that is another. */
+  readonly unitBefore?: 'days' | 'hours';
+};
+/** What is left of a plan when another begins, as the statement will say it. */
+export type BroughtAlong = {
+  readonly person: PersonId;
+  readonly type: string;
+  readonly on: CivilDate;
+  readonly amount: number;
+  readonly unit: 'days' | 'hours';
+  readonly words: string;
 };
 export type Consequences = {
   readonly managers: readonly OtherManager[];
   readonly leave: readonly OtherAmount[];
   readonly balances: readonly OtherBalance[];
+  readonly broughtAlong: readonly BroughtAlong[];
   /** Posts that are vacant on the day and were not. */
   readonly vacant: readonly string[];
   /** Roles that nobody who works here holds on the day, and somebody did. */
@@ -55,6 +67,7 @@ const personsOf = (fact: Fact): PersonId[] => {
     case 'holding':
     case 'role':
     case 'adjustment':
+    case 'opening':
     case 'booking':
       return [fact.person];
     case 'post':
@@ -174,6 +187,9 @@ export function consequencesOf(
         ? otherBalances(own[n], changedOf(own[n]), person, yearEnd)
         : [];
     }),
+    broughtAlong: people.flatMap((person, n) =>
+      ownFacts.has(person) ? otherBroughtAlong(own[n], changedOf(own[n]), person) : [],
+    ),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {
         const post = index.post(id);
@@ -232,7 +248,26 @@ function otherBalances(book: LeaveBook, changed: LeaveBook, person: PersonId, on
     );
     if (was?.balance === is?.balance && was?.unit === is?.unit) return [];
     const unit = is?.unit ?? was?.unit ?? 'days';
-    return [{ person, type: type.id, on, before: was?.balance ?? null, after: is?.balance ?? null, unit }];
+    const other = was && was.unit !== unit ? { unitBefore: was.unit } : {};
+    return [{ person, type: type.id, on, before: was?.balance ?? null, after: is?.balance ?? null, unit, ...other }];
+  });
+}
+
+/** What a change of plans brings along from one to the other, where that is new or another amount. */
+function otherBroughtAlong(book: LeaveBook, changed: LeaveBook, person: PersonId): BroughtAlong[] {
+  const found = changed.index.person(person);
+  if (!found || !book.index.person(person)) return [];
+  return changed.types.flatMap(type => {
+    const course = courseFor(changed, found, type);
+    const breaks = course?.stretches.slice(1) ?? [];
+    return breaks.flatMap(({ first, unit }): BroughtAlong[] => {
+      const on = fromDay(first);
+      const [was, is] = [book, changed].map(one =>
+        statementOf(one, person, type, on)?.lines.find(line => line.kind === 'brought along' && line.date === on),
+      );
+      if (!is || (was?.amount === is.amount && was.reason === is.reason)) return [];
+      return [{ person, type: type.id, on, amount: is.amount, unit, words: is.reason }];
+    });
   });
 }
 

@@ -34,7 +34,7 @@ const changes = [
     what: z.literal('record'),
     person: PersonId,
     from: NearDate,
-    set: z.strictObject(recordParts).partial(),
+    set: z.strictObject({ ...recordParts, planPer: z.number().positive().max(10_000).nullable() }).partial(),
   }),
   z.strictObject({
     what: z.literal('own'),
@@ -145,6 +145,21 @@ const changes = [
     what: z.literal('leave plan'),
     plan: z.strictObject({ id: Id, name: Name, unit: z.enum(['days', 'hours']), rules: PlanRules }),
     from: NearDate.nullable(),
+  }),
+  /** What the house before said of a balance; nothing where it says nothing any more. */
+  z.strictObject({
+    what: z.literal('opening'),
+    person: PersonId,
+    type: Id,
+    opening: z
+      .strictObject({
+        on: NearDate,
+        own: z.number().min(-10_000).max(10_000),
+        carried: z.number().min(0).max(10_000),
+        lapses: NearDate.nullable(),
+        source: z.string().trim().max(200),
+      })
+      .nullable(),
   }),
   /** An amount that is put on a balance or taken off it, by hand; the reason stands on the statement. */
   z.strictObject({

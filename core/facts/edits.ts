@@ -2,12 +2,17 @@
 import { type ChangeEdits, type HouseChange, no, type OneChange, yes } from './change.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
-import { adjustmentEdits, leavePlanEdits, leaveTypeEdits, notFromThenEdits, presenceEdits } from './leave.ts';
-import { comingEdits, lastDayEdits, ownEdits, recordEdits } from './people.ts';
+import {
+  adjustmentEdits,
+  leavePlanEdits,
+  leaveTypeEdits,
+  notFromThenEdits,
+  openingEdits,
+  presenceEdits,
+} from './leave.ts';
+import { comingEdits, lastDayEdits, ownEdits, type Plans, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
-
-type Plans = readonly { readonly id: string }[];
 
 /** @returns the edits that make a change of what is on file, or the first thing that stands in its way */
 export function editsOf(file: OnFile, change: HouseChange, plans: Plans): ChangeEdits {
@@ -50,6 +55,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return leavePlanEdits(file, change);
     case 'not from then':
       return notFromThenEdits(file, change);
+    case 'opening':
+      return openingEdits(file, change);
     case 'adjustment':
       return adjustmentEdits(file, change);
     case 'presence':

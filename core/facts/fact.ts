@@ -40,6 +40,19 @@ const facts = {
     pattern: Id,
     fte: Share,
     plan: Id.nullable(),
+    /** Where the plan counts in another unit than the one before: units of it for one of the old. */
+    planPer: z.number().positive().max(10_000).nullish(),
+  }),
+  /** What the house before said of a balance: with it the statement begins. */
+  opening: z.strictObject({
+    kind: z.literal('opening'),
+    person: PersonId,
+    type: Id,
+    on: CivilDate,
+    own: z.number(),
+    carried: z.number().nonnegative(),
+    lapses: CivilDate.nullable(),
+    source: z.string().max(200),
   }),
   post: z.strictObject({
     kind: z.literal('post'),
@@ -143,6 +156,7 @@ const facts = {
 export const Fact = z.discriminatedUnion('kind', [
   facts.person,
   facts.record,
+  facts.opening,
   facts.post,
   facts.line,
   facts.holding,
@@ -216,6 +230,8 @@ export function factKey(fact: Fact): string {
       return `holiday ${fact.calendar} ${fact.date} ${fact.part}`;
     case 'row':
       return `row ${fact.list} ${fact.id}`;
+    case 'opening':
+      return `opening ${fact.person} ${fact.type}`;
     case 'adjustment':
       return `adjustment ${fact.person} ${fact.type} ${fact.date} ${fact.reason}`;
   }

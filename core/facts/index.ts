@@ -4,7 +4,7 @@ export * from './edits.ts';
 export * from './fact.ts';
 export { overlapIn } from './keeping.ts';
 export * from './ofRequest.ts';
-export { freeId } from './people.ts';
+export { freeId, worthAt } from './people.ts';
 export * from './shelves.ts';
 export * from './soundness.ts';
 export * from './words.ts';

@@ -1,13 +1,33 @@
 /** Changes of a person: their record, what is their own, their last day, and somebody who comes. */
 import { type Directory, type PersonId, type PersonRecord, plainLetters, recordOn } from '../people/index.ts';
+import { hoursOfDay } from '../time/index.ts';
 import { type ChangeEdits, no, type Of, type RecordPart, recordPartNames, yes } from './change.ts';
 import type { FactEdit, FactOf } from './fact.ts';
+import { ownOf } from './shelves.ts';
 import { mainHolder, onFile, outside, personOf } from './standing.ts';
+
+export type Plans = readonly { readonly id: string; readonly unit?: 'days' | 'hours' }[];
+
+/**
+ * What one unit of the plan before is worth in the unit of the new one, by the hours of a day of the pattern.
+ * @returns nothing where both count in one unit, or where nothing tells
+ */
+export function worthAt(
+  { patterns }: Directory,
+  plans: Plans,
+  now: Pick<PersonRecord, 'plan' | 'pattern'>,
+  before: Pick<PersonRecord, 'plan'>,
+): number | null {
+  const [unit, was] = [now.plan, before.plan].map(id => plans.find(one => one.id === id)?.unit);
+  const hours = hoursOfDay(patterns.find(one => one.id === now.pattern)?.cycle ?? []);
+  if (!unit || !was || unit === was || hours === null) return null;
+  return unit === 'hours' ? hours : Math.round(1e6 / hours) / 1e6;
+}
 
 /** The first part of a record that names what is not on file. */
 function strangeIn(
   directory: Directory,
-  plans: readonly { readonly id: string }[],
+  plans: Plans,
   set: Partial<Pick<PersonRecord, RecordPart>>,
 ): RecordPart | undefined {
   const known = {
@@ -22,11 +42,7 @@ function strangeIn(
   });
 }
 
-export function recordEdits(
-  directory: Directory,
-  { person: id, from, set }: Of<'record'>,
-  plans: readonly { readonly id: string }[],
-): ChangeEdits {
+export function recordEdits(directory: Directory, { person: id, from, set }: Of<'record'>, plans: Plans): ChangeEdits {
   const person = personOf(directory, id);
   if (!person) return no({ code: 'not on file', field: 'person' });
   const strange = strangeIn(directory, plans, set);
@@ -34,12 +50,21 @@ export function recordEdits(
   const missed = outside(person, from);
   if (missed) return no(missed);
   const last = recordOn(person, from);
+  const planPer =
+    set.plan === undefined ? undefined : (set.planPer ?? worthAt(directory, plans, { ...last, ...set }, last));
   const fact = (record: PersonRecord): FactOf<'record'> => ({ kind: 'record', person: id, ...record });
   const before = person.records.find(record => record.from === from);
   const edits: FactEdit[] = [
     {
       before: before ? fact(before) : null,
-      after: fact({ ...last, ...set, from } as PersonRecord),
+      // What a unit is worth is of the day on which the unit changes.
+      after: fact({
+        ...last,
+        planPer: before?.planPer,
+        ...set,
+        ...(planPer === undefined ? {} : { planPer }),
+        from,
+      } as PersonRecord),
       ...(before ? {} : { over: fact(last) }),
     },
   ];
@@ -59,8 +84,7 @@ export function recordEdits(
 export function ownEdits(directory: Directory, { person: id, set }: Of<'own'>): ChangeEdits {
   const person = personOf(directory, id);
   if (!person) return no({ code: 'not on file', field: 'person' });
-  const { records: _, ...own } = person;
-  const before: FactOf<'person'> = { kind: 'person', ...own };
+  const before = ownOf(person);
   if (set.dottedTo && (set.dottedTo === id || !personOf(directory, set.dottedTo)))
     return no({ code: 'not on file', field: 'dottedTo' });
   const other = set.mail && mailOf(directory, set.mail, id);
@@ -76,15 +100,14 @@ export function lastDayEdits(directory: Directory, { person: id, left }: Of<'las
   if (!person) return no({ code: 'not on file', field: 'person' });
   if (left !== null && left < person.joined)
     return no({ code: 'leaves before joining', field: 'left', joined: person.joined });
-  const { records: _, ...own } = person;
-  const before: FactOf<'person'> = { kind: 'person', ...own };
+  const before = ownOf(person);
   return yes({ before, after: { ...before, left } });
 }
 
 export function comingEdits(
   directory: Directory,
   { person: { id: given, name, mail, joined, ...record }, post }: Of<'comes'>,
-  plans: readonly { readonly id: string }[],
+  plans: Plans,
 ): ChangeEdits {
   const id = given === 'new' ? freeId(directory, name) : given;
   if (personOf(directory, id)) return no({ code: 'taken', field: 'id', by: id });

@@ -1,5 +1,5 @@
 /** Where each kind of fact stands in what is on file: read out as facts, and put together from facts again. */
-import type { PersonRecord } from '../people/index.ts';
+import type { Person, PersonRecord } from '../people/index.ts';
 import type { CivilDate } from '../time/index.ts';
 import {
   type Fact,
@@ -34,6 +34,9 @@ function grouped<T, K>(all: readonly T[], key: (one: T) => K): Map<K, T[]> {
   }
   return groups;
 }
+
+/** What is a person's own, without what stands in them. */
+export const ownOf = ({ records: _, openings: _o, ...own }: Person): FactOf<'person'> => ({ kind: 'person', ...own });
 
 /** What stands inside something else goes back into it; what it stands in comes first. */
 const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
@@ -82,10 +85,30 @@ const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
     },
   },
   person: {
-    read: file => file.people.map(({ records: _, ...own }) => ({ kind: 'person', ...own })),
+    read: file => file.people.map(ownOf),
     fill: (file, facts) => {
-      const there = new Map(file.people.map(one => [one.id, one.records]));
-      return { ...file, people: facts.map(fact => ({ ...bare(fact), records: there.get(fact.id) ?? [] })) };
+      const there = new Map(file.people.map(one => [one.id, one]));
+      return {
+        ...file,
+        people: facts.map(fact => {
+          const { records = [], openings } = there.get(fact.id) ?? {};
+          return { ...bare(fact), records, ...(openings ? { openings } : {}) };
+        }),
+      };
+    },
+  },
+  opening: {
+    read: file =>
+      file.people.flatMap(({ id, openings = [] }) => openings.map(own => ({ kind: 'opening', person: id, ...own }))),
+    fill: (file, facts) => {
+      const of = grouped(facts, fact => fact.person);
+      return {
+        ...file,
+        people: file.people.map(({ openings: _, ...one }) => {
+          const own = of.get(one.id);
+          return own ? { ...one, openings: own.map(({ kind: _k, person: _p, ...opening }) => opening) } : one;
+        }),
+      };
     },
   },
   record: {

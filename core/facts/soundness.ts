@@ -4,6 +4,7 @@ import type { CivilDate } from '../time/index.ts';
 import type { ChangeFault } from './change.ts';
 import { type Fact, factKey, type OnFile } from './fact.ts';
 import { overlapIn } from './keeping.ts';
+import { openingFault } from './leave.ts';
 import { factsOf } from './shelves.ts';
 
 export type Unsound = { readonly key: string; readonly fault: ChangeFault };
@@ -32,6 +33,7 @@ const namedBy: NamedBy = {
   list: {},
   row: { list: 'lists' },
   adjustment: leaveOf,
+  opening: leaveOf,
   booking: leaveOf,
   'leave type': {},
   'leave plan': {},
@@ -66,6 +68,12 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
         if (other && mail) say(fact, { code: 'taken', field: 'mail', by: other });
         mails.set(mail, fact.id);
         if ((people.get(fact.id)?.records.length ?? 0) === 0) say(fact, { code: 'no record', field: 'from' });
+        break;
+      }
+      case 'opening': {
+        const person = people.get(fact.person);
+        const fault = person && openingFault(person, fact);
+        if (fault) say(fact, fault);
         break;
       }
       case 'pattern': {

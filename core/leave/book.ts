@@ -4,7 +4,7 @@
  */
 import { type DirectoryIndex, type Person, type PersonId, workingTimeOf } from '../people/index.ts';
 import { type CivilDate, toDay, type WorkingTime } from '../time/index.ts';
-import { alone, type Course, type Opening, stretchOn } from './balances/course.ts';
+import { alone, type Course, stretchOn } from './balances/course.ts';
 import { personCourse, planThrough } from './balances/personPlan.ts';
 import type { Employment, NamedPlan } from './balances/plan.ts';
 import { countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
@@ -36,14 +36,6 @@ export type Adjustment = {
   readonly reason: string;
 };
 
-/** What the house before said of a balance: from that day on it is counted here. */
-export type LeaveOpening = Opening & {
-  readonly person: PersonId;
-  readonly type: string;
-  /** Where it comes from: a file, or who wrote it. */
-  readonly source: string;
-};
-
 /** HR lets leave of somebody pass that a limit would stop, with a reason. */
 export type Pass = {
   readonly id: number;
@@ -67,7 +59,6 @@ export type LeaveBook = {
   /** Entries of the people in question and of their teams. */
   readonly entries: readonly LeaveEntry[];
   readonly adjustments: readonly Adjustment[];
-  readonly openings?: readonly LeaveOpening[];
   /** How many are needed where; nowhere any where nothing is said. */
   readonly presence?: readonly LeastPresence[];
   readonly passes?: readonly Pass[];
@@ -161,7 +152,7 @@ export function planFor(
 export function courseFor(book: LeaveBook, person: Person, type: LeaveType): Course | undefined {
   const { takesFrom } = typeOn(type, book.today);
   if (takesFrom === 'nothing' || takesFrom === 'other') return undefined;
-  const opening = book.openings?.find(one => one.person === person.id && one.type === type.id) ?? null;
+  const opening = person.openings?.find(one => one.type === type.id) ?? null;
   if (takesFrom === 'earned')
     return { ...alone(earnedTime.rules, person.joined, earnedTime.unit, earnedTime.name), opening };
   return personCourse(book.plans, person, opening);

@@ -17,6 +17,7 @@ export const tableIds = [
   'roles',
   'lists',
   'rows',
+  'openings',
   'balances',
   'bookings',
 ] as const;

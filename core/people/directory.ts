@@ -35,6 +35,19 @@ export type PersonRecord = {
   readonly planPer?: number | null;
 };
 
+/** What the house before said of a balance of leave on the morning of a day: from then on it is counted here. */
+export type PersonOpening = {
+  readonly type: string;
+  readonly on: CivilDate;
+  /** What is left of the leave year's own, and what was carried over into it. */
+  readonly own: number;
+  readonly carried: number;
+  /** The last day on which what was carried over can be taken. */
+  readonly lapses: CivilDate | null;
+  /** Where it comes from, as the statement says it. */
+  readonly source: string;
+};
+
 export type Person = {
   readonly id: PersonId;
   readonly name: string;
@@ -45,6 +58,8 @@ export type Person = {
   readonly dottedTo: PersonId | null;
   /** Oldest first. */
   readonly records: readonly PersonRecord[];
+  /** One for a type of leave. */
+  readonly openings?: readonly PersonOpening[];
 };
 
 export type Post = {

@@ -96,3 +96,22 @@ export function schedule(patterns: readonly WorkPattern[]): Schedule {
     return freeDay;
   };
 }
+
+/**
+ * How many hours a day of leave is by a pattern: all its hours over all its days, as they count.
+ * @returns nothing for a pattern in which nobody works
+ */
+export function hoursOfDay(cycle: WorkPattern['cycle']): number | null {
+  let [minutes, days] = [0, 0];
+  for (const { am, pm, days: counts } of cycle) {
+    for (const [times, weight] of [
+      [am, counts?.am],
+      [pm, counts?.pm],
+    ] as const) {
+      if (!times) continue;
+      minutes += minutesOf(times[1]) - minutesOf(times[0]);
+      days += weight ?? 0.5;
+    }
+  }
+  return days === 0 || minutes === 0 ? null : Math.round((minutes / 60 / days) * 10_000) / 10_000;
+}

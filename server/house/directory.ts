@@ -1,5 +1,11 @@
 /** The directory, read from its tables as one value. */
-import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
+import {
+  type Directory,
+  type DirectoryIndex,
+  indexDirectory,
+  type Person,
+  type PersonId,
+} from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { asc } from 'drizzle-orm';
 import type { MySqlTable } from 'drizzle-orm/mysql-core';
@@ -18,9 +24,21 @@ export function byKey<T>(rows: readonly T[], key: (row: T) => string): Map<strin
   return groups;
 }
 
+const openingsOf = (rows: readonly (typeof t.leaveOpenings.$inferSelect)[] = []): Pick<Person, 'openings'> =>
+  rows.length === 0
+    ? {}
+    : {
+        openings: rows.map(({ person: _, on, lapses, ...own }) => ({
+          ...own,
+          on: day(on),
+          lapses: lapses === null ? null : day(lapses),
+        })),
+      };
+
 export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
   const people = await db.select().from(t.people).orderBy(asc(t.people.name));
   const records = byKey(await db.select().from(t.personRecords).orderBy(asc(t.personRecords.from)), r => r.person);
+  const openings = byKey(await db.select().from(t.leaveOpenings), o => o.person);
   const posts = await db.select().from(t.posts);
   const lines = byKey(await db.select().from(t.postLines).orderBy(asc(t.postLines.from)), l => l.post);
   const holidays = byKey(await db.select().from(t.holidays), h => h.calendar);
@@ -32,7 +50,12 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       joined: day(p.joined),
       left: p.leftOn === null ? null : day(p.leftOn),
       dottedTo: p.dottedTo === null ? null : person(p.dottedTo),
-      records: (records.get(p.id) ?? []).map(({ person: _, ...r }) => ({ ...r, from: day(r.from) })),
+      records: (records.get(p.id) ?? []).map(({ person: _, planPer, ...r }) => ({
+        ...r,
+        from: day(r.from),
+        ...(planPer === null ? {} : { planPer }),
+      })),
+      ...openingsOf(openings.get(p.id)),
     })),
     posts: posts.map(p => ({
       ...p,
@@ -103,6 +126,11 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
     db,
     t.personRecords,
     directory.people.flatMap(p => p.records.map(r => ({ ...r, person: p.id }))),
+  );
+  await insertMany(
+    db,
+    t.leaveOpenings,
+    directory.people.flatMap(p => (p.openings ?? []).map(one => ({ ...one, person: p.id }))),
   );
   await insertMany(
     db,

@@ -31,8 +31,8 @@ function placed(fact: Fact): Placed {
       return { table: t.people, key: { id }, values: { ...rest, leftOn: left } };
     }
     case 'record': {
-      const { kind: _, person, from, ...values } = fact;
-      return { table: t.personRecords, key: { person, from }, values };
+      const { kind: _, person, from, planPer = null, ...values } = fact;
+      return { table: t.personRecords, key: { person, from }, values: { ...values, planPer } };
     }
     case 'post': {
       const { kind: _, id, ...values } = fact;
@@ -78,6 +78,10 @@ function placed(fact: Fact): Placed {
     case 'row': {
       const { kind: _, list, id, ...values } = fact;
       return { table: t.listRows, key: { list, id }, values };
+    }
+    case 'opening': {
+      const { kind: _, person, type, ...values } = fact;
+      return { table: t.leaveOpenings, key: { person, type }, values };
     }
     case 'adjustment': {
       const { person, type, date, reason, amount } = fact;

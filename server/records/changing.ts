@@ -42,6 +42,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.from;
     case 'presence':
       return change.presence.from;
+    case 'opening':
+      return change.opening?.on ?? null;
     case 'adjustment':
       return change.date;
     case 'leaves post':

@@ -137,12 +137,18 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       .map(one => ({
         name: personName(worked.after, one.person),
         what: `${typeName(one.type)} on ${fullDate(one.on)}`,
-        before: one.before === null ? null : amountOfUnit(one.before, one.unit),
+        before: one.before === null ? null : amountOfUnit(one.before, one.unitBefore ?? one.unit),
         after: one.after === null ? null : amountOfUnit(one.after, one.unit),
       })),
     plans: await otherPlans(house, worked),
     open: await staying(house, found),
     notes: [
+      ...found.broughtAlong
+        .slice(0, mostShown)
+        .map(
+          one =>
+            `${personName(worked.after, one.person)}, ${typeName(one.type)}, ${fullDate(one.on)}: ${one.words}: the balance begins with ${amountOfUnit(one.amount, one.unit)}.`,
+        ),
       ...(found.managers.length > mostShown
         ? [`${found.managers.length - mostShown} more get another line manager.`]
         : []),
@@ -161,7 +167,8 @@ const difference = ({ before, after }: Consequences['balances'][number]): number
 /** How many gain and how many lose, and how much in all, in each unit by itself. */
 function gains(balances: Consequences['balances']): string[] {
   return (['days', 'hours'] as const).flatMap(unit => {
-    const own = balances.filter(one => one.unit === unit);
+    // What is counted in another unit afterwards is neither gained nor lost.
+    const own = balances.filter(one => one.unit === unit && one.unitBefore === undefined);
     const sum = (all: typeof own) => Math.round(all.reduce((s, one) => s + Math.abs(difference(one)), 0) * 100) / 100;
     const told = (all: typeof own, verb: string) =>
       all.length === 0

@@ -25,7 +25,7 @@ export const RecordChoices = z.strictObject({
   places: list(Named),
   departments: list(Named),
   patterns: list(Named),
-  plans: list(Named),
+  plans: list(z.strictObject({ ...Named.shape, unit: z.enum(['days', 'hours']) })),
   posts: list(z.strictObject({ id: z.string(), name: z.string(), where: z.string(), holder: z.string().nullable() })),
   roles: list(z.string()),
 });

@@ -108,11 +108,12 @@ function broughtWords({ per, from, to }: Extract<Planned, { kind: 'break' }>, { 
   return `brought along from ${from.name ?? 'the plan before'}: ${amountOfUnit(toNumber(left), from.unit)}${rate}`;
 }
 
-function openingWords({ on, own, carried, lapses }: Extract<Planned, { kind: 'opening' }>): string {
-  if (isZero(carried)) return `opening balance: ${amountWords(toNumber(own))} of the leave year`;
+function openingWords({ on, own, carried, lapses, source }: Extract<Planned, { kind: 'opening' }>): string {
+  const from = source === '' ? '' : ` (${source})`;
+  if (isZero(carried)) return `opening balance: ${amountWords(toNumber(own))} of the leave year${from}`;
   const { year } = yearMonthDay(on);
   const until = lapses === null ? '' : `, to use by ${dateWords(fromDay(lapses), year)}`;
-  return `opening balance: ${amountWords(toNumber(own))} of the leave year, ${amountWords(toNumber(carried))} carried over${until}`;
+  return `opening balance: ${amountWords(toNumber(own))} of the leave year, ${amountWords(toNumber(carried))} carried over${until}${from}`;
 }
 
 const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });

@@ -6,7 +6,7 @@
 import { z } from 'zod';
 import { CivilDate, type DayNumber, toDay } from '../../time/index.ts';
 import { decimal, type Fraction } from './fraction.ts';
-import type { LeavePlan, NamedPlan } from './plan.ts';
+import { type LeavePlan, leaveYearFrom, type NamedPlan } from './plan.ts';
 
 /** What the house before said on the morning of a day: after a year end of that day, before what is granted on it. */
 export const Opening = z.object({
@@ -15,6 +15,8 @@ export const Opening = z.object({
   carried: z.number().nonnegative().default(0),
   /** The last day on which the carried part can be taken; with none, a year end ends it. */
   lapses: CivilDate.nullish(),
+  /** Where it comes from, for the statement. */
+  source: z.string().optional(),
 });
 export type Opening = z.infer<typeof Opening>;
 
@@ -103,6 +105,24 @@ export const isPlain = ({ stretches, opening }: Course): boolean => stretches.le
 /** The day from which on a balance is counted: joining, or the opening. */
 export const countedFrom = ({ opening }: Course, joined: CivilDate): DayNumber =>
   Math.max(toDay(joined), opening ? toDay(opening.on) : Number.NEGATIVE_INFINITY);
+
+/** The day on which what counts on a day began: joining, a break, or the opening. */
+export const begunOn = (course: Course, joined: CivilDate, day: DayNumber): DayNumber =>
+  Math.max(countedFrom(course, joined), stretchOn(course, day).first);
+
+/**
+ * The first day of the latest leave year that began by a year end on or before a day: not by joining, a break or an opening.
+ * @returns nothing where no year has ended yet
+ */
+export function latestTurn(course: Course, joined: CivilDate, day: DayNumber): DayNumber | null {
+  const counted = countedFrom(course, joined);
+  for (const { first, last, plan } of course.stretches.toReversed()) {
+    if (first > day) continue;
+    const turn = leaveYearFrom(plan, joined, last === null ? day : Math.min(day, last));
+    if (turn > Math.max(first, counted)) return turn;
+  }
+  return null;
+}
 
 /** Whether an opening lies within the employment that it opens. */
 export const isWithin = ({ on }: Opening, { joined, left }: { joined: CivilDate; left?: CivilDate | null }): boolean =>

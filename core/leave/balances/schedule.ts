@@ -25,7 +25,7 @@ export type Planned =
   | { on: DayNumber; kind: 'lapse' }
   /** Another unit, or other leave years: what is left goes along, `per` units of the new for one of the old. */
   | { on: DayNumber; kind: 'break'; per: Fraction; from: PlanStretch; to: PlanStretch }
-  | { on: DayNumber; kind: 'opening'; own: Fraction; carried: Fraction; lapses: DayNumber | null };
+  | { on: DayNumber; kind: 'opening'; own: Fraction; carried: Fraction; lapses: DayNumber | null; source: string };
 
 const rounded = (rules: PlanRules, amount: Fraction): Fraction =>
   roundTo(amount, decimal(rules.rounding.step), rules.rounding.mode);
@@ -163,7 +163,14 @@ export function planSchedule(
   // What comes before an opening is what it says; so is a year end or a break of its own day.
   const after = all.filter(one => one.on > on || (one.on === on && one.kind !== 'year end' && one.kind !== 'break'));
   const lapses = opening.lapses ? toDay(opening.lapses) : null;
-  after.push({ on, kind: 'opening', own: decimal(opening.own), carried: decimal(opening.carried), lapses });
+  after.push({
+    on,
+    kind: 'opening',
+    own: decimal(opening.own),
+    carried: decimal(opening.carried),
+    lapses,
+    source: opening.source ?? '',
+  });
   if (lapses !== null && lapses >= on && lapses < lastDay(person.left)) after.push({ on: lapses, kind: 'lapse' });
   const more = madeUp(stretchOn(course, on), person, on);
   if (more) after.push({ on, kind: 'accrual', grant: more });

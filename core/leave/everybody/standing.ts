@@ -2,6 +2,7 @@
 import type { PersonId } from '../../people/index.ts';
 import { amountOfUnit, type CivilDate, type DayNumber, dateWords, fromDay, fullDate, toDay } from '../../time/index.ts';
 import { walk } from '../balances/balance.ts';
+import { begunOn } from '../balances/course.ts';
 import { type Fraction, isZero, minus, plus, toNumber, zero } from '../balances/fraction.ts';
 import { type LeavePlan, leaveYearFrom } from '../balances/plan.ts';
 import { type LeaveBook, planOf, sureOf } from '../book.ts';
@@ -64,7 +65,13 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
   const free = walk(holdings, first, last, (on, kind, amount, held, balance) => {
     // What the year turns over with stands before whatever else comes on its first day.
     const isTurn = on === first && (kind === 'carried' || kind === 'lapsed') && isZero(own.entitled);
-    if (on < first || isTurn) own.carried = balance();
+    const begins = kind === 'opening' || kind === 'brought along';
+    if (begins) {
+      // What was before is in it, in another unit or counted elsewhere.
+      for (const what of Object.keys(own) as (keyof typeof own)[]) own[what] = zero;
+      lapsesOn = null;
+    }
+    if (on < first || isTurn || begins) own.carried = balance();
     else if (kind === 'accrued') add('entitled', amount);
     else if (kind === 'adjustment') add('adjusted', amount);
     else if (kind === 'taken') less(held ? 'held' : on <= today ? 'taken' : 'planned', amount);
@@ -81,7 +88,7 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
   return {
     unit: named.unit,
     plan: named.name,
-    from: fromDay(Math.max(first, toDay(joined))),
+    from: fromDay(Math.max(first, begunOn(holdings.course, joined, today))),
     to: fromDay(last),
     carried: shown(own.carried),
     entitled: shown(own.entitled),

@@ -1,7 +1,7 @@
 /** Closing a leave year: it stays as it was, and no balance is another for it. */
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { annual, bookOf, date, entry, halves, person, sick } from '../../testing/house.ts';
+import { annual, bookOf, date, directory, entry, halves, person, sick, withDirectory } from '../../testing/house.ts';
 import { addDays } from '../../time/index.ts';
 import { type LeaveBook, type LeaveEntry, payLines, statementOf, takenDays, withClosed, yearEndOf } from '../index.ts';
 
@@ -56,6 +56,16 @@ describe('a closed leave year', () => {
     expect(yearEndOf(book, ina, annual, date('2025-12-30'))?.on).toBe('2024-12-31');
     expect(yearEndOf(book, ina, annual, date('2019-06-01'))).toBeUndefined();
     expect(yearEndOf(book, ina, sick, date('2025-12-31'))).toBeUndefined();
+    // Whoever began here with an opening, or went over to other leave years, has closed none before that day.
+    const opening = { type: 'annual', on: date('2026-01-05'), own: 20, carried: 0, lapses: null, source: 'a file' };
+    const people = directory.people.map(one => (one.id === ina ? { ...one, openings: [opening] } : one));
+    const opened = bookOf([], { today: date('2026-01-10'), index: withDirectory({ people }) });
+    expect(yearEndOf(opened, ina, annual, date('2026-12-30'))).toBeUndefined();
+    expect(yearEndOf(opened, ina, annual, date('2026-12-31'))).toMatchObject({
+      on: '2026-12-31',
+      balance: 20,
+      carried: 5,
+    });
     const overdrawn = bookOf([entry({ span: halves('2025-03-03', '2025-05-02') })]);
     const end = yearEndOf(overdrawn, ina, annual, date('2025-12-31'))!;
     expect(end.balance).toBeLessThan(0);

@@ -5,9 +5,10 @@
 import type { PersonId } from '../../people/index.ts';
 import { type CivilDate, fromDay, toDay } from '../../time/index.ts';
 import type { StatementLine } from '../balances/balance.ts';
+import { latestTurn, stretchOn } from '../balances/course.ts';
 import { decimal, isNegative, least, minus, toNumber } from '../balances/fraction.ts';
-import { leaveYearFrom, rulesOn } from '../balances/plan.ts';
-import { type LeaveBook, planOf, sureOf } from '../book.ts';
+import { rulesOn } from '../balances/plan.ts';
+import { courseFor, type LeaveBook, sureOf } from '../book.ts';
 import type { TakenDay } from '../movements.ts';
 import { type LeaveType, typeOn } from '../rules/type.ts';
 import { statementOf } from '../statements.ts';
@@ -27,14 +28,13 @@ export type YearEnd = {
 /** The latest leave year of a person that ended on or before a day; nothing where none did, or where nothing is earned. */
 export function yearEndOf(book: LeaveBook, id: PersonId, type: LeaveType, until: CivilDate): YearEnd | undefined {
   const person = sureOf(book, id);
-  const plan = typeOn(type, until).takesFrom === 'plan' ? planOf(book, id) : undefined;
-  if (!plan) return undefined;
-  const next = leaveYearFrom(plan.rules, person.joined, toDay(until) + 1);
+  const course = typeOn(type, until).takesFrom === 'plan' ? courseFor(book, person, type) : undefined;
+  const next = course && latestTurn(course, person.joined, toDay(until) + 1);
+  if (!course || !next) return undefined;
   const on = fromDay(next - 1);
-  if (on > until || on < person.joined) return undefined;
   const found = statementOf(book, id, type, on);
   if (!found) return undefined;
-  const { carryOver } = rulesOn(plan.rules, next);
+  const { carryOver } = rulesOn(stretchOn(course, next).plan, next);
   const rest = decimal(found.balance);
   // Whoever has left keeps what there was: no year turns after it.
   const turns = person.left === null || fromDay(next) <= person.left;

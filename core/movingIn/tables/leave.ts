@@ -13,6 +13,54 @@ const typeColumn = {
   like: 'annual',
 } as const;
 
+export const openings: TableKind = {
+  id: 'openings',
+  name: 'Opening balances',
+  says: 'What is left of everybody’s leave on the day on which the house begins here. Nothing before that day is worked out.',
+  columns: [
+    personColumn,
+    typeColumn,
+    { id: 'on', label: 'On', means: 'The day, as it stands in the morning.', needed: true, like: '2026-01-12' },
+    {
+      id: 'own',
+      label: 'Own',
+      means: 'What is left of this leave year’s own, in days, or in hours where the plan counts hours.',
+      needed: true,
+      like: '21.5',
+    },
+    { id: 'carried', label: 'Carried over', means: 'What is left of the leave year before.', like: '3' },
+    { id: 'lapses', label: 'Lapses on', means: 'The last day on which that can be taken.', like: '2026-03-31' },
+    { id: 'source', label: 'Source', means: 'Said on the statement.', like: 'Payroll, closing of 2025' },
+  ],
+  read(all, { file, types }) {
+    const [persons, names] = [peopleNames(file), namesOf(types)];
+    return all.flatMap((line): Placed[] => {
+      const [person, type] = [line.needNamed('person', persons), line.needNamed('type', names)];
+      const [on, own] = [line.needDate('on'), line.number('own')];
+      const [carried, lapses] = [line.number('carried'), line.date('lapses')];
+      const source = line.text('source', 200);
+      if (own === null) line.fault('own', 'needed', '', 'A number, as in 21.5.');
+      for (const [column, amount] of [['own', own] as const, ['carried', carried] as const])
+        if (amount && Math.abs(amount) > 10_000) line.fault(column, 'does not fit', String(amount), 'At most 10,000.');
+      if (carried && carried < 0)
+        line.fault('carried', 'does not fit', String(carried), 'Nothing below zero is carried over.');
+      if (line.isBad || !person || !type || !on || own === null || own === undefined) return [];
+      const fact = { kind: 'opening' as const, person: person as PersonId, type, on, own, carried: carried ?? 0 };
+      return [{ line: line.at, fact: { ...fact, lapses: lapses ?? null, source } }];
+    });
+  },
+  write: ({ file }) =>
+    file.people.flatMap(({ id, openings: own = [] }) =>
+      own.map(one => ({
+        ...one,
+        person: id,
+        own: String(one.own),
+        carried: one.carried === 0 ? '' : String(one.carried),
+        lapses: one.lapses ?? '',
+      })),
+    ),
+};
+
 export const balances: TableKind = {
   id: 'balances',
   name: 'Leave balances',

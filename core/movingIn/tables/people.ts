@@ -1,4 +1,5 @@
 /** Posts and their lines, people and their records, who holds which post, and roles. */
+import { type FactOf, type OnFile, worthAt } from '../../facts/index.ts';
 import type { PersonId } from '../../people/index.ts';
 import {
   idColumn,
@@ -138,6 +139,28 @@ export const people: TableKind = {
     })),
 };
 
+type Read = Placed & { readonly fact: FactOf<'record'> };
+
+/** Where a plan counts in another unit than the one before and nothing is said of it, a unit is worth what the pattern says. */
+function withWorth(read: readonly Read[], file: Required<OnFile>): Read[] {
+  const own = new Map<string, FactOf<'record'>[]>();
+  for (const { fact } of read) own.set(fact.person, [...(own.get(fact.person) ?? []), fact]);
+  const known = new Map(file.people.map(one => [one.id as string, one.records]));
+  return read.map(one => {
+    const { fact } = one;
+    if (fact.planPer) return one;
+    const all = [...(known.get(fact.person) ?? []), ...(own.get(fact.person) ?? [])];
+    const before = all
+      .filter(other => other.from < fact.from)
+      .reduce<(typeof all)[number] | null>(
+        (last, other) => (last === null || other.from >= last.from ? other : last),
+        null,
+      );
+    const worth = before && worthAt(file, file.leavePlans, fact, before);
+    return worth ? { ...one, fact: { ...fact, planPer: worth } } : one;
+  });
+}
+
 export const records: TableKind = {
   id: 'records',
   name: 'Records',
@@ -149,6 +172,13 @@ export const records: TableKind = {
     { id: 'pattern', label: 'Work pattern', means: 'By its short name or its name.', needed: true, like: 'office' },
     { id: 'fte', label: 'Share of full time', means: 'From 0 to 1; the whole where nothing is said.', like: '0.8' },
     { id: 'plan', label: 'Leave plan', means: 'By its short name or its name; empty for none.', like: 'standard' },
+    {
+      id: 'planPer',
+      label: 'Worth of a unit',
+      means:
+        'Where the plan counts hours and the one before days, or the other way round: units of it for one of the old. Left empty, by the work pattern.',
+      like: '7.5',
+    },
   ],
   read(all, { file, plans }) {
     const names = {
@@ -158,7 +188,7 @@ export const records: TableKind = {
       pattern: namesOf(file.patterns),
       plan: namesOf(plans),
     };
-    return all.flatMap((line): Placed[] => {
+    const read = all.flatMap((line): (Placed & { fact: FactOf<'record'> })[] => {
       const [person, from] = [line.needNamed('person', names.person), line.needDate('from')];
       const place = line.needNamed('place', names.place);
       const department = line.needNamed('department', names.department);
@@ -167,18 +197,38 @@ export const records: TableKind = {
       const fte = share === null ? 1 : share;
       if (fte !== undefined && (fte <= 0 || fte > 1))
         line.fault('fte', 'does not fit', String(fte), 'More than 0 and at most 1, as in 0.8 for four days of five.');
+      const planPer = line.number('planPer');
+      if (planPer && (planPer <= 0 || planPer > 10_000))
+        line.fault('planPer', 'does not fit', String(planPer), 'More than 0, as in 7.5 hours for a day.');
       if (line.isBad || !person || !from || !place || !department || !pattern || !fte || plan === undefined) return [];
       return [
         {
           line: line.at,
-          fact: { kind: 'record', person: as(person), from, place, department, pattern, fte, plan },
+          fact: {
+            kind: 'record',
+            person: as(person),
+            from,
+            place,
+            department,
+            pattern,
+            fte,
+            plan,
+            ...(planPer ? { planPer } : {}),
+          },
         },
       ];
     });
+    return withWorth(read, file);
   },
   write: ({ file }) =>
     file.people.flatMap(({ id, records: own }) =>
-      own.map(({ planPer, ...one }) => ({ ...one, person: id, fte: String(one.fte), plan: one.plan ?? '' })),
+      own.map(({ planPer, ...one }) => ({
+        ...one,
+        person: id,
+        fte: String(one.fte),
+        plan: one.plan ?? '',
+        planPer: planPer ? String(planPer) : '',
+      })),
     ),
 };
 

@@ -88,6 +88,21 @@ export const leavePasses = mysqlTable(
   t => [index('passes_of_person').on(t.person)],
 );
 
+/** What the house before said of balances, one for a person and a type. */
+export const leaveOpenings = mysqlTable(
+  'leave_openings',
+  {
+    person: id('person').notNull(),
+    type: id('type').notNull(),
+    on: day('on_day').notNull(),
+    own: double('own').notNull(),
+    carried: double('carried').notNull(),
+    lapses: day('lapses'),
+    source: varchar('source', { length: 200 }).notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.type] })],
+);
+
 export const leaveAdjustments = mysqlTable(
   'leave_adjustments',
   {

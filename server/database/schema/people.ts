@@ -33,6 +33,8 @@ export const personRecords = mysqlTable(
     pattern: id('pattern').notNull(),
     fte: double('fte').notNull(),
     plan: id('plan'),
+    /** Units of the plan for one of the plan before, where they count in different ones. */
+    planPer: double('plan_per'),
   },
   t => [primaryKey({ columns: [t.person, t.from] })],
 );

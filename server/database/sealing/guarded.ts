@@ -12,22 +12,25 @@ export type Guarded = {
   /** The columns that find a row, in their order. */
   readonly key: readonly string[];
   readonly columns: readonly string[];
+  /** Columns that came after rows had been sealed without them. */
+  readonly later: readonly string[];
 };
 
 function guarded<T extends MySqlTable, K extends keyof T['$inferSelect'] & string>(
   table: T,
   key: readonly K[],
   open: readonly (keyof T['$inferSelect'] & string)[] = [],
+  later: readonly (keyof T['$inferSelect'] & string)[] = [],
 ): Guarded {
-  const columns = Object.keys(getTableColumns(table)).filter(name => !(open as readonly string[]).includes(name));
-  return { table, key, columns };
+  const columns = Object.keys(getTableColumns(table)).filter(name => ![...open, ...later].includes(name));
+  return { table, key, columns, later };
 }
 
 /** By the word that the ledger has for them. */
 export const guardedTables = {
   account: guarded(t.accounts, ['person'], ['factorStep', 'factorFailures', 'factorUntil', 'card', 'cardWords']),
   person: guarded(t.people, ['id']),
-  record: guarded(t.personRecords, ['person', 'from']),
+  record: guarded(t.personRecords, ['person', 'from'], [], ['planPer']),
   post: guarded(t.posts, ['id']),
   line: guarded(t.postLines, ['post', 'from']),
   holding: guarded(t.holdings, ['post', 'person', 'from']),
@@ -43,6 +46,7 @@ export const guardedTables = {
   'leave type': guarded(t.leaveTypes, ['id', 'from']),
   'leave plan': guarded(t.leavePlans, ['id', 'from']),
   presence: guarded(t.leastPresence, ['id']),
+  opening: guarded(t.leaveOpenings, ['person', 'type']),
   adjustment: guarded(t.leaveAdjustments, ['person', 'type', 'date', 'reason']),
   // Leave that was booked before there were requests here; what requests book is held against their events.
   booking: guarded(t.leaveEntries, ['request'], ['sequence']),
@@ -85,7 +89,13 @@ export const ledgerKey = (name: GuardedName, row: Row): string =>
 
 /** What the seal of a row is made of. */
 export const guardedText = (name: GuardedName, row: Row): string =>
-  `${name}\n${JSON.stringify(guardedTables[name].columns.map(column => row[column] ?? null))}`;
+  `${name}\n${JSON.stringify([...guardedTables[name].columns.map(column => row[column] ?? null), ...addedTo(name, row)])}`;
+
+/** What stands in columns that came after rows had been sealed: where there is nothing, the seal is what it was. */
+function addedTo(name: GuardedName, row: Row): unknown[] {
+  const own = guardedTables[name].later.flatMap(column => (row[column] == null ? [] : [[column, row[column]]]));
+  return own.length === 0 ? [] : [Object.fromEntries(own)];
+}
 
 export const columnOf = (name: GuardedName, column: string): Column =>
   (getTableColumns(guardedTables[name].table) as unknown as Record<string, Column>)[column];

@@ -224,7 +224,7 @@ function choicesOf(index: DirectoryIndex, rules: Rules, today: CivilDate): Recor
     places: named(index.directory.places),
     departments: named(index.directory.departments),
     patterns: named(index.directory.patterns),
-    plans: named(rules.plans),
+    plans: rules.plans.map(({ id, name, unit }) => ({ id, name, unit })),
     posts: byName(
       index.directory.posts.map(post => {
         const holder = holderOf(index, post, today);

@@ -1,6 +1,6 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
 
-import { type Fact, type FactEdit, fromTheFirst, type RecordPart } from '@north-pebble/core/facts';
+import { type Fact, type FactEdit, type FactOf, fromTheFirst, type RecordPart } from '@north-pebble/core/facts';
 import {
   type LeaveType,
   type NamedPlan,
@@ -12,7 +12,7 @@ import {
 } from '@north-pebble/core/leave';
 import type { DirectoryIndex } from '@north-pebble/core/people';
 import { personName } from '@north-pebble/core/people';
-import { addDays, amountWords, fullDate, toDay } from '@north-pebble/core/time';
+import { addDays, amountOfUnit, amountWords, fullDate, toDay } from '@north-pebble/core/time';
 
 type Names = {
   readonly index: DirectoryIndex;
@@ -38,6 +38,14 @@ export function partWords({ index, plans }: Names, part: RecordPart, value: stri
   }
 }
 
+/** What is left of the plan before goes along at what a unit of it is worth in the new one. */
+function worthWords({ plans }: Names, plan: string | null, per: number): string[] {
+  const named = plans.find(one => one.id === plan);
+  if (!named || !('unit' in named)) return [];
+  const old = named.unit === 'hours' ? 'days' : 'hours';
+  return [`${amountOfUnit(1, old)} of the plan before goes along as ${amountOfUnit(per, named.unit)}.`];
+}
+
 const parts: readonly (readonly [RecordPart, string])[] = [
   ['place', 'Place'],
   ['department', 'Department'],
@@ -53,7 +61,7 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
   switch (fact.kind) {
     case 'record': {
       if (!after) return [`The record from ${fullDate(fact.from)} is taken away.`];
-      return parts.flatMap(([part, label]) => {
+      const words = parts.flatMap(([part, label]) => {
         const was = (before?.kind === 'record' ? before : over)?.[part];
         if (was === fact[part]) return [];
         const now = partWords(names, part, fact[part]);
@@ -61,6 +69,9 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
           ? [`${label} from ${fullDate(fact.from)}: ${now}.`]
           : [`${label} from ${fullDate(fact.from)}: ${partWords(names, part, was)} → ${now}.`];
       });
+      const was = before?.kind === 'record' ? before : over;
+      const worth = fact.planPer && was?.planPer !== fact.planPer ? worthWords(names, fact.plan, fact.planPer) : [];
+      return [...words, ...worth];
     }
     case 'person': {
       if (before?.kind !== 'person' || after?.kind !== 'person')
@@ -149,6 +160,8 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
         ? [`“${fact.title}” can be picked until ${fullDate(after.to)}.`]
         : [`“${fact.title}” of a list is another.`];
     }
+    case 'opening':
+      return [openingWords(index, fact, after !== null)];
     case 'adjustment':
       return [
         `${personName(index, fact.person)}: ${amountWords(fact.amount)} put on the balance on ${fullDate(fact.date)}${after ? '' : ', taken back'}.`,
@@ -214,3 +227,15 @@ const keptWords = (what: string, name: string, before: Fact | null, after: Fact 
   const was = 'name' in before ? before.name : name;
   return was === name ? [`The ${what} ${name} is another.`] : [`The ${what} ${was} is called ${name}.`];
 };
+
+function openingWords(
+  index: DirectoryIndex,
+  { person, on, own, carried, lapses }: FactOf<'opening'>,
+  is: boolean,
+): string {
+  const name = personName(index, person);
+  if (!is) return `${name}: the opening balance of ${fullDate(on)} is taken away.`;
+  const until = lapses === null ? '' : `, to use by ${fullDate(lapses)}`;
+  const over = carried === 0 ? '' : ` and ${amountWords(carried)} carried over${until}`;
+  return `${name}: opening balance on ${fullDate(on)}: ${amountWords(own)} of the leave year${over}.`;
+}

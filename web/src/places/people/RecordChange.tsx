@@ -26,7 +26,7 @@ const kinds = [
 type Kind = (typeof kinds)[number][0];
 
 /** The change as it is sent; nothing while something is missing. */
-export function changeOf(person: string, kind: Kind, value: string, from: string): HouseChange | null {
+export function changeOf(person: string, kind: Kind, value: string, from: string, worth = ''): HouseChange | null {
   const dated = (set: object) =>
     from === '' ? null : ({ what: 'record', person, from, set } as unknown as HouseChange);
   const own = (set: object) => ({ what: 'own', person, set }) as unknown as HouseChange;
@@ -35,8 +35,12 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
     case 'place':
     case 'department':
       return value === '' ? null : dated({ [kind]: value });
-    case 'plan':
-      return dated({ plan: value === '' ? null : value });
+    case 'plan': {
+      const per = Number(worth.trim().replace(',', '.'));
+      const planPer = worth.trim() === '' ? {} : { planPer: per };
+      // What is no number is said at the field before anything is asked.
+      return Number.isFinite(per) ? dated({ plan: value === '' ? null : value, ...planPer }) : null;
+    }
     case 'fte': {
       const share = Number(value.replace(',', '.')) / 100;
       return Number.isFinite(share) && value.trim() !== '' ? dated({ fte: Math.round(share * 10_000) / 10_000 }) : null;
@@ -58,6 +62,14 @@ const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department
 
 /** Where the value of a change may be found at fault. */
 const fields = ['post', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
+/** Written beside the plan. */
+const worthField = 'planPer';
+
+const unitOf = ({ plans }: RecordChoices, id: string): 'days' | 'hours' =>
+  plans.find(one => one.id === id)?.unit ?? 'days';
+const otherUnit = (choices: RecordChoices, id: string): string =>
+  unitOf(choices, id) === 'days' ? 'an hour' : 'a day';
+const isNoNumber = (text: string): boolean => text.trim() !== '' && !(Number(text.trim().replace(',', '.')) > 0);
 
 type Props = { person: PersonPageView['id']; choices: RecordChoices; onDone: () => void };
 
@@ -65,7 +77,8 @@ export function RecordChange({ person, choices, onDone }: Props) {
   const [kind, setKind] = useState<Kind>('pattern');
   const [value, setValue] = useState('');
   const [from, setFrom] = useState('');
-  const change = changeOf(person, kind, value, from);
+  const [worth, setWorth] = useState('');
+  const change = changeOf(person, kind, value, from, worth);
   const changing = useChange(change, onDone);
   const { faultOf } = changing;
   const anew =
@@ -124,6 +137,22 @@ export function RecordChange({ person, choices, onDone }: Props) {
             </MenuItem>
           ))}
         </TextField>
+      )}
+      {kind === 'plan' && value !== '' && (
+        <TextField
+          label={`What ${otherUnit(choices, value)} of the plan before is worth, in ${unitOf(choices, value)}`}
+          value={worth}
+          onChange={event => anew(setWorth)(event.target.value)}
+          error={isNoNumber(worth) || faultOf(worthField) !== undefined}
+          helperText={
+            isNoNumber(worth)
+              ? 'Write a number, as 7.5.'
+              : (faultOf(worthField) ??
+                'Only where the plan before counts in the other unit. Left empty, it is worked out from their work pattern.')
+          }
+          autoComplete="off"
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+        />
       )}
       {kind === 'post' && (
         <PostField label="Post" posts={choices.posts} value={value} onChange={setText} fault={valueFault} />
