@@ -2,14 +2,16 @@
 import { type DirectoryIndex, type Person, type PersonId, teamOf } from '../people/index.ts';
 import { addDays, type CivilDate, type DayNumber, fromDay, toDay } from '../time/index.ts';
 import { type LeaveBook, type LeaveEntry, timeOf } from './book.ts';
-import { asKnownOn, type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays } from './span.ts';
+import { asKnownOn, type HalfSpan, halvesOf, isTimed, type LeaveSpan, sharedDays, whileEmployed } from './span.ts';
 
-/** Absence whose last day is not known ends with the last day of work, where that is known. */
-export function withinWork(index: DirectoryIndex, entries: readonly LeaveEntry[]): LeaveEntry[] {
+/** Absence as far as people are employed: it ends with their last day, where that is on file. */
+export function withinWork<Entry extends Pick<LeaveEntry, 'span'> & { readonly person: string }>(
+  index: DirectoryIndex,
+  entries: readonly Entry[],
+): Entry[] {
   return entries.flatMap(entry => {
-    const left = entry.open ? index.person(entry.person)?.left : null;
-    if (!left || isTimed(entry.span) || entry.span.to.date <= left) return [entry];
-    return left < entry.span.from.date ? [] : [{ ...entry, span: { ...entry.span, to: { date: left, half: 'pm' } } }];
+    const span = whileEmployed(entry.span, index.person(entry.person as PersonId)?.left ?? null);
+    return span === null ? [] : span === entry.span ? [entry] : [{ ...entry, span }];
   });
 }
 
@@ -19,9 +21,11 @@ export function awayDays(book: LeaveBook, id: PersonId, asked: LeaveSpan): Set<D
   const days = new Set<DayNumber>();
   const person = book.index.person(id);
   if (!person) return days;
-  for (const entry of book.entries) {
-    if (entry.person !== id || entry.span.to.date < addDays(span.from.date, -1) || entry.span.from.date > span.to.date)
-      continue;
+  for (const entry of withinWork(
+    book.index,
+    book.entries.filter(one => one.person === id),
+  )) {
+    if (entry.span.to.date < addDays(span.from.date, -1) || entry.span.from.date > span.to.date) continue;
     for (const day of sharedDays(timeOf(book, person), entry.span, span)) days.add(day);
   }
   return days;

@@ -9,7 +9,7 @@ import { personCourse, planThrough } from './balances/personPlan.ts';
 import type { Employment, NamedPlan } from './balances/plan.ts';
 import { countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
 import { type LeastPresence, type LeaveType, typeOn } from './rules/type.ts';
-import { asKnownOn, isTimed, type LeaveSpan } from './span.ts';
+import { asKnownOn, endsBeforeItStarts, isTimed, type LeaveSpan, whileEmployed } from './span.ts';
 
 /** The longest span, in calendar days, where the type says nothing: two years. */
 export const longestSpan = 731;
@@ -161,13 +161,24 @@ export function courseFor(book: LeaveBook, person: Person, type: LeaveType): Cou
 /** The unit in which a balance is counted on a day. */
 export const unitOn = (course: Course, day: CivilDate): NamedPlan['unit'] => stretchOn(course, toDay(day)).unit;
 
+const nothingTaken = { amount: 0, days: 0, minutes: 0 } as const;
+
+/** The unit in which leave of a type is counted for somebody on a day. */
+function unitOfType(book: LeaveBook, id: PersonId, type: LeaveType, day: CivilDate): 'days' | 'hours' {
+  const from = balanceTypeOf(book, type, day);
+  return (from && planFor(book, id, from, day)?.unit) ?? 'days';
+}
+
 /** What a span takes; nothing when the span ends before it starts. */
 export function amountOf(book: LeaveBook, id: PersonId, type: LeaveType, asked: LeaveSpan): Amount | undefined {
-  const span = asKnownOn(asked, book.today);
-  const time = timeOf(book, sureOf(book, id));
+  const known = asKnownOn(asked, book.today);
+  const person = sureOf(book, id);
+  const time = timeOf(book, person);
+  // After a last day nothing is taken, whatever was booked.
+  const span = endsBeforeItStarts(known) ? known : whileEmployed(known, person.left);
+  if (span === null) return { ...nothingTaken, unit: unitOfType(book, id, type, known.from.date) };
   const rules = typeOn(type, span.from.date);
-  const from = balanceTypeOf(book, type, span.from.date);
-  const unit = (from && planFor(book, id, from, span.from.date)?.unit) ?? 'days';
+  const unit = unitOfType(book, id, type, span.from.date);
   const counted = isTimed(span)
     ? countTimed(time, span, rules.portion ?? defaultPortion)
     : countHalves(time, rules, span);

@@ -10,7 +10,7 @@ import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from '
 import { countDays, type DayCount } from './counting.ts';
 import { isBookedBefore } from './elsewhere.ts';
 import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
-import { takesPart } from './span.ts';
+import { takesPart, whileEmployed } from './span.ts';
 
 /** What the type of an entry says on its first day. */
 function rulesOf(book: LeaveBook, { type, span }: Pick<LeaveEntry, 'type' | 'span'>): LeaveTypeRules | undefined {
@@ -51,6 +51,8 @@ function countedOf(
   entries: readonly LeaveEntry[],
   entry: LeaveEntry,
 ): { counted: DayCount[]; given: ReadonlySet<string> } {
+  const span = whileEmployed(entry.span, person.left);
+  if (span === null) return { counted: [], given: new Set() };
   const time = timeOf(book, person);
   const back = givingBack(book, entries, entry);
   const given = new Set<string>();
@@ -60,7 +62,7 @@ function countedOf(
     if (by) given.add(by.request);
     return by !== undefined && by !== null;
   };
-  return { counted: countDays(time, rules, entry.span, back.length > 0 ? isGivenBack : undefined), given };
+  return { counted: countDays(time, rules, span, back.length > 0 ? isGivenBack : undefined), given };
 }
 
 /** What somebody took on a day of one kind of leave, as pay is told: days as they are counted, and minutes. */

@@ -35,6 +35,20 @@ export function asKnownOn(span: LeaveSpan, day: CivilDate): LeaveSpan {
   return { from, to: to.date < day ? { date: day, half: 'pm' } : { date: to.date, half: 'pm' } };
 }
 
+/**
+ * What of a span lies within an employment. Leave ends with the last day on file, and is there again when that moves: it is
+ * never taken off the booking itself.
+ * @returns nothing of a span that begins after it
+ */
+export function whileEmployed(span: LeaveSpan, left: CivilDate | null): LeaveSpan | null {
+  if (left === null || (span.to.date <= left && !isOpen(span))) return span;
+  if (span.from.date > left) return null;
+  if (span.to.date <= left) return span;
+  return isTimed(span)
+    ? { from: span.from, to: { date: left, time: '24:00' } }
+    : { from: span.from, to: { date: left, half: 'pm' } };
+}
+
 /** First and last half day of a span by halves, both included. */
 export const halvesOf = (span: HalfSpan): { first: number; last: number } => ({
   first: halfIndex(toDay(span.from.date), span.from.half),

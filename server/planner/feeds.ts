@@ -5,7 +5,7 @@
 import { createHash, randomBytes } from 'node:crypto';
 import { type FeedMade, type FeedsView, type NewFeed, WhoseDays } from '@north-pebble/contract';
 import { calendarTimes, type FeedEvent, toldGoneFor, writeFeed } from '@north-pebble/core/formats';
-import { asKnownOn, isOpen, type LeaveEntry, typeOn } from '@north-pebble/core/leave';
+import { asKnownOn, isOpen, type LeaveEntry, typeOn, withinWork } from '@north-pebble/core/leave';
 import {
   type DirectoryIndex,
   hasLeft,
@@ -202,7 +202,7 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
   const ids = people.map(person => person.id);
   const [first, last] = [addDays(today, -back), addDays(today, ahead)];
   const { types } = await rulesFor(house.db, index);
-  const away = await awayOf(house, ids, first, last);
+  const away = withinWork(index, await awayOf(house, ids, first, last));
   const lines = await loadLines(house.db, ids, first, last, 'with gone');
   const times = new Map(
     people.map(person => [

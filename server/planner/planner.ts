@@ -11,6 +11,7 @@ import {
   type LeaveEntry,
   openAhead,
   shadesOf,
+  withinWork,
 } from '@north-pebble/core/leave';
 import { type DirectoryIndex, type Person, type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate, fromDay, toDay } from '@north-pebble/core/time';
@@ -67,7 +68,7 @@ export async function plannerView(house: House, caller: Caller, asked: LookAtPla
     .map(one => ({ one, of: countedIn(index, one, days) }))
     .filter(({ of }) => of.some(({ id }) => shown.has(id)));
   const counted = new Set([...shown, ...rules.flatMap(({ of }) => of.map(({ id }) => id))]);
-  const entries = await entriesAmong(house, [...counted], looked);
+  const entries = withinWork(index, await entriesAmong(house, [...counted], looked));
   const of = byPerson(entries);
   const shades = shadesOf(index, people, days);
   const entriesOf = (id: PersonId) => of.get(id) ?? [];

@@ -13,7 +13,7 @@ import {
   withDirectory,
 } from '../../testing/house.ts';
 import { addDays } from '../../time/index.ts';
-import { atJoining, atLeaving, leaveAfter, type NamedPlan, statementOf } from '../index.ts';
+import { amountOf, atJoining, atLeaving, leaveAfter, type NamedPlan, statementOf, takenDays } from '../index.ts';
 
 const ina = person('ina');
 const monthly: NamedPlan = {
@@ -55,6 +55,38 @@ test('leave that goes on after the last day is named, booked or asked for, and n
   expect(said).toMatchObject({ entitled: 13, balance: 11, unit: 'days', plan: 'Standard' });
   expect(atLeaving(book, ina, { ...annual, takesFrom: 'nothing' }, date('2026-06-30'))).toBeUndefined();
   expect(atLeaving(book, person('nobody'), annual, date('2026-06-30'))).toBeUndefined();
+});
+
+test('leave after a last day is taken from no balance, and is there again when that moves: there and back leaves every balance', () => {
+  const goes = (left: string | null) => {
+    const people = directory.people.map(one =>
+      one.id === ina ? { ...one, left: left === null ? null : date(left) } : one,
+    );
+    return bookOf(entries, { index: withDirectory({ people }) });
+  };
+  const gone = goes('2026-07-01');
+  // Of R-8 three days lie before the end and two after it, and R-9 after it as a whole.
+  expect(takenDays(gone, ina, date('2026-06-01'), date('2026-12-31')).map(one => one.date)).toEqual([
+    '2026-06-29',
+    '2026-06-30',
+    '2026-07-01',
+  ]);
+  expect(amountOf(gone, ina, annual, halves('2026-06-29', '2026-07-03'))?.amount).toBe(3);
+  expect(amountOf(gone, ina, annual, halves('2026-09-07', '2026-09-08'))?.amount).toBe(0);
+  const said = atLeaving(goes(null), ina, annual, date('2026-07-01'));
+  expect(statementOf(gone, ina, annual, date('2026-12-31'))?.balance).toBe(said?.balance);
+  fc.assert(
+    fc.property(fc.integer({ min: -30, max: 700 }), fc.integer({ min: 0, max: 900 }), (days, asOf) => {
+      const left = addDays(date('2026-02-02'), days);
+      const on = addDays(date('2026-01-01'), asOf);
+      const back = { ...goes(left), index: goes(null).index };
+      expect(statementOf(back, ina, annual, on)).toEqual(statementOf(goes(null), ina, annual, on));
+      // Nothing moves a balance after the last day.
+      const lines = statementOf(goes(left), ina, annual, on)?.lines ?? [];
+      expect(lines.filter(line => line.date > left)).toEqual([]);
+    }),
+    { numRuns: 200 },
+  );
 });
 
 test('a joiner is told the first leave year by the days of it, and a whole one after it', () => {
