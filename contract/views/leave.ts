@@ -75,6 +75,16 @@ export const BalanceView = z.strictObject({
       id: z.string(),
       name: z.string(),
       held: z.number(),
+      /** What the house before said of it, where the statement begins with that. */
+      opening: z
+        .strictObject({
+          on: CivilDate,
+          own: z.number(),
+          carried: z.number(),
+          lapses: CivilDate.nullable(),
+          source: z.string(),
+        })
+        .nullable(),
       statement: StatementView,
       /** The same statement up to the end of the calendar year, with everything booked. */
       ahead: StatementView,

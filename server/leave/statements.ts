@@ -1,6 +1,7 @@
 /** Statements of leave of one person. */
 import type { BalanceView } from '@north-pebble/contract';
 import {
+  type ClosedYear,
   heldOf,
   isBookedBefore,
   type LeaveType,
@@ -11,7 +12,7 @@ import {
   withClosed,
   withRestated,
 } from '@north-pebble/core/leave';
-import { type PersonId, todayFor } from '@north-pebble/core/people';
+import { type PersonId, type PersonOpening, todayFor } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { type House, loadBook, restatementsOf } from '../house/index.ts';
@@ -30,11 +31,12 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
     id,
     book.types.map(type => type.id),
   );
+  const openingOf = (type: string) => person.openings?.find(one => one.type === type) ?? null;
   /** Bookings as they were booked, and what was counted anew beneath them. */
   const told = (type: string, found: StatementOf): StatementOf => ({
     ...found,
     lines: withRestated(
-      withClosed(found.lines, closed.get(type) ?? null),
+      withClosed(found.lines, closedSince(openingOf(type)?.on ?? null, closed.get(type) ?? null)),
       restated.filter(one => one.type === type && one.unit === found.unit),
     ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
   });
@@ -53,6 +55,7 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
               id: type.id,
               name: type.name,
               held: heldOf(book, id, type),
+              opening: shownOpening(openingOf(type.id)),
               statement: told(type.id, now),
               ahead: told(type.id, ahead),
             },
@@ -65,3 +68,16 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
       : [],
   };
 }
+
+/** A year that was closed before the opening is of the house before. */
+const closedSince = (on: CivilDate | null, closed: ClosedYear | null): ClosedYear | null =>
+  closed && on !== null && closed.on < on ? null : closed;
+
+const shownOpening = (opening: PersonOpening | null) =>
+  opening && {
+    on: opening.on,
+    own: opening.own,
+    carried: opening.carried,
+    lapses: opening.lapses,
+    source: opening.source,
+  };

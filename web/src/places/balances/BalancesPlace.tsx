@@ -31,6 +31,7 @@ import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { ReasonRows, Why } from '../../parts/Why.tsx';
 import { Adjust } from './Adjust.tsx';
 import { BalanceChart } from './BalanceChart.tsx';
+import { OpeningBalance } from './OpeningBalance.tsx';
 import { WhatIf } from './WhatIf.tsx';
 
 type OneType = BalanceView['types'][number];
@@ -261,7 +262,10 @@ export function BalancesPlace() {
                 <LetPass person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
               )}
               {may(self, 'keep records') && balance.data.person !== self.id && balance.data.types.length > 0 && (
-                <Adjust view={balance.data} />
+                <>
+                  <OpeningBalance view={balance.data} />
+                  <Adjust view={balance.data} />
+                </>
               )}
               <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
             </>

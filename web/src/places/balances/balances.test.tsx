@@ -7,6 +7,7 @@ import { date, instant, person } from '../../../../core/testing/house.ts';
 import { here, open, Refusal, serve, unserve } from '../../testing/page.tsx';
 import { Adjust } from './Adjust.tsx';
 import { EveryonePlace } from './EveryonePlace.tsx';
+import { OpeningBalance } from './OpeningBalance.tsx';
 import { WhatIf } from './WhatIf.tsx';
 import { YearEndPlace } from './YearEndPlace.tsx';
 
@@ -20,7 +21,7 @@ const balance: BalanceView = {
   person: person('ina'),
   name: 'Ina Okell',
   today: date('2026-02-02'),
-  types: [{ id: 'annual', name: 'Annual leave', held: 0, statement, ahead: statement }],
+  types: [{ id: 'annual', name: 'Annual leave', held: 0, opening: null, statement, ahead: statement }],
   others: [],
   bookable: [],
 };
@@ -149,6 +150,38 @@ describe('a balance of somebody', () => {
     expect(sent.find(one => one.path === '/records/changes')?.body).toMatchObject({
       change: { what: 'adjustment', person: 'ina', type: 'annual', amount: 2, reason: 'Bought days' },
       reason: 'Paid in January',
+    });
+  });
+
+  test('begins with an opening balance, with what follows before it is saved, and without one again', async () => {
+    const sent = serve({ 'POST /records/preview': preview, 'POST /records/changes': { id: 1 } });
+    const opening = { on: date('2026-01-12'), own: 21.5, carried: 3, lapses: date('2026-03-31'), source: 'Payroll' };
+    const [type] = balance.types;
+    open(<OpeningBalance view={{ ...balance, types: [{ ...type!, opening }] }} />, {
+      as: here('dora', ['administrator']),
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Opening balance' }));
+    const own = screen.getByLabelText<HTMLInputElement>('Left of this leave year, in days');
+    expect(own.value).toBe('21.5');
+    await userEvent.clear(own);
+    expect(screen.getByRole('button', { name: 'See what follows' }).hasAttribute('disabled')).toBe(true);
+    await userEvent.type(own, '20,x');
+    expect(screen.getByText('Write a number, as 21.5.')).toBeTruthy();
+    await userEvent.clear(own);
+    await userEvent.type(own, '20,5');
+    await userEvent.click(screen.getByRole('button', { name: 'See what follows' }));
+    expect(await screen.findByText('Balances: 1 gains 2 days in all.')).toBeTruthy();
+    expect(sent.find(one => one.path === '/records/preview')?.body).toMatchObject({
+      change: { what: 'opening', person: 'ina', type: 'annual', opening: { ...opening, own: 20.5 } },
+    });
+    // Changed after it was shown, it is shown again before it is saved.
+    await userEvent.click(screen.getByRole('switch', { name: /begins with an opening balance/ }));
+    await userEvent.click(screen.getByRole('button', { name: 'See what follows' }));
+    await userEvent.type(await screen.findByLabelText('Why'), 'Never moved in');
+    await userEvent.click(screen.getByRole('button', { name: 'Save the opening balance' }));
+    expect(sent.find(one => one.path === '/records/changes')?.body).toMatchObject({
+      change: { what: 'opening', opening: null },
+      reason: 'Never moved in',
     });
   });
 
