@@ -147,7 +147,7 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
         .slice(0, mostShown)
         .map(
           one =>
-            `${personName(worked.after, one.person)}, ${typeName(one.type)}, ${fullDate(one.on)}: ${one.words}: the balance begins with ${amountOfUnit(one.amount, one.unit)}.`,
+            `${personName(worked.after, one.person)}, ${typeName(one.type)}, ${fullDate(one.on)}: ${one.words}; the new balance begins at ${amountOfUnit(one.amount, one.unit)}.`,
         ),
       ...(found.managers.length > mostShown
         ? [`${found.managers.length - mostShown} more get another line manager.`]
