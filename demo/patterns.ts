@@ -112,6 +112,7 @@ export const leaveTypes: LeaveType[] = [
     openEnd: true,
     times: true,
     daysBack: 14,
+    daysAhead: 0,
     insideLeave: 'gives back',
     kindReadBy: 'HR',
     limits: [{ rule: 'evidence', after: 3 }],

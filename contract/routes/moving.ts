@@ -1,8 +1,10 @@
 /** Moving in by files, and the house written out as files. */
 import { tableIds } from '@north-pebble/core/movingIn';
+import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 import {
   FilesInput,
+  HouseBegins,
   IncomingDirectory,
   IncomingToken,
   MovedIn,
@@ -40,6 +42,17 @@ export const movingRoutes = declare({
     says: 'Takes the token back: no directory tells of people any more.',
     who: 'keep connections',
     answer: IncomingDirectory,
+  },
+  'GET /moving/begins': {
+    says: 'The day on which the house begins here.',
+    who: 'keep records',
+    answer: HouseBegins,
+  },
+  'PUT /moving/begins': {
+    says: 'Says on which day the house begins here.',
+    who: 'keep records',
+    body: z.strictObject({ on: NearDate.nullable() }),
+    answer: HouseBegins,
   },
   'POST /moving/preview': {
     says: 'What files would bring, or what is wrong in which line; nothing is stored.',

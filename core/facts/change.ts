@@ -41,6 +41,8 @@ const changes = [
     person: PersonId,
     set: z.strictObject({ name: Name, mail: Mail, dottedTo: PersonId.nullable() }).partial(),
   }),
+  /** A first day that was written down wrongly: service, and with it leave, counts from another day. */
+  z.strictObject({ what: z.literal('first day'), person: PersonId, joined: NearDate }),
   z.strictObject({ what: z.literal('last day'), person: PersonId, left: NearDate.nullable() }),
   z.strictObject({ what: z.literal('post'), person: PersonId, from: NearDate, post: Id }),
   /** Somebody stands in on a post beside their own, for a time. */
@@ -195,6 +197,7 @@ export type ChangeFault =
   | { readonly code: 'before joining'; readonly field: string; readonly joined: CivilDate }
   | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }
   | { readonly code: 'leaves before joining'; readonly field: string; readonly joined: CivilDate }
+  | { readonly code: 'opening before joining'; readonly field: string; readonly on: CivilDate }
   | { readonly code: 'circle'; readonly field: string; readonly day: CivilDate; readonly posts: readonly string[] }
   | { readonly code: 'post is held'; readonly field: string; readonly by: PersonId; readonly day: CivilDate }
   | { readonly code: 'post is closed'; readonly field: string; readonly closed: CivilDate }

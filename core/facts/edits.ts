@@ -10,7 +10,7 @@ import {
   openingEdits,
   presenceEdits,
 } from './leave.ts';
-import { comingEdits, lastDayEdits, ownEdits, type Plans, recordEdits } from './people.ts';
+import { comingEdits, firstDayEdits, lastDayEdits, ownEdits, type Plans, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
 
@@ -21,6 +21,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return recordEdits(file, change, plans);
     case 'own':
       return ownEdits(file, change);
+    case 'first day':
+      return firstDayEdits(file, change);
     case 'last day':
       return lastDayEdits(file, change);
     case 'post':

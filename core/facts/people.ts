@@ -95,6 +95,17 @@ export function ownEdits(directory: Directory, { person: id, set }: Of<'own'>): 
 const mailOf = (directory: Directory, mail: string, except: PersonId): PersonId | undefined =>
   directory.people.find(one => one.id !== except && one.mail.toLowerCase() === mail.toLowerCase())?.id;
 
+export function firstDayEdits(directory: Directory, { person: id, joined }: Of<'first day'>): ChangeEdits {
+  const person = personOf(directory, id);
+  if (!person) return no({ code: 'not on file', field: 'person' });
+  if (person.left !== null && joined > person.left)
+    return no({ code: 'after leaving', field: 'joined', left: person.left });
+  const opening = person.openings?.find(one => one.on < joined);
+  if (opening) return no({ code: 'opening before joining', field: 'joined', on: opening.on });
+  const before = ownOf(person);
+  return yes({ before, after: { ...before, joined } });
+}
+
 export function lastDayEdits(directory: Directory, { person: id, left }: Of<'last day'>): ChangeEdits {
   const person = personOf(directory, id);
   if (!person) return no({ code: 'not on file', field: 'person' });

@@ -36,6 +36,8 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return `Their last day is ${fullDate(fault.left)}. Choose that day or an earlier one.`;
     case 'leaves before joining':
       return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
+    case 'opening before joining':
+      return `An opening balance is of ${fullDate(fault.on)}. Choose that day or an earlier one, or correct the opening first.`;
     case 'circle':
       return `The line would go in a circle on ${fullDate(fault.day)}: ${fault.posts.map(post => postName(index, post)).join(' → ')}.`;
     case 'post is held':

@@ -54,12 +54,14 @@ test('a feed read back has the days of the leave, in every zone, whatever is wor
           sequence: 3,
           title: 'Away; with, odd \\ letters\nand lines 田中',
           state: 'booked',
+          own: at % 2 === 0,
           ...calendarTimes(span, timeOf(pattern), zone),
         };
         const text = writeFeed('Away', [event], { domain: 'selkie.example', stamp: '2026-02-02T00:00:00Z' });
         for (const line of text.split('\r\n'))
           expect(encodeURIComponent(line).replace(/%../g, 'x').length).toBeLessThanOrEqual(75);
         const [component] = new ICAL.Component(ICAL.parse(text) as never).getAllSubcomponents('vevent');
+        expect(component!.getFirstPropertyValue('transp')).toBe(event.own ? 'OPAQUE' : 'TRANSPARENT');
         const back = new ICAL.Event(component!);
         expect(back.summary).toBe(event.title);
         expect(back.endDate.compare(back.startDate)).toBe(1);

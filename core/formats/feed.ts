@@ -16,6 +16,8 @@ export type FeedEvent = {
   readonly state: 'held' | 'booked' | 'gone';
   readonly start: CalendarTime;
   readonly end: CalendarTime;
+  /** Whether it is the absence of whoever reads it: that of others keeps none of their time. */
+  readonly own: boolean;
 };
 
 /** A time of a day; what goes past midnight is on the next one. */
@@ -91,7 +93,7 @@ export function writeFeed(
     for (const zone of [...named].sort()) root.addSubcomponent(zoneOver(zone, from, to));
   }
   const stamp = ICAL.Time.fromDateTimeString(`${around.stamp.slice(0, 19)}Z`);
-  for (const { uid, sequence, title, state, start, end } of events) {
+  for (const { uid, sequence, title, state, start, end, own } of events) {
     const event = new ICAL.Component('vevent');
     event.updatePropertyWithValue('uid', `${uid}@${around.domain}`);
     event.updatePropertyWithValue('sequence', sequence);
@@ -100,7 +102,7 @@ export function writeFeed(
     putTime(event, 'dtend', end);
     event.updatePropertyWithValue('summary', title);
     event.updatePropertyWithValue('status', states[state]);
-    event.updatePropertyWithValue('transp', 'OPAQUE');
+    event.updatePropertyWithValue('transp', own ? 'OPAQUE' : 'TRANSPARENT');
     root.addSubcomponent(event);
   }
   return `${root.toString()}\r\n`;

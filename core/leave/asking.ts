@@ -30,6 +30,19 @@ function tooFarBack(
   return { code: 'too far back', type: type.id, back, turnTo: type.turnTo ?? 'HR operations' };
 }
 
+/** Why a span begins too far ahead to be asked for yet: a month of sickness to come is none. */
+function tooFarAhead(
+  book: LeaveBook,
+  type: LeaveTypeRules,
+  span: LeaveSpan,
+  before: LeaveSpan | null,
+): Obstacle | undefined {
+  const { daysAhead: ahead } = type;
+  if (ahead === undefined || span.from.date <= addDays(book.today, ahead) || before?.from.date === span.from.date)
+    return undefined;
+  return { code: 'too far ahead', type: type.id, ahead };
+}
+
 /** Leave of the same person that a span falls into and may not. */
 function clashOf(book: LeaveBook, person: Person, type: LeaveTypeRules, span: LeaveSpan, request?: string) {
   const time = timeOf(book, person);
@@ -76,6 +89,8 @@ export function obstacles(
   const found: Obstacle[] = [];
   const late = how === 'asked now' ? tooFarBack(book, rules, span, before) : undefined;
   if (late) found.push(late);
+  const early = how === 'asked now' ? tooFarAhead(book, rules, span, before) : undefined;
+  if (early) found.push(early);
   const clash = clashOf(book, person, rules, span, request);
   if (clash) found.push({ code: 'overlaps', type: clash.type, span: clash.span, request: clash.request });
   const taken = amountOf(book, id, type, span);

@@ -197,6 +197,10 @@ export function employmentOf(person: Person, idle: Employment['idle'] = []): Emp
     ...(idle.length > 0 ? { idle } : {}),
     joined: person.joined,
     left: person.left,
-    fte: person.records.map((r, i) => ({ from: i === 0 ? person.joined : r.from, value: r.fte })),
+    // The first record holds from joining on; of a first day that was put later, those before it still come in their order.
+    fte: person.records.map((r, i) => ({
+      from: i === 0 && r.from > person.joined ? person.joined : r.from,
+      value: r.fte,
+    })),
   };
 }

@@ -19,13 +19,34 @@ function rulesOf(book: LeaveBook, { type, span }: Pick<LeaveEntry, 'type' | 'spa
 }
 
 /** Days of booked leave, from the one after so many of it on, on which nothing is earned. */
-export function idleDays(book: LeaveBook, person: PersonId): NonNullable<Employment['idle']> {
-  return book.entries.flatMap(entry => {
-    if (entry.person !== person || entry.state !== 'booked') return [];
+export function idleDays(book: LeaveBook, id: PersonId): NonNullable<Employment['idle']> {
+  const person = book.index.person(id);
+  const long = book.entries.flatMap(entry => {
+    if (entry.person !== id || entry.state !== 'booked') return [];
     const earnsUntil = rulesOf(book, entry)?.earnsUntil;
-    const from = earnsUntil === undefined ? null : addDays(entry.span.from.date, earnsUntil);
-    return from !== null && from <= entry.span.to.date ? [{ from, to: entry.span.to.date }] : [];
+    const span = whileEmployed(entry.span, person?.left ?? null);
+    return earnsUntil === undefined || span === null ? [] : [{ from: span.from.date, to: span.to.date, earnsUntil }];
   });
+  if (!person || long.length === 0) return [];
+  const idle: { from: CivilDate; to: CivilDate }[] = [];
+  let run: { began: CivilDate; until: CivilDate } | null = null;
+  for (const { from, to, earnsUntil } of long.toSorted((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0))) {
+    // Asked for in pieces with no work between them it is one leave, and the days between are of it.
+    const goesOn: boolean = run !== null && adjoins(book, person, run.until, from);
+    const open: { began: CivilDate; until: CivilDate } = run !== null && goesOn ? run : { began: from, until: to };
+    let first = addDays(open.began, earnsUntil);
+    const next: CivilDate = goesOn && open.until < from ? addDays(open.until, 1) : from;
+    if (first < next) first = next;
+    run = to > open.until ? { ...open, until: to } : open;
+    if (first <= to) idle.push({ from: first, to });
+  }
+  return idle;
+}
+
+/** Whether nobody would have worked between a day and a later one. */
+function adjoins(book: LeaveBook, person: Person, until: CivilDate, from: CivilDate): boolean {
+  const [first, last] = [toDay(until) + 1, toDay(from) - 1];
+  return last < first || timeOf(book, person).scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
 }
 
 /** Booked sickness of a person, or what else gives back the leave that it falls into. */

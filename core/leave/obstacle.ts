@@ -12,6 +12,7 @@ export type Obstacle =
   | { readonly code: 'not begun'; readonly type: string }
   | { readonly code: 'not employed' }
   | { readonly code: 'too far back'; readonly type: string; readonly back: number; readonly turnTo: string }
+  | { readonly code: 'too far ahead'; readonly type: string; readonly ahead: number }
   | { readonly code: 'overlaps'; readonly type: string; readonly span: LeaveSpan; readonly request: string }
   | { readonly code: 'no working time' }
   | {
@@ -56,6 +57,12 @@ export function obstacleWords(obstacle: Obstacle, { types, today }: ObstacleName
     case 'too far back': {
       const how = obstacle.back === 0 ? 'for days that have passed' : `more than ${dayCount(obstacle.back)} back`;
       return `${named(obstacle.type) ?? obstacle.type} cannot be asked for ${how}. Turn to ${obstacle.turnTo}, who can book it with a reason.`;
+    }
+    case 'too far ahead': {
+      const name = named(obstacle.type) ?? obstacle.type;
+      return obstacle.ahead === 0
+        ? `${name} is told once it begins, not for days to come. Ask on its first day.`
+        : `${name} can be asked for up to ${dayCount(obstacle.ahead)} ahead. Ask again nearer the day.`;
     }
     case 'overlaps': {
       const { from, to } = obstacle.span;

@@ -61,6 +61,7 @@ export const readyLeaveTypes: readonly LeaveType[] = [
     openEnd: true,
     times: true,
     daysBack: 14,
+    daysAhead: 0,
     insideLeave: 'gives back',
   }),
   type('family', 'Family leave', { daysBack: 7 }),

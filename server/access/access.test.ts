@@ -312,6 +312,8 @@ const table: Row[] = [
   row('POST', '/factor/off', [401, 400, 400, 400, 400, 400, 400], { code: '000000' }),
   row('GET', '/factor/required', [401, 403, 403, 200, 403, 403, 403]),
   row('PUT', '/factor/required', [401, 403, 403, 422, 403, 403, 403], { rights: ['administrator'] }),
+  row('GET', '/moving/begins', [401, 403, 403, 200, 200, 403, 403]),
+  row('PUT', '/moving/begins', [401, 403, 403, 200, 200, 403, 403], { on: '2026-01-12' }),
   row('GET', '/colleagues', [401, 403, 403, 200, 403, 403, 403]),
   row('PUT', '/colleagues', [401, 403, 403, 200, 403, 403, 403], { fields: [] }),
   row('PUT', '/colleagues', [401, 403, 403, 400, 403, 403, 403], { fields: ['pay'] }),

@@ -44,8 +44,8 @@ export async function setUp(house: House, input: SetUp): Promise<string> {
     const department = 'people';
     const post = 'hr-operations';
     const [known] = await tx.select({ id: t.house.id }).from(t.house).where(eq(t.house.id, 1));
-    if (known) await tx.update(t.house).set({ name: input.house }).where(eq(t.house.id, 1));
-    else await tx.insert(t.house).values({ id: 1, now: null, directoryVersion: 1, name: input.house });
+    if (known) await tx.update(t.house).set({ name: input.house, beginsOn: today }).where(eq(t.house.id, 1));
+    else await tx.insert(t.house).values({ id: 1, now: null, directoryVersion: 1, name: input.house, beginsOn: today });
     await tx
       .insert(t.calendars)
       .values({ id: calendar.id, name: calendar.name, buildsOn: null, rules: [...(calendar.rules ?? [])] });

@@ -77,6 +77,32 @@ describe('files', () => {
     expect((await move(files, again.body.digest)).body).toEqual({ id: null, facts: 0 });
   });
 
+  test('name whoever was here before the house begins and comes without an opening, until one is among the files', async () => {
+    const began = await at.kay.call<{ on: string | null }>('PUT', '/moving/begins', { on: '2026-01-12' });
+    expect(began.body).toEqual({ on: '2026-01-12' });
+    const cy = [
+      file('people', people, ['cy', 'Cy Larne', 'cy@selkie.example', '2017-05-01']),
+      file('records', records, ['cy', '2017-05-01', 'Ovay Station', 'observatory', 'Office', '1', 'Standard']),
+    ];
+    const opening = file(
+      'openings',
+      ['Person', 'Leave', 'On', 'Own', 'Carried over', 'Lapses on'],
+      ['cy', 'annual', '2026-01-12', '24', '3', '2026-03-31'],
+    );
+    expect((await preview(cy)).body).toMatchObject({ faults: [], noOpening: ['Cy Larne'], moreNoOpening: 0 });
+    expect((await preview([...cy, opening])).body).toMatchObject({ faults: [], noOpening: [] });
+    // Whoever comes with the house, or on no plan, needs none.
+    const later = [
+      file('people', people, ['cy', 'Cy Larne', 'cy@selkie.example', '2026-01-12']),
+      file('records', records, ['cy', '2026-01-12', 'Ovay Station', 'observatory', 'Office', '1', 'Standard']),
+    ];
+    expect((await preview(later)).body.noOpening).toEqual([]);
+    const noPlan = file('records', records, ['cy', '2017-05-01', 'Ovay Station', 'observatory', 'Office', '1', '']);
+    expect((await preview([cy[0]!, noPlan])).body.noOpening).toEqual([]);
+    expect((await at.ina.call('PUT', '/moving/begins', { on: null })).status).toBe(403);
+    expect((await at.kay.call('PUT', '/moving/begins', { on: '12.1.2026' })).status).toBe(400);
+  });
+
   test('the whole house written out and read again changes nothing', async () => {
     // The circle of the house of tests is not the file’s doing.
     const files: GivenFile[] = [];

@@ -4,12 +4,14 @@ import { may } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
 import { edited, factOfEdit } from '@north-pebble/core/facts';
 import { indexDirectory } from '@north-pebble/core/people';
+import type { CivilDate } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { inTransaction, tables as t } from '../database/index.ts';
 import { besideOf, type House, keepFacts, type Moment, rulesFor } from '../house/index.ts';
 import { type Caller, ProblemError } from '../http/index.ts';
 import type { FilesRead } from '../reckoning/index.ts';
 import { aroundOf, countedAhead, editWords } from '../records/index.ts';
+import { beginsOn, withoutOpening } from './begins.ts';
 import { leaveOnFile } from './files.ts';
 
 const mostFacts = 80_000;
@@ -37,6 +39,8 @@ export async function previewFiles(house: House, files: readonly GivenFile[]): P
   const { plans } = await rulesFor(house.db, moment.index);
   const shown = found.edits.slice(0, mostSaid);
   const index = afterwards(moment, found).after;
+  const begins = (await beginsOn(house.db)) ?? (moment.now.slice(0, 10) as CivilDate);
+  const missing = withoutOpening(found.edits, index, begins);
   return {
     digest: found.digest,
     counts: found.counts,
@@ -44,6 +48,8 @@ export async function previewFiles(house: House, files: readonly GivenFile[]): P
     moreFaults: found.more,
     says: shown.flatMap(edit => editWords({ index, plans }, edit)),
     moreSays: Math.max(0, found.edits.length - mostSaid),
+    noOpening: missing.slice(0, mostSaid),
+    moreNoOpening: Math.max(0, missing.length - mostSaid),
   };
 }
 /** The directory as the files leave it; what they put on balances and book is no part of it. */

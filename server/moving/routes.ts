@@ -4,6 +4,7 @@ import { may } from '@north-pebble/contract';
 import express, { type RequestHandler, Router } from 'express';
 import { type House, keepExport } from '../house/index.ts';
 import { callerOrNobody, isOutOfBounds, ProblemError, send, serving } from '../http/index.ts';
+import { beginsOn, setBegins } from './begins.ts';
 import { writeTable, writeTemplate } from './files.ts';
 import { previewFiles, takeOver } from './moving.ts';
 
@@ -36,6 +37,8 @@ export function movingRoutes(house: House): Router {
     asFile(response, table);
     await writeTable(house, response, table, await house.moment(house.db));
   });
+  at('GET /moving/begins', async () => ({ on: await beginsOn(house.db) }));
+  at('PUT /moving/begins', async ({ body }) => ({ on: await setBegins(house, body.on) }));
   at('POST /moving/preview', ({ body }) => previewFiles(house, body.files));
   at('POST /moving', ({ caller, body }) => takeOver(house, caller, body));
   return router;

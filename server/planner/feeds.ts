@@ -209,7 +209,6 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
       person.id as string,
       {
         person,
-        zone: zoneOf(index, person, today),
         time: workingTimeOf(index, person, { first: toDay(today), last: toDay(today) }),
       },
     ]),
@@ -219,7 +218,7 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
   const events = away.flatMap(({ request, person: id, type: typeId, span, state, sequence }): FeedEvent[] => {
     const own = times.get(id);
     if (!own || (state === 'gone' && span.to.date < goneSince)) return [];
-    const { person, zone, time } = own;
+    const { person, time } = own;
     const type = types.find(one => one.id === typeId);
     const what =
       type && readsKind(index, caller, person, typeOn(type, span.from.date).kindReadBy, today) ? type.name : 'Away';
@@ -229,7 +228,10 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
     const known = asKnownOn(span, today);
     const changes =
       sequence * dailyChanges + (isOpen(span) ? (toDay(known.to.date) - toDay(span.from.date)) % dailyChanges : 0);
-    return [{ uid: request, sequence: changes, title, state, ...calendarTimes(known, time, zone) }];
+    // By the clock of the place where they were on that day.
+    const zone = zoneOf(index, person, known.from.date);
+    const isOwn = id === caller.id;
+    return [{ uid: request, sequence: changes, title, state, own: isOwn, ...calendarTimes(known, time, zone) }];
   });
   const trips = lines.flatMap(({ request, step, person: id, from, to, label, sequence, gone }): FeedEvent[] => {
     const person = times.get(id)?.person;
@@ -238,7 +240,17 @@ export async function feedText(house: House, caller: Caller, feed: Of): Promise<
       ? label
       : `${person.name}: ${readsLine(index, caller, person, today) ? label : 'At work elsewhere'}`;
     const state = gone ? 'gone' : 'booked';
-    return [{ uid: `${request}-${step}`, sequence, title, state, start: { date: from }, end: { date: to } }];
+    return [
+      {
+        uid: `${request}-${step}`,
+        sequence,
+        title,
+        state,
+        own: id === caller.id,
+        start: { date: from },
+        end: { date: to },
+      },
+    ];
   });
   return writeFeed(isOwnOnly ? 'Away' : `Away: ${name}`, [...events, ...trips], {
     domain: house.domain,

@@ -50,6 +50,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return addDays(change.last, 1);
     case 'comes':
       return change.person.joined;
+    case 'first day':
+      return change.joined;
     case 'last day':
       return change.left === null ? null : addDays(change.left, 1);
     case 'own':

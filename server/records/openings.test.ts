@@ -1,7 +1,8 @@
 /** Openings, and a plan in another unit: by hand and by file, with what follows, on the statement, and taken back. */
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
-import type { BalanceView, ChangePreview, MovingPreview } from '@north-pebble/contract';
+import type { BalanceView, ChangePreview, MovingPreview, PersonPageView } from '@north-pebble/contract';
 import { matched } from '@north-pebble/core/movingIn';
+import { type CivilDate, fullDate } from '@north-pebble/core/time';
 import { eq } from 'drizzle-orm';
 import { audit } from '../audit/index.ts';
 import { tables as t } from '../database/index.ts';
@@ -132,4 +133,21 @@ test('a plan in the other unit takes along what is left, at the hours of a day o
   // What was before is not gone: it is said in the unit of then.
   expect((await takenBack(id)).status).toBe(200);
   expect((await annual()).unit).toBe('days');
+});
+
+test('a first day is corrected by hand, with what follows, in its own words; never past an opening or the last day', async () => {
+  const first = (joined: string) => ({ what: 'first day', person: 'ina', joined });
+  const { body: now } = await at.kay.get<PersonPageView>('/records/ina');
+  const before = await annual();
+  const { body: shown } = await preview(first('2026-01-12'));
+  expect(shown.says).toEqual([`First day: ${fullDate(now.joined as CivilDate)} → Mon 12 January 2026.`]);
+  expect(shown.balances.map(one => one.name)).toEqual(['Ina Okell']);
+  const { id } = await made(first('2026-01-12'));
+  const after = await annual();
+  expect(after.lines.map(line => [line.date, line.kind])).toEqual([['2026-01-12', 'accrued']]);
+  expect((await takenBack(id)).status).toBe(200);
+  expect(await annual()).toEqual(before);
+  const { id: opened } = await made(opening(20));
+  expect((await preview(first('2026-01-13'))).problem.faults?.[0]).toMatchObject({ field: 'change.joined' });
+  await takenBack(opened);
 });

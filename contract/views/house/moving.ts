@@ -1,5 +1,6 @@
 /** Moving in: files as they are read, and what they would bring. */
 import { dateForms, tableIds } from '@north-pebble/core/movingIn';
+import { CivilDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { list } from '../values.ts';
 
@@ -34,6 +35,9 @@ export const MovingPreview = z.strictObject({
   /** Some of what would be different, in words. */
   says: list(z.string()),
   moreSays: z.number(),
+  /** Those who were here before the house begins, are on a leave plan and come without an opening balance. */
+  noOpening: list(z.string()),
+  moreNoOpening: z.number(),
 });
 export type MovingPreview = z.infer<typeof MovingPreview>;
 
@@ -41,6 +45,10 @@ export type MovingPreview = z.infer<typeof MovingPreview>;
 export const IncomingDirectory = z.strictObject({ isOn: z.boolean(), address: z.string() });
 /** The token is shown once. */
 export const IncomingToken = z.strictObject({ token: z.string(), address: z.string() });
+
+/** The day on which a house begins here: nothing where none is said, and it is today then. */
+export const HouseBegins = z.strictObject({ on: CivilDate.nullable() });
+export type HouseBegins = z.infer<typeof HouseBegins>;
 
 export const MovedIn = z.strictObject({ id: z.number().nullable(), facts: z.number() });
 export type MovedIn = z.infer<typeof MovedIn>;

@@ -261,6 +261,25 @@ describe('what may be asked for', () => {
     expect(obstacles(office(), ina, 'annual', halves('2026-01-29', '2026-02-03'), { before })).toEqual([]);
   });
 
+  test('no further ahead than the type says: sickness to come gives no booked days back', () => {
+    const told = bookOf([], { types: [annual, { ...sick, daysAhead: 0 }] });
+    const asks = (from: string, to: string, how: object = {}) => obstacles(told, ina, 'sick', halves(from, to), how);
+    // Today is Monday 2 February; a note until Friday is told today.
+    expect(asks('2026-02-02', '2026-02-06')).toEqual([]);
+    const [early] = asks('2026-03-09', '2026-03-13');
+    expect(early).toEqual({ code: 'too far ahead', type: 'sick', ahead: 0 });
+    expect(obstacleWords(early!, told)).toBe(
+      'Sick leave is told once it begins, not for days to come. Ask on its first day.',
+    );
+    expect(asks('2026-03-09', '2026-03-13', { how: 'by HR' })).toEqual([]);
+    expect(asks('2026-03-09', '2026-03-12', { before: halves('2026-03-09', '2026-03-13') })).toEqual([]);
+    const month = bookOf([], { types: [{ ...annual, daysAhead: 30 }] });
+    expect(obstacles(month, ina, 'annual', halves('2026-03-04', '2026-03-05'))).toEqual([]);
+    expect(obstacleWords(obstacles(month, ina, 'annual', halves('2026-03-05', '2026-03-05'))[0]!, month)).toContain(
+      'up to 30 days ahead',
+    );
+  });
+
   test('no span is longer than two years, or than its type says', () => {
     const long = halves('2026-03-02', '2036-03-01');
     expect(obstacles(office(), ina, 'annual', long)).toMatchObject([{ code: 'too long' }]);

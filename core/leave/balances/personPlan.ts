@@ -18,7 +18,7 @@ function turnsOf(plans: readonly NamedPlan[], person: Person): PlanTurn[] {
   const turns: PlanTurn[] = [];
   person.records.forEach((record, n) => {
     const own = named[n];
-    const from = n === 0 ? person.joined : record.from;
+    const from = n === 0 && record.from > person.joined ? person.joined : record.from;
     // A record that says nothing new of the plan is no turn of it.
     if (n > 0 && own === named[n - 1]) return;
     open = own ?? open;

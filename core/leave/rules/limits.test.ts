@@ -1,6 +1,19 @@
 /** What leave types ask to be kept to: each limit at its edge, for people who work unlike. */
 import { describe, expect, test } from '@jest/globals';
-import { annual, bookOf, date, entry, halves, index, person, sick, withDirectory } from '../../testing/house.ts';
+import fc from 'fast-check';
+import {
+  annual,
+  bookOf,
+  date,
+  directory,
+  entry,
+  halves,
+  index,
+  person,
+  sick,
+  withDirectory,
+} from '../../testing/house.ts';
+import { addDays, type CivilDate } from '../../time/index.ts';
 import {
   balanceTypeOf,
   evidenceDue,
@@ -251,6 +264,38 @@ describe('least presence', () => {
   });
 });
 
+describe('least presence of a group that changes', () => {
+  const days = fc.integer({ min: -3, max: 14 });
+  test('refuses a span exactly when it refuses one of its days, and names the same days', () => {
+    fc.assert(
+      fc.property(
+        days,
+        days,
+        days,
+        fc.integer({ min: 0, max: 10 }),
+        fc.integer({ min: 5, max: 9 }),
+        (left, joined, moves, length, people) => {
+          const at = (n: number) => addDays(date('2026-02-09'), n);
+          const changed = directory.people.map(one => {
+            if (one.id === 'per') return { ...one, left: at(left) };
+            if (one.id === 'tom') return { ...one, joined: at(joined) };
+            if (one.id === 'dora')
+              return { ...one, records: [...one.records, { ...one.records.at(-1)!, from: at(moves), place: 'skarn' }] };
+            return one;
+          });
+          const own = withDirectory({ people: changed });
+          const book = bookOf([], { types: [annual], presence: [{ ...watch, people }], index: own });
+          const self = own.person(ina)!;
+          const span = (from: CivilDate, to: CivilDate) => tooFewIn(book, self, halves(from, to));
+          const each = Array.from({ length: length + 1 }, (_, n) => span(at(n), at(n))).flat();
+          expect(span(at(0), at(length))).toEqual(each);
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+});
+
 describe('a type or a plan through time', () => {
   test('is what it says on the first day of the leave', () => {
     const type: LeaveType = {
@@ -323,6 +368,44 @@ describe('a type or a plan through time', () => {
       statementOf(bookOf([{ ...long, state: 'held' }], { types: [annual, unpaid] }), ina, annual, date('2026-12-31'))!
         .balance,
     ).toBe(whole);
+  });
+});
+
+describe('long leave in pieces', () => {
+  const unpaid: LeaveType = { ...sick, id: 'unpaid', name: 'Unpaid', earnsUntil: 30 };
+  const balanceOf = (...spans: ReturnType<typeof halves>[]) => {
+    const entries = spans.map((span, n) => entry({ request: `R-${n}`, type: 'unpaid', span }));
+    return statementOf(bookOf(entries, { types: [annual, unpaid] }), ina, annual, date('2026-12-31'))!.balance;
+  };
+
+  test('earns as one: three months in pieces of a month, with only a weekend between', () => {
+    const whole = balanceOf(halves('2026-03-02', '2026-05-31'));
+    expect(balanceOf()).toBeGreaterThan(whole);
+    expect(
+      balanceOf(
+        halves('2026-03-02', '2026-03-29'),
+        halves('2026-03-30', '2026-04-24'),
+        halves('2026-04-27', '2026-05-31'),
+      ),
+    ).toBe(whole);
+    // Somebody who works for a week in between begins anew.
+    const apart = balanceOf(halves('2026-03-02', '2026-03-29'), halves('2026-04-06', '2026-05-01'));
+    expect(apart).toBe(balanceOf());
+  });
+
+  test('cut anywhere or whole earns alike', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 150 }), fc.integer({ min: 1, max: 150 }), (first, second) => {
+        const [a, b, c] = [
+          date('2026-02-02'),
+          addDays(date('2026-02-02'), first),
+          addDays(date('2026-02-02'), first + second),
+        ];
+        const piece = (from: CivilDate, next: CivilDate) => halves(from, addDays(next, -1));
+        expect(balanceOf(piece(a, b), piece(b, c))).toBe(balanceOf(piece(a, c)));
+      }),
+      { numRuns: 60 },
+    );
   });
 });
 

@@ -61,18 +61,21 @@ export function tooFewIn(book: LeaveBook, person: Person, span: LeaveSpan, reque
   const others = book.entries.filter(entry => entry.request !== request);
   const of = byPerson(others);
   for (const presence of book.presence ?? []) {
-    let group: Person[] | undefined;
+    // Who belongs to it is looked at on each day: people come, go and move while somebody is away.
+    const window = { first: toDay(span.from.date), last: toDay(span.to.date) };
+    let counted: ReturnType<typeof countedIn> | undefined;
     for (let day = toDay(span.from.date); day <= toDay(span.to.date) && found.length < most; day++) {
       const date = fromDay(day);
       if (!holdsOnDay(presence, day) || !concerns(presence, person, date)) continue;
-      group ??= groupOf(book.index, presence, date);
+      counted ??= countedIn(book.index, presence, window).filter(one => one.id !== person.id);
+      const half = (day - window.first) * 2;
+      const group = counted.filter(
+        ({ person: one, within }) =>
+          isEmployed(one, date) && (!within || (within.first <= half && half <= within.last)),
+      );
       const counts = (['am', 'pm'] as const)
         .filter(half => takes(book, person, span, day, half))
-        .map(
-          half =>
-            (group ?? []).filter(one => one.id !== person.id && isHere(book, one, of.get(one.id) ?? [], day, half))
-              .length,
-        );
+        .map(half => group.filter(({ person: one }) => isHere(book, one, of.get(one.id) ?? [], day, half)).length);
       const here = Math.min(...counts);
       if (counts.length > 0 && here < presence.people)
         found.push({ presence: presence.id, name: presence.name, on: date, here, needed: presence.people });

@@ -53,6 +53,7 @@ export type TypeAbout =
   | 'openEnd'
   | 'longest'
   | 'daysBack'
+  | 'daysAhead'
   | 'insideLeave'
   | 'earnsUntil'
   | 'kindReadBy'
@@ -120,6 +121,15 @@ export function typeSentences(
         back === 0
           ? 'It is not asked for when its days have passed.'
           : `It may be asked for up to ${daysWords(back)} back; for more, turn to ${type.turnTo ?? 'HR operations'}.`,
+    },
+    {
+      about: 'daysAhead',
+      text:
+        type.daysAhead === undefined
+          ? 'It may be asked for however far ahead.'
+          : type.daysAhead === 0
+            ? 'It is told once it begins, and never ahead.'
+            : `It may be asked for up to ${daysWords(type.daysAhead)} ahead.`,
     },
     ...(type.limits ?? []).map((limit, n) => ({ about: `limits.${n}` as const, text: limitSentence(limit) })),
     {

@@ -69,6 +69,8 @@ export const LeaveTypeRules = z.object({
   longest: z.number().int().min(1).max(3660).optional(),
   /** How many days back it may be asked for; not at all where nothing is said. */
   daysBack: z.number().int().min(0).max(3660).optional(),
+  /** How many days ahead it may begin when it is asked for: 0 where it is told as it begins; any number where nothing is said. */
+  daysAhead: z.number().int().min(0).max(3660).optional(),
   /** Whom to turn to for what lies further back; HR operations where nothing is said. */
   turnTo: z.string().min(1).max(200).optional(),
   /** Inside booked leave of another type: refused where nothing is said, or the days taken there are given back. */

@@ -16,6 +16,8 @@ export const house = mysqlTable('house', {
   factorRights: json<('designer' | 'administrator' | 'auditor')[]>('factor_rights'),
   /** What colleagues read of one another besides name, post, place and department; nothing more where nothing is said. */
   colleaguesRead: json<('manager' | 'mail' | 'joined' | 'left')[]>('colleagues_read'),
+  /** The day on which the house begins here; what was before it is said by openings. */
+  beginsOn: day('begins_on'),
   /** The chain that anchors the chains of requests: how many links it has, the seal of the last, and how far it reaches. */
   anchors: int('anchors').notNull().default(0),
   anchorHead: char('anchor_head', { length: 64 }),

@@ -68,6 +68,7 @@ export const guardedTables = {
     t.house,
     ['id'],
     ['now', 'directoryVersion', 'secret', 'anchors', 'anchorHead', 'anchoredUntil', 'anchoredNumber'],
+    ['beginsOn'],
   ),
   deletion: guarded(t.forgotten, ['request']),
 } as const satisfies Record<string, Guarded>;

@@ -80,6 +80,9 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
       return [
         ...(before.name === after.name ? [] : [`Name: ${before.name} → ${after.name}.`]),
         ...(before.mail === after.mail ? [] : [`Mail: ${before.mail} → ${after.mail}.`]),
+        ...(before.joined === after.joined
+          ? []
+          : [`First day: ${fullDate(before.joined)} → ${fullDate(after.joined)}.`]),
         ...(before.dottedTo === after.dottedTo
           ? []
           : [`Also answers to: ${dotted(before.dottedTo)} → ${dotted(after.dottedTo)}.`]),

@@ -239,6 +239,10 @@ export const colleaguesQuery = queryOptions({
   queryKey: ['accounts', 'colleagues'],
   queryFn: () => call('GET /colleagues'),
 });
+export const houseBeginsQuery = queryOptions({
+  queryKey: ['moving', 'begins'],
+  queryFn: () => call('GET /moving/begins'),
+});
 export const exportsQuery = queryOptions({
   queryKey: ['accounts', 'exports'],
   queryFn: () => call('GET /exports'),

@@ -18,6 +18,7 @@ const kinds = [
   ['department', 'Department'],
   ['plan', 'Leave plan'],
   ['post', 'Post'],
+  ['joined', 'First day'],
   ['left', 'Last day'],
   ['name', 'Name'],
   ['mail', 'Mail address'],
@@ -49,6 +50,8 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
       return value === '' || from === ''
         ? null
         : ({ what: 'post', person, from, post: value } as unknown as HouseChange);
+    case 'joined':
+      return from === '' ? null : ({ what: 'first day', person, joined: from } as unknown as HouseChange);
     case 'left':
       return { what: 'last day', person, left: from === '' ? null : from } as unknown as HouseChange;
     case 'name':
@@ -87,9 +90,10 @@ export function RecordChange({ person, choices, onDone }: Props) {
       set(next);
       changing.anew();
     };
-  const hasDay = dated.has(kind) || kind === 'left';
+  const isEnd = kind === 'left' || kind === 'joined';
+  const hasDay = dated.has(kind) || isEnd;
   const valueFault = faultOf(...fields, ...(hasDay ? [] : ['change']));
-  const dayFault = faultOf('from', 'left', 'change');
+  const dayFault = faultOf('from', 'joined', 'left', 'change');
   const listOf = {
     pattern: choices.patterns,
     place: choices.places,
@@ -176,13 +180,17 @@ export function RecordChange({ person, choices, onDone }: Props) {
       )}
       {hasDay && (
         <DayField
-          label={kind === 'left' ? 'Last day' : 'From'}
+          label={isEnd ? label : 'From'}
           date={from}
           onDate={anew(setFrom)}
           fault={dayFault !== undefined}
           help={
             dayFault ??
-            (kind === 'left' ? 'Left empty, no last day is on file.' : 'A day that has passed corrects what was.')
+            (kind === 'left'
+              ? 'Left empty, no last day is on file.'
+              : kind === 'joined'
+                ? 'Service and leave are counted from this day.'
+                : 'A day that has passed corrects what was.')
           }
         />
       )}

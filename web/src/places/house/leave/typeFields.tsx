@@ -141,7 +141,7 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
     const { [name]: _, ...rest } = rules;
     onChange(rest as LeaveTypeRules);
   };
-  const perhaps = (name: 'longest' | 'daysBack' | 'earnsUntil', label: string, help: string) => (
+  const perhaps = (name: 'longest' | 'daysBack' | 'daysAhead' | 'earnsUntil', label: string, help: string) => (
     <NumberField
       label={label}
       value={rules[name] ?? null}
@@ -244,6 +244,8 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
           />
         </>
       );
+    case 'daysAhead':
+      return perhaps('daysAhead', 'Days ahead', '0 where it is told once it begins; nothing where it does not matter.');
     case 'insideLeave':
       return (
         <ChoiceField

@@ -6,11 +6,12 @@ import Link from '@mui/material/Link';
 import Typography from '@mui/material/Typography';
 import { type MovingPreview, may } from '@north-pebble/contract';
 import { movingTables, tableIds } from '@north-pebble/core/movingIn';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { call } from '../../../api/client.ts';
-import { queryClient } from '../../../api/queries.ts';
+import { houseBeginsQuery, queryClient } from '../../../api/queries.ts';
 import { FileButton } from '../../../parts/FileButton.tsx';
+import { DayField } from '../../../parts/form/DayField.tsx';
 import { useHere } from '../../../parts/frame/session.ts';
 import { FailureNote, Note } from '../../../parts/Notes.tsx';
 import { HouseFrame } from '../HouseFrame.tsx';
@@ -142,6 +143,32 @@ function Faults({ preview }: { preview: MovingPreview }) {
   );
 }
 
+const noOpeningTitle = (n: number): string =>
+  n === 1
+    ? 'One person comes without an opening balance'
+    : `${n.toLocaleString('en-GB')} people come without an opening balance`;
+
+/** The day on which the house begins: until then what was is said by opening balances. */
+function Begins() {
+  const begins = useQuery(houseBeginsQuery);
+  const save = useMutation({
+    mutationFn: (on: string | null) => call('PUT /moving/begins', { body: { on: on as never } }),
+    onSuccess: found => queryClient.setQueryData(houseBeginsQuery.queryKey, found),
+  });
+  const fault = save.error instanceof Error ? save.error.message : undefined;
+  return (
+    <Box sx={{ maxWidth: 320, my: 2 }}>
+      <DayField
+        label="The house begins here on"
+        date={begins.data?.on ?? ''}
+        onDate={on => save.mutate(on === '' ? null : on)}
+        fault={fault !== undefined}
+        help={fault ?? 'Whoever joined before it brings an opening balance. Left empty, it is today.'}
+      />
+    </Box>
+  );
+}
+
 function Brings({ preview }: { preview: MovingPreview }) {
   const words = ({ added, changed, same }: MovingPreview['counts'][number]) =>
     [
@@ -167,6 +194,14 @@ function Brings({ preview }: { preview: MovingPreview }) {
           </li>
         ))}
       </Box>
+      {preview.noOpening.length > 0 && (
+        <Note tone="waiting" title={noOpeningTitle(preview.noOpening.length + preview.moreNoOpening)}>
+          They were here before the house begins, and nothing says what is left of their leave: every year since their
+          first day would be worked out as if they had never taken any. Add a file of opening balances for{' '}
+          {preview.noOpening.join(', ')}
+          {preview.moreNoOpening > 0 && ` and ${preview.moreNoOpening.toLocaleString('en-GB')} more`}.
+        </Note>
+      )}
       {preview.says.length > 0 && (
         <Box component="details" sx={{ mt: 1, fontSize: 14 }}>
           <summary>One by one</summary>
@@ -265,6 +300,7 @@ export function MovingPlace() {
               : 'They stand under “What was changed”, and can be taken back from there.'}
         </Note>
       )}
+      <Begins />
       {chosen.length === 0 && done === null && (
         <Typography color="textSecondary" sx={{ maxWidth: 640 }}>
           Choose one file or several. Nothing is stored before you have seen what they bring.

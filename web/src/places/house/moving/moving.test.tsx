@@ -49,6 +49,8 @@ const preview: MovingPreview = {
   faults: [],
   moreFaults: 0,
   says: ['Una Brae comes on Mon 2 March 2026.'],
+  noOpening: [],
+  moreNoOpening: 0,
   moreSays: 3,
 };
 const begin = async (...names: string[]) => {

@@ -1,0 +1,1 @@
+ALTER TABLE `house` ADD `begins_on` char(10);
