@@ -128,24 +128,6 @@ const eventOf = (text: string) => {
 };
 
 describe('a letter', () => {
-  test('that takes longer than it may is never refused: it waits, with its cause, and is made at the next try', async () => {
-    const { papers } = small.serving.house;
-    const slow = jest.spyOn(papers, 'letter').mockRejectedValueOnce(new TooLong('it took longer than 15000 ms'));
-    const request = await asked(trip(letter, tell), { legs: [row()] });
-    const making = and(eq(t.effects.request, request), eq(t.effects.connection, lettersToMake));
-    const kept = async () => (await small.db.select().from(t.effects).where(making))[0];
-    await eventually(async () => (await kept())?.attempts === 1);
-    expect(await kept()).toMatchObject({ state: 'waiting', fault: 'it took longer than 15000 ms' });
-    expect((await view(request)).status).toBe('open');
-
-    await small.db.update(t.effects).set({ nextTry: 0 }).where(making);
-    small.serving.house.wake();
-    await eventually(async () => (await view(request)).status === 'closed');
-    expect(await kept()).toMatchObject({ state: 'delivered' });
-    expect((await view(request)).answers.itinerary).toMatchObject([{ name: 'Itinerary.pdf' }]);
-    slow.mockRestore();
-  });
-
   test('is made, kept in its field, and goes out with the invitation; the trail says so once it is so', async () => {
     const request = await asked(trip(letter, tell), { legs: [row()], remark: 'Łódź & <b>Ægir</b>' });
     await eventually(async () => (await view(request)).status === 'closed');
@@ -243,5 +225,25 @@ describe('a letter', () => {
     expect(await mailsAbout('ina@', one => (one.calendar ?? '').includes(`${request}-tell@`))).toEqual([]);
     const waiting = await small.db.select().from(t.effects);
     expect(waiting.filter(one => one.request === request && one.payload.attach)).toEqual([]);
+  });
+});
+
+describe('a slow letter', () => {
+  test('that takes longer than it may is never refused: it waits, with its cause, and is made at the next try', async () => {
+    const { papers } = small.serving.house;
+    const slow = jest.spyOn(papers, 'letter').mockRejectedValueOnce(new TooLong('it took longer than 15000 ms'));
+    const request = await asked(trip(letter, tell), { legs: [row()] });
+    const making = and(eq(t.effects.request, request), eq(t.effects.connection, lettersToMake));
+    const kept = async () => (await small.db.select().from(t.effects).where(making))[0];
+    await eventually(async () => (await kept())?.attempts === 1);
+    expect(await kept()).toMatchObject({ state: 'waiting', fault: 'it took longer than 15000 ms' });
+    expect((await view(request)).status).toBe('open');
+
+    await small.db.update(t.effects).set({ nextTry: 0 }).where(making);
+    small.serving.house.wake();
+    await eventually(async () => (await view(request)).status === 'closed');
+    expect(await kept()).toMatchObject({ state: 'delivered' });
+    expect((await view(request)).answers.itinerary).toMatchObject([{ name: 'Itinerary.pdf' }]);
+    slow.mockRestore();
   });
 });

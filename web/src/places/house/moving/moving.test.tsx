@@ -2,6 +2,7 @@
 /** Moving in: files chosen, matched, looked at, taken over; what is wrong is said, and nothing is claimed that is not so. */
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import type { MovingPreview } from '@north-pebble/contract';
+import { tableIds } from '@north-pebble/core/movingIn';
 import { act, cleanup, fireEvent, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { here, open, Refusal, serve, unserve } from '../../../testing/page.tsx';
@@ -125,6 +126,14 @@ describe('what the files bring', () => {
     expect(region.textContent).toContain('And 3 more facts.');
     expect(sent.filter(one => one.method === 'POST').map(one => one.path)).toEqual(['/moving/preview']);
   });
+  test('names whoever comes without an opening balance before anything is saved', async () => {
+    serve({ 'POST /moving/preview': { ...preview, noOpening: ['Cy Larne', 'Una Brae'], moreNoOpening: 3 } });
+    await read();
+    const region = await screen.findByRole('region', { name: 'What they bring' });
+    expect(within(region).getByText('5 people come without an opening balance')).toBeTruthy();
+    expect(region.textContent).toContain('Cy Larne, Una Brae and 3 more.');
+    expect(screen.getByRole('button', { name: 'Move in' })).toBeTruthy();
+  });
   test('wrong lines stand by table, line and column with what would be right, and cannot be moved in with', async () => {
     const fault = { table: 'people', line: 3, column: 'Joined', code: 'does not fit', value: '2026-02-31' } as const;
     const right = 'A day that there is.';
@@ -178,7 +187,7 @@ test('each table has its columns in words, a template, and itself as it is on fi
   open(<MovingPlace />, { at: '/house/moving', as: here('kay', ['designer']) });
   const tables = await screen.findByRole('region', { name: 'Tables' });
   const rows = within(tables).getAllByRole('heading', { level: 3 });
-  expect(rows).toHaveLength(15);
+  expect(rows).toHaveLength(tableIds.length);
   const links = within(tables).getAllByRole('link', { name: 'Template' });
   expect(links[0]?.getAttribute('href')).toBe('/api/moving/calendars/template.csv');
   expect(within(tables).getAllByText(/\(may stay empty\)/).length).toBeGreaterThan(10);
