@@ -25,7 +25,7 @@ export const houses = {
   },
   station: {
     port: 8432,
-    tests: ['guests', 'plans', 'records', 'reviews', 'sheet', 'story', 'zw-running', 'zz-days'],
+    tests: ['guests', 'plans', 'records', 'reviews', 'sheet', 'story', 'zw-running', 'zy-changes', 'zz-days'],
   },
 } as const;
 export type HouseName = keyof typeof houses;

@@ -25,6 +25,7 @@ const Line = z.strictObject({
   days: z.array(z.strictObject({ date: CivilDate, amount: z.number() })).exactOptional(),
   request: z.string().exactOptional(),
   held: z.literal(true).exactOptional(),
+  unit: Unit.exactOptional(),
   change: z.number().exactOptional(),
 });
 const Expiring = z.array(z.strictObject({ amount: z.number(), on: CivilDate }));

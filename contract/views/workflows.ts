@@ -1,6 +1,6 @@
 /** The shelf and the sheet, and the Mailroom. */
 import { type Adjustment, type LeaveEntry, LeaveSpan, LeaveType, NamedPlan } from '@north-pebble/core/leave';
-import { PersonId } from '@north-pebble/core/people';
+import { PersonId, type PersonOpening } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { Definition } from '@north-pebble/core/workflow';
 import { z } from 'zod';
@@ -127,12 +127,25 @@ const AdjustmentView: z.ZodType<Adjustment> = z.strictObject({
   reason: z.string(),
 });
 
+const OpeningView: z.ZodType<PersonOpening> = z.strictObject({
+  type: z.string(),
+  on: CivilDate,
+  own: z.number(),
+  carried: z.number(),
+  lapses: CivilDate.nullable(),
+  source: z.string(),
+});
+
 /** What a rehearsal needs to know about one person. */
 export const RehearsalView = z.strictObject({
   types: z.array(LeaveType),
   plans: z.array(NamedPlan),
   entries: z.array(Entry),
   adjustments: z.array(AdjustmentView),
+  /** Opening balances of the person, which the directory for designing has not. */
+  openings: z.array(OpeningView),
+  /** Whom it is about. */
+  person: PersonId,
   away: z.array(z.strictObject({ person: PersonId, from: CivilDate, to: CivilDate })),
 });
 export type RehearsalView = z.infer<typeof RehearsalView>;

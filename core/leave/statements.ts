@@ -2,7 +2,7 @@
 import type { Person, PersonId } from '../people/index.ts';
 import { type CivilDate, type DayNumber, fromDay, halfIndex, toDay } from '../time/index.ts';
 import { affordable, lastDayOfWindow } from './balances/afford.ts';
-import { foldBookings, type Holdings, type Statement, statement } from './balances/balance.ts';
+import { foldBookings, type Holdings, type Statement, type StatementLine, statement } from './balances/balance.ts';
 import { type Course, isPlain } from './balances/course.ts';
 import { compare, decimal, toNumber } from './balances/fraction.ts';
 import type { Employment, LeavePlan, NamedPlan, Worked } from './balances/plan.ts';
@@ -109,6 +109,20 @@ export function statementOf(
     asOf,
   );
   return { ...worked, lines: foldBookings(worked.lines, book.today), unit: plan.unit, plan: plan.name };
+}
+
+/**
+ * A statement up to today and what is ahead, as one. Each line names its unit where not all of them are in one: amounts of days
+ * and of hours never stand beside one another as if they were alike.
+ */
+export function linesThrough(statement: StatementOf, ahead: StatementOf, today: CivilDate): StatementLine[] {
+  const own = (of: StatementOf) => (line: StatementLine) => ({ ...line, unit: line.unit ?? of.unit });
+  const lines = [
+    ...statement.lines.map(own(statement)),
+    ...ahead.lines.filter(line => line.date > today).map(own(ahead)),
+  ];
+  const isMixed = lines.some(line => line.unit !== lines[0]?.unit);
+  return isMixed ? lines : lines.map(({ unit: _, ...line }) => line);
 }
 
 /** What open requests hold of a leave type from today on. */

@@ -315,3 +315,14 @@ export function workingTimeOf(
 ): WorkingTime {
   return workingTime(patternsOf(index, person), holidaysOfPerson(index, person), window);
 }
+
+/** The directory as it is for whoever may know the opening balances of one person. */
+export function withOpenings(
+  index: DirectoryIndex,
+  { person: id, openings }: { readonly person: PersonId; readonly openings: readonly PersonOpening[] },
+): DirectoryIndex {
+  const known = index.person(id);
+  if (!known || openings.length === 0) return index;
+  const opened: Person = { ...known, openings };
+  return { ...index, person: asked => (asked === id ? opened : index.person(asked)) };
+}

@@ -1,5 +1,5 @@
 /** A statement of leave as a letter on pages: every line with its balance, tagged for whoever hears it. */
-import type { StatementLine } from '@north-pebble/core/leave';
+import { linesThrough, type StatementLine } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import { amountOfUnit, amountWords, fullDate, rangeWords } from '@north-pebble/core/time';
 import type { Block } from '@north-pebble/core/workflow';
@@ -40,7 +40,7 @@ export async function statementPdf(
   if (!type) throw notFound();
   const { statement, ahead: later, name } = type;
   const { unit, plan } = statement;
-  const lines = [...statement.lines, ...later.lines.filter(line => line.date > view.today)];
+  const lines = linesThrough(statement, later, view.today);
   const row = (line: StatementLine): string[] => {
     const isAhead = line.date > view.today;
     const what = line.kind === 'taken' ? (line.held ? 'Asked for' : isAhead ? 'Booked' : 'Taken') : undefined;
@@ -48,8 +48,8 @@ export async function statementPdf(
       line.until && line.until !== line.date ? rangeWords(line.date, line.until, Number.NaN) : fullDate(line.date),
       what ?? (isAhead ? ahead[line.kind] : undefined) ?? kinds[line.kind],
       line.reason,
-      signed(line.amount),
-      amountWords(line.balance),
+      line.unit && line.amount !== 0 ? `${signed(line.amount)} ${line.unit}` : signed(line.amount),
+      line.unit ? amountOfUnit(line.balance, line.unit) : amountWords(line.balance),
     ];
   };
   try {
@@ -57,7 +57,7 @@ export async function statementPdf(
       title: `${name} of ${view.name}`,
       blocks: [
         paragraph(
-          `Plan: ${plan}. ${amountOfUnit(statement.balance, unit)} on ${fullDate(view.today)}; ${amountOfUnit(later.balance, unit)} at the end of ${view.today.slice(0, 4)} with everything booked and asked for.`,
+          `Plan: ${plan}. ${amountOfUnit(statement.balance, unit)} on ${fullDate(view.today)}; ${amountOfUnit(later.balance, later.unit)} at the end of ${view.today.slice(0, 4)} with everything booked and asked for.`,
         ),
         ...statement.expiring.map(({ amount, on }) =>
           paragraph(`${amountOfUnit(amount, unit)} carried over are to be used by ${fullDate(on)}.`),

@@ -23,7 +23,11 @@ async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceV
 export function peopleRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
-  at('GET /directory', async () => (await house.directory(house.db)).directory);
+  at('GET /directory', async () => {
+    const { directory } = await house.directory(house.db);
+    // What is left of somebody’s leave is no part of it; whoever rehearses with a person asks for theirs.
+    return { ...directory, people: directory.people.map(({ openings: _, ...own }) => own) };
+  });
   at('GET /people', ({ caller, query }) => findPeople(house, caller, query.words));
   at('GET /covers', ({ caller, query }) => coversView(house, caller, query.person ?? caller.id));
   at('PUT /covers', async ({ caller, body }) => {

@@ -151,3 +151,21 @@ test('a first day is corrected by hand, with what follows, in its own words; nev
   expect((await preview(first('2026-01-13'))).problem.faults?.[0]).toMatchObject({ field: 'change.joined' });
   await takenBack(opened);
 });
+
+test('pattern, hours and plan of one person change together, with one preview and no wrong balance between', async () => {
+  const before = await annual();
+  const from = '2026-03-01';
+  const record = (set: object) => ({ what: 'record', person: 'ina', from, set });
+  const change = { what: 'several', changes: [record({ fte: 0.6 }), record({ plan: 'crew' })] };
+  const { id, preview: shown } = await made(change);
+  expect(shown.says).toEqual([
+    'Hours from Sun 1 March 2026: full time → 60 % of full time.',
+    'Leave plan from Sun 1 March 2026: Standard → Crew.',
+    '1 day of the plan before goes along as 7½ hours.',
+  ]);
+  expect(shown.notes.join()).toContain('brought along from Standard');
+  const { body: page } = await at.kay.get<PersonPageView>('/records/ina');
+  expect(page.changes?.filter(one => one.id === id)).toHaveLength(1);
+  expect((await takenBack(id)).status).toBe(200);
+  expect(await annual()).toEqual(before);
+});

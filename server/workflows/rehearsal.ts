@@ -25,6 +25,8 @@ export async function rehearsalView(house: House, person: PersonId): Promise<Reh
     plans: [...plans],
     entries: [...entries],
     adjustments: [...adjustments],
+    person,
+    openings: [...(index.person(person)?.openings ?? [])],
     away: [...away],
   };
 }

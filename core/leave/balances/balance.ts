@@ -10,7 +10,7 @@ import {
   toDay,
   yearMonthDay,
 } from '../../time/index.ts';
-import { alone, type Course, countedFrom } from './course.ts';
+import { alone, type Course, countedFrom, stretchOn } from './course.ts';
 import { decimal, type Fraction, isNegative, isZero, least, minus, plus, times, toNumber, zero } from './fraction.ts';
 import { Employment, LeavePlan } from './plan.ts';
 import { type Planned, planSchedule } from './schedule.ts';
@@ -67,6 +67,8 @@ export type StatementLine = {
   days?: { date: CivilDate; amount: number }[];
   request?: string;
   held?: true;
+  /** The unit of its day, where the statement ends in another. */
+  unit?: 'days' | 'hours';
   /** The change of facts by which it was counted anew. */
   change?: number;
 };
@@ -268,13 +270,16 @@ export function statement({ person, course, moved, planned }: Holdings, asOfDate
   const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
   const account = opened();
   const lines: StatementLine[] = [];
+  const { unit } = stretchOn(course, asOf);
   const say: Say = (on, kind, amount, reason, booking) => {
+    const own = stretchOn(course, on).unit;
     lines.push({
       date: fromDay(on),
       kind,
       amount: toNumber(amount),
       balance: toNumber(plus(account.own, account.carry)),
       reason: reason(),
+      ...(own === unit ? {} : { unit: own }),
       ...(booking ? { request: booking.request } : {}),
       ...(booking?.state === 'held' ? { held: true as const } : {}),
     });
@@ -340,6 +345,7 @@ export function foldBookings(lines: readonly StatementLine[], today: CivilDate):
       line.request !== undefined &&
       before.request === line.request &&
       before.held === line.held &&
+      before.unit === line.unit &&
       before.date <= today === line.date <= today;
     const day = { date: line.date, amount: line.amount };
     if (!joins) folded.push(line.request === undefined ? line : { ...line, until: line.date, days: [day] });

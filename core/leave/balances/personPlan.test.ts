@@ -13,7 +13,7 @@ import {
   withDirectory,
 } from '../../testing/house.ts';
 import { addDays } from '../../time/index.ts';
-import { type LeaveBook, type NamedPlan, planOf, statementOf } from '../index.ts';
+import { type LeaveBook, linesThrough, type NamedPlan, planOf, statementOf } from '../index.ts';
 
 const ina = person('ina');
 const keeper: NamedPlan = {
@@ -77,6 +77,13 @@ describe('a person who goes over to another plan', () => {
       },
       { kind: 'accrued', amount: 240, balance: 360 },
     ]);
+    // What lies before stands in the unit of its day, and says so.
+    const units = new Map(found?.lines.map(line => [line.date, line.unit]));
+    expect([units.get(date('2025-08-04')), units.get(date('2026-03-02'))]).toEqual(['days', undefined]);
+    const today = date('2025-12-31');
+    const then = statementOf(book, ina, annual, today)!;
+    expect(new Set(linesThrough(then, found!, today).map(line => line.unit))).toEqual(new Set(['days', 'hours']));
+    expect(linesThrough(then, then, today).every(line => line.unit === undefined)).toBe(true);
     expect(statementOf(book, ina, annual, date('2025-12-31'))).toMatchObject({
       unit: 'days',
       plan: 'Standard',

@@ -1,6 +1,6 @@
 /** Works the findings out and tries the kept checks beside the page, so that typing never waits for them. */
 import type { RehearsalView, SurroundingsView } from '@north-pebble/contract';
-import { type Directory, type DirectoryIndex, indexDirectory } from '@north-pebble/core/people';
+import { type Directory, type DirectoryIndex, indexDirectory, withOpenings } from '@north-pebble/core/people';
 import { type CheckResult, type RehearsalFacts, runCheck } from '@north-pebble/core/proof';
 import type { CivilDate } from '@north-pebble/core/time';
 import { type Definition, type Finding, findings, listsOf } from '@north-pebble/core/workflow';
@@ -24,11 +24,12 @@ function tryChecks(definition: Definition): CheckResult[] {
     const known = facts.get(check.subject ?? check.asker);
     if (!known) return [];
     const { types, plans, entries, adjustments, away } = known;
+    const own = withOpenings(index, known);
     const about: RehearsalFacts = {
-      index,
+      index: own,
       away,
       lists: surroundings.lists,
-      book: { index, types, plans, entries, adjustments },
+      book: { index: own, types, plans, entries, adjustments },
     };
     return [runCheck(definition, check, about)];
   });

@@ -1,6 +1,6 @@
 /** The balance over the year as steps: solid up to today, dashed for what is ahead. */
 import type { StatementOf } from '@north-pebble/core/leave';
-import { amountWords, monthNames, toDay } from '@north-pebble/core/time';
+import { amountOfUnit, amountWords, monthNames, toDay } from '@north-pebble/core/time';
 import { extent } from 'd3-array';
 import { scaleLinear } from 'd3-scale';
 import { curveStepAfter, line } from 'd3-shape';
@@ -13,8 +13,10 @@ const margin = { left: 34, right: 12, top: 14, bottom: 22 };
 type Point = { day: number; balance: number };
 
 /** The balance after each day that moved it; a line of several days is a step a day. */
-function pointsOf({ lines }: StatementOf): Point[] {
+function pointsOf({ lines, unit }: StatementOf, wanted: StatementOf['unit']): Point[] {
   return lines.flatMap(line => {
+    // What is counted in another unit is no height of this line.
+    if ((line.unit ?? unit) !== wanted) return [];
     let balance = line.balance - line.amount;
     return (line.days ?? [line]).map(day => {
       balance += day.amount;
@@ -36,16 +38,17 @@ export function BalanceChart({
   const first = toDay(`${year}-01-01`);
   const last = toDay(`${year}-12-31`);
   const now = toDay(today);
-  const before = statement.lines.filter(l => toDay(l.date) < first).at(-1)?.balance ?? 0;
+  const before = statement.lines.filter(l => toDay(l.date) < first && l.unit === undefined).at(-1)?.balance ?? 0;
   const past: Point[] = [
     { day: first, balance: before },
-    ...pointsOf(statement).filter(p => p.day >= first),
+    ...pointsOf(statement, statement.unit).filter(p => p.day >= first),
     { day: now, balance: statement.balance },
   ];
   const future: Point[] = [
     { day: now, balance: statement.balance },
-    ...pointsOf(ahead).filter(p => p.day > now),
-    { day: last, balance: ahead.balance },
+    ...pointsOf(ahead, statement.unit).filter(p => p.day > now),
+    // A plan in another unit that is to come ends it.
+    ...(ahead.unit === statement.unit ? [{ day: last, balance: ahead.balance }] : []),
   ];
   const [low = 0, high = 1] = extent([...past, ...future], p => p.balance);
   const x = scaleLinear([first, last], [margin.left, width - margin.right]);
@@ -54,7 +57,7 @@ export function BalanceChart({
     .x(p => x(p.day))
     .y(p => y(p.balance))
     .curve(curveStepAfter);
-  const label = `Balance over ${year}: ${amountWords(statement.balance)} today, ${amountWords(ahead.balance)} at the end of the year.`;
+  const label = `Balance over ${year}: ${amountWords(statement.balance)} today, ${amountOfUnit(ahead.balance, ahead.unit)} at the end of the year.`;
   return (
     <ScrollStrip label="The balance over the year">
       <svg

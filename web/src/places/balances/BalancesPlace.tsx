@@ -8,7 +8,7 @@ import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
 import { type BalanceView, may } from '@north-pebble/contract';
-import type { StatementLine } from '@north-pebble/core/leave';
+import { linesThrough, type StatementLine } from '@north-pebble/core/leave';
 import {
   amountOfUnit,
   amountWords,
@@ -123,6 +123,7 @@ function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; t
                 </Box>
                 <Box component="td" className="n">
                   {signed(line.amount)}
+                  {line.unit && line.amount !== 0 && ` ${line.unit}`}
                   {line.days && line.days.length > 1 && (
                     <Why about={`${signed(line.amount)}, day by day`}>
                       <ReasonRows
@@ -137,7 +138,7 @@ function Lines({ lines, year, today }: { lines: StatementLine[]; year: number; t
                   )}
                 </Box>
                 <Box component="td" className="n" sx={{ fontWeight: 650 }}>
-                  {amountWords(line.balance)}
+                  {line.unit ? amountOfUnit(line.balance, line.unit) : amountWords(line.balance)}
                 </Box>
               </Box>
             </Fragment>
@@ -186,8 +187,9 @@ function Statement({ type, view }: { type: OneType; view: BalanceView }) {
   const year = Number(today.slice(0, 4));
   const { statement, ahead } = type;
   // What is booked, asked for, earned and lapses until the year’s end stands above what has been.
-  const toCome = ahead.lines.filter(line => line.date > today);
-  const lines = [...statement.lines.filter(line => yearOf(line.date) >= year - 1), ...toCome].toReversed();
+  const lines = linesThrough(statement, ahead, today)
+    .filter(line => yearOf(line.date) >= year - 1)
+    .toReversed();
   return (
     <Box
       sx={{
@@ -220,7 +222,7 @@ function Statement({ type, view }: { type: OneType; view: BalanceView }) {
             Carried over from last year; what is left of it lapses at the end of that day.
           </Note>
         ))}
-        <Note tone="now" title={`${amountOfUnit(ahead.balance, statement.unit)} at the end of ${year}`}>
+        <Note tone="now" title={`${amountOfUnit(ahead.balance, ahead.unit)} at the end of ${year}`}>
           with everything booked and asked for until then.
         </Note>
         <Typography variant="body2" color="textSecondary">

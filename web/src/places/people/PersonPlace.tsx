@@ -143,7 +143,14 @@ function Person({ view }: { view: PersonPageView }) {
           <Box sx={{ mt: 2 }}>
             {isOpen ? (
               <Loaded query={choices}>
-                {all => <RecordChange person={view.id} choices={all} onDone={() => setIsOpen(false)} />}
+                {all => (
+                  <RecordChange
+                    person={view.id}
+                    post={view.now?.post ?? null}
+                    choices={all}
+                    onDone={() => setIsOpen(false)}
+                  />
+                )}
               </Loaded>
             ) : (
               <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>

@@ -1,5 +1,6 @@
-/** One thing of a record changed from a day on: what follows is shown before it is made. */
+/** One thing of a record changed from a day on, or several together: what follows is shown before they are made. */
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import type { PersonPageView, RecordChoices } from '@north-pebble/contract';
@@ -7,7 +8,7 @@ import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
 import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
 import { PostField } from '../../parts/change/PostField.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
+import { type Changing, useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
 
@@ -18,6 +19,7 @@ const kinds = [
   ['department', 'Department'],
   ['plan', 'Leave plan'],
   ['post', 'Post'],
+  ['line', 'Line manager'],
   ['joined', 'First day'],
   ['left', 'Last day'],
   ['name', 'Name'],
@@ -27,7 +29,14 @@ const kinds = [
 type Kind = (typeof kinds)[number][0];
 
 /** The change as it is sent; nothing while something is missing. */
-export function changeOf(person: string, kind: Kind, value: string, from: string, worth = ''): HouseChange | null {
+export function changeOf(
+  person: string,
+  kind: Kind,
+  value: string,
+  from: string,
+  worth = '',
+  mainPost: string | null = null,
+): HouseChange | null {
   const dated = (set: object) =>
     from === '' ? null : ({ what: 'record', person, from, set } as unknown as HouseChange);
   const own = (set: object) => ({ what: 'own', person, set }) as unknown as HouseChange;
@@ -50,6 +59,11 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
       return value === '' || from === ''
         ? null
         : ({ what: 'post', person, from, post: value } as unknown as HouseChange);
+    // Whom somebody answers to is said of the post that they hold.
+    case 'line':
+      return value === '' || from === '' || mainPost === null
+        ? null
+        : ({ what: 'line', post: mainPost, from, reportsTo: value } as unknown as HouseChange);
     case 'joined':
       return from === '' ? null : ({ what: 'first day', person, joined: from } as unknown as HouseChange);
     case 'left':
@@ -61,10 +75,10 @@ export function changeOf(person: string, kind: Kind, value: string, from: string
       return own({ dottedTo: value === '' ? null : value });
   }
 }
-const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department', 'plan', 'post']);
+const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department', 'plan', 'post', 'line']);
 
 /** Where the value of a change may be found at fault. */
-const fields = ['post', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
+const fields = ['post', 'reportsTo', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
 /** Written beside the plan. */
 const worthField = 'planPer';
 
@@ -74,22 +88,115 @@ const otherUnit = (choices: RecordChoices, id: string): string =>
   unitOf(choices, id) === 'days' ? 'an hour' : 'a day';
 const isNoNumber = (text: string): boolean => text.trim() !== '' && !(Number(text.trim().replace(',', '.')) > 0);
 
-type Props = { person: PersonPageView['id']; choices: RecordChoices; onDone: () => void };
+/** One thing of the change as it stands in the form. */
+type Thing = {
+  readonly key: number;
+  readonly kind: Kind;
+  readonly value: string;
+  readonly from: string;
+  readonly worth: string;
+};
+/** So many things are changed at once at most. */
+const mostThings = 8;
+let keys = 0;
+const thing = (kind: Kind, from = ''): Thing => ({ key: ++keys, kind, value: '', from, worth: '' });
 
-export function RecordChange({ person, choices, onDone }: Props) {
-  const [kind, setKind] = useState<Kind>('pattern');
-  const [value, setValue] = useState('');
-  const [from, setFrom] = useState('');
-  const [worth, setWorth] = useState('');
-  const change = changeOf(person, kind, value, from, worth);
-  const changing = useChange(change, onDone);
-  const { faultOf } = changing;
-  const anew =
-    <T,>(set: (next: T) => void) =>
-    (next: T) => {
-      set(next);
-      changing.anew();
-    };
+/** The change of all of them, made together or not at all; nothing while one of them is not whole. */
+function together(
+  person: string,
+  things: readonly Thing[],
+  posts: { readonly main: string | null },
+): HouseChange | null {
+  // What a unit of a plan is worth goes by the pattern, which may be among them.
+  const ordered = things.toSorted((a, b) => Number(a.kind === 'plan') - Number(b.kind === 'plan'));
+  const all = ordered.map(one => changeOf(person, one.kind, one.value, one.from, one.worth, posts.main));
+  if (all.some(one => one === null)) return null;
+  return all.length === 1 ? (all[0] as HouseChange) : ({ what: 'several', changes: all } as unknown as HouseChange);
+}
+
+type Props = { person: PersonPageView['id']; post: string | null; choices: RecordChoices; onDone: () => void };
+
+export function RecordChange({ person, post, choices, onDone }: Props) {
+  const [things, setThings] = useState<readonly Thing[]>(() => [thing('pattern')]);
+  const changing = useChange(together(person, things, { main: post }), onDone);
+  const set = changing.put(setThings);
+  const isOne = things.length === 1;
+  const left = kinds.filter(([kind]) => things.every(one => one.kind !== kind) && (kind !== 'line' || post !== null));
+  return (
+    <Box
+      component="form"
+      aria-label="Change the record"
+      onSubmit={changing.send}
+      sx={{ display: 'grid', gap: 2, maxWidth: 560, my: 2 }}
+    >
+      {things.map((one, n) => (
+        <Box
+          key={one.key}
+          {...(isOne ? {} : { component: 'fieldset', 'aria-label': labelOf(one.kind) })}
+          sx={{ display: 'grid', gap: 2, minWidth: 0, m: 0, p: 0, border: 0, ...(isOne ? {} : apart) }}
+        >
+          <OneThing
+            thing={one}
+            kinds={kinds.filter(([kind]) => kind === one.kind || left.some(([other]) => other === kind))}
+            choices={choices}
+            faultOf={faultsOf(changing, things, n)}
+            onChange={next => set(things.map(other => (other.key === one.key ? next : other)))}
+          />
+          {!isOne && (
+            <Button
+              size="small"
+              sx={{ justifySelf: 'start' }}
+              aria-label={`Remove ${labelOf(one.kind)}`}
+              onClick={() => set(things.filter(other => other.key !== one.key))}
+            >
+              Remove
+            </Button>
+          )}
+        </Box>
+      ))}
+      {things.length < mostThings && left.length > 0 && (
+        <Button
+          size="small"
+          sx={{ justifySelf: 'start' }}
+          onClick={() => set([...things, thing((left[0] as (typeof left)[number])[0], things.at(-1)?.from)])}
+        >
+          Change something else too
+        </Button>
+      )}
+      <ChangeEnd changing={changing} verb="Make the change" onCancel={onDone} />
+    </Box>
+  );
+}
+const apart = { borderLeft: '3px solid', borderColor: 'divider', pl: 2 } as const;
+
+const labelOf = (kind: Kind): string => kinds.find(([one]) => one === kind)?.[1] ?? '';
+
+/** What stands in the way of one of them: of several, each is told by its place among those that are sent. */
+function faultsOf(changing: Changing, things: readonly Thing[], n: number): Changing['faultOf'] {
+  if (things.length === 1) return changing.faultOf;
+  const ordered = things.toSorted((a, b) => Number(a.kind === 'plan') - Number(b.kind === 'plan'));
+  const at = ordered.indexOf(things[n] as Thing);
+  return (...ends) =>
+    changing.faultOf(
+      ...ends.flatMap(end => [
+        `changes.${at}.${end}`,
+        `changes.${at}.set.${end}`,
+        ...(end === 'change' ? [`changes.${at}.`] : []),
+      ]),
+    );
+}
+
+type OneProps = {
+  thing: Thing;
+  kinds: readonly (readonly [Kind, string])[];
+  choices: RecordChoices;
+  faultOf: Changing['faultOf'];
+  onChange: (next: Thing) => void;
+};
+
+function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choices, faultOf, onChange }: OneProps) {
+  const put = (more: Partial<Thing>) => onChange({ key, kind, value, from, worth, ...more });
+  const setText = (text: string) => put({ value: text });
   const isEnd = kind === 'left' || kind === 'joined';
   const hasDay = dated.has(kind) || isEnd;
   const valueFault = faultOf(...fields, ...(hasDay ? [] : ['change']));
@@ -100,25 +207,16 @@ export function RecordChange({ person, choices, onDone }: Props) {
     department: choices.departments,
     plan: choices.plans,
   };
-  const label = kinds.find(([one]) => one === kind)?.[1] ?? '';
-  const setText = anew(setValue);
+  const label = labelOf(kind);
   return (
-    <Box
-      component="form"
-      aria-label="Change the record"
-      onSubmit={changing.send}
-      sx={{ display: 'grid', gap: 2, maxWidth: 560, my: 2 }}
-    >
+    <>
       <TextField
         select
         label="What changes"
         value={kind}
-        onChange={event => {
-          anew(setKind)(event.target.value as Kind);
-          setValue('');
-        }}
+        onChange={event => put({ kind: event.target.value as Kind, value: '' })}
       >
-        {kinds.map(([one, words]) => (
+        {open.map(([one, words]) => (
           <MenuItem key={one} value={one}>
             {words}
           </MenuItem>
@@ -146,7 +244,7 @@ export function RecordChange({ person, choices, onDone }: Props) {
         <TextField
           label={`What ${otherUnit(choices, value)} of the plan before is worth, in ${unitOf(choices, value)}`}
           value={worth}
-          onChange={event => anew(setWorth)(event.target.value)}
+          onChange={event => put({ worth: event.target.value })}
           error={isNoNumber(worth) || faultOf(worthField) !== undefined}
           helperText={
             isNoNumber(worth)
@@ -158,8 +256,14 @@ export function RecordChange({ person, choices, onDone }: Props) {
           slotProps={{ htmlInput: { inputMode: 'decimal' } }}
         />
       )}
-      {kind === 'post' && (
-        <PostField label="Post" posts={choices.posts} value={value} onChange={setText} fault={valueFault} />
+      {(kind === 'post' || kind === 'line') && (
+        <PostField
+          label={kind === 'post' ? 'Post' : 'The post above theirs'}
+          posts={choices.posts}
+          value={value}
+          onChange={setText}
+          fault={valueFault}
+        />
       )}
       {(kind === 'fte' || kind === 'name' || kind === 'mail') && (
         <TextField
@@ -182,7 +286,7 @@ export function RecordChange({ person, choices, onDone }: Props) {
         <DayField
           label={isEnd ? label : 'From'}
           date={from}
-          onDate={anew(setFrom)}
+          onDate={day => put({ from: day })}
           fault={dayFault !== undefined}
           help={
             dayFault ??
@@ -194,7 +298,6 @@ export function RecordChange({ person, choices, onDone }: Props) {
           }
         />
       )}
-      <ChangeEnd changing={changing} verb="Make the change" onCancel={onDone} />
-    </Box>
+    </>
   );
 }

@@ -168,6 +168,42 @@ describe('a person', () => {
     await mouse.click(form.getByRole('button', { name: 'See what follows' }));
     expect(await form.findByText('Their first day is Wed 1 January 2020.')).toBeTruthy();
   });
+
+  test('several things are changed together, with one preview, and one that does not fit is said at its own field', async () => {
+    const wrong = new Refusal('That cannot be.', [
+      { field: 'change.changes.1.set.fte', message: 'More than nothing.' },
+    ]);
+    const sent = serve({ 'GET /records/ina': page(), 'GET /records/choices': choices, 'POST /records/preview': wrong });
+    const mouse = userEvent.setup();
+    at('/people/ina');
+    await mouse.click(await screen.findByRole('button', { name: 'Change the record' }));
+    const form = within(screen.getByRole('form', { name: 'Change the record' }));
+    await mouse.click(form.getByRole('combobox', { name: 'Work pattern' }));
+    await mouse.click(await screen.findByRole('option', { name: 'Three days' }));
+    await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await mouse.keyboard('01052026');
+    await mouse.click(form.getByRole('button', { name: 'Change something else too' }));
+    // It begins on the same day, and what is changed already is not offered again.
+    const second = within(form.getByRole('group', { name: 'Hours, as a share of full time' }));
+    await mouse.click(second.getByRole('combobox', { name: 'What changes' }));
+    expect(screen.queryByRole('option', { name: 'Work pattern' })).toBeNull();
+    await mouse.keyboard('{Escape}');
+    expect(form.getByRole('button', { name: 'See what follows' })).toHaveProperty('disabled', true);
+    await mouse.type(second.getByLabelText('Hours in percent of full time'), '60');
+    await mouse.click(form.getByRole('button', { name: 'See what follows' }));
+    expect(await second.findByText('More than nothing.')).toBeTruthy();
+    expect(sent.find(one => one.path === '/records/preview')?.body).toMatchObject({
+      change: {
+        what: 'several',
+        changes: [
+          { what: 'record', person: 'ina', from: '2026-05-01', set: { pattern: 'three' } },
+          { what: 'record', person: 'ina', from: '2026-05-01', set: { fte: 0.6 } },
+        ],
+      },
+    });
+    await mouse.click(second.getByRole('button', { name: /^Remove/ }));
+    expect(form.queryByRole('group', { name: 'Hours, as a share of full time' })).toBeNull();
+  });
 });
 
 describe('somebody new', () => {

@@ -236,7 +236,7 @@ describe('rehearsing on the sheet', () => {
       ok: true,
       status: 200,
       headers: new Map(),
-      json: async () => ({ types, plans, entries, adjustments, away: [] }),
+      json: async () => ({ types, plans, entries, adjustments, person: 'ina', openings: [], away: [] }),
     })) as never;
     const { user, changed } = shown(change => <RehearsingLeave onChange={change} />);
     const begin = screen.getByRole('button', { name: 'Begin the rehearsal' });

@@ -1,6 +1,6 @@
 /** A person as a form and a rehearsal see them: their leave, their team, what is on file. */
 import type { RehearsalView, SurroundingsView } from '@north-pebble/contract';
-import { type DirectoryIndex, type PersonId, todayFor } from '@north-pebble/core/people';
+import { type DirectoryIndex, type PersonId, todayFor, withOpenings } from '@north-pebble/core/people';
 import type { RehearsalFacts } from '@north-pebble/core/proof';
 import type { Instant } from '@north-pebble/core/time';
 import { type Facts, listsOf } from '@north-pebble/core/workflow';
@@ -14,7 +14,8 @@ export function rehearsalFacts(
   view: RehearsalView,
 ): RehearsalFacts {
   const { types, plans, entries, adjustments, away } = view;
-  return { index, away, lists: surroundings.lists, book: { index, types, plans, entries, adjustments } };
+  const known = withOpenings(index, view);
+  return { index: known, away, lists: surroundings.lists, book: { index: known, types, plans, entries, adjustments } };
 }
 
 /** The facts of a person for trying things out; nothing while they are being fetched. */

@@ -1,0 +1,121 @@
+/** Leave through changes: openings by file, a plan in another unit, several things at once, a last day with leave after it. */
+import { axeFindsNothing } from './axe.ts';
+import { personAt, typeDay } from './people.ts';
+import { expect, type Page, test } from './test.ts';
+
+const csv = (name: string, lines: string) => ({
+  name: `${name}.csv`,
+  mimeType: 'text/csv',
+  buffer: Buffer.from(lines),
+});
+const statementOf = (page: Page) => page.getByRole('region', { name: 'Statement' }).or(page.getByRole('table')).first();
+
+test('somebody moves in with an opening balance, and is named while there is none', async ({ browser }) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/house/moving');
+  const choose = async (...files: ReturnType<typeof csv>[]) => {
+    const chooser = wren.waitForEvent('filechooser');
+    await wren.getByRole('button', { name: 'Choose files' }).click();
+    await (await chooser).setFiles(files);
+  };
+  await choose(
+    csv('people', 'Person,Name,Mail,Joined\ncy-larne,Cy Larne,cy.larne@selkie.example,2017-05-01\n'),
+    csv(
+      'records',
+      'Person,From,Place,Department,Work pattern,Share of full time,Leave plan\ncy-larne,2017-05-01,Ovay Station,Observatory,Office,1,Standard\n',
+    ),
+  );
+  await wren.getByRole('button', { name: 'See what they bring' }).click();
+  await expect(wren.getByText('One person comes without an opening balance')).toBeVisible();
+  await choose(
+    csv(
+      'openings',
+      'Person,Leave,On,Own,Carried over,Lapses on,Source\ncy-larne,Annual leave,2026-01-12,21.5,3,2026-03-31,"Payroll, closing of 2025"\n',
+    ),
+  );
+  await wren.getByRole('button', { name: 'See what they bring' }).click();
+  await expect(wren.getByRole('region', { name: 'What they bring' })).toContainText('Opening balances: 1 new');
+  await expect(wren.getByText('One person comes without an opening balance')).toHaveCount(0);
+  await wren.getByRole('button', { name: 'Move in' }).click();
+  await expect(wren.getByText('3 facts were taken over')).toBeVisible();
+
+  await wren.goto('/balances?person=cy-larne');
+  await expect(statementOf(wren)).toContainText(
+    'opening balance: 21½ of the leave year, 3 carried over, to use by Tue 31 March (Payroll, closing of 2025)',
+  );
+  await expect(wren.getByText('24½ days today')).toBeVisible();
+  await axeFindsNothing(wren);
+  // By hand it is corrected, with what follows before it is saved.
+  await wren.getByRole('button', { name: 'Opening balance' }).click();
+  const dialog = wren.getByRole('dialog');
+  await dialog.getByLabel('Left of this leave year, in days').fill('20');
+  await dialog.getByRole('button', { name: 'See what follows' }).click();
+  await expect(dialog.getByRole('region', { name: 'What follows' })).toContainText('24½ days → 23 days');
+  await dialog.getByRole('textbox', { name: 'Why' }).fill('A day was taken in the week of the cut-over.');
+  await dialog.getByRole('button', { name: 'Save the opening balance' }).click();
+  await expect(wren.getByText('23 days today')).toBeVisible();
+});
+
+test('hours, pattern and a plan in hours change together: what is left goes along, and both ends are shown first', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/people/cy-larne');
+  await wren.getByRole('button', { name: 'Change the record' }).click();
+  const form = wren.getByRole('form', { name: 'Change the record' });
+  await form.getByRole('combobox', { name: 'What changes' }).click();
+  await wren.getByRole('option', { name: 'Leave plan' }).click();
+  await form.getByRole('combobox', { name: 'Leave plan' }).click();
+  await wren.getByRole('option', { name: 'Crew' }).click();
+  await typeDay(wren, 'From', '01072026');
+  await form.getByRole('button', { name: 'Change something else too' }).click();
+  const second = form.getByRole('group').last();
+  await second.getByRole('combobox', { name: 'What changes' }).click();
+  await wren.getByRole('option', { name: 'Hours, as a share of full time' }).click();
+  await form.getByLabel('Hours in percent of full time').fill('60');
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  const follows = form.getByRole('region', { name: 'What follows' });
+  await expect(follows).toContainText('Leave plan from Wed 1 July 2026: Standard → Crew.');
+  await expect(follows).toContainText('1 day of the plan before goes along as 7½ hours.');
+  await expect(follows).toContainText(/brought along from Standard: .* days at 7½ hours for 1 day/);
+  await form.getByLabel('Why').fill('He goes to the relief boat on three days.');
+  await form.getByRole('button', { name: 'Make the change' }).click();
+  await expect(wren.getByRole('list', { name: 'Leave plan' }).getByRole('listitem')).toHaveCount(2);
+  await expect(wren.getByRole('region', { name: 'Changes' })).toContainText('He goes to the relief boat');
+  await wren.goto('/balances?person=cy-larne');
+  await expect(wren.getByText('To be brought along')).toBeVisible();
+});
+
+test('a last day names what lies after it, and taken back it gives all of it back', async ({ browser }) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/people/cy-larne');
+  const span = { from: { date: '2026-05-04', half: 'am' }, to: { date: '2026-05-08', half: 'pm' } };
+  const answer = await wren.request.post('/api/leave', {
+    headers: { 'X-North-Pebble': '1' },
+    data: { id: crypto.randomUUID(), person: 'cy-larne', type: 'annual', span, reason: 'By telephone' },
+  });
+  expect(answer.status()).toBe(201);
+  const taken = async () => {
+    type View = { types: { ahead: { lines: { kind: string; amount: number }[] } }[] };
+    const view = (await (await wren.request.get('/api/balances/cy-larne')).json()) as View;
+    const lines = view.types
+      .flatMap(type => type.ahead.lines)
+      .filter(({ kind }) => ['taken', 'restated'].includes(kind));
+    return lines.reduce((sum, line) => sum + line.amount, 0);
+  };
+  expect(await taken()).toBe(-5);
+  await wren.getByRole('button', { name: 'Change the record' }).click();
+  const form = wren.getByRole('form', { name: 'Change the record' });
+  await form.getByRole('combobox', { name: 'What changes' }).click();
+  await wren.getByRole('option', { name: 'Last day' }).click();
+  await typeDay(wren, 'Last day', '05052026');
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  await expect(form.getByRole('region', { name: 'What follows' })).toContainText('5 days → 2 days');
+  await form.getByLabel('Why').fill('Notice was given.');
+  await form.getByRole('button', { name: 'Make the change' }).click();
+  const changes = wren.getByRole('region', { name: 'Changes' });
+  await expect(changes).toContainText('Notice was given.');
+  expect(await taken()).toBe(-2);
+  await changes.getByRole('button', { name: 'Take it back' }).first().click();
+  await changes.getByLabel('Why it is taken back').fill('He stays.');
+  await changes.getByRole('button', { name: 'Take it back', exact: true }).first().click();
+  await expect(changes).toContainText('He stays.');
+  expect(await taken()).toBe(-5);
+});
