@@ -40,7 +40,10 @@ export function BalanceChart({
   const now = toDay(today);
   const before = statement.lines.filter(l => toDay(l.date) < first && l.unit === undefined).at(-1)?.balance ?? 0;
   const past: Point[] = [
-    { day: first, balance: before },
+    // Of what was counted in another unit, nothing is drawn: the line begins where this one does.
+    ...(statement.lines.some(l => l.unit !== undefined && toDay(l.date) >= first)
+      ? []
+      : [{ day: first, balance: before }]),
     ...pointsOf(statement, statement.unit).filter(p => p.day >= first),
     { day: now, balance: statement.balance },
   ];

@@ -53,7 +53,7 @@ const onTelephone = (theme: Theme) => ({
     '& thead': { position: 'absolute', left: -9999 },
     '& tbody tr': {
       display: 'grid',
-      gridTemplateColumns: 'minmax(0, 1fr) auto 64px',
+      gridTemplateColumns: 'minmax(0, 1fr) auto minmax(64px, max-content)',
       borderBottom: '1px solid',
       borderColor: 'var(--mui-palette-divider)',
       paddingBlock: '6px',

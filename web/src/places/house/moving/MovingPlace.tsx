@@ -195,12 +195,14 @@ function Brings({ preview }: { preview: MovingPreview }) {
         ))}
       </Box>
       {preview.noOpening.length > 0 && (
-        <Note tone="waiting" title={noOpeningTitle(preview.noOpening.length + preview.moreNoOpening)}>
-          They were here before the house begins, and nothing says what is left of their leave: every year since their
-          first day would be worked out as if they had never taken any. Add a file of opening balances for{' '}
-          {preview.noOpening.join(', ')}
-          {preview.moreNoOpening > 0 && ` and ${preview.moreNoOpening.toLocaleString('en-GB')} more`}.
-        </Note>
+        <Box sx={{ maxWidth: 720, mt: 1 }}>
+          <Note tone="waiting" title={noOpeningTitle(preview.noOpening.length + preview.moreNoOpening)}>
+            They were here before the house begins, and nothing says what is left of their leave: every year since their
+            first day would be worked out as if they had never taken any. Add a file of opening balances for{' '}
+            {preview.noOpening.join(', ')}
+            {preview.moreNoOpening > 0 && ` and ${preview.moreNoOpening.toLocaleString('en-GB')} more`}.
+          </Note>
+        </Box>
       )}
       {preview.says.length > 0 && (
         <Box component="details" sx={{ mt: 1, fontSize: 14 }}>
