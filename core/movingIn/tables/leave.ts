@@ -64,7 +64,7 @@ export const openings: TableKind = {
 export const balances: TableKind = {
   id: 'balances',
   name: 'Leave balances',
-  says: 'Amounts that are put on balances on a day: what somebody brings with them, or a correction.',
+  says: 'Amounts that are put on balances on a day: a correction, or days granted besides. What is left from before is an opening balance.',
   columns: [
     personColumn,
     typeColumn,
