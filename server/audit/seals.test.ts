@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { RequestView } from '@north-pebble/contract';
 import { eq, sql } from 'drizzle-orm';
-import { Keys, openDatabase, sealOf, tables as t } from '../database/index.ts';
+import { guardedText, Keys, openDatabase, sealOf, tables as t } from '../database/index.ts';
 import { serve } from '../serve.ts';
 import {
   type Browser,
@@ -316,4 +316,20 @@ describe('the keys', () => {
       expect(all).not.toContain(secret);
     expect(readFileSync(small.db.keys.file, 'utf8')).toContain('5e5e');
   });
+});
+
+test('a column that came later leaves the seals of rows without it as they were', () => {
+  const row = {
+    person: 'ina',
+    from: '2020-01-01',
+    place: 'ovay',
+    department: 'lights',
+    pattern: 'office',
+    fte: 1,
+    plan: null,
+  };
+  const sealed = 'record\n["ina","2020-01-01","ovay","lights","office",1,null]';
+  expect(guardedText('record', row)).toBe(sealed);
+  expect(guardedText('record', { ...row, planPer: null })).toBe(sealed);
+  expect(guardedText('record', { ...row, planPer: 7.5 })).not.toBe(sealed);
 });

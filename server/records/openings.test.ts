@@ -72,6 +72,10 @@ test('an opening by hand is shown with what follows, begins the statement, and i
     reason: 'opening balance: 20 of the leave year, 3 carried over, to use by Sat 28 February (Payroll)',
   });
   expect(after).toMatchObject({ balance: 23, expiring: [{ amount: 3, on: '2026-02-28' }] });
+  // Whoever designs reads the directory, and no balance of anybody in it.
+  const directory = await at.kay.get('/directory');
+  expect(directory.status).toBe(200);
+  expect(JSON.stringify(directory.body)).not.toContain('openings');
   const faults = async () => (await audit(small.db)).faults.filter(({ request }) => request?.startsWith('opening'));
   expect(await faults()).toEqual([]);
   // Written past the server, it is not what was sealed.
