@@ -66,7 +66,7 @@ test('hours, pattern and a plan in hours change together: what is left goes alon
   await form.getByRole('combobox', { name: 'Leave plan' }).click();
   await wren.getByRole('option', { name: 'Crew' }).click();
   await typeDay(wren, 'From', '01072026');
-  await form.getByRole('button', { name: 'Change something else too' }).click();
+  await form.getByRole('button', { name: 'Add another change' }).click();
   const second = form.getByRole('group', { name: 'Work pattern' });
   await second.getByRole('combobox', { name: 'What changes' }).click();
   await wren.getByRole('option', { name: 'Hours, as a share of full time' }).click();
@@ -74,7 +74,7 @@ test('hours, pattern and a plan in hours change together: what is left goes alon
   await form.getByRole('button', { name: 'See what follows' }).click();
   const follows = form.getByRole('region', { name: 'What follows' });
   await expect(follows).toContainText('Leave plan from Wed 1 July 2026: Standard → Crew.');
-  await expect(follows).toContainText('1 day of the plan before goes along as 7.35 hours.');
+  await expect(follows).toContainText('1 day of the old plan counts as 7.35 hours.');
   await expect(follows).toContainText(/brought along from Standard: .* days at 7.35 hours for 1 day/);
   await form.getByLabel('Why').fill('He goes to the relief boat on three days.');
   await form.getByRole('button', { name: 'Make the change' }).click();

@@ -4,7 +4,7 @@
  */
 import { type DirectoryIndex, type Person, type PersonId, workingTimeOf } from '../people/index.ts';
 import { type CivilDate, toDay, type WorkingTime } from '../time/index.ts';
-import { alone, type Course, stretchOn } from './balances/course.ts';
+import { alone, type Course } from './balances/course.ts';
 import { personCourse, planThrough } from './balances/personPlan.ts';
 import type { Employment, NamedPlan } from './balances/plan.ts';
 import { countHalves, countTimed, type DayReason, defaultPortion, explainLeave } from './counting.ts';
@@ -157,9 +157,6 @@ export function courseFor(book: LeaveBook, person: Person, type: LeaveType): Cou
     return { ...alone(earnedTime.rules, person.joined, earnedTime.unit, earnedTime.name), opening };
   return personCourse(book.plans, person, opening);
 }
-
-/** The unit in which a balance is counted on a day. */
-export const unitOn = (course: Course, day: CivilDate): NamedPlan['unit'] => stretchOn(course, toDay(day)).unit;
 
 const nothingTaken = { amount: 0, days: 0, minutes: 0 } as const;
 

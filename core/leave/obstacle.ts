@@ -61,8 +61,8 @@ export function obstacleWords(obstacle: Obstacle, { types, today }: ObstacleName
     case 'too far ahead': {
       const name = named(obstacle.type) ?? obstacle.type;
       return obstacle.ahead === 0
-        ? `${name} is told once it begins, not for days to come. Ask on its first day.`
-        : `${name} can be asked for up to ${dayCount(obstacle.ahead)} ahead. Ask again nearer the day.`;
+        ? `${name} is reported when it starts, not in advance. Ask on its first day.`
+        : `${name} can be asked for up to ${dayCount(obstacle.ahead)} in advance. Ask again nearer the day.`;
     }
     case 'overlaps': {
       const { from, to } = obstacle.span;

@@ -96,7 +96,8 @@ export function statementOf(
   entries: readonly LeaveEntry[] = book.entries.filter(e => e.state === 'booked'),
 ): StatementOf | undefined {
   const person = sureOf(book, id);
-  const plan = planFor(book, id, type, asOf);
+  // Whoever is on no plan by then keeps what the one of today has given.
+  const plan = planFor(book, id, type, asOf) ?? planFor(book, id, type);
   const course = plan && courseFor(book, person, type);
   if (!course) return undefined;
   const worked = statement(

@@ -125,7 +125,7 @@ test('a plan in the other unit takes along what is left, at the hours of a day o
   const goes = (set: object) => ({ what: 'record', person: 'ina', from: '2026-01-01', set: { plan: 'crew', ...set } });
   const left = (await annual()).lines.filter(line => line.date < '2026-01-01').at(-1)?.balance ?? 0;
   const { body: proposed } = await preview(goes({}));
-  expect(proposed.says).toContain('1 day of the plan before goes along as 7½ hours.');
+  expect(proposed.says).toContain('1 day of the old plan counts as 7½ hours.');
   expect(proposed.notes.join()).toContain('brought along from Standard');
   const { id } = await made(goes({ planPer: 8 }));
   const after = await annual();
@@ -165,7 +165,7 @@ test('pattern, hours and plan of one person change together, with one preview an
   expect(shown.says).toEqual([
     'Hours from Sun 1 March 2026: full time → 60 % of full time.',
     'Leave plan from Sun 1 March 2026: Standard → Crew.',
-    '1 day of the plan before goes along as 7½ hours.',
+    '1 day of the old plan counts as 7½ hours.',
   ]);
   expect(shown.notes.join()).toContain('brought along from Standard');
   const { body: page } = await at.kay.get<PersonPageView>('/records/ina');

@@ -269,14 +269,14 @@ describe('what may be asked for', () => {
     const [early] = asks('2026-03-09', '2026-03-13');
     expect(early).toEqual({ code: 'too far ahead', type: 'sick', ahead: 0 });
     expect(obstacleWords(early!, told)).toBe(
-      'Sick leave is told once it begins, not for days to come. Ask on its first day.',
+      'Sick leave is reported when it starts, not in advance. Ask on its first day.',
     );
     expect(asks('2026-03-09', '2026-03-13', { how: 'by HR' })).toEqual([]);
     expect(asks('2026-03-09', '2026-03-12', { before: halves('2026-03-09', '2026-03-13') })).toEqual([]);
     const month = bookOf([], { types: [{ ...annual, daysAhead: 30 }] });
     expect(obstacles(month, ina, 'annual', halves('2026-03-04', '2026-03-05'))).toEqual([]);
     expect(obstacleWords(obstacles(month, ina, 'annual', halves('2026-03-05', '2026-03-05'))[0]!, month)).toContain(
-      'up to 30 days ahead',
+      'up to 30 days in advance',
     );
   });
 

@@ -36,6 +36,15 @@ const movements = fc
 const at = (course: Course, moved: Parameters<typeof movedOf>[0][], asOf: CivilDate) =>
   statement({ person, course, moved: moved.map(movedOf) }, asOf);
 
+const wholeYear: LeavePlan = {
+  yearStart: '01-01',
+  perYear: [{ fromServiceYears: 0, amount: 26 }],
+  accrual: 'yearly',
+  proration: 'daily',
+  rounding: { step: 0.5, mode: 'nearest' },
+  carryOver: { max: 5, expires: '03-31' },
+};
+
 describe('an opening', () => {
   test('that says what the statement said on that morning changes nothing after it', () => {
     fc.assert(
@@ -70,14 +79,7 @@ describe('an opening', () => {
   });
 
   test('is the first line, with its day by which what is carried must be taken; nothing invented lies before it', () => {
-    const plan: LeavePlan = {
-      yearStart: '01-01',
-      perYear: [{ fromServiceYears: 0, amount: 26 }],
-      accrual: 'yearly',
-      proration: 'daily',
-      rounding: { step: 0.5, mode: 'nearest' },
-      carryOver: { max: 5, expires: '03-31' },
-    };
+    const plan = wholeYear;
     const opening: Opening = { on: day('2026-01-12'), own: 24, carried: 3, lapses: day('2026-02-28') };
     const { lines, balance } = at({ ...alone(plan, person.joined), opening }, [], day('2026-03-01'));
     expect(lines.map(line => [line.date, line.kind, line.amount, line.balance, line.reason])).toEqual([
@@ -107,7 +109,7 @@ describe('an opening', () => {
   });
 
   test('counts a share that changes after it: the year of 26 days becomes one of 13 for the rest', () => {
-    const plan = { ...wholeYear, rounding: { step: 0.5, mode: 'nearest' as const } };
+    const plan = wholeYear;
     const half = { ...person, fte: [...person.fte, { from: day('2026-07-02'), value: 0.4 }] };
     const opening: Opening = { on: day('2026-03-01'), own: 10, carried: 0 };
     const { lines } = statement(
@@ -121,15 +123,6 @@ describe('an opening', () => {
     ]);
   });
 });
-
-const wholeYear: LeavePlan = {
-  yearStart: '01-01',
-  perYear: [{ fromServiceYears: 0, amount: 26 }],
-  accrual: 'yearly',
-  proration: 'daily',
-  rounding: { step: 0.5, mode: 'nearest' },
-  carryOver: { max: 5, expires: '03-31' },
-};
 
 describe('a break', () => {
   test('into another unit and back on the same day loses and gains nothing', () => {

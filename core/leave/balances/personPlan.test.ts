@@ -112,6 +112,14 @@ describe('a person who goes over to another plan', () => {
     ]);
   });
 
+  test('who will be on no plan any more keeps what they have, and earns no more', () => {
+    const [own] = directory.people.filter(one => one.id === ina) as [Person];
+    const records = [...own.records, { ...own.records[0]!, from: date('2026-07-01'), plan: null }];
+    const people = directory.people.map(one => (one.id === ina ? { ...one, records } : one));
+    const book = bookOf([], { index: withDirectory({ people }), plans: [standard] });
+    expect(statementOf(book, ina, annual, date('2026-12-31'))).toMatchObject({ balance: 13, plan: 'Standard' });
+  });
+
   test('and back again on the day after is as if nothing had been, but for that day', () => {
     const [own] = directory.people.filter(one => one.id === ina) as [Person];
     const at = (from: string, plan: string) => ({ ...own.records[0]!, from: date(from), plan });

@@ -126,10 +126,10 @@ export function typeSentences(
       about: 'daysAhead',
       text:
         type.daysAhead === undefined
-          ? 'It may be asked for however far ahead.'
+          ? 'It may be asked for any time in advance.'
           : type.daysAhead === 0
-            ? 'It is told once it begins, and never ahead.'
-            : `It may be asked for up to ${daysWords(type.daysAhead)} ahead.`,
+            ? 'It is reported when it starts, not in advance.'
+            : `It may be asked for up to ${daysWords(type.daysAhead)} in advance.`,
     },
     ...(type.limits ?? []).map((limit, n) => ({ about: `limits.${n}` as const, text: limitSentence(limit) })),
     {

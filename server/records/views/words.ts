@@ -43,7 +43,7 @@ function worthWords({ plans }: Names, plan: string | null, per: number): string[
   const named = plans.find(one => one.id === plan);
   if (!named || !('unit' in named)) return [];
   const old = named.unit === 'hours' ? 'days' : 'hours';
-  return [`${amountOfUnit(1, old)} of the plan before goes along as ${amountOfUnit(per, named.unit)}.`];
+  return [`${amountOfUnit(1, old)} of the old plan counts as ${amountOfUnit(per, named.unit)}.`];
 }
 
 const parts: readonly (readonly [RecordPart, string])[] = [

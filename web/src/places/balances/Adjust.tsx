@@ -13,6 +13,7 @@ import { queryClient } from '../../api/queries.ts';
 import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
 import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
+import { typedNumber } from '../../parts/form/typedNumber.ts';
 
 export function Adjust({ view }: { view: BalanceView }) {
   const [open, setOpen] = useState(false);
@@ -22,8 +23,8 @@ export function Adjust({ view }: { view: BalanceView }) {
     amount: '',
     reason: '',
   });
-  const amount = Number(typed.amount.trim().replace(',', '.'));
-  const isNumber = typed.amount.trim() !== '' && Number.isFinite(amount);
+  const amount = typedNumber(typed.amount);
+  const isNumber = Number.isFinite(amount);
   const change =
     isNumber && typed.date && typed.reason.trim()
       ? ({

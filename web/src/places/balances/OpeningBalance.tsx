@@ -15,9 +15,9 @@ import { queryClient } from '../../api/queries.ts';
 import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
 import { useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
+import { typedNumber } from '../../parts/form/typedNumber.ts';
 
-const amountOf = (text: string): number => Number(text.trim().replace(',', '.'));
-const isAmount = (text: string): boolean => text.trim() !== '' && Number.isFinite(amountOf(text));
+const isAmount = (text: string): boolean => Number.isFinite(typedNumber(text));
 
 type Typed = { on: string; own: string; carried: string; lapses: string; source: string; there: boolean };
 
@@ -39,8 +39,8 @@ function changeOf(person: string, type: string, typed: Typed): HouseChange | nul
   if (!typed.on || !isAmount(typed.own) || (typed.carried.trim() !== '' && !isAmount(typed.carried))) return null;
   const opening = {
     on: typed.on,
-    own: amountOf(typed.own),
-    carried: typed.carried.trim() === '' ? 0 : amountOf(typed.carried),
+    own: typedNumber(typed.own),
+    carried: typed.carried.trim() === '' ? 0 : typedNumber(typed.carried),
     lapses: typed.lapses === '' ? null : typed.lapses,
     source: typed.source.trim(),
   };

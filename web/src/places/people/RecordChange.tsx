@@ -11,6 +11,7 @@ import { PostField } from '../../parts/change/PostField.tsx';
 import { type Changing, useChange } from '../../parts/change/useChange.ts';
 import { DayField } from '../../parts/form/DayField.tsx';
 import { PersonField } from '../../parts/form/PersonField.tsx';
+import { typedNumber } from '../../parts/form/typedNumber.ts';
 
 const kinds = [
   ['pattern', 'Work pattern'],
@@ -46,14 +47,14 @@ export function changeOf(
     case 'department':
       return value === '' ? null : dated({ [kind]: value });
     case 'plan': {
-      const per = Number(worth.trim().replace(',', '.'));
-      const planPer = worth.trim() === '' ? {} : { planPer: per };
+      const per = worth.trim() === '' ? null : typedNumber(worth);
+      const planPer = per === null ? {} : { planPer: per };
       // What is no number is said at the field before anything is asked.
-      return Number.isFinite(per) ? dated({ plan: value === '' ? null : value, ...planPer }) : null;
+      return per === null || Number.isFinite(per) ? dated({ plan: value === '' ? null : value, ...planPer }) : null;
     }
     case 'fte': {
-      const share = Number(value.replace(',', '.')) / 100;
-      return Number.isFinite(share) && value.trim() !== '' ? dated({ fte: Math.round(share * 10_000) / 10_000 }) : null;
+      const share = typedNumber(value) / 100;
+      return Number.isFinite(share) ? dated({ fte: Math.round(share * 10_000) / 10_000 }) : null;
     }
     case 'post':
       return value === '' || from === ''
@@ -84,9 +85,7 @@ const worthField = 'planPer';
 
 const unitOf = ({ plans }: RecordChoices, id: string): 'days' | 'hours' =>
   plans.find(one => one.id === id)?.unit ?? 'days';
-const otherUnit = (choices: RecordChoices, id: string): string =>
-  unitOf(choices, id) === 'days' ? 'an hour' : 'a day';
-const isNoNumber = (text: string): boolean => text.trim() !== '' && !(Number(text.trim().replace(',', '.')) > 0);
+const isNoNumber = (text: string): boolean => text.trim() !== '' && !(typedNumber(text) > 0);
 
 /** One thing of the change as it stands in the form. */
 type Thing = {
@@ -101,15 +100,17 @@ const mostThings = 8;
 let keys = 0;
 const thing = (kind: Kind, from = ''): Thing => ({ key: ++keys, kind, value: '', from, worth: '' });
 
+/** What a unit of a plan is worth goes by the pattern, which may be among them: plans come last. */
+const inOrder = (things: readonly Thing[]): Thing[] =>
+  things.toSorted((a, b) => Number(a.kind === 'plan') - Number(b.kind === 'plan'));
+
 /** The change of all of them, made together or not at all; nothing while one of them is not whole. */
 function together(
   person: string,
   things: readonly Thing[],
   posts: { readonly main: string | null },
 ): HouseChange | null {
-  // What a unit of a plan is worth goes by the pattern, which may be among them.
-  const ordered = things.toSorted((a, b) => Number(a.kind === 'plan') - Number(b.kind === 'plan'));
-  const all = ordered.map(one => changeOf(person, one.kind, one.value, one.from, one.worth, posts.main));
+  const all = inOrder(things).map(one => changeOf(person, one.kind, one.value, one.from, one.worth, posts.main));
   if (all.some(one => one === null)) return null;
   return all.length === 1 ? (all[0] as HouseChange) : ({ what: 'several', changes: all } as unknown as HouseChange);
 }
@@ -160,7 +161,7 @@ export function RecordChange({ person, post, choices, onDone }: Props) {
           sx={{ justifySelf: 'start' }}
           onClick={() => set([...things, thing((left[0] as (typeof left)[number])[0], things.at(-1)?.from)])}
         >
-          Change something else too
+          Add another change
         </Button>
       )}
       <ChangeEnd changing={changing} verb="Make the change" onCancel={onDone} />
@@ -174,8 +175,7 @@ const labelOf = (kind: Kind): string => kinds.find(([one]) => one === kind)?.[1]
 /** What stands in the way of one of them: of several, each is told by its place among those that are sent. */
 function faultsOf(changing: Changing, things: readonly Thing[], n: number): Changing['faultOf'] {
   if (things.length === 1) return changing.faultOf;
-  const ordered = things.toSorted((a, b) => Number(a.kind === 'plan') - Number(b.kind === 'plan'));
-  const at = ordered.indexOf(things[n] as Thing);
+  const at = inOrder(things).indexOf(things[n] as Thing);
   return (...ends) =>
     changing.faultOf(
       ...ends.flatMap(end => [
@@ -242,7 +242,11 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
       )}
       {kind === 'plan' && value !== '' && (
         <TextField
-          label={`What ${otherUnit(choices, value)} of the plan before is worth, in ${unitOf(choices, value)}`}
+          label={
+            unitOf(choices, value) === 'hours'
+              ? 'Hours for one day of the old plan'
+              : 'Days for one hour of the old plan'
+          }
           value={worth}
           onChange={event => put({ worth: event.target.value })}
           error={isNoNumber(worth) || faultOf(worthField) !== undefined}
@@ -250,7 +254,7 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
             isNoNumber(worth)
               ? 'Write a number, as 7.5.'
               : (faultOf(worthField) ??
-                'Only where the plan before counts in the other unit. Left empty, it is worked out from their work pattern.')
+                'Only if the old plan counts in the other unit. If left empty, it is worked out from their work pattern.')
           }
           autoComplete="off"
           slotProps={{ htmlInput: { inputMode: 'decimal' } }}

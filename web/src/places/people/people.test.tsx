@@ -182,7 +182,7 @@ describe('a person', () => {
     await mouse.click(await screen.findByRole('option', { name: 'Three days' }));
     await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
     await mouse.keyboard('01052026');
-    await mouse.click(form.getByRole('button', { name: 'Change something else too' }));
+    await mouse.click(form.getByRole('button', { name: 'Add another change' }));
     // It begins on the same day, and what is changed already is not offered again.
     const second = within(form.getByRole('group', { name: 'Hours, as a share of full time' }));
     await mouse.click(second.getByRole('combobox', { name: 'What changes' }));
