@@ -60,6 +60,12 @@ const runningPid = folder => {
   return pid > 0 && isAlive(pid) ? pid : undefined;
 };
 
+/** The last thing it names as wrong; "Aborting" names nothing. */
+const reasonIn = said => {
+  const lines = said.trim().split('\n');
+  return lines.findLast(line => line.includes('ERROR') && !line.includes('Aborting')) ?? lines.at(-1);
+};
+
 /** Whoever starts a database may be ended at any moment; it ends with them. */
 function keep(pid, folder) {
   const keeper = fileURLToPath(new URL('keeper.mjs', import.meta.url));
@@ -81,27 +87,27 @@ export async function startDatabase(folder, options = {}) {
     throw new Trouble(`The database in ${folder} is already running (process ${runningPid(folder)}).`);
   const data = join(folder, 'data');
   const secretFile = join(folder, 'secret');
+  const brief = join(folder, 'brief');
   if (!existsSync(join(data, 'mysql'))) {
     try {
       rmSync(folder, { recursive: true, force: true });
-      mkdirSync(folder, { recursive: true, mode: 0o700 });
+      mkdirSync(brief, { recursive: true, mode: 0o700 });
     } catch {
       throw new Trouble(`The folder ${folder} cannot be made, and the database needs it.`);
     }
     const user = process.getuid?.() === 0 ? ['--user=root'] : [];
     const made = spawnSync(
       programPath('mariadb-install-db') ?? 'mariadb-install-db',
-      ['--no-defaults', `--datadir=${data}`, '--skip-test-db', ...user],
+      ['--no-defaults', `--datadir=${data}`, `--tmpdir=${brief}`, '--skip-test-db', ...user],
       { encoding: 'utf8' },
     );
     if (made.status !== 0) {
       rmSync(folder, { recursive: true, force: true });
-      throw new Trouble(
-        `The database folder could not be made: ${(made.stderr || made.stdout || '').trim().split('\n').at(-1)}`,
-      );
+      throw new Trouble(`The database folder could not be made: ${reasonIn(made.stderr || made.stdout || '')}`);
     }
     writeFileSync(secretFile, randomBytes(18).toString('hex'), { mode: 0o600 });
   }
+  mkdirSync(brief, { recursive: true, mode: 0o700 });
   const secret = readFileSync(secretFile, 'utf8');
   const port = options.port ?? (await freePort());
   const socketFolder = mkdtempSync(join(tmpdir(), 'north-pebble-'));
@@ -118,6 +124,8 @@ export async function startDatabase(folder, options = {}) {
     [
       '--no-defaults',
       `--datadir=${data}`,
+      // A server that begins deletes the brief tables of whichever server shares this folder with it.
+      `--tmpdir=${brief}`,
       `--socket=${join(socketFolder, 's')}`,
       `--pid-file=${join(folder, 'server-pid')}`,
       `--port=${port}`,
