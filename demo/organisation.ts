@@ -57,6 +57,20 @@ const places: Directory['places'] = [
 
 type Named = { id: string; name: string };
 type Work = { pattern: string; plan: string };
+/** What a department's work is charged to. */
+const costCentres: Readonly<Record<string, string>> = {
+  'people-and-pay': '1100',
+  finance: '1200',
+  systems: '1300',
+  harbour: '2100',
+  workshop: '2200',
+  stores: '2300',
+  ferries: '2400',
+  observatory: '3100',
+  lights: '3200',
+};
+const costCentreOf = (department: string): string => costCentres[department] ?? '1000';
+
 /** A part of the house: a lead, supervisors where it is large, and staff. */
 type Unit = {
   department: string;
@@ -261,6 +275,7 @@ class Builder {
     const isPartTime = !named && unit.work.pattern === 'office' && this.#chance.chance(0.12);
     const person: Person = {
       id: id(who.id),
+      number: String(10_000 + this.people.length * 7),
       name: who.name,
       mail: `${this.#idFrom(who.name).replace(/-/g, '.')}@selkie.example`,
       joined: since,
@@ -274,6 +289,7 @@ class Builder {
           pattern: isPartTime ? 'three-day' : unit.work.pattern,
           fte: isPartTime ? 0.6 : 1,
           plan: unit.work.plan,
+          costCentre: costCentreOf(unit.department),
         },
       ],
     };

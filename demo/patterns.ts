@@ -91,6 +91,7 @@ const type = (id: string, name: string, change: Partial<LeaveType> = {}): LeaveT
 
 export const leaveTypes: LeaveType[] = [
   type('annual', 'Annual leave', {
+    payCode: '100',
     takesFrom: 'plan',
     limits: [
       { rule: 'notice', over: 7, days: 14, how: 'warns' },
@@ -98,16 +99,18 @@ export const leaveTypes: LeaveType[] = [
       { rule: 'presence', how: 'stops' },
     ],
   }),
-  type('compensation', 'Compensation time', { takesFrom: 'earned', times: true, portion: 0.125 }),
+  type('compensation', 'Compensation time', { payCode: '110', takesFrom: 'earned', times: true, portion: 0.125 }),
   type('family', 'Family leave', {
+    payCode: '130',
     times: true,
     portion: 0.25,
     daysBack: 7,
     limits: [{ rule: 'most a year', days: 10, how: 'warns' }],
   }),
-  type('study', 'Study leave', { limits: [{ rule: 'waiting', months: 6, how: 'warns' }] }),
-  type('sea-survival', 'Sea-survival training'),
+  type('study', 'Study leave', { payCode: '140', limits: [{ rule: 'waiting', months: 6, how: 'warns' }] }),
+  type('sea-survival', 'Sea-survival training', { payCode: '150' }),
   type('sick', 'Sick leave', {
+    payCode: '200',
     counting: 'calendar',
     openEnd: true,
     times: true,
@@ -117,7 +120,7 @@ export const leaveTypes: LeaveType[] = [
     kindReadBy: 'HR',
     limits: [{ rule: 'evidence', after: 3 }],
   }),
-  type('unpaid', 'Unpaid leave', { earnsUntil: 30 }),
+  type('unpaid', 'Unpaid leave', { payCode: '300', earnsUntil: 30 }),
 ];
 
 /** How many are needed where: the relief boat does not go out with fewer, and somebody reads the gauges. */

@@ -17,14 +17,18 @@ export const Mail = z
   .regex(/^[^@\s]+@[^@\s]+$/, 'Write an address like name@house.example.');
 const Share = z.number().positive('More than nothing.').max(1, 'At most the whole.');
 
+/** A word of pay’s own: a personnel number, a cost centre. */
+const PayWord = z.string().trim().min(1).max(40);
+
 const recordParts = {
   place: Id,
   department: Id,
   pattern: Id,
   fte: Share,
   plan: Id.nullable(),
+  costCentre: PayWord.nullable(),
 };
-export const recordPartNames = ['place', 'department', 'pattern', 'fte', 'plan'] as const;
+export const recordPartNames = ['place', 'department', 'pattern', 'fte', 'plan', 'costCentre'] as const;
 export type RecordPart = (typeof recordPartNames)[number];
 
 const part = z.enum(['day', 'am', 'pm']);
@@ -39,7 +43,9 @@ const changes = [
   z.strictObject({
     what: z.literal('own'),
     person: PersonId,
-    set: z.strictObject({ name: Name, mail: Mail, dottedTo: PersonId.nullable() }).partial(),
+    set: z
+      .strictObject({ name: Name, mail: Mail, dottedTo: PersonId.nullable(), number: PayWord.nullable() })
+      .partial(),
   }),
   /** A first day that was written down wrongly: service, and with it leave, counts from another day. */
   z.strictObject({ what: z.literal('first day'), person: PersonId, joined: NearDate }),
@@ -70,7 +76,14 @@ const changes = [
   z.strictObject({
     what: z.literal('comes'),
     /** Under an id of their own, or `new` for one that is made of the name. */
-    person: z.strictObject({ id: PersonId, name: Name, mail: Mail, joined: NearDate, ...recordParts }),
+    person: z.strictObject({
+      id: PersonId,
+      name: Name,
+      mail: Mail,
+      joined: NearDate,
+      ...recordParts,
+      costCentre: PayWord.nullable().optional(),
+    }),
     /** The post that they hold from their first day. */
     post: Id.nullable(),
   }),

@@ -19,6 +19,8 @@ import { CivilDate, HolidayRule, WorkPattern } from '../time/index.ts';
 
 const Id = z.string().min(1).max(40);
 const Name = z.string().min(1).max(200);
+/** A word of pay’s own: a personnel number, a cost centre. */
+export const PayWord = z.string().min(1).max(40);
 const Share = z.number().positive().max(1);
 
 const facts = {
@@ -30,6 +32,8 @@ const facts = {
     joined: CivilDate,
     left: CivilDate.nullable(),
     dottedTo: PersonId.nullable(),
+    /** What pay knows them by. */
+    number: PayWord.nullish(),
   }),
   record: z.strictObject({
     kind: z.literal('record'),
@@ -42,6 +46,7 @@ const facts = {
     plan: Id.nullable(),
     /** Where the plan counts in another unit than the one before: units of it for one of the old. */
     planPer: z.number().positive().max(10_000).nullish(),
+    costCentre: PayWord.nullish(),
   }),
   /** What the house before said of a balance: with it the statement begins. */
   opening: z.strictObject({

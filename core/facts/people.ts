@@ -72,12 +72,12 @@ export function recordEdits(directory: Directory, { person: id, from, set }: Of<
   const parts = recordPartNames.filter(part => set[part] !== undefined);
   const still = new Set(parts);
   for (const later of person.records.filter(record => record.from > from)) {
-    for (const part of parts) if (later[part] !== last[part]) still.delete(part);
+    for (const part of parts) if ((later[part] ?? null) !== (last[part] ?? null)) still.delete(part);
     const own = Object.fromEntries([...still].map(part => [part, set[part]]));
     edits.push({ before: fact(later), after: fact({ ...later, ...own } as PersonRecord) });
   }
   // A day from which nothing is different is no day of its own.
-  const isNew = !before && parts.every(part => set[part] === last[part]);
+  const isNew = !before && parts.every(part => set[part] === (last[part] ?? null));
   return isNew ? no({ code: 'nothing changes', field: 'from' }) : yes(...edits);
 }
 
@@ -89,6 +89,8 @@ export function ownEdits(directory: Directory, { person: id, set }: Of<'own'>): 
     return no({ code: 'not on file', field: 'dottedTo' });
   const other = set.mail && mailOf(directory, set.mail, id);
   if (other) return no({ code: 'taken', field: 'mail', by: other });
+  const named = set.number && directory.people.find(one => one.id !== id && one.number === set.number)?.id;
+  if (named) return no({ code: 'taken', field: 'number', by: named });
   return yes({ before, after: { ...before, ...set } as FactOf<'person'> });
 }
 

@@ -58,6 +58,7 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
   const found: Unsound[] = [];
   const say = (fact: Fact, fault: ChangeFault) => found.push({ key: factKey(fact), fault });
   const mails = new Map<string, PersonId>();
+  const numbers = new Map<string, PersonId>();
   for (const fact of factsOf(file)) {
     switch (fact.kind) {
       case 'person': {
@@ -67,6 +68,9 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
         const other = mails.get(mail);
         if (other && mail) say(fact, { code: 'taken', field: 'mail', by: other });
         mails.set(mail, fact.id);
+        const same = fact.number ? numbers.get(fact.number) : undefined;
+        if (same) say(fact, { code: 'taken', field: 'number', by: same });
+        if (fact.number) numbers.set(fact.number, fact.id);
         if ((people.get(fact.id)?.records.length ?? 0) === 0) say(fact, { code: 'no record', field: 'from' });
         break;
       }

@@ -86,13 +86,25 @@ function countedOf(
   return { counted: countDays(time, rules, span, back.length > 0 ? isGivenBack : undefined), given };
 }
 
-/** What somebody took on a day of one kind of leave, as pay is told: days as they are counted, and minutes. */
+/** What somebody took on a day of one kind of leave, as pay is told: days as they are counted, and the minutes of work lost. */
 export type TakenDay = {
   readonly type: string;
   readonly date: CivilDate;
   readonly days: number;
   readonly minutes: number;
 };
+
+/** The minutes of work that an entry takes, by day, where its kind counts by something else than the schedule. */
+function lostOf(
+  book: LeaveBook,
+  person: Person,
+  rules: LeaveTypeRules,
+  entry: LeaveEntry,
+): ReadonlyMap<DayNumber, number> | undefined {
+  if (rules.counting === 'scheduled') return undefined;
+  const { counted } = countedOf(book, person, { ...rules, counting: 'scheduled' }, book.entries, entry);
+  return new Map(counted.map(({ day, minutes }) => [day, minutes]));
+}
 
 /** Every day of booked leave of a person between two days, both included, by day and kind. */
 export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: CivilDate): TakenDay[] {
@@ -103,7 +115,10 @@ export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: Ci
       continue;
     const rules = rulesOf(book, entry);
     if (!rules) continue;
-    for (const { day, days, minutes } of countedOf(book, person, rules, book.entries, entry).counted) {
+    // However its days are counted, what is lost is what was to be worked.
+    const lost = lostOf(book, person, rules, entry);
+    for (const { day, days, minutes: counted } of countedOf(book, person, rules, book.entries, entry).counted) {
+      const minutes = lost ? (lost.get(day) ?? 0) : counted;
       const date = fromDay(day);
       if (date < from || date > to) continue;
       const key = `${date} ${entry.type}`;

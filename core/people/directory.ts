@@ -33,6 +33,8 @@ export type PersonRecord = {
   readonly plan: string | null;
   /** Where the plan counts in another unit than the one before: units of it for one of the old. */
   readonly planPer?: number | null;
+  /** What their work is charged to, as pay and accounts know it. */
+  readonly costCentre?: string | null;
 };
 
 /** What the house before said of a balance of leave on the morning of a day: from then on it is counted here. */
@@ -56,6 +58,8 @@ export type Person = {
   readonly left: CivilDate | null;
   /** Whom they also answer to, beside the reporting line. */
   readonly dottedTo: PersonId | null;
+  /** What pay knows them by. */
+  readonly number?: string | null;
   /** Oldest first. */
   readonly records: readonly PersonRecord[];
   /** One for a type of leave. */

@@ -50,10 +50,12 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
       joined: day(p.joined),
       left: p.leftOn === null ? null : day(p.leftOn),
       dottedTo: p.dottedTo === null ? null : person(p.dottedTo),
-      records: (records.get(p.id) ?? []).map(({ person: _, planPer, ...r }) => ({
+      ...(p.number === null ? {} : { number: p.number }),
+      records: (records.get(p.id) ?? []).map(({ person: _, planPer, costCentre, ...r }) => ({
         ...r,
         from: day(r.from),
         ...(planPer === null ? {} : { planPer }),
+        ...(costCentre === null ? {} : { costCentre }),
       })),
       ...openingsOf(openings.get(p.id)),
     })),
@@ -120,6 +122,7 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
       joined: p.joined,
       leftOn: p.left,
       dottedTo: p.dottedTo,
+      number: p.number ?? null,
     })),
   );
   await insertMany(

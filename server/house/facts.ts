@@ -27,12 +27,12 @@ type Placed = {
 function placed(fact: Fact): Placed {
   switch (fact.kind) {
     case 'person': {
-      const { kind: _, id, left, ...rest } = fact;
-      return { table: t.people, key: { id }, values: { ...rest, leftOn: left } };
+      const { kind: _, id, left, number = null, ...rest } = fact;
+      return { table: t.people, key: { id }, values: { ...rest, number, leftOn: left } };
     }
     case 'record': {
-      const { kind: _, person, from, planPer = null, ...values } = fact;
-      return { table: t.personRecords, key: { person, from }, values: { ...values, planPer } };
+      const { kind: _, person, from, planPer = null, costCentre = null, ...values } = fact;
+      return { table: t.personRecords, key: { person, from }, values: { ...values, planPer, costCentre } };
     }
     case 'post': {
       const { kind: _, id, ...values } = fact;

@@ -347,15 +347,28 @@ describe('the end of a leave year', () => {
         .slice(1)
         .map(line => line.replaceAll('"', '').split(','));
     };
+    const changes = [
+      { what: 'own', person: 'ina', set: { number: '10412' } },
+      { what: 'record', person: 'ina', from: '2025-11-04', set: { costCentre: '3100' } },
+    ];
+    const change = { what: 'several', changes };
+    const { body: shown } = await kay.call<{ digest: string; says: string[] }>('POST', '/records/preview', { change });
+    expect(shown.says).toEqual(['Personnel number: none → 10412.', 'Cost centre from Tue 4 November 2025: 3100.']);
+    const { digest } = shown;
+    expect((await kay.call('POST', '/records/changes', { change, reason: 'For pay.', digest })).status).toBe(200);
     const first = await told('2025-11-01', '2025-11-30');
-    expect(first.map(cells => [cells[1], cells[3], cells[4], cells[6]])).toEqual([
-      ['Ina Okell', '2025-11-03', '1', ''],
-      ['Ina Okell', '2025-11-04', '1', ''],
+    expect(first.map(cells => [cells[0], cells[1], cells[2], cells[5], cells[6], cells[7], cells[8]])).toEqual([
+      ['10412', 'Ina Okell', '', '2025-11-03', '1', '450', ''],
+      ['10412', 'Ina Okell', '3100', '2025-11-04', '1', '450', ''],
     ]);
+    const taken = { what: 'own', person: 'per', set: { number: '10412' } };
+    expect((await kay.call('POST', '/records/preview', { change: taken })).body).toMatchObject({
+      errors: [{ field: 'change.set.number' }],
+    });
     const span = { from: { date: '2025-11-05', half: 'am' }, to: { date: '2025-11-05', half: 'am' } };
     await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'Found later' });
     const second = await told('2025-12-01', '2025-12-31');
-    expect(second.map(cells => [cells[3], cells[4], cells[6], cells[7]])).toEqual([
+    expect(second.map(cells => [cells[5], cells[6], cells[8], cells[9]])).toEqual([
       ['2025-11-05', '0.5', 'changed', '0'],
     ]);
     expect(await told('2025-12-01', '2025-12-31')).toEqual([]);

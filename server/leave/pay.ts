@@ -1,8 +1,8 @@
 /** What pay is told of leave: a period by person and day, with what has become of days that it was told of before. */
 import type { Writable } from 'node:stream';
 import type { NewPayExport, PayExportsView } from '@north-pebble/contract';
-import { type PayLine, payLines } from '@north-pebble/core/leave';
-import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
+import { type PayLine, payLines, typeOn } from '@north-pebble/core/leave';
+import { type DirectoryIndex, type PersonId, personName, recordOn, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant, toDay } from '@north-pebble/core/time';
 import { asc, desc, eq, gte } from 'drizzle-orm';
 import { inLedger, inTransaction, tables as t } from '../database/index.ts';
@@ -63,6 +63,11 @@ export async function makePayExport(house: House, caller: Caller, { from, to }: 
   });
 }
 
+const costCentreOf = (index: DirectoryIndex, id: PersonId, day: CivilDate): string => {
+  const person = index.person(id);
+  return (person && recordOn(person, day)?.costCentre) ?? '';
+};
+
 export async function writePay(house: House, caller: Caller, id: number, out: Writable): Promise<void> {
   mustHave(caller, 'keep records');
   const { db } = house;
@@ -70,12 +75,18 @@ export async function writePay(house: House, caller: Caller, id: number, out: Wr
   if (!row) throw notFound();
   const index = await house.directory(db);
   const { types } = await rulesFor(db, index);
-  const nameOf = (type: string) => types.find(one => one.id === type)?.name ?? type;
+  const typeOf = (type: string) => types.find(one => one.id === type);
+  const payCodeOf = (type: string, day: CivilDate) => {
+    const found = typeOf(type);
+    return (found && typeOn(found, day).payCode) ?? '';
+  };
   async function* lines() {
     yield (row as { lines: PayLine[] }).lines.map(({ person, type, date, days, minutes, before }) => [
-      person,
+      index.person(person)?.number ?? person,
       personName(index, person),
-      nameOf(type),
+      costCentreOf(index, person, date),
+      typeOf(type)?.name ?? type,
+      payCodeOf(type, date),
       dayCell(date),
       days,
       minutes,
@@ -86,7 +97,10 @@ export async function writePay(house: House, caller: Caller, id: number, out: Wr
   }
   await writeCsv(
     out,
-    ['Person', 'Name', 'Leave type', 'Day', 'Days', 'Minutes', 'Changed', 'Days told before', 'Minutes told before'],
+    [
+      ...['Personnel number', 'Name', 'Cost centre', 'Leave type', 'Pay code', 'Day', 'Days', 'Minutes'],
+      ...['Changed', 'Days told before', 'Minutes told before'],
+    ],
     lines(),
   );
 }

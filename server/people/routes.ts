@@ -26,7 +26,13 @@ export function peopleRoutes(house: House): Router {
   at('GET /directory', async () => {
     const { directory } = await house.directory(house.db);
     // What is left of somebody’s leave is no part of it; whoever rehearses with a person asks for theirs.
-    return { ...directory, people: directory.people.map(({ openings: _, ...own }) => own) };
+    return {
+      ...directory,
+      people: directory.people.map(({ openings: _, number: _n, ...own }) => ({
+        ...own,
+        records: own.records.map(({ costCentre: _c, ...record }) => record),
+      })),
+    };
   });
   at('GET /people', ({ caller, query }) => findPeople(house, caller, query.words));
   at('GET /covers', ({ caller, query }) => coversView(house, caller, query.person ?? caller.id));

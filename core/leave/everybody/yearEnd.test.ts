@@ -115,6 +115,21 @@ describe('what pay is told', () => {
     );
   });
 
+  test('counts what was to be worked as lost, also where the days of the calendar count', () => {
+    const ill = { ...sick, counting: 'calendar' as const, dayMinutes: 480 };
+    const book = bookOf([entry({ type: 'sick', span: halves('2026-04-02', '2026-04-07') })], { types: [annual, ill] });
+    expect(
+      takenDays(book, ina, date('2026-04-01'), date('2026-04-30')).map(one => [one.date, one.days, one.minutes]),
+    ).toEqual([
+      ['2026-04-02', 1, 450],
+      ['2026-04-03', 1, 450],
+      ['2026-04-04', 1, 0],
+      ['2026-04-05', 1, 0],
+      ['2026-04-06', 1, 450],
+      ['2026-04-07', 1, 450],
+    ]);
+  });
+
   test('is each day by kind, less what sickness gives back, and nothing beyond the days', () => {
     const ill = { ...sick, insideLeave: 'gives back' as const };
     const book = bookOf(

@@ -57,6 +57,7 @@ export type TypeAbout =
   | 'insideLeave'
   | 'earnsUntil'
   | 'kindReadBy'
+  | 'payCode'
   | `limits.${number}`;
 
 /**
@@ -154,6 +155,10 @@ export function typeSentences(
         type.kindReadBy === 'HR'
           ? 'On the planner and in calendars the person and HR read which kind it is; all others read “away”.'
           : 'On the planner and in calendars the person, the line above and HR read which kind it is; colleagues read “away”.',
+    },
+    {
+      about: 'payCode',
+      text: type.payCode === undefined ? 'It has no pay code.' : `Its pay code is ${type.payCode}.`,
     },
   ];
 }

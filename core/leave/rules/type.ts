@@ -78,6 +78,8 @@ export const LeaveTypeRules = z.object({
   limits: z.array(Limit).max(40).optional(),
   /** From the day after so many days of it on, nothing is earned on plans; it is earned throughout where nothing is said. */
   earnsUntil: z.number().int().min(0).max(3660).optional(),
+  /** What pay knows it by. */
+  payCode: z.string().trim().min(1).max(40).optional(),
   /** Who reads which kind it is besides the person: the line above them where nothing is said, or HR alone. */
   kindReadBy: z.enum(['line', 'HR']).optional(),
 });

@@ -92,6 +92,12 @@ export const people: TableKind = {
     { id: 'joined', label: 'Joined', means: 'Their first day.', needed: true, like: '2024-03-01' },
     { id: 'left', label: 'Left', means: 'Their last day, where there is one.', like: '' },
     { id: 'dottedTo', label: 'Also answers to', means: 'Somebody beside the reporting line.', like: '' },
+    {
+      id: 'number',
+      label: 'Personnel number',
+      means: 'What pay knows them by, where it is not the first column.',
+      like: '',
+    },
   ],
   read(all, { file }) {
     const first = all.map(line => ({
@@ -107,6 +113,7 @@ export const people: TableKind = {
     return first.flatMap(({ line, id, name, mail }): Placed[] => {
       const [joined, left] = [line.needDate('joined'), line.date('left')];
       const dottedTo = line.named('dottedTo', names);
+      const number = line.text('number', 40);
       if (mail && !/^[^@\s]+@[^@\s]+$/.test(mail))
         line.fault('mail', 'does not fit', mail, 'An address like name@house.example.');
       if (joined && left && left < joined)
@@ -123,19 +130,21 @@ export const people: TableKind = {
             joined,
             left,
             dottedTo: dottedTo === null ? null : as(dottedTo),
+            ...(number ? { number } : {}),
           },
         },
       ];
     });
   },
   write: ({ file }) =>
-    file.people.map(({ id, name, mail, joined, left, dottedTo }) => ({
+    file.people.map(({ id, name, mail, joined, left, dottedTo, number }) => ({
       id,
       name,
       mail,
       joined,
       left: left ?? '',
       dottedTo: dottedTo ?? '',
+      number: number ?? '',
     })),
 };
 
@@ -179,6 +188,7 @@ export const records: TableKind = {
         'Where the plan counts hours and the one before days, or the other way round: units of it for one of the old. Left empty, by the work pattern.',
       like: '7.5',
     },
+    { id: 'costCentre', label: 'Cost centre', means: 'What their work is charged to.', like: '4100' },
   ],
   read(all, { file, plans }) {
     const names = {
@@ -198,6 +208,7 @@ export const records: TableKind = {
       if (fte !== undefined && (fte <= 0 || fte > 1))
         line.fault('fte', 'does not fit', String(fte), 'More than 0 and at most 1, as in 0.8 for four days of five.');
       const planPer = line.number('planPer');
+      const costCentre = line.text('costCentre', 40);
       if (planPer && (planPer <= 0 || planPer > 10_000))
         line.fault('planPer', 'does not fit', String(planPer), 'More than 0, as in 7.5 hours for a day.');
       if (line.isBad || !person || !from || !place || !department || !pattern || !fte || plan === undefined) return [];
@@ -214,6 +225,7 @@ export const records: TableKind = {
             fte,
             plan,
             ...(planPer ? { planPer } : {}),
+            ...(costCentre ? { costCentre } : {}),
           },
         },
       ];
@@ -222,12 +234,13 @@ export const records: TableKind = {
   },
   write: ({ file }) =>
     file.people.flatMap(({ id, records: own }) =>
-      own.map(({ planPer, ...one }) => ({
+      own.map(({ planPer, costCentre, ...one }) => ({
         ...one,
         person: id,
         fte: String(one.fte),
         plan: one.plan ?? '',
         planPer: planPer ? String(planPer) : '',
+        costCentre: costCentre ?? '',
       })),
     ),
 };

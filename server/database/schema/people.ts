@@ -21,6 +21,8 @@ export const people = mysqlTable('people', {
   joined: day('joined').notNull(),
   leftOn: day('left_on'),
   dottedTo: id('dotted_to'),
+  /** What pay knows them by. */
+  number: varchar('number', { length: 40 }),
 });
 
 export const personRecords = mysqlTable(
@@ -35,6 +37,7 @@ export const personRecords = mysqlTable(
     plan: id('plan'),
     /** Units of the plan for one of the plan before, where they count in different ones. */
     planPer: double('plan_per'),
+    costCentre: varchar('cost_centre', { length: 40 }),
   },
   t => [primaryKey({ columns: [t.person, t.from] })],
 );

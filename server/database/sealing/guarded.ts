@@ -29,8 +29,8 @@ function guarded<T extends MySqlTable, K extends keyof T['$inferSelect'] & strin
 /** By the word that the ledger has for them. */
 export const guardedTables = {
   account: guarded(t.accounts, ['person'], ['factorStep', 'factorFailures', 'factorUntil', 'card', 'cardWords']),
-  person: guarded(t.people, ['id']),
-  record: guarded(t.personRecords, ['person', 'from'], [], ['planPer']),
+  person: guarded(t.people, ['id'], [], ['number']),
+  record: guarded(t.personRecords, ['person', 'from'], [], ['planPer', 'costCentre']),
   post: guarded(t.posts, ['id']),
   line: guarded(t.postLines, ['post', 'from']),
   holding: guarded(t.holdings, ['post', 'person', 'from']),

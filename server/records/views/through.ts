@@ -40,6 +40,7 @@ const labels: Record<RecordPart, string> = {
   pattern: 'Work pattern',
   fte: 'Hours',
   plan: 'Leave plan',
+  costCentre: 'Cost centre',
 };
 
 export function linesOf(index: DirectoryIndex, rules: Rules, person: Person): Line[] {

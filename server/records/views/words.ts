@@ -23,7 +23,11 @@ type Names = {
 const shareWords = (fte: number): string => (fte === 1 ? 'full time' : `${Math.round(fte * 1000) / 10} % of full time`);
 const postName = (index: DirectoryIndex, id: string): string => index.post(id)?.title ?? id;
 
-export function partWords({ index, plans }: Names, part: RecordPart, value: string | number | null): string {
+export function partWords(
+  { index, plans }: Names,
+  part: RecordPart,
+  value: string | number | null | undefined,
+): string {
   switch (part) {
     case 'place':
       return index.place(String(value))?.name ?? String(value);
@@ -35,6 +39,10 @@ export function partWords({ index, plans }: Names, part: RecordPart, value: stri
       return shareWords(Number(value));
     case 'plan':
       return value === null ? 'no leave plan' : (plans.find(one => one.id === value)?.name ?? String(value));
+    case 'costCentre':
+      return value ? String(value) : 'none';
+    default:
+      return part satisfies never;
   }
 }
 
@@ -52,6 +60,7 @@ const parts: readonly (readonly [RecordPart, string])[] = [
   ['pattern', 'Work pattern'],
   ['fte', 'Hours'],
   ['plan', 'Leave plan'],
+  ['costCentre', 'Cost centre'],
 ];
 
 /** What an edit says, one sentence for each thing that is another afterwards. */
@@ -63,7 +72,7 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
       if (!after) return [`The record from ${fullDate(fact.from)} is taken away.`];
       const words = parts.flatMap(([part, label]) => {
         const was = (before?.kind === 'record' ? before : over)?.[part];
-        if (was === fact[part]) return [];
+        if ((was ?? null) === (fact[part] ?? null)) return [];
         const now = partWords(names, part, fact[part]);
         return was === undefined
           ? [`${label} from ${fullDate(fact.from)}: ${now}.`]
@@ -80,6 +89,9 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
       return [
         ...(before.name === after.name ? [] : [`Name: ${before.name} → ${after.name}.`]),
         ...(before.mail === after.mail ? [] : [`Mail: ${before.mail} → ${after.mail}.`]),
+        ...((before.number ?? null) === (after.number ?? null)
+          ? []
+          : [`Personnel number: ${before.number ?? 'none'} → ${after.number ?? 'none'}.`]),
         ...(before.joined === after.joined
           ? []
           : [`First day: ${fullDate(before.joined)} → ${fullDate(after.joined)}.`]),

@@ -25,6 +25,8 @@ const kinds = [
   ['left', 'Last day'],
   ['name', 'Name'],
   ['mail', 'Mail address'],
+  ['number', 'Personnel number'],
+  ['costCentre', 'Cost centre'],
   ['dottedTo', 'Whom they also answer to'],
 ] as const;
 type Kind = (typeof kinds)[number][0];
@@ -69,6 +71,10 @@ export function changeOf(
       return from === '' ? null : ({ what: 'first day', person, joined: from } as unknown as HouseChange);
     case 'left':
       return { what: 'last day', person, left: from === '' ? null : from } as unknown as HouseChange;
+    case 'costCentre':
+      return dated({ costCentre: value.trim() === '' ? null : value.trim() });
+    case 'number':
+      return own({ number: value.trim() === '' ? null : value.trim() });
     case 'name':
     case 'mail':
       return value.trim() === '' ? null : own({ [kind]: value });
@@ -76,10 +82,29 @@ export function changeOf(
       return own({ dottedTo: value === '' ? null : value });
   }
 }
-const dated: ReadonlySet<Kind> = new Set(['pattern', 'fte', 'place', 'department', 'plan', 'post', 'line']);
+const dated: ReadonlySet<Kind> = new Set([
+  'pattern',
+  'fte',
+  'place',
+  'department',
+  'plan',
+  'post',
+  'line',
+  'costCentre',
+]);
+
+/** What is typed as it is. */
+const plain: ReadonlySet<Kind> = new Set(['fte', 'name', 'mail', 'number', 'costCentre']);
+const emptied: { readonly [K in Kind]?: string } = {
+  number: 'What pay knows them by. Left empty, it is their short name here.',
+  costCentre: 'Left empty, they have none.',
+};
 
 /** Where the value of a change may be found at fault. */
-const fields = ['post', 'reportsTo', 'place', 'department', 'pattern', 'plan', 'fte', 'mail', 'name', 'dottedTo'];
+const fields = [
+  ...['post', 'reportsTo', 'place', 'department', 'pattern', 'plan', 'fte', 'costCentre'],
+  ...['mail', 'name', 'number', 'dottedTo'],
+];
 /** Written beside the plan. */
 const worthField = 'planPer';
 
@@ -269,13 +294,13 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
           fault={valueFault}
         />
       )}
-      {(kind === 'fte' || kind === 'name' || kind === 'mail') && (
+      {plain.has(kind) && (
         <TextField
           label={kind === 'fte' ? 'Hours in percent of full time' : label}
           value={value}
           onChange={event => setText(event.target.value)}
           error={valueFault !== undefined}
-          helperText={valueFault}
+          helperText={valueFault ?? emptied[kind]}
           autoComplete="off"
         />
       )}

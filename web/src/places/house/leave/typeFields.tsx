@@ -272,6 +272,15 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
           onChange={id => (id === 'line' ? drop('kindReadBy') : put({ kindReadBy: 'HR' }))}
         />
       );
+    case 'payCode':
+      return (
+        <TextField
+          label="Pay code"
+          value={rules.payCode ?? ''}
+          onChange={event => (event.target.value.trim() ? put({ payCode: event.target.value }) : drop('payCode'))}
+          autoComplete="off"
+        />
+      );
     default: {
       const n = Number(about.slice('limits.'.length));
       const limits = rules.limits ?? [];
