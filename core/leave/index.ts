@@ -13,6 +13,7 @@ export * from './balances/restated.ts';
 export * from './balances/schedule.ts';
 export * from './book.ts';
 export * from './calledBack.ts';
+export { type AskedInstead, asksMore, beyond, daysWith, entriesWith } from './change.ts';
 export * from './counting.ts';
 export * from './elsewhere.ts';
 export * from './everybody/books.ts';

@@ -1,6 +1,6 @@
 /** What stands of requests beside their events, for seeking and counting: held against what the events come to. */
 import { isDeepStrictEqual } from 'node:util';
-import { lastDayOf } from '@north-pebble/core/leave';
+import { daysWith } from '@north-pebble/core/leave';
 import type { RequestState } from '@north-pebble/core/workflow';
 import { rowText, type tables as t } from '../database/index.ts';
 
@@ -36,9 +36,9 @@ export function leaveFaults(entry: Entry | undefined, folded: RequestState): str
     person: folded.subject ?? folded.asker,
     type: leave.type,
     state: leave.state,
-    firstDay: leave.span.from.date,
-    lastDay: lastDayOf(leave.span),
+    ...daysWith(leave.span, leave.instead ?? null),
     span: plain(leave.span),
+    instead: plain(leave.instead ?? null),
     planner: leave.planner,
     reason: leave.reason ?? null,
   };

@@ -7,7 +7,7 @@ import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import { sql } from 'drizzle-orm';
 import { type Database, inOneTrip, Prepared, prepared, tables as t } from '../database/index.ts';
-import { entryColumns, type RawAdjustment, type RawEntry, readEntryOn } from './reading.ts';
+import { entryColumns, type RawAdjustment, type RawEntry, readEntriesOn } from './reading.ts';
 
 /** A sum of all rows of each person that another value, another row or one less makes another; the order of rows is none of it. */
 const marksOf = (table: string, columns: readonly string[]): Prepared =>
@@ -15,7 +15,14 @@ const marksOf = (table: string, columns: readonly string[]): Prepared =>
     `select person, concat(count(*), ' ', hex(bit_xor(cast(conv(left(md5(concat_ws('|', ${columns.join(', ')})), 16), 16, 10) as unsigned)))) as mark from ${table} group by person`,
     [],
   );
-const entryMarks = marksOf('leave_entries', ['request', 'type', 'state', 'span', "coalesce(reason, '')"]);
+const entryMarks = marksOf('leave_entries', [
+  'request',
+  'type',
+  'state',
+  'span',
+  "coalesce(reason, '')",
+  "coalesce(asked_instead, '')",
+]);
 const adjustmentMarks = marksOf('leave_adjustments', ['id', 'type', 'date', 'amount', 'reason']);
 
 const everybodysEntries = prepared<never>(build => build.select(entryColumns).from(t.leaveEntries));
@@ -108,7 +115,7 @@ export class EverybodysLeave {
     const before = this.#made.get(person);
     if (before && before.rows === rows && before.beside === beside && before.day === day) return before.own;
     const own: OwnLeave = {
-      entries: rows.map(readEntryOn(day)),
+      entries: rows.flatMap(readEntriesOn(day)),
       adjustments: beside.map(({ type, date, amount, reason }) => ({
         ...{ person, type, amount, reason },
         date: date as CivilDate,

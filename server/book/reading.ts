@@ -2,9 +2,11 @@
 import type { OnFile } from '@north-pebble/core/facts';
 import {
   type Adjustment,
+  type AskedInstead,
   asKnownOn,
   awayOf,
   concerns,
+  entriesWith,
   groupOf,
   isOpen,
   type LeastPresence,
@@ -27,10 +29,14 @@ type Row = typeof t.leaveEntries.$inferSelect;
 const knownOn = (row: Omit<LeaveEntry, 'open'>, day: CivilDate): LeaveEntry =>
   isOpen(row.span) ? { ...row, span: asKnownOn(row.span, day), open: true } : row;
 
-const entryOn =
+/** What is booked, and what is held besides while a change of it is decided. */
+const withInstead = (row: Omit<LeaveEntry, 'open'>, instead: AskedInstead | null, day: CivilDate): LeaveEntry[] =>
+  entriesWith(row, instead).map(one => knownOn(one, day));
+
+const entriesOn =
   (day: CivilDate) =>
-  (row: Row): LeaveEntry =>
-    knownOn(
+  (row: Row): LeaveEntry[] =>
+    withInstead(
       {
         request: row.request,
         person: row.person as PersonId,
@@ -39,6 +45,7 @@ const entryOn =
         state: row.state,
         reason: row.reason,
       },
+      row.instead,
       day,
     );
 
@@ -109,6 +116,7 @@ export const entryColumns = {
   span: t.leaveEntries.span,
   state,
   reason: t.leaveEntries.reason,
+  instead: t.leaveEntries.instead,
 };
 
 // A look of its own for each: a union would put the spans, which are texts, into a table on disk every time.
@@ -151,14 +159,18 @@ const ownAdjustments = prepared<'person'>((build, slot) =>
 );
 
 /** As the driver gives the rows. */
-export type RawEntry = Omit<LeaveEntry, 'span'> & { span: string };
+export type RawEntry = Omit<LeaveEntry, 'span'> & { span: string; asked_instead: string | null };
 type RawPass = { id: number; type: string; from_day: string; to_day: string; let_by: string; reason: string };
 export type RawAdjustment = { type: string; date: string; amount: number; reason: string };
 
-export const readEntryOn =
+export const readEntriesOn =
   (day: CivilDate) =>
-  ({ span, ...row }: RawEntry): LeaveEntry =>
-    knownOn({ ...row, span: JSON.parse(span) as LeaveSpan }, day);
+  ({ span, asked_instead: instead, ...row }: RawEntry): LeaveEntry[] =>
+    withInstead(
+      { ...row, span: JSON.parse(span) as LeaveSpan },
+      instead === null ? null : (JSON.parse(instead) as AskedInstead),
+      day,
+    );
 
 /**
  * What a command looks at: the book of one person with the near leave of their team, and everybody who is away today,
@@ -204,7 +216,7 @@ export async function readBookAndAway(
       index,
       ...(await rulesFor(db, index)),
       // Others who are away without an end are counted as away for the next days too.
-      entries: [...own.map(readEntryOn(today)), ...near.map(readEntryOn(addDays(today, openAhead)))],
+      entries: [...own.flatMap(readEntriesOn(today)), ...near.flatMap(readEntriesOn(addDays(today, openAhead)))],
       adjustments: adjustments.map(({ type, date, amount, reason }) => ({
         person,
         type,
@@ -222,7 +234,7 @@ export async function readBookAndAway(
       ),
       today,
     },
-    away: awayOf(booked.map(readEntryOn(today))),
+    away: awayOf(booked.flatMap(readEntriesOn(today))),
   };
 }
 
@@ -253,7 +265,7 @@ export async function loadEntries(
         lte(t.leaveEntries.firstDay, to),
       ),
     );
-  return rows.map(entryOn(known));
+  return rows.flatMap(entriesOn(known));
 }
 
 /** Every absence of some people, whenever it is; what is open goes on until `known`. */
@@ -268,7 +280,7 @@ export async function loadEntriesOf(
       .select()
       .from(t.leaveEntries)
       .where(inArray(t.leaveEntries.person, [...people]))
-  ).map(entryOn(known));
+  ).flatMap(entriesOn(known));
 }
 
 /** What somebody does elsewhere in some days, put on the planner by a step of a request. */

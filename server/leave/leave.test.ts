@@ -363,7 +363,7 @@ describe('the end of a leave year', () => {
     ]);
     const taken = { what: 'own', person: 'per', set: { number: '10412' } };
     expect((await kay.call('POST', '/records/preview', { change: taken })).body).toMatchObject({
-      errors: [{ field: 'change.set.number' }],
+      faults: [{ field: 'change.number' }],
     });
     const span = { from: { date: '2025-11-05', half: 'am' }, to: { date: '2025-11-05', half: 'am' } };
     await kay.call('POST', '/leave', { id: randomUUID(), person: 'ina', type: 'annual', span, reason: 'Found later' });

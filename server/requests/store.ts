@@ -1,6 +1,6 @@
 /** Requests in the database: loaded for a command, and everything that a command brought about stored together. */
 
-import { lastDayOf } from '@north-pebble/core/leave';
+import { daysWith } from '@north-pebble/core/leave';
 import type { PersonId } from '@north-pebble/core/people';
 import type { Instant } from '@north-pebble/core/time';
 import {
@@ -178,9 +178,9 @@ export function projectionsOf(
       person: (state.subject ?? state.asker) as PersonId,
       type: state.leave.type,
       state: state.leave.state,
-      firstDay: state.leave.span.from.date,
-      lastDay: lastDayOf(state.leave.span),
+      ...daysWith(state.leave.span, state.leave.instead ?? null),
       span: state.leave.span,
+      instead: state.leave.instead ?? null,
       planner: state.leave.planner,
       reason: state.leave.reason ?? null,
       sequence: state.version,

@@ -13,6 +13,7 @@ import {
   rowById,
 } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
+import { asksMore } from '../../leave/index.ts';
 import type { PersonId, RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
 import {
@@ -179,10 +180,13 @@ export class Execution {
 
   /** Holds the leave that the request asks for, so that nothing else can take it meanwhile. */
   hold(): void {
-    // What is booked stays booked while a change of it is decided.
-    if (this.#state.approved) return;
+    const { approved, leave } = this.#state;
     const wanted = this.#leaveAsked();
-    if (wanted) this.emit({ kind: 'held', ...wanted });
+    if (!wanted) return;
+    // What is booked stays booked while a change of it is decided; what is asked for beyond it is held besides.
+    if (approved && (!leave || approved.what !== 'change')) return;
+    if (approved && leave && !leave.instead && !asksMore(wanted, leave)) return;
+    this.emit({ kind: 'held', ...wanted });
   }
 
   /** Books what the answers say now in place of what was booked or held before. */
@@ -210,8 +214,9 @@ export class Execution {
     const { approved, leave } = this.#state;
     if (!approved) return;
     this.endTasks({ code: 'stays as approved' });
+    const { instead: _, ...now } = leave ?? {};
     // Booked again only when a step on the way has booked something else; states are read from their rows, so by value.
-    if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(leave)) {
+    if (approved.leave && JSON.stringify(approved.leave) !== JSON.stringify(now)) {
       const { state, ...booked } = approved.leave;
       this.emit({ kind: state, ...booked });
     }

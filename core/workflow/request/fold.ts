@@ -73,6 +73,24 @@ function finishedBy(before: RequestState, event: RequestEvent): string | null {
 type Draft = { -readonly [K in keyof RequestState]: RequestState[K] };
 const put = (draft: Draft, change: Partial<Draft>): Draft => Object.assign(draft, change);
 
+const leaveOf = ({
+  kind,
+  type,
+  span,
+  planner,
+  reason,
+}: Extract<RequestEvent, { kind: 'held' | 'booked' }>): NonNullable<RequestState['leave']> => ({
+  ...{ state: kind, type, span, planner },
+  ...(reason ? { reason } : {}),
+});
+
+/** Once a change of it is decided, nothing is asked for in its place any more. */
+function asBooked(leave: RequestState['leave']): RequestState['leave'] {
+  if (!leave?.instead) return leave;
+  const { instead: _, ...booked } = leave;
+  return booked;
+}
+
 function apply(state: Draft, event: RequestEvent): Draft {
   switch (event.kind) {
     case 'asked':
@@ -85,16 +103,13 @@ function apply(state: Draft, event: RequestEvent): Draft {
         figures: event.figures,
       });
     case 'held':
+      if (state.leave?.state === 'booked') {
+        const { type, span } = event;
+        return put(state, { leave: { ...state.leave, instead: { type, span } } });
+      }
+      return put(state, { leave: leaveOf(event) });
     case 'booked':
-      return put(state, {
-        leave: {
-          state: event.kind,
-          type: event.type,
-          span: event.span,
-          planner: event.planner,
-          ...(event.reason ? { reason: event.reason } : {}),
-        },
-      });
+      return put(state, { leave: leaveOf(event) });
     case 'against rules':
       return put(state, { against: event.limits });
     case 'released':
@@ -172,7 +187,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
       const { approved } = state;
       if (!approved) return state;
       const { closing, answers, figures } = approved;
-      return put(state, { ...ended, status: 'closed', closing, answers, figures, approved: null, changes: [] });
+      const back = { closing, answers, figures, leave: asBooked(state.leave) };
+      return put(state, { ...ended, ...back, status: 'closed', approved: null, changes: [] });
     }
     case 'cancelled':
       return put(state, { ...ended, status: 'withdrawn', approved: null });
@@ -275,7 +291,13 @@ function apply(state: Draft, event: RequestEvent): Draft {
     case 'withdrawn':
       return put(state, { ...ended, status: 'withdrawn' });
     case 'closed':
-      return put(state, { ...ended, status: 'closed', closing: event.closing, approved: null });
+      return put(state, {
+        ...ended,
+        status: 'closed',
+        closing: event.closing,
+        leave: asBooked(state.leave),
+        approved: null,
+      });
     case 'invited': {
       const { sections = {}, words = [], changed = state.version } = state.guests?.[event.step] ?? {};
       const { link: n, until, remindAt } = event;

@@ -1,6 +1,6 @@
 /** The state of a request, as it is folded from its events. */
 import type { Answers, Change } from '../../form/index.ts';
-import type { LeaveSpan } from '../../leave/index.ts';
+import type { AskedInstead, LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
@@ -103,6 +103,8 @@ export type RequestState = {
     span: LeaveSpan;
     planner: boolean;
     reason?: string;
+    /** What is asked for in its place, while a change of it is decided. */
+    instead?: AskedInstead;
   } | null;
   /** Limits of the leave type that the dates do not keep to, as they were met when they were asked for. */
   readonly against?: readonly KeptLimit[];

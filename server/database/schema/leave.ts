@@ -1,5 +1,12 @@
 /** Rules of leave, what is booked and asked for, and what was closed and told. */
-import type { LeaveSpan, LeaveTypeRules, PayLine, PlanRules, StatementLine } from '@north-pebble/core/leave';
+import type {
+  AskedInstead,
+  LeaveSpan,
+  LeaveTypeRules,
+  PayLine,
+  PlanRules,
+  StatementLine,
+} from '@north-pebble/core/leave';
 import {
   boolean,
   char,
@@ -126,6 +133,8 @@ export const leaveEntries = mysqlTable(
     firstDay: day('first_day').notNull(),
     lastDay: day('last_day').notNull(),
     span: json<LeaveSpan>('span').notNull(),
+    /** What is asked for in its place, while a change of it is decided; the days are of both. */
+    instead: json<AskedInstead>('asked_instead'),
     planner: boolean('planner').notNull(),
     /** Why HR booked or changed it, where HR did. */
     reason: varchar('reason', { length: 1000 }),

@@ -49,7 +49,7 @@ export const guardedTables = {
   opening: guarded(t.leaveOpenings, ['person', 'type']),
   adjustment: guarded(t.leaveAdjustments, ['person', 'type', 'date', 'reason']),
   // Leave that was booked before there were requests here; what requests book is held against their events.
-  booking: guarded(t.leaveEntries, ['request'], ['sequence']),
+  booking: guarded(t.leaveEntries, ['request'], ['sequence', 'instead']),
   'leave let pass': guarded(t.leavePasses, ['id']),
   'closed year': guarded(t.closedYears, ['person', 'type', 'on']),
   'pay export': guarded(t.payExports, ['id']),

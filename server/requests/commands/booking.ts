@@ -44,11 +44,14 @@ export async function bookIn(
   const { definition, workflow, version } = live;
   await lockPerson(tx, booked.subject);
   const context = await contextOf(house, tx, { subject: booked.subject, actor: caller.id, workflow });
+  const command = { kind: 'book leave', ...booked } as const;
+  // A number is never given back, so what is refused is refused before it has one.
+  accepted(handle(definition, newRequest('new'), command, context));
   const opened = await openRequest(tx, {
     ...{ workflow, workflowVersion: version, asker: caller.id },
     ...{ now: context.now, state: newRequest },
   });
-  const brought = accepted(handle(definition, opened.state, { kind: 'book leave', ...booked }, context));
+  const brought = accepted(handle(definition, opened.state, command, context));
   await storeBrought(tx, definition, opened, brought, context, also(brought.state));
   return brought.state;
 }

@@ -83,6 +83,11 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
       await checkSubject(house, tx, definition, caller, subject);
       await lockPerson(tx, subject);
       const context = await contextOf(house, tx, { subject, actor: caller.id, workflow: input.workflow });
+      const answers = await takeNumbers(tx, definition, input.answers);
+      const sent = { kind: 'submit', answers, subject } as const;
+      // A number is never given back, so what is refused is refused before it has one.
+      const tried = accepted(handle(definition, newRequest('new'), sent, context));
+      await mustBeNewSpace(tx, input.workflow, definition, tried.state, context);
       const opened = await openRequest(tx, {
         workflow: input.workflow,
         workflowVersion: version,
@@ -90,9 +95,7 @@ export function submit(house: House, caller: Caller, input: Submit): Promise<Sen
         now: context.now,
         state: newRequest,
       });
-      const answers = await takeNumbers(tx, definition, input.answers);
-      const brought = accepted(handle(definition, opened.state, { kind: 'submit', answers, subject }, context));
-      await mustBeNewSpace(tx, input.workflow, definition, brought.state, context);
+      const brought = accepted(handle(definition, opened.state, sent, context));
       await attachFiles(tx, caller.id, definition, {}, brought.state);
       const draft = and(eq(t.requestDrafts.person, caller.id), eq(t.requestDrafts.workflow, input.workflow));
       const also = [keep(brought.state), sql`delete from ${t.requestDrafts} where ${draft}`];
@@ -338,6 +341,8 @@ export async function askedFromOutside(
       if (!keeper) throw new ProblemError('closed', 'Nobody can take this in now. Nothing was sent; please try again.');
       const { workflow } = input;
       const context = await contextOf(house, tx, { subject: keeper, actor: null, workflow });
+      const command = { kind: 'ask from outside', answers: input.answers } as const;
+      accepted(handle(definition, newRequest('new'), command, context));
       const opened = await openRequest(tx, {
         workflow,
         workflowVersion: version,
@@ -345,7 +350,6 @@ export async function askedFromOutside(
         now: context.now,
         state: newRequest,
       });
-      const command = { kind: 'ask from outside', answers: input.answers } as const;
       const brought = accepted(handle(definition, opened.state, command, context));
       const { request, version: reached } = brought.state;
       const row = { id: input.id, actor: nobody, request, version: reached, digest, at: Date.now() };

@@ -1,5 +1,8 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { beyond, entriesWith, type HalfSpan, halvesOf, type LeaveSpan } from '../../../leave/index.ts';
 import { annualLeave, bookOf, contextFor, date, entry, halves, instant } from '../../../testing/house.ts';
+import { fromDay, toDay } from '../../../time/index.ts';
 import {
   type Command,
   compare,
@@ -93,6 +96,70 @@ describe('a change after approval', () => {
     leave.do({ kind: 'resubmit', answers: { dates: halves('2026-05-04', '2026-05-07') } }, 'ina');
     expect(leave.booked).toBe('booked 2026-05-04/2026-05-08');
     expect(leave.answer('approve').booked).toBe('booked 2026-05-04/2026-05-07');
+  });
+
+  const longer = { ...change, answers: { kind: 'annual', dates: halves('2026-05-01', '2026-05-12') } };
+
+  test('holds what it asks for beyond the booking while it is decided, and nothing afterwards', () => {
+    const held = (leave: Leave) =>
+      leave.state.leave &&
+      entriesWith(entry({ ...leave.state.leave }), leave.state.leave.instead ?? null)
+        .filter(one => one.state === 'held')
+        .map(one => one.span);
+    const leave = new Leave().do(longer, 'ina');
+    expect(leave.booked).toBe('booked 2026-05-04/2026-05-08');
+    const before = { from: { date: '2026-05-01', half: 'am' }, to: { date: '2026-05-03', half: 'pm' } };
+    const after = { from: { date: '2026-05-09', half: 'am' }, to: { date: '2026-05-12', half: 'pm' } };
+    expect(held(leave)).toEqual([before, after]);
+    expect(fold('R-1', leave.events)).toEqual(leave.state);
+    const declined = new Leave().do(longer, 'ina').answer('decline');
+    expect(declined.booked).toBe('booked 2026-05-04/2026-05-08');
+    expect(held(declined)).toEqual([]);
+    expect(declined.events.filter(e => e.kind === 'booked')).toHaveLength(1);
+    expect(fold('R-1', declined.events)).toEqual(declined.state);
+    leave.answer('back', 'Not the 1st');
+    leave.do({ kind: 'resubmit', answers: { dates: halves('2026-05-04', '2026-05-11') } }, 'ina');
+    expect(held(leave)).toEqual([{ ...after, to: { date: '2026-05-11', half: 'pm' } }]);
+    expect(leave.answer('approve').booked).toBe('booked 2026-05-04/2026-05-11');
+    expect(held(leave)).toEqual([]);
+  });
+
+  test('of another kind holds all of its days', () => {
+    const other = { type: 'unpaid', span: halves('2026-05-04', '2026-05-08') };
+    const all = entriesWith(entry({ span: other.span }), other);
+    expect(all.map(one => [one.state, one.type])).toEqual([
+      ['booked', 'annual'],
+      ['held', 'unpaid'],
+    ]);
+  });
+
+  test('what lies beyond a booking and the booking share nothing, and together are the whole', () => {
+    const half = fc.integer({ min: 0, max: 40 });
+    const span = fc.tuple(half, half).map(([a, b]) => {
+      const end = (n: number) => ({ date: fromDay(toDay(date('2026-05-04')) + (n >> 1)), half: n % 2 ? 'pm' : 'am' });
+      return { from: end(Math.min(a, b)), to: end(Math.max(a, b)) } as HalfSpan;
+    });
+    const all = (one: LeaveSpan) => {
+      const { first, last } = halvesOf(one as HalfSpan);
+      return Array.from({ length: last - first + 1 }, (_, n) => first + n);
+    };
+    fc.assert(
+      fc.property(span, span, (asked, booked) => {
+        const more = beyond(asked, booked).flatMap(all);
+        const own = new Set(all(booked));
+        expect(more).toEqual(all(asked).filter(n => !own.has(n)));
+      }),
+    );
+  });
+
+  test('with times holds the hours before and after', () => {
+    const at = (from: string, to: string) =>
+      ({ from: { date: '2026-05-04', time: from }, to: { date: '2026-05-04', time: to } }) as LeaveSpan;
+    expect(beyond(at('08:00', '12:00'), at('09:00', '11:30'))).toEqual([at('08:00', '09:00'), at('11:30', '12:00')]);
+    expect(beyond(at('08:00', '12:00'), halves('2026-05-04', '2026-05-04'))).toEqual([]);
+    expect(beyond(halves('2026-05-03', '2026-05-04'), at('09:00', '11:30'))).toEqual([
+      halves('2026-05-03', '2026-05-03'),
+    ]);
   });
 
   test('counts its own booking as free, and no more than that', () => {

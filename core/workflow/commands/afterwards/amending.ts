@@ -95,7 +95,10 @@ function change(
     execution.rebook();
     execution.reinvite();
     execution.emit({ kind: 'closed', closing: state.closing! });
-  } else execution.goOn({ to: 'next' }, definition.steps[0].id);
+  } else {
+    execution.hold();
+    execution.goOn({ to: 'next' }, definition.steps[0].id);
+  }
   return { ok: true, ...execution.outcome() };
 }
 

@@ -1,0 +1,1 @@
+ALTER TABLE `leave_entries` ADD `asked_instead` longtext;
