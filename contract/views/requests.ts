@@ -150,6 +150,7 @@ export const StuckRow = z.strictObject({
   cause: z.enum([
     'no holder',
     'no value',
+    'days have passed',
     'holder gone',
     'past every limit',
     'timer failing',
@@ -166,7 +167,10 @@ export const StuckRow = z.strictObject({
   timer: z.string().exactOptional(),
   words: z.string(),
   remedies: z.array(
-    z.enum(['appoint', 'try again', 'give to', 'send again', 'done by hand', 'ask again', 'go on without']),
+    z.enum([
+      ...(['appoint', 'try again', 'give to', 'send again', 'done by hand', 'ask again', 'go on without'] as const),
+      ...(['book past', 'let end'] as const),
+    ]),
   ),
 });
 export type StuckRow = z.infer<typeof StuckRow>;
@@ -182,7 +186,7 @@ export const ComingView = z.strictObject({
       askerName: z.string(),
       holderName: z.string(),
       at: Instant,
-      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts']),
+      what: z.enum(['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts', 'leave']),
       /** What happens then, in words. */
       words: z.string(),
     }),

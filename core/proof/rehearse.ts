@@ -209,9 +209,11 @@ const isLive = (state: RequestState, timer: Timer): boolean =>
     : timer.what === 'guest'
       ? state.at.includes(timer.task) &&
         [state.guests?.[timer.task]?.remindAt, state.guests?.[timer.task]?.link.until].includes(timer.at)
-      : timer.what === 'alert'
-        ? !state.alerted
-        : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
+      : timer.what === 'leave'
+        ? state.leave !== null && (state.leave.state === 'held' || state.leave.instead !== undefined)
+        : timer.what === 'alert'
+          ? !state.alerted
+          : state.tasks.some(t => t.id === timer.task && !(timer.what === 'limit' && t.late));
 
 const mostTimers = 2000;
 // Instants in UTC to the second sort as they read.

@@ -83,6 +83,8 @@ const commandNeeds: Record<Command['kind'], Capability | 'told by the request' |
   'change leave': 'keeps leave',
   'call back': 'keeps leave',
   'void leave': 'keeps leave',
+  'book past': 'keeps leave',
+  'let end': 'keeps leave',
 };
 
 /** @param keeps whether the caller keeps leave for the person concerned */

@@ -223,6 +223,10 @@ const requestKeys = [
   'touched',
 ] as const;
 
+/** Whether leave is held that is still to be decided. */
+const holdsLeave = ({ leave }: RequestState): boolean =>
+  leave !== null && (leave.state === 'held' || leave.instead !== undefined);
+
 /** Where everything that a command brings about goes. */
 const into = {
   events: insertion(t.events),
@@ -304,7 +308,13 @@ export async function storeBrought(
   if (given.length > 0) statements.push(into.tasks(given));
   for (const task of turned) statements.push(into.lateness(task.id, task));
   if (ended.length > 0) statements.push(...ending.map(statement => statement({ ended })));
-  const timers = timerRows(id, brought.effects).filter(timer => !ended.includes(timer.task));
+  const holds = holdsLeave(brought.state);
+  const timers = timerRows(id, brought.effects).filter(
+    timer => !ended.includes(timer.task) && (timer.what !== 'leave' || holds),
+  );
+  // What is decided is not looked at any more.
+  if (holdsLeave(before) && !holds)
+    statements.push(sql`delete from ${t.timers} where ${t.timers.key} like ${`${id}:leave%`}`);
   if (timers.length > 0) statements.push(into.timers(timers));
   const waiting = waitingRows(id, brought.effects, context.now);
   if (waiting.length > 0) statements.push(into.effects(waiting));

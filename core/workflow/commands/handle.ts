@@ -25,11 +25,13 @@ import {
   type TimerCommand,
 } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
+import { passedOn } from '../request/daysPassed.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { remindOfHold } from '../verbs/hold.ts';
 import { afterwards, isAfterwards } from './afterwards/amending.ts';
 import { bookLeaveFor } from './afterwards/keptLeave.ts';
 import { moveDate } from './afterwards/movingDate.ts';
+import { barredByDays, daysPass, decidePast, isPast } from './afterwards/passed.ts';
 import { alert, mindAlert } from './alerting.ts';
 import { answer, complete, couldNot, filledOf, putBack, take } from './answering.ts';
 import { checkedAnswers, keepLimits, leaveFaults, leaveLimits, mayAsk } from './asking.ts';
@@ -79,6 +81,9 @@ function carryOut(
   if (isHandCommand(command)) return byHand(definition, state, command, context);
   if (isAfterwards(command)) return afterwards(definition, state, command, context);
   if (!isOpen(state)) return refuse('not open', closedWords(definition, state, context));
+  if (isPast(command)) return decidePast(definition, state, command, context);
+  const passed = barredByDays(state, command, context);
+  if (passed) return passed;
   if (isOfGuests(command)) return aboutGuest(definition, state, command, context);
   switch (command.kind) {
     case 'answer':
@@ -229,6 +234,12 @@ function timer(definition: Definition, state: RequestState, command: TimerComman
     moveAlong(execution);
     return { ok: true, ...execution.outcome() };
   }
+  if (command.what === 'leave') {
+    daysPass(execution);
+    return { ok: true, ...execution.outcome() };
+  }
+  // Nothing goes on by itself that only HR may decide.
+  if (passedOn(state, context) !== null) return { ok: true, ...execution.outcome() };
   if (command.what === 'guest') {
     remindGuest(execution, command.task);
     return { ok: true, ...execution.outcome() };

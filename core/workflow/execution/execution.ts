@@ -30,6 +30,7 @@ import { invitationOf, takenBack } from '../mail/invitations.ts';
 import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from '../mail/letters.ts';
 import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
+import { heldUntil } from '../request/daysPassed.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import { reduce } from '../request/fold.ts';
 import type { Attached, Invitation } from '../request/outgoing.ts';
@@ -187,6 +188,13 @@ export class Execution {
     if (approved && (!leave || approved.what !== 'change')) return;
     if (approved && leave && !leave.instead && !asksMore(wanted, leave)) return;
     this.emit({ kind: 'held', ...wanted });
+    this.watchDays();
+  }
+
+  /** Looks at the end of its days whether what is held has been decided. */
+  watchDays(): void {
+    const held = heldUntil(this.#state, this.context);
+    if (held) this.timer('leave', 'leave', endOfDay(this.context, this.subject, held.until, undefined));
   }
 
   /** Books what the answers say now in place of what was booked or held before. */

@@ -267,6 +267,8 @@ const about: WordsOf<'about', Telling> = {
   'every outcome spent': () => 'Every answer here sends it back, and it was sent back as often as it may be.',
   'round in a circle': () => 'The steps go round in a circle in which nobody is asked.',
   'no otherwise': () => 'No row of the table holds and there is no “otherwise”.',
+  'days have passed': ({ last }) =>
+    `Its last day was ${fullDate(last)}, before it was decided. HR operations book it, or let it end.`,
   'no further step': () => 'There is no further step and no closing.',
   'closing not there': () => 'The closing is not there.',
   'message not there': () => 'The message to be sent is not there.',

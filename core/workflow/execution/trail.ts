@@ -115,6 +115,13 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
         ...(event.reason ? { note: event.reason } : {}),
         tone: 'good',
       };
+    case 'let end':
+      return {
+        text: 'let it end: its days had passed',
+        why: [`Its last day was ${fullDate(event.last)}.`],
+        note: event.reason,
+        tone: 'bad',
+      };
     case 'voided':
       return { text: 'voided the leave', note: event.reason, tone: 'bad' };
     case 'released':

@@ -120,6 +120,9 @@ export const Command = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('change leave'), seen, span: LeaveSpan, reason }),
   z.object({ kind: z.literal('call back'), seen, days: HalfSpan, reason }),
   z.object({ kind: z.literal('void leave'), seen, reason }),
+  // Leave whose days have passed before it was decided.
+  z.object({ kind: z.literal('book past'), seen, reason }),
+  z.object({ kind: z.literal('let end'), seen, reason }),
 ]);
 export type Command = z.infer<typeof Command>;
 

@@ -144,6 +144,8 @@ export type EventBody =
   | { kind: 'reopened'; what: 'change' | 'cancel'; note: string | null }
   /** What was asked for after approval is not given: everything is as it was approved. */
   | { kind: 'kept as approved'; reason: Reason }
+  /** HR lets leave end whose days had passed before it was decided. */
+  | { kind: 'let end'; last: CivilDate; reason: string }
   | { kind: 'cancelled'; note: string | null }
   /** HR takes booked leave back, for a reason. */
   | { kind: 'voided'; reason: string }
@@ -243,7 +245,7 @@ export type EventBody =
 export type RequestEvent = EventBody & { readonly at: Instant; readonly by: PersonId | null };
 export type EventOf<Kind extends EventBody['kind']> = Extract<RequestEvent, { kind: Kind }>;
 
-export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert' | 'guest' | 'facts';
+export type TimerKind = 'remind' | 'limit' | 'hold' | 'aside' | 'alert' | 'guest' | 'facts' | 'leave';
 
 /** The link of a guest that a letter brings; the letter is not kept with it. */
 export type LinkInLetter = { readonly step: string; readonly n: number; readonly until: Instant };

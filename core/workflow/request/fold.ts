@@ -25,6 +25,7 @@ const did: Partial<Record<RequestEvent['kind'], string>> = {
   reopened: 'reopened',
   cancelled: 'cancelled',
   voided: 'voided',
+  'let end': 'ended',
   'tried again': 'moved on',
   'date moved': 'moved the date of',
 };
@@ -192,6 +193,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
     }
     case 'cancelled':
       return put(state, { ...ended, status: 'withdrawn', approved: null });
+    case 'let end':
+      return put(state, { ...ended, status: 'withdrawn', leave: null });
     case 'voided':
       return put(state, { ...ended, status: 'withdrawn', leave: null, approved: null });
     case 'date moved':

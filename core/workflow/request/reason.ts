@@ -137,6 +137,8 @@ type About = {
   'round in a circle': object;
   'no otherwise': object;
   'no further step': object;
+  /** Leave of which this was the last day has not been decided in time. */
+  'days have passed': { last: CivilDate };
   'closing not there': object;
   'message not there': object;
   'cannot wait': { why: Reason };

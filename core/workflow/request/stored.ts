@@ -22,6 +22,7 @@ const written: ReadonlySet<string> = new Set<EventBody['kind']>([
   'booked',
   'corrected',
   'voided',
+  'let end',
   'refused',
   'moved',
 ]);

@@ -25,6 +25,7 @@ import { Scanner } from '../language/scanner.ts';
 import { fill, insertions } from '../mail/letters.ts';
 import { fillLetter } from '../mail/papers.ts';
 import { todayOf } from '../request/context.ts';
+import { passedOn } from '../request/daysPassed.ts';
 import type { NamedValues } from '../request/events.ts';
 import type { Ask } from '../request/reason.ts';
 import { adjust } from './parts/adjusting.ts';
@@ -264,6 +265,11 @@ function bookLeave(
   const type = execution.state.answers[effect.type];
   if (!isLeaveSpan(span) || typeof type !== 'string') {
     execution.stuck(step.id, { code: 'leave not known' });
+    return false;
+  }
+  const passed = passedOn(execution.state, execution.context);
+  if (passed !== null) {
+    execution.stuck(step.id, { code: 'days have passed', last: passed });
     return false;
   }
   const how = { request: execution.state.request, how: 'asked before' } as const;

@@ -157,7 +157,7 @@ export const timers = mysqlTable(
     task: id('task').notNull(),
     what: varchar('what', {
       length: 6,
-      enum: ['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts'],
+      enum: ['remind', 'limit', 'hold', 'aside', 'alert', 'guest', 'facts', 'leave'],
     }).notNull(),
     at: instant('at').notNull(),
     /** How often it was tried in vain, why, and when it is tried again. */

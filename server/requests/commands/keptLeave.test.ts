@@ -201,7 +201,11 @@ describe('a change of booked leave that is being decided', () => {
     };
     await answer('approve');
     const none = await held();
+    const watched = async () =>
+      (await small.db.select().from(t.timers)).filter(one => one.request === request && one.what === 'leave').length;
+    expect(await watched()).toBe(0);
     expect((await change('2026-07-06', '2026-07-10')).status).toBe(200);
+    expect(await watched()).toBe(1);
     expect(await held()).toEqual([...none, ['2026-07-09', -2]]);
     expect(await bars()).toEqual(['booked', 'asked']);
     expect((await ina.ask('2026-07-10', '2026-07-10')).problem.detail).toContain(request);

@@ -34,6 +34,7 @@ function wordsFor(definition: Definition, state: RequestState, task: string, wha
   if (what === 'alert') return 'it is looked at whether it is ready, and whoever is to know is told';
   if (what === 'guest') return 'a guest is reminded of what is missing';
   if (what === 'facts') return 'it is looked who has its steps by the records';
+  if (what === 'leave') return 'its days have passed: it goes to HR unless it is decided by then';
   if (what === 'aside') return 'it comes back onto the desk';
   const step = stepById(definition, what === 'hold' ? task : (state.tasks.find(one => one.id === task)?.step ?? ''));
   if (!step) return 'nothing is left of it';
@@ -72,7 +73,7 @@ export async function comingTimers(house: House, caller: Caller): Promise<Coming
     day: date,
     limits: n(date, 'limit'),
     reminders: n(date, 'remind', 'guest'),
-    others: n(date, 'hold', 'aside', 'alert', 'facts'),
+    others: n(date, 'hold', 'aside', 'alert', 'facts', 'leave'),
   }));
   const next: ComingView['next'] = [];
   for (const { timer, request } of rows) {

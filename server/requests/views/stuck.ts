@@ -58,14 +58,15 @@ export async function stuckRequests(house: House, caller: Caller): Promise<Stuck
     };
     for (const { step, reason } of state.stuckAt ?? []) {
       const found = stepById(definition, step);
+      const hasPassed = reason.code === 'days have passed';
       const byPerson = found?.verb === 'Decide' || found?.verb === 'Do';
       rows.push({
         ...about,
-        cause: byPerson ? 'no holder' : 'no value',
+        cause: hasPassed ? 'days have passed' : byPerson ? 'no holder' : 'no value',
         step,
         number: stepNumber(definition, step),
         words: stuckWords(reason, telling),
-        remedies: byPerson ? ['appoint', 'try again'] : ['try again'],
+        remedies: hasPassed ? ['book past', 'let end'] : byPerson ? ['appoint', 'try again'] : ['try again'],
       });
     }
     for (const task of state.tasks) {
@@ -199,6 +200,7 @@ const timerWords = {
   aside: 'It should be back on a desk.',
   alert: 'It is time to look whether it is ready.',
   guest: 'A reminder to a guest is due.',
+  leave: 'Its days have passed.',
   facts: 'It is time to look who has its steps by the records.',
 } as const;
 

@@ -21,6 +21,7 @@ import { Coming } from './Coming.tsx';
 const causes: Record<StuckRow['cause'], string> = {
   'no holder': 'Nobody is found for a step',
   'no value': 'Something cannot be worked out',
+  'days have passed': 'The days have passed',
   'holder gone': 'It is with somebody who has left',
   'past every limit': 'Past every limit',
   'timer failing': 'Something due does not happen',
@@ -177,6 +178,26 @@ function Cause({ cause, rows }: { cause: StuckRow['cause']; rows: StuckRow[] }) 
               >
                 Assign {marked.length} to them
               </Button>
+            </>
+          )}
+          {cause === 'days have passed' && (
+            <>
+              <TextField
+                size="small"
+                label="Reason"
+                value={note}
+                onChange={event => setNote(event.target.value)}
+                sx={{ minWidth: 320 }}
+              />
+              {(['book past', 'let end'] as const).map(kind => (
+                <Button
+                  key={kind}
+                  disabled={help.isPending || note.trim() === ''}
+                  onClick={() => help.mutate({ words: kind, of: row => give(row, { kind, reason: note.trim() }) })}
+                >
+                  {kind === 'book past' ? 'Book it' : 'Let it end'} ({marked.length})
+                </Button>
+              ))}
             </>
           )}
           {cause === 'not done outside' && (
