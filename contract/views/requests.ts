@@ -269,6 +269,8 @@ const MayView = z.strictObject({
   correct: z.boolean(),
   /** Whether the reader keeps the leave that is booked here: changes its dates or takes it back, with a reason. */
   keepLeave: z.boolean(),
+  /** Leave whose days have passed: to book it, or to let it end. */
+  decidePast: z.boolean(),
   /** The step for which the reader may name somebody. */
   appoint: z.string().nullable(),
   /** Say of what was asked of a connection that it is done by hand, ask again, or go on without it. */

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { BalanceView, PlannerRows, RequestView } from '@north-pebble/contract';
+import type { BalanceView, PlannerRows, RequestView, StuckRow } from '@north-pebble/contract';
 import { tables as t } from '../../database/index.ts';
-import { type Browser, type Small, signedIn, startSmall } from '../../testing/serving.ts';
+import { type Browser, eventually, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 
 let small: Small;
 let kay: Browser;
@@ -217,5 +217,30 @@ describe('a change of booked leave that is being decided', () => {
     await answer('approve');
     expect(await bars()).toEqual(['booked']);
     expect(await held()).toEqual(none);
+  });
+});
+
+test('leave whose days have passed is HR’s to book or to let end, on the list of what is blocked and on its page', async () => {
+  const tom = await signedIn(small.base, 'tom');
+  const { request } = (await ina.ask('2026-02-24', '2026-02-26')).body;
+  const { tasks } = (await tom.get<RequestView>(`/requests/${request}`)).body;
+  expect((await kay.call('POST', '/clock', { days: 30, hours: 0 })).status).toBe(200);
+  const seen = async (who: Browser) => (await who.get<RequestView>(`/requests/${request}`)).body;
+  await eventually(async () => (await seen(kay)).status === 'stuck');
+  expect((await seen(kay)).may).toMatchObject({ decidePast: true, tryAgain: false, appoint: null });
+  expect((await seen(ina)).may).toMatchObject({ decidePast: false });
+  const { version } = await seen(kay);
+  const late = { kind: 'answer', seen: version, task: tasks[0]?.id ?? '', outcome: 'approve', note: null } as const;
+  expect((await tom.command(request, late)).status).toBe(409);
+  expect((await tom.command(request, { kind: 'book past', seen: version, reason: 'So' })).status).toBe(403);
+  const rows = (await kay.get<StuckRow[]>('/requests/stuck')).body.filter(row => row.request === request);
+  expect(rows).toMatchObject([{ cause: 'days have passed', remedies: ['book past', 'let end'] }]);
+  expect((await kay.command(request, { kind: 'book past', seen: version, reason: 'She was away' })).status).toBe(200);
+  const after = await seen(ina);
+  expect(after).toMatchObject({ status: 'closed', closing: 'approved' });
+  expect((await statementOf()).lines.find(line => line.request === request)).toMatchObject({
+    date: '2026-02-24',
+    until: '2026-02-26',
+    request,
   });
 });

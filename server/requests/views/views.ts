@@ -242,6 +242,7 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
   const sights = await sightsFor(db, caller, stored, { index, day: today, events });
   const { answers, closed } = answersSeen(state.answers, sights);
   const stillOpen = isOpen(state);
+  const hasPassed = state.stuckAt.some(one => one.reason.code === 'days have passed');
   const leave = stillOpen ? leaveIn(definition, answers, book) : null;
   const around = { index, now, workflow: stored.workflow };
   const mine = state.tasks.find(task => isHeldBy(definition, task, caller.id, around, state));
@@ -332,9 +333,9 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       spent: mine ? spentOutcomes(definition, mine.step, state) : [],
       work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
       handIn: isOwn ? handedInAt(definition, state) : [],
-      rework: state.returned?.to === caller.id,
+      rework: state.returned?.to === caller.id && !hasPassed,
       withdraw: stillOpen && asker === caller.id,
-      tryAgain: state.status === 'stuck' && byHr,
+      tryAgain: state.status === 'stuck' && byHr && !hasPassed,
       pass: mine && mine.pool !== 'free' ? mine.id : null,
       reply: isOwn ? (state.tasks.find(task => task.question)?.id ?? null) : null,
       bringBack: mine && (mine.aside || mine.lentBy) ? mine.id : null,
@@ -343,8 +344,9 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       moveDate: mayMove(definition, state, context, caller),
       correct: may(caller, 'correct answers') && state.status !== 'new',
       keepLeave: !stillOpen && state.leave?.state === 'booked' && mayKeepLeave(caller, subject, index, today),
+      decidePast: stillOpen && hasPassed && mayKeepLeave(caller, subject, index, today),
       helpOutside: byHr,
-      appoint: byHr ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
+      appoint: byHr && !hasPassed ? (state.stuckAt.find(s => waitsForHolder(definition, s.step))?.step ?? null) : null,
       comment: true,
     },
   };

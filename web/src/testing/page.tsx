@@ -138,6 +138,7 @@ const mayNothing: RequestView['may'] = {
   moveDate: false,
   correct: false,
   keepLeave: false,
+  decidePast: false,
   appoint: null,
   helpOutside: false,
   comment: false,

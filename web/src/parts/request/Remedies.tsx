@@ -1,6 +1,7 @@
 /** What helps a stuck request on: trying again once its cause is mended, or naming somebody for a step that finds nobody. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import TextField from '@mui/material/TextField';
 import type { RequestView } from '@north-pebble/contract';
 import { stepNumber, type ToWhom } from '@north-pebble/core/workflow';
 import { useState } from 'react';
@@ -13,8 +14,9 @@ export function Remedies({ request }: { request: RequestView }) {
   const [to, setTo] = useState<ToWhom | null>(null);
   const send = useCommand(request.id);
   const problem = problemOf(send.error);
-  const { appoint, tryAgain } = request.may;
-  if (!appoint && !tryAgain) return null;
+  const [reason, setReason] = useState('');
+  const { appoint, tryAgain, decidePast } = request.may;
+  if (!appoint && !tryAgain && !decidePast) return null;
   const person = to && 'person' in to ? to.person : null;
   return (
     <Box sx={{ display: 'grid', gap: 1.5, mt: 2 }}>
@@ -41,6 +43,32 @@ export function Remedies({ request }: { request: RequestView }) {
             Assign it to them
           </Button>
         </Box>
+      )}
+      {decidePast && (
+        <>
+          <TextField
+            label="Reason"
+            value={reason}
+            onChange={event => {
+              setReason(event.target.value);
+              send.reset();
+            }}
+            helperText="It stands on the trail, and they are told."
+            autoComplete="off"
+          />
+          <Box sx={{ display: 'flex', gap: 1 }}>
+            {(['book past', 'let end'] as const).map(kind => (
+              <Button
+                key={kind}
+                variant={kind === 'book past' ? 'contained' : 'text'}
+                disabled={send.isPending || reason.trim() === ''}
+                onClick={() => send.mutate({ kind, seen: request.version, reason: reason.trim() })}
+              >
+                {kind === 'book past' ? 'Book it' : 'Let it end'}
+              </Button>
+            ))}
+          </Box>
+        </>
       )}
       {tryAgain && (
         <Box>
