@@ -293,7 +293,8 @@ function halvesReason(time: WorkingTime, rule: CountingRule, span: HalfSpan, day
     if (index < first || index > last) return `${word} not asked for`;
     if (rule.counting === 'calendar') return `${word} counts`;
     const holiday = time.holidays.get(day);
-    if (holiday?.[half] && (time.schedule(day)[half] || rule.counting === 'weekday'))
+    const isOff = holiday?.[half] && !(rule.counting === 'scheduled' && time.schedule(day).worked);
+    if (holiday && isOff && (time.schedule(day)[half] || rule.counting === 'weekday'))
       return `${word} off: ${holiday.name}`;
     if (rule.counting === 'weekday') return weekday(day) > 5 ? `${word} is weekend` : `${word} counts`;
     const found = time.parts(day)[half];

@@ -245,3 +245,40 @@ test('days of every year are read as they are written', () => {
   for (const text of ['31 February', 'sixth Monday of May', 'Whitsun', '2026-12-24'])
     expect(readRuleDay(text)).toBeUndefined();
 });
+
+describe('a work pattern', () => {
+  const read = (...rows: string[][]) => {
+    const names = ['id', 'name', 'anchor', 'day', 'am', 'amDays', 'pm', 'pmDays', 'holidays'];
+    const one: Given = { table: 'patterns', form: standard, columns: names, rows } as never;
+    const found = moveIn(house, [one], rules, words);
+    const fact = found.edits[0]?.after;
+    return fact?.kind === 'pattern' ? fact.cycle : found.faults;
+  };
+  test('of one part a day counts a whole day unless something else is said', () => {
+    const night = ['20:00', '32:00'];
+    expect(read(['night', 'Night', '2026-01-01', '1', '', '', '20:00-32:00', '', ''])).toEqual([
+      { pm: night, days: { pm: 1 } },
+    ]);
+    expect(read(['night', 'Night', '2026-01-01', '1', '', '', '20:00-32:00', '0.5', ''])).toEqual([{ pm: night }]);
+    expect(read(['night', 'Night', '2026-01-01', '1', '', '', '20:00-32:00', '0.75', ''])).toEqual([
+      { pm: night, days: { pm: 0.75 } },
+    ]);
+    expect(read(['am', 'Mornings', '2026-01-01', '1', '08:00-12:00', '', '', '', ''])).toEqual([
+      { am: ['08:00', '12:00'] },
+    ]);
+  });
+  test('may be worked on holidays', () => {
+    expect(read(['w', 'Watch', '2026-01-01', '1', '08:00-12:00', '', '', '', 'Worked'])).toEqual([
+      { am: ['08:00', '12:00'], holidays: 'worked' },
+    ]);
+    expect(read(['w', 'Watch', '2026-01-01', '1', '08:00-12:00', '', '', '', 'perhaps'])).toMatchObject([
+      { column: 'Holidays', code: 'does not fit' },
+    ]);
+  });
+  test('goes out and comes back as it was, also one that counts half a day', () => {
+    const cycle = [{ pm: ['20:00', '32:00'] }, { pm: ['20:00', '32:00'], days: { pm: 1 }, holidays: 'worked' }, {}];
+    const own = { ...house, patterns: [...house.patterns, { id: 'n', name: 'N', anchor: date('2026-01-01'), cycle }] };
+    const file = own as Required<OnFile>;
+    expect(moveIn(file, given(writtenOut({ file, ...rules })), rules, words).edits).toEqual([]);
+  });
+});

@@ -1,6 +1,16 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type CycleDay, cycleMinutes, drawn, moved, partOf, stretched, withDays, withPart } from './cycle.ts';
+import {
+  asWholeDay,
+  type CycleDay,
+  cycleMinutes,
+  drawn,
+  moved,
+  partOf,
+  stretched,
+  withDays,
+  withPart,
+} from './cycle.ts';
 import { WorkPattern } from './pattern.ts';
 
 const office: CycleDay = { am: ['08:30', '12:30'], pm: ['13:15', '17:00'] };
@@ -8,7 +18,16 @@ const office: CycleDay = { am: ['08:30', '12:30'], pm: ['13:15', '17:00'] };
 describe('a day of a cycle', () => {
   test.each<[string, CycleDay, number, number, CycleDay]>([
     ['a morning', {}, 510, 750, { am: ['08:30', '12:30'] }],
-    ['a night', {}, 20 * 60, 32 * 60, { pm: ['20:00', '32:00'] }],
+    // A whole shift of one part is a whole day of leave unless something else is said.
+    ['a night', {}, 20 * 60, 32 * 60, { pm: ['20:00', '32:00'], days: { pm: 1 } }],
+    ['six hours', {}, 8 * 60, 14 * 60, { am: ['08:00', '14:00'] }],
+    [
+      'a second part beside a whole shift',
+      { am: ['08:00', '15:00'], days: { am: 1 } },
+      930,
+      1020,
+      { am: ['08:00', '15:00'], pm: ['15:30', '17:00'] },
+    ],
     ['drawn backwards', {}, 750, 510, { am: ['08:30', '12:30'] }],
     ['a second part', { am: ['08:30', '12:30'] }, 795, 1020, office],
     [
@@ -34,6 +53,12 @@ describe('a day of a cycle', () => {
     expect(moved(night, 'pm', 15).days).toEqual({ pm: 1 });
     expect(withPart(night, 'pm', null)).toEqual({});
     expect(withDays(night, 'pm', null)).toEqual({ pm: ['20:00', '32:00'] });
+  });
+  test('a whole shift of which nothing is said is proposed as a whole day, and nothing else', () => {
+    const night: CycleDay = { pm: ['20:00', '32:00'] };
+    expect(asWholeDay(night)).toEqual({ ...night, days: { pm: 1 } });
+    for (const day of [{}, office, { pm: ['13:00', '17:00'] }, { ...night, days: { pm: 0.75 } }] as CycleDay[])
+      expect(asWholeDay(day)).toEqual(day);
   });
   test('whatever is drawn is a pattern', () => {
     const n = fc.integer({ min: -200, max: 3000 });

@@ -37,13 +37,32 @@ export const withDays = (day: CycleDay, half: CycleHalf, counted: number | null)
   return Object.keys(next).length > 0 ? { ...rest, days: next } : rest;
 };
 
+/** A part that is alone on its day and longer than this is a whole shift, in minutes. */
+const longestHalf = 6 * 60;
+
+/** The half in which a whole shift stands of which nothing is said: it would count half a day. */
+export function wholeShift(day: CycleDay): CycleHalf | null {
+  const half: CycleHalf = day.am ? 'am' : 'pm';
+  const part = day.am && day.pm ? null : partOf(day, half);
+  return part && part.end - part.start > longestHalf && typeof day.days?.[half] !== 'number' ? half : null;
+}
+
+/** A whole shift of one part as a whole day; any other day as it is. */
+export function asWholeDay(day: CycleDay): CycleDay {
+  const half = wholeShift(day);
+  return half === null ? day : withDays(day, half, 1);
+}
+
 /** A new part drawn on a day: the first one by itself, the second after or before it; nothing where both are there. */
 export function drawn(day: CycleDay, a: number, b: number): CycleDay {
   const part = { start: Math.min(a, b), end: Math.max(a, b, Math.min(a, b) + cycleStep) };
-  if (!day.am && !day.pm) return withPart(day, part.start < 12 * 60 ? 'am' : 'pm', part);
+  if (!day.am && !day.pm) return asWholeDay(withPart(day, part.start < 12 * 60 ? 'am' : 'pm', part));
   if (day.am && day.pm) return day;
   const half = day.am ? 'am' : 'pm';
   const there = partOf(day, half) as { start: number; end: number };
+  // With a second part beside it, it is a whole day no longer.
+  if (day.days?.[half] === 1 && wholeShift(withDays(day, half, null)) === half)
+    return drawn(withDays(day, half, null), a, b);
   // Of two parts the earlier one is the morning, whatever the clock says.
   if (part.start < there.start) return withPart(withPart(day, 'am', part), 'pm', there);
   return withPart(withPart(day, 'am', there), 'pm', part);

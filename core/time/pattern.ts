@@ -53,13 +53,16 @@ export const WorkPattern = z.object({
         am: PartInput.nullish(),
         pm: PartInput.nullish(),
         days: z.object({ am: DaysOfPart.nullish(), pm: DaysOfPart.nullish() }).nullish(),
+        /** Worked also where it falls on a holiday. */
+        holidays: z.literal('worked').nullish(),
       }),
     )
     .min(1),
 });
 export type WorkPattern = z.infer<typeof WorkPattern>;
 
-export type ScheduledDay = { readonly am: Part | null; readonly pm: Part | null };
+/** `worked`: also on holidays. */
+export type ScheduledDay = { readonly am: Part | null; readonly pm: Part | null; readonly worked?: true };
 
 const freeDay: ScheduledDay = { am: null, pm: null };
 
@@ -83,7 +86,11 @@ export function schedule(patterns: readonly WorkPattern[]): Schedule {
     .map(p => ({
       from: toDay(p.from),
       anchor: toDay(p.anchor),
-      days: p.cycle.map(d => ({ am: part(d.am, d.days?.am), pm: part(d.pm, d.days?.pm) })),
+      days: p.cycle.map(d => ({
+        am: part(d.am, d.days?.am),
+        pm: part(d.pm, d.days?.pm),
+        ...(d.holidays === 'worked' ? { worked: true as const } : {}),
+      })),
     }))
     .sort((a, b) => a.from - b.from);
   return day => {

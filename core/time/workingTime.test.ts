@@ -94,3 +94,21 @@ describe('deadlines', () => {
     expect(due).toEqual({ error: 'no working time' });
   });
 });
+
+test('a day that is worked on holidays keeps its parts on them', () => {
+  const cycle = [
+    { am: ['08:00', '12:00'] as [string, string], holidays: 'worked' as const },
+    { am: ['08:00', '12:00'] as [string, string] },
+  ];
+  const pattern = { from: '2026-01-01' as never, anchor: '2026-01-01' as never, cycle };
+  const off = ['2026-01-01', '2026-01-02'].map(day => ({ date: day as never, part: 'day' as const }));
+  const first = toDay('2026-01-01' as never);
+  for (const window of [
+    { first, last: first + 3 },
+    { first, last: first - 1 },
+  ]) {
+    const time = workingTime([pattern], off, window);
+    expect([first, first + 1].map(day => time.parts(day).am !== null)).toEqual([true, false]);
+    expect(time.scheduled(first * 2, first * 2 + 3)).toEqual({ days: 0.5, minutes: 240 });
+  }
+});

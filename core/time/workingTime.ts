@@ -36,7 +36,7 @@ export type WorkingTime = {
 const length = (part: Part | null): number => (part ? part.end - part.start : 0);
 
 function without(day: ScheduledDay, off: { am: boolean; pm: boolean } | undefined): ScheduledDay {
-  return off ? { am: off.am ? null : day.am, pm: off.pm ? null : day.pm } : day;
+  return off && !day.worked ? { am: off.am ? null : day.am, pm: off.pm ? null : day.pm } : day;
 }
 
 /**

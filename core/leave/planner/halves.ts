@@ -20,7 +20,7 @@ export function halfState(time: WorkingTime, entries: readonly LeaveEntry[], ind
   const day = Math.floor(index / 2);
   const half: Half = index % 2 === 0 ? 'am' : 'pm';
   if (!time.schedule(day)[half]) return '-';
-  if (time.holidays.get(day)?.[half]) return 'h';
+  if (!time.parts(day)[half]) return 'h';
   const entry = entries.find(e => covers(e, index));
   if (!entry) return 'w';
   return entry.state === 'booked' ? 'b' : 'p';

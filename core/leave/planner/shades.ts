@@ -46,8 +46,8 @@ function shadeOf(index: DirectoryIndex, person: Person, { first, last }: Days): 
       marks += '--';
       continue;
     }
-    const { am, pm } = schedule(day);
-    const off = holidays.get(day);
+    const { am, pm, worked } = schedule(day);
+    const off = worked ? undefined : holidays.get(day);
     marks += `${am ? (off?.am ? 'h' : 'w') : '-'}${pm ? (off?.pm ? 'h' : 'w') : '-'}`;
   }
   return marks;

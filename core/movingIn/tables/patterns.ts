@@ -1,6 +1,6 @@
 /** Work patterns: one line for each day of the cycle. */
 import type { FactOf } from '../../facts/index.ts';
-import { type CivilDate, isCivilDate, WorkPattern } from '../../time/index.ts';
+import { asWholeDay, type CivilDate, isCivilDate, WorkPattern, wholeShift } from '../../time/index.ts';
 import { firstNameColumn, idColumn, type Line, type Placed, type TableKind } from '../table.ts';
 
 type Day = FactOf<'pattern'>['cycle'][number];
@@ -24,6 +24,13 @@ function partOf(line: Line, half: Half): { part: [string, string] | null; days: 
   return { part, days: days ?? null };
 }
 
+/** What a part counts, where it is said; half a day is said of a whole shift, so that it is not taken for a whole one. */
+function countsOf(day: Day, half: Half): string {
+  const counts = day[half] ? day.days?.[half] : null;
+  if (typeof counts === 'number') return String(counts);
+  return wholeShift(day) === half ? '0.5' : '';
+}
+
 export const patterns: TableKind = {
   id: 'patterns',
   name: 'Work patterns',
@@ -42,16 +49,19 @@ export const patterns: TableKind = {
     {
       id: 'amDays',
       label: 'Morning in days',
-      means: 'What it counts in days of leave; half a day where nothing is said.',
+      means:
+        'What it counts in days of leave; half a day where nothing is said, and a whole day for a shift of one part.',
       like: '',
     },
     { id: 'pm', label: 'Afternoon', means: 'From when to when; past midnight as in 20:00-32:00.', like: '13:15-17:00' },
     {
       id: 'pmDays',
       label: 'Afternoon in days',
-      means: 'What it counts in days of leave; half a day where nothing is said.',
+      means:
+        'What it counts in days of leave; half a day where nothing is said, and a whole day for a shift of one part.',
       like: '',
     },
+    { id: 'holidays', label: 'Holidays', means: '“worked” where the day is worked on holidays, too.', like: '' },
   ],
   read(lines) {
     const found = new Map<string, { line: Line; name: string; anchor: CivilDate | null; days: Map<number, Day> }>();
@@ -61,6 +71,9 @@ export const patterns: TableKind = {
       const [am, pm] = [partOf(line, 'am'), partOf(line, 'pm')];
       const anchor = line.date('anchor');
       const name = line.text('name');
+      const holidays = line.text('holidays', 20).toLowerCase();
+      if (holidays !== '' && holidays !== 'worked')
+        line.fault('holidays', 'does not fit', holidays, 'Left empty, or “worked”.');
       if (n === null) line.fault('day', 'needed', '', 'Which day of the cycle, from 1.');
       else if (n !== undefined && (!Number.isInteger(n) || n < 1 || n > 366))
         line.fault('day', 'does not fit', String(n), 'A whole number from 1 to 366.');
@@ -68,11 +81,16 @@ export const patterns: TableKind = {
       const own = found.get(id) ?? { line, name: '', anchor: null, days: new Map<number, Day>() };
       if (own.days.has(n)) line.fault('day', 'twice', String(n), 'Each day of a cycle once.');
       const days = { ...(am.days === null ? {} : { am: am.days }), ...(pm.days === null ? {} : { pm: pm.days }) };
-      own.days.set(n, {
+      const day: Day = {
         ...(am.part ? { am: am.part } : {}),
         ...(pm.part ? { pm: pm.part } : {}),
-        ...(Object.keys(days).length > 0 ? { days } : {}),
-      });
+        ...(holidays === 'worked' ? { holidays } : {}),
+      };
+      // A whole shift of one part of which nothing is said would count half a day; half a day said is what it is anyway.
+      const half = wholeShift(day);
+      const isHalf = half !== null && days[half] === 0.5;
+      const said = Object.keys(days).length > 0 && !isHalf ? { ...day, days } : day;
+      own.days.set(n, isHalf ? said : asWholeDay(said));
       own.name ||= name;
       own.anchor ??= anchor;
       found.set(id, own);
@@ -92,7 +110,7 @@ export const patterns: TableKind = {
       cycle.map((day, i) => {
         const cell = (half: Half) => ({
           [half]: day[half] ? `${day[half][0]}-${day[half][1]}` : '',
-          [`${half}Days`]: day[half] && typeof day.days?.[half] === 'number' ? String(day.days[half]) : '',
+          [`${half}Days`]: countsOf(day, half),
         });
         return {
           id,
@@ -101,6 +119,7 @@ export const patterns: TableKind = {
           day: String(i + 1),
           ...cell('am'),
           ...cell('pm'),
+          holidays: day.holidays ?? '',
         };
       }),
     ),

@@ -63,6 +63,30 @@ const parts: readonly (readonly [RecordPart, string])[] = [
   ['costCentre', 'Cost centre'],
 ];
 
+/** Whole shifts of one part, with what each counts in days of leave, and days that are worked on holidays. */
+function shiftWords(before: Fact | null, after: Fact | null): string[] {
+  if (after?.kind !== 'pattern') return [];
+  const was = before?.kind === 'pattern' ? before.cycle : [];
+  const days = new Map<string, number[]>();
+  after.cycle.forEach((day, n) => {
+    const half = day.am ? 'am' : 'pm';
+    const [part, counts] = [day[half], day.days?.[half]];
+    if ((day.am && day.pm) || !part || counts !== 1 || was[n]?.days?.[half] === 1) return;
+    const times = part.join(' to ');
+    days.set(times, [...(days.get(times) ?? []), n + 1]);
+  });
+  const worked = (cycle: typeof after.cycle) => cycle.some(day => day.holidays === 'worked');
+  return [
+    ...[...days].map(
+      ([times, on]) =>
+        `A shift of one part counts a whole day of leave: ${times}, on day${on.length === 1 ? '' : 's'} ${on.slice(0, 14).join(', ')}${on.length > 14 ? ' and more' : ''} of the cycle.`,
+    ),
+    ...(worked(after.cycle) === worked(was)
+      ? []
+      : [worked(after.cycle) ? 'Holidays are worked.' : 'Holidays are not worked any more.']),
+  ];
+}
+
 /** What an edit says, one sentence for each thing that is another afterwards. */
 export function editWords(names: Names, { before, after, over }: FactEdit): string[] {
   const { index } = names;
@@ -156,7 +180,7 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
     case 'department':
       return keptWords('department', fact.name, before, after);
     case 'pattern':
-      return keptWords('work pattern', fact.name, before, after);
+      return [...keptWords('work pattern', fact.name, before, after), ...shiftWords(before, after)];
     case 'calendar':
       return keptWords('calendar', fact.name, before, after);
     case 'list':

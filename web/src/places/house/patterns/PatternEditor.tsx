@@ -1,19 +1,34 @@
 /** A pattern edited by drawing, by keys and by typing; what follows is shown before it is saved. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import type { MeasuresView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
-import { amountWords, type CivilDate, type CycleDay, cycleMinutes } from '@north-pebble/core/time';
+import {
+  amountWords,
+  asWholeDay,
+  type CivilDate,
+  type CycleDay,
+  cycleMinutes,
+  wholeShift,
+} from '@north-pebble/core/time';
 import { useState } from 'react';
 import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
 import { useChange } from '../../../parts/change/useChange.ts';
 import { DayField } from '../../../parts/form/DayField.tsx';
+import { Note } from '../../../parts/Notes.tsx';
 import { CycleDays } from './CycleDays.tsx';
 import { EightWeeks } from './EightWeeks.tsx';
 
 type Pattern = MeasuresView['patterns'][number];
+const shiftsTitle = (days: readonly number[]): string =>
+  days.length === 1
+    ? `The shift on day ${days[0]} counts half a day of leave`
+    : `The shifts on days ${days.slice(0, 12).join(', ')}${days.length > 12 ? ' and more' : ''} count half a day of leave each`;
+
 type Props = { pattern: Pattern | null; view: MeasuresView; onDone: (id: string) => void };
 
 const week: CycleDay[] = Array.from({ length: 7 }, () => ({}));
@@ -49,6 +64,7 @@ export function PatternEditor({ pattern, view, onDone }: Props) {
   };
   const bad = cycle.findIndex((_, i) => faultOf(`cycle.${i}`) !== undefined);
   const hours = cycleMinutes(cycle) / 60;
+  const shifts = cycle.flatMap((day, n) => (wholeShift(day) === null ? [] : [n + 1]));
   return (
     <Box component="form" aria-label={pattern ? pattern.name : 'A new pattern'} onSubmit={changing.send}>
       <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: { xs: '1fr', sm: '1.4fr 1fr' }, maxWidth: 720 }}>
@@ -97,6 +113,29 @@ export function PatternEditor({ pattern, view, onDone }: Props) {
         end; Delete takes it away.
       </Typography>
       <CycleDays cycle={cycle} anchor={anchor as CivilDate | ''} bad={bad} onChange={put} />
+      <FormControlLabel
+        control={
+          <Checkbox
+            checked={cycle.every(day => day.holidays === 'worked')}
+            indeterminate={cycle.some(day => day.holidays === 'worked') && cycle.some(day => !day.holidays)}
+            onChange={(_, on) =>
+              put(cycle.map(({ holidays: _h, ...day }) => (on ? { ...day, holidays: 'worked' as const } : day)))
+            }
+          />
+        }
+        label="Holidays are worked"
+      />
+      {shifts.length > 0 && (
+        <Box sx={{ maxWidth: 720 }}>
+          <Note tone="waiting" title={shiftsTitle(shifts)}>
+            A part that is alone on its day counts half a day unless something else is said, and this one is a whole
+            shift.{' '}
+            <Button size="small" onClick={() => put(cycle.map(asWholeDay))}>
+              Count {shifts.length === 1 ? 'it' : 'them'} as whole days
+            </Button>
+          </Note>
+        </Box>
+      )}
       {bad >= 0 && (
         <Typography role="alert" variant="body2" color="error" sx={{ mt: 1 }}>
           {faultOf(`cycle.${bad}`)}
