@@ -27,12 +27,14 @@ export type Obstacle =
 export type ObstacleNames = {
   readonly types: readonly { readonly id: string; readonly name: string }[];
   readonly today: CivilDate;
+  /** Whose leave it is, as the reader calls it: `your`, or `Ina Okell’s`; nothing where it is told to several. */
+  readonly whose?: string | undefined;
 };
 
 const dayCount = (n: number): string => `${n} ${n === 1 ? 'day' : 'days'}`;
 
 /** One or two whole sentences, the second of which says what helps. */
-export function obstacleWords(obstacle: Obstacle, { types, today }: ObstacleNames): string {
+export function obstacleWords(obstacle: Obstacle, { types, today, whose }: ObstacleNames): string {
   const year = yearOf(today);
   const named = (id: string) => types.find(type => type.id === id)?.name;
   switch (obstacle.code) {
@@ -69,7 +71,7 @@ export function obstacleWords(obstacle: Obstacle, { types, today }: ObstacleName
       const when =
         from.date === to.date ? `on ${dateWords(from.date, year)}` : `from ${rangeWords(from.date, to.date, year)}`;
       const other = named(obstacle.type)?.toLowerCase() ?? 'leave';
-      return `These dates overlap your ${other} ${when} (request ${obstacle.request}). Choose other dates or change that one.`;
+      return `These dates overlap ${whose ? `${whose} ` : ''}${other} ${when} (request ${obstacle.request}). Choose other dates or change that one.`;
     }
     case 'no working time':
       return 'Nothing is scheduled in these dates, so there is no leave to take.';

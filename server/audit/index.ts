@@ -23,6 +23,13 @@ type EventRow = typeof t.events.$inferSelect;
 type RequestRow = typeof t.requests.$inferSelect;
 
 /** What stands beside a request. */
+/** What an older state tells: not when its steps were finished before form 3, not what was granted otherwise before 4. */
+function asInForm(state: Record<string, unknown>, form: number) {
+  if (form === stateForm) return state;
+  const { form: _form, otherwise: _otherwise, finished, ...older } = state;
+  return form === 3 ? { ...older, finished } : older;
+}
+
 type Beside = { leave: typeof t.leaveEntries.$inferSelect | undefined; tasks: (typeof t.tasks.$inferSelect)[] };
 
 function faultsOf(keys: Keys, request: RequestRow, rows: readonly EventRow[], beside: Beside): AuditFault[] {
@@ -58,10 +65,7 @@ function faultsOf(keys: Keys, request: RequestRow, rows: readonly EventRow[], be
   );
   const folded = JSON.parse(JSON.stringify(state));
   const stored = JSON.parse(JSON.stringify(request.state));
-  // An older state does not tell when its steps were finished.
-  const { form: _form, finished: _finished, ...older } = folded;
-  const { form: _stored, ...olderStored } = stored;
-  const isSame = stored.form === stateForm ? isDeepStrictEqual(folded, stored) : isDeepStrictEqual(older, olderStored);
+  const isSame = isDeepStrictEqual(asInForm(folded, stored.form), asInForm(stored, stored.form));
   if (!isSame) {
     at(null, 'the request is not what its events come to');
   }

@@ -10,7 +10,7 @@ import {
   obstacleWords,
   spanEffect,
 } from '@north-pebble/core/leave';
-import { type PersonId, todayFor } from '@north-pebble/core/people';
+import { type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { maySeeBalance } from '../access/index.ts';
 import { type House, loadBook } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
@@ -25,6 +25,7 @@ export async function tried(
   const today = todayFor(index, id, now);
   if (!index.person(id) || !maySeeBalance(caller, id, index, today)) throw notFound();
   const book = await loadBook(house.db, index, id, today);
+  const whose = caller.id === id ? 'your' : `${personName(index, id)}’s`;
   const type = book.types.find(one => one.id === typeId);
   if (!type) throw notFound();
   return spans.map(span => {
@@ -39,7 +40,7 @@ export async function tried(
       fits: found.length === 0 && met.every(one => one.how !== 'stops' || one.pass !== null),
       after: effect?.after ?? null,
       lowest: effect?.lowest ?? null,
-      says: [...found.map(one => obstacleWords(one, book)), ...met.map(one => metWords(one.met, today))],
+      says: [...found.map(one => obstacleWords(one, { ...book, whose })), ...met.map(one => metWords(one.met, today))],
     };
   });
 }

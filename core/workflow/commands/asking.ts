@@ -9,7 +9,7 @@ import type { Execution } from '../execution/execution.ts';
 import { fillIn } from '../figures/filling.ts';
 import { lineOf } from '../planning/plan.ts';
 import { countedFrom } from '../planning/tasks.ts';
-import { type Context, factsOf, houseListsOf, todayOf } from '../request/context.ts';
+import { type Context, factsOf, houseListsOf, todayOf, whoseWords } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import { placeOfWork } from '../request/place.ts';
 import { consentsNow } from './consents.ts';
@@ -33,7 +33,7 @@ export function leaveFaults(
     const how = { request, before: isLeaveSpan(was) ? was : null };
     for (const obstacle of obstacles(context.book, subject, type, span, how)) {
       const field = obstacle.code === 'unknown type' ? step.effect.type : step.effect.span;
-      const message = obstacleWords(obstacle, context.book);
+      const message = obstacleWords(obstacle, { ...context.book, whose: whoseWords(context, subject) });
       if (!faults.some(f => f.message === message)) faults.push({ field, message });
     }
   }

@@ -104,6 +104,7 @@ const bridge: LeaveType = { ...annual, id: 'time-earned', name: 'Time earned', t
 class Asked {
   state: RequestState = newRequest('R-1');
   entries: LeaveEntry[] = [];
+  readonly mails: { to: string; body: string }[] = [];
   readonly book: Partial<LeaveBook>;
   constructor(answers: object, book: Partial<LeaveBook> = {}) {
     this.book = { types: [annual, bridge, sick], ...book };
@@ -120,6 +121,7 @@ class Asked {
     const result = this.try(command, actor);
     if (!result.ok) throw new Error(`${result.refusal.message} ${JSON.stringify(result.refusal.faults)}`);
     this.state = result.state;
+    this.mails.push(...result.effects.flatMap(e => (e.kind === 'mail' ? [{ to: e.to, body: e.body }] : [])));
     const { leave } = this.state;
     this.entries = leave
       ? [{ request: 'R-1', person: ina, type: leave.type, span: leave.span, state: leave.state }]
@@ -146,6 +148,9 @@ describe('leave that is granted otherwise', () => {
     );
     expect(asked.entries).toMatchObject([{ type: 'time-earned', state: 'booked' }]);
     expect(heldOf(asked.now, ina, annual)).toBe(0);
+    // Whoever asked is told what they asked for, what they got, and why.
+    const told = asked.mails.filter(mail => mail.to === 'ina').at(-1)?.body ?? '';
+    expect(told).toContain('Kind: asked for Annual leave, granted Time earned\nTom Lund: “from the storm”');
     expect(statementOf(asked.now, ina, annual, date('2026-12-31'))!.lines.some(line => line.request)).toBe(false);
     expect(statementOf(asked.now, ina, bridge, date('2026-12-31'))!.balance).toBe(60 - 33.5);
   });

@@ -23,6 +23,7 @@ import {
 } from '../definition/definition.ts';
 import { roleOf, stepById } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
+import { leaveInMail } from '../mail/leaveInMail.ts';
 import { dueWords, factsInMail } from '../mail/letters.ts';
 import { planOf } from '../planning/plan.ts';
 import { type Context, type Due, dueBefore, dueFor, dueOn, todayOf } from '../request/context.ts';
@@ -222,6 +223,14 @@ const isBefore = (at: Instant, due: Instant | null): boolean =>
 const dueSentence = (context: Context, task: Task | undefined): string =>
   task?.due ? ` It is due ${dueWords(context, task.holder, task.due)}.` : '';
 
+/** What a holder decides by, or does their work by. */
+function toDecideBy({ definition, state, context }: Execution, step: PersonStep, reader: PersonId): string {
+  const facts = factsInMail(definition, state, context, step.id);
+  return (
+    step.verb === 'Decide' ? [...facts, ...leaveInMail(definition, state, context, step.id, reader)] : facts
+  ).join('\n');
+}
+
 function mailHolder(
   execution: Execution,
   step: PersonStep,
@@ -235,7 +244,7 @@ function mailHolder(
   const what = step.verb === 'Decide' ? 'decide' : 'do';
   const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
   const due = dueSentence(execution.context, task);
-  const facts = factsInMail(execution.definition, execution.state, execution.context, step.id).join('\n');
+  const facts = toDecideBy(execution, step, task?.coverFor ?? holder);
   execution.mail(
     holder,
     `For you to ${what}${execution.state.approved ? ' again' : ''}: ${asker}, ${execution.title()}`,
@@ -295,7 +304,7 @@ export function remind(execution: Execution, task: Task): void {
   execution.emit({ kind: 'reminded', task: task.id, ...(remindAt ? { remindAt } : {}) });
   const asker = execution.askerName();
   const todo = step.verb === 'Do' ? ` To be done: ${step.task}.` : '';
-  const facts = factsInMail(execution.definition, execution.state, execution.context, step.id).join('\n');
+  const facts = toDecideBy(execution, step, task.coverFor ?? task.holder);
   // It says what the first mail said, and is answered like it.
   execution.mail(
     task.holder,

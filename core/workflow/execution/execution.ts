@@ -27,7 +27,15 @@ import {
 import { following, insideSplit, mayGoTo, splitsAround, stepById, structure } from '../definition/structure.ts';
 import { evaluateFigures, judge, workOut } from '../figures/evaluate.ts';
 import { invitationOf, takenBack } from '../mail/invitations.ts';
-import { type FilledMessage, fillMessage, insertions, titleOf, withReason } from '../mail/letters.ts';
+import {
+  type FilledMessage,
+  fillMessage,
+  insertions,
+  otherwiseInMail,
+  titleOf,
+  withLines,
+  withReason,
+} from '../mail/letters.ts';
 import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import { heldUntil } from '../request/daysPassed.ts';
@@ -431,6 +439,7 @@ export class Execution {
     addresses: readonly string[] = [],
     step: string | null = null,
     reason: string | null = null,
+    tellsOtherwise = false,
   ): void {
     const message = messageById(this.definition, messageId);
     if (!message || people.length + addresses.length === 0) return;
@@ -445,7 +454,9 @@ export class Execution {
       ...(attach && step !== null ? { step, attached: attach } : {}),
     });
     const letter = fillMessage(message, insertions(this.definition, this.#state, this.context));
-    const { subject, body, ...more } = { ...withReason(letter, message, reason), ...(attach ? { attach } : {}) };
+    const said = withReason(letter, message, reason);
+    const whole = tellsOtherwise ? withLines(said, otherwiseInMail(this.definition, this.#state, this.context)) : said;
+    const { subject, body, ...more } = { ...whole, ...(attach ? { attach } : {}) };
     for (const person of people) this.mail(person, subject, body, more);
     for (const address of addresses) {
       const key = this.key(address);
@@ -569,7 +580,7 @@ export class Execution {
     const { outside } = this.#state;
     const to = outside ? { people: [], addresses: [outside.mail] } : { people: [this.asker], addresses: [] };
     if (closing.message && !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, ...to })))
-      this.send(closing.message, to.people, to.addresses, null, reason);
+      this.send(closing.message, to.people, to.addresses, null, reason, closing.tone === 'good');
   }
 
   #telling(): Telling {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { annualLeave, contextFor, halves, index, instant, person } from '../../testing/house.ts';
+import { annualLeave, bookOf, contextFor, entry, halves, index, instant, person } from '../../testing/house.ts';
 import { told, wholeTrail } from '../../testing/run.ts';
 import {
   type Definition,
@@ -13,6 +13,7 @@ import {
   newRequest,
   titleOf,
 } from '../index.ts';
+import { leaveInMail } from './leaveInMail.ts';
 
 const context = contextFor('ina');
 const week = halves('2026-02-09', '2026-02-13');
@@ -74,10 +75,31 @@ describe('the mail to whoever decides', () => {
       'Days: 4½ days',
       'Balance after: 26½ days',
       'Others away: 0',
+      'Annual leave balance on Fri 13 February: 31 days before, 26½ days after',
       '',
       expect.stringMatching(/^You can answer by replying to this mail/),
     ]);
     expect(bodyWith({}, 'sick').body).not.toContain('Balance after');
+  });
+
+  test('names who else of the team is away, and says the balance to those alone who may read it', () => {
+    const { state } = bodyWith({});
+    const entries = [
+      entry({ request: 'R-4', person: person('per'), span: halves('2026-02-12', '2026-02-16') }),
+      entry({ request: 'R-5', person: person('kay'), span: halves('2026-02-16', '2026-02-16') }),
+    ];
+    const lines = (reader: string, book = bookOf(entries)) =>
+      leaveInMail(annualLeave, state, contextFor(null, { book }), 'manager', person(reader));
+    expect(lines('tom')).toEqual([
+      'Annual leave balance on Fri 13 February: 31 days before, 26½ days after',
+      'Also away: Per Lauder',
+    ]);
+    // Whoever is asked besides, and is not above them, is told who is away and no balance.
+    expect(lines('rin')).toEqual(['Also away: Per Lauder']);
+    const hidden = { ...annualLeave, access: { manager: { dates: 'hidden' as const } } };
+    expect(leaveInMail(hidden, state, contextFor(null, { book: bookOf(entries) }), 'manager', person('tom'))).toEqual(
+      [],
+    );
   });
 
   test('tells nothing that its reader does not see, and nothing that is not written in mails', () => {

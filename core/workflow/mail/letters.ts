@@ -6,6 +6,7 @@ import {
   moneyWords,
   type Naming,
   namingOf,
+  sameAnswer,
   usualCurrency,
 } from '../../form/index.ts';
 import { isAmount } from '../../formula/index.ts';
@@ -23,7 +24,7 @@ import {
 import type { Definition, Figure, Message } from '../definition/definition.ts';
 import { figuresToTell } from '../figures/evaluate.ts';
 import { levelAt } from '../figures/filling.ts';
-import { askerName, type Context, houseListsOf, subjectName, zoneOfPerson } from '../request/context.ts';
+import { askerName, type Context, houseListsOf, nameOf, subjectName, zoneOfPerson } from '../request/context.ts';
 import type { RequestState } from '../request/state.ts';
 import { figuresSeen, isForEverybody, type Sights, sightsInMail } from '../request/visibility.ts';
 import { cleanRich, escapeHtml, isRich, plainOf } from './richText.ts';
@@ -112,6 +113,33 @@ export function withReason(letter: FilledMessage, message: Message, reason: stri
     body: `${letter.body}\n\n“${reason}”`,
     ...(html ? { html: `${html}<p>“${escapeHtml(reason)}”</p>` } : {}),
   };
+}
+
+/** The letter with lines below it. */
+export function withLines(letter: FilledMessage, lines: readonly string[]): FilledMessage {
+  if (lines.length === 0) return letter;
+  const { html } = letter;
+  return {
+    ...letter,
+    body: `${letter.body}\n\n${lines.join('\n')}`,
+    ...(html ? { html: `${html}<p>${lines.map(escapeHtml).join('<br>')}</p>` } : {}),
+  };
+}
+
+/** What was granted otherwise than it was asked for: what it was, what it is, and what whoever changed it says. */
+export function otherwiseInMail(definition: Definition, state: RequestState, context: Context): string[] {
+  const names = naming(context);
+  const sights = sightsInMail(definition);
+  const all = state.otherwise ?? [];
+  const lines = definition.form.fields.flatMap(field => {
+    const [first] = all.flatMap(one => one.changes.filter(change => change.field === field.id));
+    if (!first || sights.get(field.id) !== 'open' || sameAnswer(first.before, state.answers[field.id] ?? null))
+      return [];
+    const now = isEmptyAnswer(state.answers[field.id]) ? 'nothing' : answerWords(field, state.answers[field.id], names);
+    return [`${field.label}: asked for ${answerWords(field, first.before, names)}, granted ${now}`];
+  });
+  const notes = all.flatMap(({ by, note }) => (note ? [`${nameOf(context.index, by)}: “${note}”`] : []));
+  return lines.length === 0 ? [] : [...lines, ...notes];
 }
 
 /**

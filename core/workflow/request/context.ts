@@ -199,6 +199,10 @@ export function dueOn(context: Context, holder: PersonId, day: CivilDate, from: 
 const zoneAt = (context: Context, person: PersonId, where: string | undefined): string | undefined =>
   placeOf(context, where)?.zone ?? calendarOf(context, person)?.zone;
 
+/** Whose something is, as whoever acts is told: `your`, or a name. */
+export const whoseWords = ({ actor, index }: Pick<Context, 'actor' | 'index'>, person: PersonId): string =>
+  actor === person ? 'your' : `${nameOf(index, person)}’s`;
+
 /**
  * When a day is over for a person: at the midnight after it where they work, or when the shift ends that began on it. By
  * UTC where no place is known.

@@ -1,10 +1,20 @@
 /** A request folded from its events, one after another. */
-import { type Answer, sameAnswer } from '../../form/index.ts';
+import { type Answer, isEmptyAnswer, sameAnswer } from '../../form/index.ts';
 import { isAmount } from '../../formula/index.ts';
+import type { PersonId } from '../../people/index.ts';
 import type { Filled, RequestEvent } from './events.ts';
 import type { GuestStanding } from './guest.ts';
 import type { Ask } from './reason.ts';
-import { type Given, isOpen, newRequest, type RequestState, type Task, type Undelivered, type Vote } from './state.ts';
+import {
+  type Given,
+  isOpen,
+  newRequest,
+  type Otherwise,
+  type RequestState,
+  type Task,
+  type Undelivered,
+  type Vote,
+} from './state.ts';
 
 const did: Partial<Record<RequestEvent['kind'], string>> = {
   asked: 'sent',
@@ -124,7 +134,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
         event.coverFor !== null || state.tasks.find(task => task.id === event.task)?.meantFor !== undefined;
       const vote: Vote = { person: event.by!, outcome: event.outcome, ...(stoodIn ? { stoodIn: true as const } : {}) };
       const counted = voted(reasoned(state, event.note), event.step, vote, event.filled);
-      const after = fill(put(counted, { tasks: without(state, event.task) }), event.filled);
+      const changed = put(counted, { tasks: without(state, event.task), ...changedBy(state, event) });
+      const after = fill(changed, event.filled);
       // Where nobody counts, the first answer settles.
       return event.step in state.asked ? after : settled(after, event.step, event.outcome, [vote]);
     }
@@ -140,7 +151,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
       return put(state, { tasks: without(state, event.task) });
     case 'done': {
       const votes = event.by ? [{ person: event.by, outcome: 'done' }] : [];
-      return fill(settled(put(state, { tasks: without(state, event.task) }), event.step, 'done', votes), event.filled);
+      const own = put(state, { tasks: without(state, event.task), ...changedBy(state, event) });
+      return fill(settled(own, event.step, 'done', votes), event.filled);
     }
     case 'could not':
       return put(reasoned(state, event.note), { tasks: without(state, event.task) });
@@ -245,7 +257,8 @@ function apply(state: Draft, event: RequestEvent): Draft {
     case 'reworked': {
       const { answers, figures, changes } = event;
       const filled = fill(state, { answers, figures, changes });
-      return put(filled, { returned: null, changes, visited: [], reworks: state.reworks + 1 });
+      const anew = state.otherwise ? { otherwise: [] } : {};
+      return put(filled, { returned: null, changes, visited: [], reworks: state.reworks + 1, ...anew });
     }
     case 'recorded':
       // Whoever was put on file is taken off again when they never come.
@@ -473,6 +486,17 @@ function sameFigure(before: unknown, after: unknown): boolean {
 }
 
 /** Takes answers in, and remembers what changed since each answer that was given. */
+/** What a holder changed of what was there before they had it. */
+function changedBy(
+  { otherwise = [], asker }: RequestState,
+  { by, note, filled }: { by: PersonId | null; note: string | null; filled?: Filled | undefined },
+): { otherwise?: readonly Otherwise[] } {
+  const changes = (filled?.changes ?? []).filter(change => !isEmptyAnswer(change.before));
+  return by === null || by === asker || changes.length === 0
+    ? {}
+    : { otherwise: [...otherwise, { by, note, changes }] };
+}
+
 function fill(state: Draft, filled: Filled | undefined): Draft {
   if (!filled) return state;
   const changed = [

@@ -73,12 +73,16 @@ export type Undelivered = {
 
 /**
  * The number of the form in which states are stored now; `stored.ts` reads those of older ones. Since 3 it is kept when
- * each step was finished, which an older state does not tell: it is folded anew before it is worked with.
+ * each step was finished, which an older state does not tell: it is folded anew before it is worked with. Since 4 it
+ * is kept what holders granted otherwise.
  */
-export const stateForm = 3;
+export const stateForm = 4;
+
+/** What a holder changed of what was asked for, and what they said to it. */
+export type Otherwise = { readonly by: PersonId; readonly note: string | null; readonly changes: readonly Change[] };
 
 export type RequestState = {
-  readonly form: 2 | typeof stateForm;
+  readonly form: 2 | 3 | typeof stateForm;
   readonly request: string;
   /** How many events there are: the version that a command must have seen. */
   readonly version: number;
@@ -111,6 +115,8 @@ export type RequestState = {
   /** The last time it was sent back, and what was changed since. */
   readonly returned: Return | null;
   readonly changes: readonly Change[];
+  /** What holders changed of what was asked for, since it was asked last. */
+  readonly otherwise?: readonly Otherwise[];
   /** How often each outcome has sent it back, by `step/outcome`. */
   readonly rounds: Readonly<Record<string, number>>;
   /** How often it has come back changed. */

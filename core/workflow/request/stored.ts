@@ -47,7 +47,7 @@ const rows = (value: unknown): Plain[] => (Array.isArray(value) ? (value as Plai
 /** A state as it is shown; one of form 1 has no number. Before it is worked with, an older one is folded anew. */
 export function readState(stored: unknown): RequestState {
   const state = stored as Plain;
-  if (state.form === stateForm || state.form === 2) return stored as RequestState;
+  if (state.form === stateForm || state.form === 3 || state.form === 2) return stored as RequestState;
   return {
     ...state,
     form: 2,

@@ -19,7 +19,7 @@ import type { Execution } from '../../execution/execution.ts';
 import { evaluateFigures } from '../../figures/evaluate.ts';
 import { type FilledIn, fillIn } from '../../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../../request/command.ts';
-import { type Context, factsOf, houseListsOf } from '../../request/context.ts';
+import { type Context, factsOf, houseListsOf, whoseWords } from '../../request/context.ts';
 import { isOpen, type RequestState } from '../../request/state.ts';
 import { holdsFollow } from '../../verbs/hold.ts';
 import { filledOf } from '../answering.ts';
@@ -57,7 +57,10 @@ export function bookLeaveFor(
   const closing = definition.closings.find(c => c.tone === 'good');
   if (!books || !closing) return refuse('not open', 'This workflow does not book leave of this type.');
   const obstacle = barred(context, subject, type, span, state.request);
-  if (obstacle) return refuseAnswers([{ field: books.span, message: obstacleWords(obstacle, context.book) }]);
+  if (obstacle)
+    return refuseAnswers([
+      { field: books.span, message: obstacleWords(obstacle, { ...context.book, whose: whoseWords(context, subject) }) },
+    ]);
   const answers: Answers = {
     ...Object.fromEntries(definition.form.fields.map(f => [f.id, null])),
     [books.span]: span,
@@ -97,7 +100,12 @@ function withDates(
   if (obstacle)
     return {
       ok: false,
-      refused: refuseAnswers([{ field: books.span, message: obstacleWords(obstacle, context.book) }]),
+      refused: refuseAnswers([
+        {
+          field: books.span,
+          message: obstacleWords(obstacle, { ...context.book, whose: whoseWords(context, person) }),
+        },
+      ]),
     };
   const facts = factsOf(context, state.asker!, state.subject, state.request);
   const input = { [books.span]: span };

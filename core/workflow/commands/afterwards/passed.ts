@@ -4,7 +4,7 @@ import { dateWords, yearOf } from '../../../time/index.ts';
 import type { Definition } from '../../definition/definition.ts';
 import type { Execution } from '../../execution/execution.ts';
 import { type Command, type Result, refuse } from '../../request/command.ts';
-import type { Context } from '../../request/context.ts';
+import { type Context, whoseWords } from '../../request/context.ts';
 import { passedOn } from '../../request/daysPassed.ts';
 import { isOpen, type RequestState } from '../../request/state.ts';
 import { executionOf } from '../executionOf.ts';
@@ -74,7 +74,11 @@ export function decidePast(
   const obstacle = obstacles(context.book, execution.subject, held.type, held.span, how).find(
     one => one.code !== 'over balance',
   );
-  if (obstacle) return refuse('bad answers', obstacleWords(obstacle, context.book));
+  if (obstacle)
+    return refuse(
+      'bad answers',
+      obstacleWords(obstacle, { ...context.book, whose: whoseWords(context, execution.subject) }),
+    );
   execution.endTasks({ code: 'days have passed', last });
   execution.emit({
     kind: 'booked',
