@@ -211,6 +211,7 @@ export type ChangeFault =
   | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }
   | { readonly code: 'leaves before joining'; readonly field: string; readonly joined: CivilDate }
   | { readonly code: 'opening before joining'; readonly field: string; readonly on: CivilDate }
+  | { readonly code: 'opening after leaving'; readonly field: string; readonly on: CivilDate }
   | { readonly code: 'circle'; readonly field: string; readonly day: CivilDate; readonly posts: readonly string[] }
   | { readonly code: 'post is held'; readonly field: string; readonly by: PersonId; readonly day: CivilDate }
   | { readonly code: 'post is closed'; readonly field: string; readonly closed: CivilDate }

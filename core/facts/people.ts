@@ -113,6 +113,8 @@ export function lastDayEdits(directory: Directory, { person: id, left }: Of<'las
   if (!person) return no({ code: 'not on file', field: 'person' });
   if (left !== null && left < person.joined)
     return no({ code: 'leaves before joining', field: 'left', joined: person.joined });
+  const opening = left === null ? undefined : person.openings?.find(one => one.on > left);
+  if (opening) return no({ code: 'opening after leaving', field: 'left', on: opening.on });
   const before = ownOf(person);
   return yes({ before, after: { ...before, left } });
 }

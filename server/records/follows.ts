@@ -2,7 +2,7 @@
 import type { ChangePreview } from '@north-pebble/contract';
 import { type Consequences, consequencesOf, counted, routes } from '@north-pebble/core/consequences';
 import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
-import type { LeaveBook } from '@north-pebble/core/leave';
+import { atLeaving, type LeaveBook, leaveAfter } from '@north-pebble/core/leave';
 import { type DirectoryIndex, latestDay, type PersonId, personName } from '@north-pebble/core/people';
 import { amountOfUnit, type CivilDate, fullDate } from '@north-pebble/core/time';
 import { planOf, slackWords } from '@north-pebble/core/workflow';
@@ -143,6 +143,7 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
     plans: await otherPlans(house, worked),
     open: await staying(house, found),
     notes: [
+      ...(await leaving(house, worked)),
       ...found.broughtAlong
         .slice(0, mostShown)
         .map(
@@ -160,6 +161,38 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       ...found.empty.map(role => `Nobody has the role ${role} then.`),
     ],
   };
+}
+
+/** What is owed to those who get a last day, or what they took too much, and which open requests go past it. */
+async function leaving(house: House, { moment, edits, after, rules }: Worked): Promise<string[]> {
+  const leavers = edits.flatMap(({ before, after: now }) =>
+    now?.kind === 'person' && now.left !== null && (before?.kind !== 'person' || before.left !== now.left)
+      ? [{ id: now.id, left: now.left }]
+      : [],
+  );
+  if (leavers.length === 0) return [];
+  const some = leavers.slice(0, mostShown);
+  const ids = some.map(one => one.id);
+  const today = latestDay(moment.index, moment.now);
+  const book: LeaveBook = {
+    ...{ index: after, types: rules.types, plans: rules.plans, today },
+    entries: await loadEntriesOf(house.db, ids, today),
+    adjustments: rules.adjustments ?? (await adjustmentsOf(house.db, ids)),
+  };
+  return some.flatMap(({ id, left }) => {
+    const name = personName(after, id);
+    const balances = rules.types.flatMap(type => {
+      const at = atLeaving(book, id, type, left);
+      if (!at || at.balance === 0) return [];
+      const amount = `${amountOfUnit(Math.abs(at.balance), at.unit)} of ${type.name.toLowerCase()}`;
+      const day = `their last day, ${fullDate(left)}`;
+      return [at.balance > 0 ? `${name} is owed ${amount} on ${day}.` : `${name} owes ${amount} on ${day}.`];
+    });
+    const open = leaveAfter(book, id, left)
+      .filter(entry => entry.state === 'held')
+      .map(entry => `${entry.request} asks for days after it. It stays open, and cannot be approved as it is.`);
+    return [...balances, ...open];
+  });
 }
 
 const difference = ({ before, after }: Consequences['balances'][number]): number => (after ?? 0) - (before ?? 0);
