@@ -53,7 +53,10 @@ export async function growPeople(db: Database): Promise<string[]> {
   await insertMany(
     db,
     t.postLines,
-    newPosts.flatMap(p => p.lines.map(l => ({ ...l, post: p.id }))),
+    // As in a house that has grown: lines begin on some thousands of days.
+    newPosts.flatMap((p, n) =>
+      p.lines.map(l => ({ ...l, from: addDays('2010-01-01' as CivilDate, n % 4000), post: p.id })),
+    ),
   );
   const ids = new Set(fresh.map(p => p.id));
   await insertMany(

@@ -118,6 +118,7 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
   const file = await beside(desk, () => caller(base, wren, '/moving/preview', { files }));
   const { faults } = file.done as { faults: object[] };
   if (faults.length > 0) throw new Error(JSON.stringify(faults[0]));
+  const one = await oneLine(base, wren, people[7] ?? '');
   return [
     againstBar(
       `people found by letters among ${many.toLocaleString('en')}, 95th of a hundred over HTTP, in ms`,
@@ -132,12 +133,37 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
       10,
     ),
     againstBar('the longest answer to somebody else meanwhile, in ms', file.longest(), 1000),
+    againstBar('a file of one line looked at, in seconds', one.file, 3),
+    againstBar('the same file again, in seconds', one.again, 3),
+    againstBar('what follows from the change of one person, in seconds', one.change, 1),
     againstBar(
       `the lines of ${many.toLocaleString('en')} people opened, walked and moved: longest work on the page, in ms`,
       await linesWork(base),
       50,
     ),
   ];
+}
+
+/** One line of a file, the same file again once it is taken over, and one change of one person: in seconds. */
+async function oneLine(base: string, cookie: string, person: string) {
+  const timed = async <T>(work: () => Promise<T>) => {
+    const began = performance.now();
+    const done = await work();
+    return { done, seconds: (performance.now() - began) / 1000 };
+  };
+  const rows = [[person, '2026-04-01', 'Ovay Station', 'Observatory', 'office', 'standard']];
+  const columns = matched('records', ['Person', 'From', 'Place', 'Department', 'Work pattern', 'Leave plan']);
+  const files = [{ table: 'records', form: { dates: 'year first', decimal: '.' }, columns, rows }];
+  type Seen = { digest: string; faults: object[]; counts: { same: number }[] };
+  const look = () => caller(base, cookie, '/moving/preview', { files }) as Promise<Seen>;
+  const first = await timed(look);
+  if (first.done.faults.length > 0) throw new Error(JSON.stringify(first.done.faults[0]));
+  await caller(base, cookie, '/moving', { files, digest: first.done.digest });
+  const again = await timed(look);
+  if (again.done.counts[0]?.same !== 1) throw new Error('the same file is not the same');
+  const change = { what: 'record', person, from: '2026-05-01', set: { fte: 0.5 } };
+  const changed = await timed(() => caller(base, cookie, '/records/preview', { change }));
+  return { file: first.seconds, again: again.seconds, change: changed.seconds };
 }
 
 async function linesWork(base: string): Promise<number> {

@@ -112,37 +112,54 @@ function calendarCircles(file: OnFile): Unsound[] {
   });
 }
 
-/** Circles of lines on any day on which a line begins: each is told once, at the line that closes it. */
+type Above = { readonly to: string | null; readonly from: CivilDate };
+
+/**
+ * Circles of lines on any day on which a line begins: each is told once, at the line that closes it. A circle that was not
+ * there the day before goes through a line that begins on that day, so from those alone it is looked for.
+ */
 function lineCircles(file: OnFile): Unsound[] {
-  const days = [...new Set(file.posts.flatMap(post => post.lines.map(line => line.from)))].sort();
+  const begins = file.posts.flatMap(({ id, lines }) =>
+    lines.map(({ from, reportsTo }) => ({ id, from, to: reportsTo })),
+  );
+  // Those of one day stay in the order of their posts.
+  begins.sort((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0));
+  const above = new Map<string, Above>();
   const told = new Set<string>();
   const found: Unsound[] = [];
-  for (const day of days) {
-    const above = new Map<string, { to: string | null; from: CivilDate }>();
-    for (const post of file.posts) {
-      const line = post.lines.findLast(one => one.from <= day);
-      if (line) above.set(post.id, { to: line.reportsTo, from: line.from });
+  for (let n = 0; n < begins.length; ) {
+    const day = (begins[n] as (typeof begins)[number]).from;
+    const changed: string[] = [];
+    for (let one = begins[n]; one && one.from === day; one = begins[++n]) {
+      above.set(one.id, one);
+      changed.push(one.id);
     }
     const safe = new Set<string>();
-    for (const { id } of file.posts) {
-      const path: string[] = [];
-      let at: string | null = id;
-      while (at !== null && !safe.has(at) && !path.includes(at)) {
-        path.push(at);
-        at = above.get(at)?.to ?? null;
-      }
-      if (at !== null && path.includes(at)) {
-        const circle = path.slice(path.indexOf(at));
-        const newest =
-          circle.toSorted((a, b) => ((above.get(a)?.from ?? '') < (above.get(b)?.from ?? '') ? 1 : -1))[0] ?? at;
-        const key = `line ${newest} ${above.get(newest)?.from}`;
-        if (!told.has(key)) found.push({ key, fault: { code: 'circle', field: 'reportsTo', day, posts: circle } });
-        told.add(key);
-      }
-      for (const one of path) safe.add(one);
+    for (const id of changed) {
+      const circle = circleFrom(id, above, safe);
+      if (!circle) continue;
+      const newest =
+        circle.toSorted((a, b) => ((above.get(a)?.from ?? '') < (above.get(b)?.from ?? '') ? 1 : -1))[0] ?? id;
+      const key = `line ${newest} ${above.get(newest)?.from}`;
+      if (!told.has(key)) found.push({ key, fault: { code: 'circle', field: 'reportsTo', day, posts: circle } });
+      told.add(key);
     }
   }
   return found;
+}
+
+/** The circle into which the line above a post leads; those who have been passed on the way are safe to go to. */
+function circleFrom(post: string, above: ReadonlyMap<string, Above>, safe: Set<string>): string[] | null {
+  const path = new Set<string>();
+  let at: string | null = post;
+  while (at !== null && !safe.has(at) && !path.has(at)) {
+    path.add(at);
+    at = above.get(at)?.to ?? null;
+  }
+  for (const one of path) safe.add(one);
+  if (at === null || !path.has(at)) return null;
+  const all = [...path];
+  return all.slice(all.indexOf(at));
 }
 
 /** Main holdings of one post by two people on one day, those who left before it aside. */
