@@ -135,7 +135,8 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
     againstBar('the longest answer to somebody else meanwhile, in ms', file.longest(), 1000),
     againstBar('a file of one line looked at, in seconds', one.file, 3),
     againstBar('the same file again, in seconds', one.again, 3),
-    againstBar('what follows from the change of one person, in seconds', one.change, 1),
+    againstBar('what follows from the share of one person, in seconds', one.change, 1),
+    againstBar('what follows from the move of one person to another place, in seconds', one.move, 1),
     againstBar(
       `the lines of ${many.toLocaleString('en')} people opened, walked and moved: longest work on the page, in ms`,
       await linesWork(base),
@@ -163,7 +164,13 @@ async function oneLine(base: string, cookie: string, person: string) {
   if (again.done.counts[0]?.same !== 1) throw new Error('the same file is not the same');
   const change = { what: 'record', person, from: '2026-05-01', set: { fte: 0.5 } };
   const changed = await timed(() => caller(base, cookie, '/records/preview', { change }));
-  return { file: first.seconds, again: again.seconds, change: changed.seconds };
+  const move = { what: 'record', person, from: '2026-05-01', set: { place: 'hollin' } };
+  // As it is while HR works: what is found now has been asked before.
+  await caller(base, cookie, '/records/preview', { change: move });
+  const moved = await timed(() =>
+    caller(base, cookie, '/records/preview', { change: { ...move, from: '2026-05-04' } }),
+  );
+  return { file: first.seconds, again: again.seconds, change: changed.seconds, move: moved.seconds };
 }
 
 async function linesWork(base: string): Promise<number> {

@@ -96,8 +96,14 @@ const routing: ReadonlySet<string> = new Set([
   'place',
   'department',
 ]);
-/** Whether an edit may change who is asked for something. */
-export const routes = (edit: FactEdit): boolean => routing.has(factOfEdit(edit).kind);
+/** Whether an edit may change who is asked for something. Of a record, where somebody works does; hours, pattern and plan do not. */
+export function routes(edit: FactEdit): boolean {
+  const { before, after, over } = edit;
+  const was = before ?? over;
+  if (was?.kind === 'record' && after?.kind === 'record')
+    return was.place !== after.place || was.department !== after.department;
+  return routing.has(factOfEdit(edit).kind);
+}
 
 const counting: ReadonlySet<string> = new Set([
   'record',

@@ -68,16 +68,28 @@ const leave = new EverybodysLeave(openDatabase((workerData as { database: string
 const digestOf = (edits: readonly FactEdit[]): string =>
   createHash('sha256').update(JSON.stringify(edits)).digest('hex');
 
+const titlesIn = (index: DirectoryIndex, definition: Definition, day: CivilDate): string[] =>
+  findings(definition, { people: { index, days: [day] } }).map(({ title }) => title);
+
+/** What is found as the directory is now: it is asked before every change, and the same until one is made. */
+const found = new WeakMap<DirectoryIndex, Map<string, ReadonlySet<string>>>();
+function titlesNow(index: DirectoryIndex, definition: Definition, day: CivilDate): ReadonlySet<string> {
+  const of = found.get(index) ?? new Map<string, ReadonlySet<string>>();
+  found.set(index, of);
+  const key = `${day} ${JSON.stringify(definition)}`;
+  const known = of.get(key) ?? new Set(titlesIn(index, definition, day));
+  of.set(key, known);
+  return known;
+}
+
 /** What is found after a change that was not found before it, for each workflow. */
 function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findings): Found {
   const after = edited({ ...index.directory, ...beside }, edits);
   if (!after.ok) return [];
   const changed = indexDirectory(after.directory);
   return definitions.flatMap(definition => {
-    const titles = (one: DirectoryIndex) =>
-      findings(definition, { people: { index: one, days: [day] } }).map(({ title }) => title);
-    const known = new Set(titles(index));
-    return titles(changed)
+    const known = titlesNow(index, definition, day);
+    return titlesIn(changed, definition, day)
       .filter(title => !known.has(title))
       .map(title => ({ workflow: definition.name, title }));
   });

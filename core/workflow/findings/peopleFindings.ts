@@ -6,11 +6,12 @@ import {
   type DirectoryIndex,
   excluded,
   isEmployed,
+  type Person,
   peopleReasonWords,
   resolve,
   type SingleRule,
 } from '../../people/index.ts';
-import { fullDate } from '../../time/index.ts';
+import { type CivilDate, fullDate } from '../../time/index.ts';
 import type { Finding, Findings } from '../checking/finding.ts';
 import type { StepOf } from '../definition/definition.ts';
 import { structure } from '../definition/structure.ts';
@@ -53,21 +54,46 @@ function oddityOf(
   return { stranded: true, why: gap };
 }
 
+type Known = {
+  readonly parts: Map<string, (number | Attempt)[]>;
+  readonly everyone: Map<CivilDate, readonly Person[]>;
+};
+/** Many steps of many workflows ask the same people: each part of a rule is worked out once for a person, a day and a directory. */
+const knownOf = new WeakMap<DirectoryIndex, Known>();
+/** So many parts are kept; a designer who tries one rule after another does not fill the memory. */
+const mostParts = 300;
+
+function knownFor(index: DirectoryIndex): Known {
+  let known = knownOf.get(index);
+  if (!known) {
+    known = { parts: new Map(), everyone: new Map() };
+    knownOf.set(index, known);
+  }
+  if (known.parts.size > mostParts) known.parts.clear();
+  return known;
+}
+
+function everyoneOn({ everyone }: Known, index: DirectoryIndex, day: CivilDate): readonly Person[] {
+  const found = everyone.get(day) ?? index.directory.people.filter(p => isEmployed(p, day));
+  if (everyone.size > 20) everyone.clear();
+  everyone.set(day, found);
+  return found;
+}
+
 export function peopleFindings(findings: Findings): void {
   const { definition, around } = findings;
   if (!around.people) return;
   const { index, days } = around.people;
-  const everyone = days.map(day => index.directory.people.filter(p => isEmployed(p, day)));
+  const kept = knownFor(index);
+  const everyone = days.map(day => everyoneOn(kept, index, day));
   const total = everyone.reduce((sum, people) => sum + people.length, 0);
-  // Many steps ask the same people: each part of a rule is worked out once for a person and a day.
-  const parts = new Map<string, (number | Attempt)[]>();
   /** How one part of a rule goes for each of those who are here on a day, worked out when it is asked for. */
   const partOn = (single: SingleRule, step: PersonStep, d: number): Part => {
     const asked = mayBeAsker(step);
     const { whenAway, who } = step;
-    const key = JSON.stringify([d, single, who.except, asked, whenAway]);
-    const known = parts.get(key) ?? [];
-    parts.set(key, known);
+    const key = JSON.stringify([days[d], single, who.except, asked, whenAway]);
+    const known = kept.parts.get(key) ?? [];
+    kept.parts.set(key, known);
     const [day, people] = [days[d], everyone[d]];
     const tryFor = (n: number) => {
       const question = { index, day, asker: people[n].id, away: [], mayBeAsker: asked, whenAway };
