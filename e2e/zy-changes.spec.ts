@@ -119,3 +119,39 @@ test('a last day names what lies after it, and taken back it gives all of it bac
   await expect(changes).toContainText('He stays.');
   expect(await taken()).toBe(-5);
 });
+
+test('a shutdown is booked for everybody who works at a place, with its exceptions, and undone at once', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/house/shutdowns');
+  await expect(wren.getByText('No shutdowns yet')).toBeVisible();
+  await wren.getByRole('button', { name: 'New shutdown' }).click();
+  const form = wren.getByRole('form', { name: 'New shutdown' });
+  await form.getByLabel('Name').fill('Painting of the station');
+  await form.getByRole('combobox', { name: 'Place' }).click();
+  await wren.getByRole('option', { name: 'Ovay Station' }).click();
+  await typeDay(wren, 'First day', '09112026');
+  await typeDay(wren, 'Last day', '10112026');
+  // What is typed into the field of exceptions stays there while others are looked for.
+  await form.getByLabel('Exceptions').fill('Ada Way');
+  await wren.getByRole('option', { name: 'Ada Wayland' }).click();
+  await axeFindsNothing(wren);
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  const follows = form.getByRole('region', { name: 'What follows' });
+  await expect(follows).toContainText('Ada Dunmore');
+  await expect(follows).not.toContainText('Ada Wayland');
+  await form.getByRole('textbox', { name: 'Why' }).fill('The painters come.');
+  await form.getByRole('button', { name: 'Book the shutdown' }).click();
+  const made = wren.getByRole('listitem').filter({ hasText: 'Painting of the station, Ovay Station' }).first();
+  await expect(made).toContainText(/leave of \d+ people/);
+
+  const statements = await personAt(browser, 'Wren Castellane', '/balances?person=ada-dunmore');
+  await expect(statements.getByText('in a shutdown: Painting of the station').first()).toBeVisible();
+  await made.getByRole('button', { name: 'Take it back' }).click();
+  await made.getByLabel('Why it is taken back').fill('They come in spring.');
+  await made.getByRole('button', { name: 'Take it back' }).click();
+  await expect(made.getByRole('button', { name: 'Take it back' })).toHaveCount(0);
+  await statements.reload();
+  await expect(statements.getByRole('table').first()).toBeVisible();
+  await expect(statements.getByText('in a shutdown: Painting of the station')).toHaveCount(0);
+});

@@ -4,7 +4,15 @@
  */
 
 import { type Fact, type FactEdit, factOfEdit } from '../facts/index.ts';
-import { amountOf, booksOf, courseFor, type LeaveBook, type LeaveSpan, statementOf } from '../leave/index.ts';
+import {
+  amountOf,
+  booksOf,
+  courseFor,
+  type LeaveBook,
+  type LeaveEntry,
+  type LeaveSpan,
+  statementOf,
+} from '../leave/index.ts';
 import { type DirectoryIndex, hasLeft, holderOf, isEmployed, managerOf, type PersonId } from '../people/index.ts';
 import { type CivilDate, calendarChain, fromDay } from '../time/index.ts';
 
@@ -174,11 +182,17 @@ export function consequencesOf(
   const people = counted(before, after, edits);
   const bookOf = booksOf(people.length > few ? { ...book, once: true } : book);
   const own = people.map(bookOf);
-  const changedOf = (one: LeaveBook): LeaveBook => ({ ...one, ...rules, index: after });
+  const booked = edits.filter(edit => factOfEdit(edit).kind === 'booking');
+  const changedOf = (one: LeaveBook, person: PersonId): LeaveBook => ({
+    ...one,
+    ...rules,
+    index: after,
+    ...(booked.length > 0 ? { entries: bookedAfter(one.entries, person, booked) } : {}),
+  });
   // Everybody is looked at twice: for what is counted otherwise, and for what that makes of balances.
   const amounts = people.map((person, n) => {
     told(n, 2 * people.length);
-    return otherAmounts(own[n], changedOf(own[n]), person);
+    return otherAmounts(own[n], changedOf(own[n], person), person);
   });
   const ownFacts = new Set(touched(edits));
   const others = edits.some(edit => ofRules(edit));
@@ -190,11 +204,11 @@ export function consequencesOf(
     balances: people.flatMap((person, n) => {
       told(people.length + n, 2 * people.length);
       return others || amounts[n].length > 0 || ownFacts.has(person)
-        ? otherBalances(own[n], changedOf(own[n]), person, yearEnd)
+        ? otherBalances(own[n], changedOf(own[n], person), person, yearEnd)
         : [];
     }),
     broughtAlong: people.flatMap((person, n) =>
-      ownFacts.has(person) ? otherBroughtAlong(own[n], changedOf(own[n]), person) : [],
+      ownFacts.has(person) ? otherBroughtAlong(own[n], changedOf(own[n], person), person) : [],
     ),
     vacant: before.directory.posts.flatMap(({ id }) => {
       const [was, is] = [before, after].map(index => {
@@ -205,6 +219,21 @@ export function consequencesOf(
     }),
     empty: emptied(before, after, day),
   };
+}
+
+/** Leave of a person with what is booked and taken back by facts. */
+function bookedAfter(entries: LeaveBook['entries'], person: PersonId, edits: readonly FactEdit[]): LeaveEntry[] {
+  let now = [...entries];
+  for (const { before, after } of edits) {
+    const fact = after ?? before;
+    if (fact?.kind !== 'booking' || fact.person !== person) continue;
+    now = now.filter(one => one.request !== fact.id);
+    if (after?.kind === 'booking') {
+      const { id, type, span, reason } = after;
+      now.push({ request: id, person, type, span, state: 'booked', ...(reason ? { reason } : {}) });
+    }
+  }
+  return now;
 }
 
 /** So many are worked out with sums that are kept for whoever asks next. */

@@ -31,6 +31,7 @@ const recordParts = {
 export const recordPartNames = ['place', 'department', 'pattern', 'fte', 'plan', 'costCentre'] as const;
 export type RecordPart = (typeof recordPartNames)[number];
 
+const HalfEnd = z.strictObject({ date: NearDate, half: z.enum(['am', 'pm']) });
 const part = z.enum(['day', 'am', 'pm']);
 
 const changes = [
@@ -189,6 +190,18 @@ const changes = [
       .refine(amount => amount !== 0, 'More or less than nothing.'),
     reason: z.string().trim().min(1, 'Say what it is.').max(500),
   }),
+  /** Days on which a place is closed, taken from everybody who works there. */
+  z.strictObject({
+    what: z.literal('shutdown'),
+    name: Name,
+    place: Id.nullable(),
+    department: Id.nullable(),
+    type: Id,
+    from: HalfEnd,
+    to: HalfEnd,
+    /** Those who work all the same. */
+    except: z.array(PersonId).max(500),
+  }),
   z.strictObject({ what: z.literal('presence'), presence: LeastPresence.extend({ id: Id }), needed: z.boolean() }),
 ] as const;
 export const OneChange = z.discriminatedUnion('what', changes);
@@ -206,6 +219,7 @@ export type Of<What extends OneChange['what']> = Extract<OneChange, { what: What
 export type ChangeFault =
   | { readonly code: 'not on file'; readonly field: string }
   | { readonly code: 'nothing changes'; readonly field: string }
+  | { readonly code: 'nobody there'; readonly field: string }
   | { readonly code: 'no record'; readonly field: string }
   | { readonly code: 'before joining'; readonly field: string; readonly joined: CivilDate }
   | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }

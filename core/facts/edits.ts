@@ -13,6 +13,7 @@ import {
 import { comingEdits, firstDayEdits, lastDayEdits, ownEdits, type Plans, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
+import { shutdownEdits } from './shutdown.ts';
 
 /** @returns the edits that make a change of what is on file, or the first thing that stands in its way */
 export function editsOf(file: OnFile, change: HouseChange, plans: Plans): ChangeEdits {
@@ -63,6 +64,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return adjustmentEdits(file, change);
     case 'presence':
       return presenceEdits(file, change);
+    case 'shutdown':
+      return shutdownEdits(file, change);
     case 'several':
       return severalEdits(file, change.changes, plans);
   }

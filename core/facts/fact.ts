@@ -145,7 +145,15 @@ const facts = {
     reason: z.string().max(500),
   }),
   /** Leave that was decided elsewhere and is counted here. */
-  booking: z.strictObject({ kind: z.literal('booking'), id: Id, person: PersonId, type: Id, span: LeaveSpan }),
+  booking: z.strictObject({
+    kind: z.literal('booking'),
+    id: Id,
+    person: PersonId,
+    type: Id,
+    span: LeaveSpan,
+    /** What it is for, where the house booked it for many. */
+    reason: z.string().min(1).max(200).nullish(),
+  }),
   /** What a leave type says from a day on; from the first day of all, what it has always said. */
   leaveType: z.strictObject({ kind: z.literal('leave type'), id: Id, from: CivilDate, rules: LeaveTypeRules }),
   leavePlan: z.strictObject({

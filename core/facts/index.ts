@@ -6,5 +6,6 @@ export { overlapIn } from './keeping.ts';
 export * from './ofRequest.ts';
 export { freeId, worthAt } from './people.ts';
 export * from './shelves.ts';
+export { inShutdown } from './shutdown.ts';
 export * from './soundness.ts';
 export * from './words.ts';

@@ -36,6 +36,8 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return `Their last day is ${fullDate(fault.left)}. Choose that day or an earlier one.`;
     case 'leaves before joining':
       return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
+    case 'nobody there':
+      return 'Nobody who works there has leave to take on these days.';
     case 'opening after leaving':
       return `Their opening balance is of ${fullDate(fault.on)}, after this day. Take it away first, or choose a later day.`;
     case 'opening before joining':

@@ -8,7 +8,7 @@ import { decimal, type Fraction, plus, toNumber, zero } from './balances/fractio
 import type { Employment } from './balances/plan.ts';
 import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
 import { countDays, type DayCount } from './counting.ts';
-import { isBookedBefore } from './elsewhere.ts';
+import { isBookedBefore, isShutdown } from './elsewhere.ts';
 import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
 import { takesPart, whileEmployed } from './span.ts';
 
@@ -144,7 +144,13 @@ export function movedBy(
   const { request, state } = entry;
   const how = state === 'held' ? 'asked for' : 'taken';
   const where =
-    request === 'new' ? 'here' : isBookedBefore(request) ? 'as decided elsewhere' : `with request ${request}`;
+    request === 'new'
+      ? 'here'
+      : isBookedBefore(request)
+        ? 'as decided elsewhere'
+        : isShutdown(request)
+          ? 'in a shutdown'
+          : `with request ${request}`;
   const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
   const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
   return inUnit(counted, day => stretchOn(course, day).unit)

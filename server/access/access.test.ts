@@ -451,6 +451,7 @@ describe('every route as every role', () => {
       moveDate: false,
       correct: false,
       keepLeave: false,
+      decidePast: false,
       appoint: null,
       helpOutside: false,
       comment: true,

@@ -100,12 +100,12 @@ function placed(fact: Fact): Placed {
       return { table: t.leastPresence, key: { id }, values };
     }
     case 'booking': {
-      const { id: request, person, type, span } = fact;
+      const { id: request, person, type, span, reason = null } = fact;
       const days = { firstDay: span.from.date, lastDay: lastDayOf(span) };
       return {
         table: t.leaveEntries,
         key: { request },
-        values: { person, type, state: 'booked', span, ...days, planner: true },
+        values: { person, type, state: 'booked', span, ...days, planner: true, reason },
       };
     }
   }

@@ -2,8 +2,8 @@
 import type { BalanceView } from '@north-pebble/contract';
 import {
   type ClosedYear,
+  hasNoRequest,
   heldOf,
-  isBookedBefore,
   type LeaveType,
   type StatementOf,
   standing,
@@ -38,7 +38,7 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
     lines: withRestated(
       withClosed(found.lines, closedSince(openingOf(type)?.on ?? null, closed.get(type) ?? null)),
       restated.filter(one => one.type === type && one.unit === found.unit),
-    ).map(({ request, ...line }) => (request && !isBookedBefore(request) ? { ...line, request } : line)),
+    ).map(({ request, ...line }) => (request && !hasNoRequest(request) ? { ...line, request } : line)),
   });
   const hasBalance = (type: LeaveType) => typeOn(type, today).takesFrom !== 'nothing';
   const yearEnd = `${today.slice(0, 4)}-12-31` as CivilDate;

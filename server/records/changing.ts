@@ -3,23 +3,31 @@ import { createHash } from 'node:crypto';
 import { type ChangePreview, may, type SaveChange } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
 import {
+  type Booking,
   changeFaultWords,
   edited,
   editsOf,
   type FactEdit,
+  type FactOf,
   factOfEdit,
   type HouseChange,
+  inShutdown,
+  type Of,
   reversed,
 } from '@north-pebble/core/facts';
+import { spanWords } from '@north-pebble/core/form';
+import { isTimed, type LeaveSpan } from '@north-pebble/core/leave';
 import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
-import { addDays, type CivilDate } from '@north-pebble/core/time';
+import { addDays, type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
 import { eq, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import {
   adjustmentsOf,
   besideOf,
   type House,
+  insertMany,
   keepFacts,
+  loadEntries,
   type Moment,
   mustLeaveAccountsAsTheyAre,
   rulesFor,
@@ -28,6 +36,7 @@ import { type Caller, notFound, ProblemError, refusedField } from '../http/index
 import { Ended } from '../threads/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 import { underway } from './underway.ts';
+import { shutdownWords } from './views/words.ts';
 
 /** The day from which a change holds; nothing for what has no days. */
 export const dayOf = (change: HouseChange): CivilDate | null => {
@@ -67,6 +76,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.under?.from ?? null;
     case 'row':
       return change.row.from;
+    case 'shutdown':
+      return change.from.date;
     case 'several':
       return change.changes.map(dayOf).find(day => day !== null) ?? null;
   }
@@ -82,15 +93,34 @@ const adjustedIn = (change: HouseChange): PersonId[] =>
     one.what === 'adjustment' ? [one.person] : [],
   );
 
+/** Leave on the days of a shutdown: whoever has some keeps it, and is not booked once more. */
+async function bookedIn(
+  db: Executor,
+  change: HouseChange,
+  { index }: Moment,
+  rules: Awaited<ReturnType<typeof rulesFor>>,
+): Promise<Booking[] | null> {
+  if (change.what !== 'shutdown') return null;
+  const people = inShutdown(index.directory, change).map(({ person }) => person.id);
+  const days = { from: change.from.date, to: change.to.date, known: change.to.date };
+  const entries = await loadEntries(db, people, days);
+  const known = new Set(rules.types.map(type => type.id));
+  return entries
+    .filter(one => known.has(one.type))
+    .map(({ request, person, type, span }, n) => ({ id: `${request}-${n}`.slice(0, 40), person, type, span }));
+}
+
 async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
   const moment = await house.moment(db);
   const rules = await rulesFor(db, moment.index);
   const adjusted = adjustedIn(change);
   const adjustments = adjusted.length > 0 ? await adjustmentsOf(db, adjusted) : null;
+  const booked = await bookedIn(db, change, moment, rules);
   const file = {
     ...moment.index.directory,
     ...besideOf(moment.lists, rules),
     ...(adjustments ? { adjustments } : {}),
+    ...(booked ? { bookings: booked } : {}),
   };
   const found = editsOf(file, change, rules.plans);
   if (!found.ok) {
@@ -102,7 +132,12 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
   const { leaveTypes: types, leavePlans: plans } = now.directory;
   const after = indexDirectory(now.directory);
   const balances = adjustments ? { adjustments: now.directory.adjustments ?? [] } : {};
-  return { moment, edits: found.edits, after, rules: { types, plans, ...balances }, digest: digestOf(found.edits) };
+  const away = booked?.map(one => one.person) ?? [];
+  const says = change.what === 'shutdown' ? { says: shutdownWords(moment.index, change, found.edits.length) } : {};
+  return {
+    ...{ moment, edits: found.edits, after, away, digest: digestOf(found.edits) },
+    ...{ rules: { types, plans, ...balances }, ...says },
+  };
 }
 
 /** Nobody changes their own record or their own line, rights of HR operations or not. */
@@ -125,7 +160,7 @@ export async function previewChange(
 ): Promise<ChangePreview> {
   await mustChange(house, caller, change);
   const worked = await work(house, house.db, change);
-  mustNotBeOwn(caller, worked.edits, worked.moment);
+  if (change.what !== 'shutdown') mustNotBeOwn(caller, worked.edits, worked.moment);
   const from = dayOf(change);
   const today = latestDay(worked.moment.index, worked.moment.now);
   await mustLeaveAccountsAsTheyAre(house.db, worked.edits, may(caller, 'keep accounts'), today);
@@ -174,7 +209,8 @@ export async function saveChange(
   const leave = await countedAhead(house, ahead, from);
   const saved = await locked(house, async tx => {
     const worked = await work(house, tx, change);
-    mustNotBeOwn(caller, worked.edits, worked.moment);
+    // A house that is closed is closed for whoever says so, too.
+    if (change.what !== 'shutdown') mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== digest) throw changedMeanwhile();
     if (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion) throw changedMeanwhile();
     const id = await keepFacts(
@@ -192,6 +228,7 @@ export async function saveChange(
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
+    if (change.what === 'shutdown') await tellOfShutdown(tx, id, worked.moment.now, change, worked.edits);
     return { id };
   });
   // What is to be sent is there once it is committed, and not before.
@@ -236,18 +273,59 @@ export async function keepByHouse(
   house.wake();
 }
 
+const bare = ({ kind: _, ...own }: FactOf<'booking'>): Booking => own;
+
+/** Everybody whose leave it is reads of it: that it is booked, or that it is theirs again. */
+async function tellOfShutdown(
+  tx: Transaction,
+  change: number,
+  at: Instant,
+  { name }: Of<'shutdown'>,
+  edits: readonly FactEdit[],
+): Promise<void> {
+  await insertMany(
+    tx,
+    t.effects,
+    edits.flatMap(({ before, after }) => {
+      const fact = after ?? before;
+      if (fact?.kind !== 'booking' || isTimed(fact.span)) return [];
+      const days = spanWords(fact.span, yearOf(at));
+      const body = after
+        ? `${name}: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} booked as your leave, as for everybody who works there. Your statement shows what it takes.`
+        : `${name} is called off: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} not your leave any more, and what it took is yours again.`;
+      const payload = { to: fact.person, subject: after ? `Shutdown: ${name}` : `Called off: ${name}`, body };
+      return [
+        {
+          key: `shutdown:${change}:${fact.person}`,
+          state: 'waiting' as const,
+          attempts: 0,
+          nextTry: 0,
+          writtenAt: at,
+          payload,
+        },
+      ];
+    }),
+  );
+}
+const isOneDay = ({ from, to }: LeaveSpan): boolean => from.date === to.date;
+
 /** So many adjustments are taken back at once; more came with a file. */
 const mostAdjusted = 20;
 
 /** What takes a change back, as long as nothing later stands on it. */
-async function backOf(house: House, db: Executor, id: number): Promise<Worked & { from: CivilDate | null }> {
+async function backOf(
+  house: House,
+  db: Executor,
+  id: number,
+): Promise<Worked & { from: CivilDate | null; shutdown: Of<'shutdown'> | null }> {
   const [row] = await db.select().from(t.factChanges).where(eq(t.factChanges.id, id));
   if (!row) throw notFound();
   const [taken] = await db.select().from(t.factChanges).where(eq(t.factChanges.takesBack, id));
   if (taken) throw new ProblemError('stale', 'It was taken back already.');
   const edits = reversed(row.edits);
   const moment = await house.moment(db);
-  const isBooked = edits.some(edit => factOfEdit(edit).kind === 'booking');
+  const isShutdown = row.change?.what === 'shutdown';
+  const isBooked = !isShutdown && edits.some(edit => factOfEdit(edit).kind === 'booking');
   const adjusted = edits.flatMap(edit => {
     const fact = factOfEdit(edit);
     return fact.kind === 'adjustment' ? [fact.person] : [];
@@ -259,13 +337,21 @@ async function backOf(house: House, db: Executor, id: number): Promise<Worked & 
     ...moment.index.directory,
     ...besideOf(moment.lists, await rulesFor(db, moment.index)),
     ...(adjusted.length > 0 ? { adjustments: await adjustmentsOf(db, adjusted) } : {}),
+    // Held against the rows themselves when it is made.
+    ...(isShutdown
+      ? { bookings: edits.flatMap(({ before }) => (before?.kind === 'booking' ? [bare(before)] : [])) }
+      : {}),
   };
   const found = edited(file, edits);
   if (!found.ok)
     throw new ProblemError('refused', 'A later change stands on it. Take that back first, or change it anew.');
   const after = indexDirectory(found.directory);
   const { leaveTypes: types, leavePlans: plans } = found.directory;
-  return { moment, edits, after, rules: { types, plans }, digest: digestOf(edits), from: row.from as CivilDate | null };
+  return {
+    ...{ moment, edits, after, rules: { types, plans }, digest: digestOf(edits) },
+    from: row.from as CivilDate | null,
+    shutdown: row.change?.what === 'shutdown' ? row.change : null,
+  };
 }
 
 export async function takeBack(house: House, caller: Caller, id: number, reason: string): Promise<{ id: number }> {
@@ -273,7 +359,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
   const leave = await countedAhead(house, ahead, ahead.from);
   const saved = await locked(house, async tx => {
     const worked = await backOf(house, tx, id);
-    mustNotBeOwn(caller, worked.edits, worked.moment);
+    if (!worked.shutdown) mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== ahead.digest || (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion))
       throw changedMeanwhile();
     for (const { before, after } of worked.edits)
@@ -293,6 +379,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
+    if (worked.shutdown) await tellOfShutdown(tx, made, worked.moment.now, worked.shutdown, worked.edits);
     return { id: made };
   });
   house.wake();

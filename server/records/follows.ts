@@ -27,6 +27,10 @@ export type Worked = {
   /** Leave types and plans as they are afterwards. */
   readonly rules: Pick<LeaveBook, 'types' | 'plans'> & Partial<Pick<LeaveBook, 'adjustments'>>;
   readonly digest: string;
+  /** Those who have leave on days of a shutdown already. */
+  readonly away?: readonly PersonId[];
+  /** Said in one sentence, where a fact each would be too many. */
+  readonly says?: string;
 };
 
 /** So many people are counted anew where it stands; more on the thread. */
@@ -116,7 +120,9 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
   const typeName = (id: string) => rules.types.find(one => one.id === id)?.name ?? id;
   return {
     digest: worked.digest,
-    says: worked.edits.slice(0, mostShown).flatMap(edit => editWords({ index: worked.after, ...rules }, edit)),
+    says: worked.says
+      ? [worked.says]
+      : worked.edits.slice(0, mostShown).flatMap(edit => editWords({ index: worked.after, ...rules }, edit)),
     managers: found.managers.slice(0, mostShown).map(one => ({
       name: personName(worked.after, one.person),
       before: nameIn(one.before),
@@ -144,6 +150,7 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
     open: await staying(house, found),
     notes: [
       ...(await leaving(house, worked)),
+      ...awayAlready(worked),
       ...found.broughtAlong
         .slice(0, mostShown)
         .map(
@@ -161,6 +168,16 @@ export async function shown(house: House, worked: Worked, found: Consequences, d
       ...found.empty.map(role => `Nobody has the role ${role} then.`),
     ],
   };
+}
+
+/** Whoever has leave then keeps it as it is. */
+function awayAlready({ away = [], after }: Worked): string[] {
+  const names = [...new Set(away)].map(id => personName(after, id));
+  if (names.length === 0) return [];
+  const more = names.length > 20 ? ` and ${names.length - 20} more` : '';
+  return [
+    `${names.length === 1 ? 'One has' : `${names.length} have`} leave on these days already and ${names.length === 1 ? 'keeps' : 'keep'} it as it is: ${names.slice(0, 20).join(', ')}${more}.`,
+  ];
 }
 
 /** What is owed to those who get a last day, or what they took too much, and which open requests go past it. */

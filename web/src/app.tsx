@@ -211,6 +211,12 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'house/shutdowns',
+            lazy: async () => ({
+              Component: (await fetched(() => import('./places/house/ShutdownsPlace.tsx'))).ShutdownsPlace,
+            }),
+          },
+          {
             path: 'house/lists',
             lazy: async () => ({
               Component: (await fetched(() => import('./places/house/ListsPlace.tsx'))).ListsPlace,

@@ -62,6 +62,8 @@ export const FactChangeView = z.strictObject({
   says: list(z.string()),
   takesBack: z.number().nullable(),
   takenBack: z.boolean(),
+  /** Leave booked for everybody of a place. */
+  isShutdown: z.boolean(),
 });
 export type FactChangeView = z.infer<typeof FactChangeView>;
 

@@ -113,6 +113,31 @@ describe('a limit', () => {
     expect(limitsMet(others, ina, type, halves('2026-05-11', '2026-05-11'))).toEqual([]);
   });
 
+  test('of the most for an event counts what is asked for in pieces as one, and another event by itself', () => {
+    const type = withLimits({ rule: 'most an event', days: 2, how: 'stops' });
+    expect(met(type, '2026-03-02', '2026-03-03')).toEqual([]);
+    expect(met(type, '2026-03-02', '2026-03-04')).toEqual(['At most 2 days may be taken for one event; this is 3.']);
+    // Friday is booked, and Monday and Tuesday are asked for: nobody works between.
+    const friday = { entries: [entry({ request: 'R-9', span: halves('2026-02-27', '2026-02-27') })] };
+    expect(met(type, '2026-03-02', '2026-03-03', friday)).toEqual([
+      'At most 2 days may be taken for one event; this is 3.',
+    ]);
+    const earlier = { entries: [entry({ request: 'R-9', span: halves('2026-02-26', '2026-02-26') })] };
+    expect(met(type, '2026-03-02', '2026-03-03', earlier)).toEqual([]);
+    expect(limitSentence({ rule: 'most an event', days: 2, how: 'stops' })).toBe(
+      'At most 2 days are taken for one event; it cannot be asked for otherwise.',
+    );
+  });
+
+  test('of the most in the whole employment counts everything that was ever taken', () => {
+    const type = withLimits({ rule: 'most ever', days: 3, how: 'asks why' });
+    const before = { entries: [entry({ request: 'R-9', span: halves('2022-03-07', '2022-03-08') })] };
+    expect(met(type, '2026-03-02', '2026-03-02', before)).toEqual([]);
+    expect(met(type, '2026-03-02', '2026-03-03', before)).toEqual([
+      'At most 3 days may be taken in the whole employment; with this it would be 4.',
+    ]);
+  });
+
   test('of the most a year counts each year by itself, over its turn too', () => {
     const type = withLimits({ rule: 'most a year', days: 3, how: 'stops' });
     const taken = [entry({ span: halves('2026-05-04', '2026-05-05') })];

@@ -24,6 +24,8 @@ import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
 export type Met =
   | { readonly rule: 'notice'; readonly needed: number; readonly given: number; readonly over: number }
   | { readonly rule: 'most a year'; readonly most: number; readonly year: number; readonly days: number }
+  | { readonly rule: 'most an event'; readonly most: number; readonly days: number }
+  | { readonly rule: 'most ever'; readonly most: number; readonly days: number }
   | { readonly rule: 'longest run'; readonly most: number; readonly days: number }
   | { readonly rule: 'waiting'; readonly months: number; readonly until: CivilDate }
   | { readonly rule: 'closed'; readonly name: string; readonly from: CivilDate; readonly to: CivilDate }
@@ -71,16 +73,16 @@ function runOf(book: LeaveBook, id: PersonId, span: LeaveSpan, request?: string)
   return last - first - 1 + atFirst + atLast;
 }
 
-/** What somebody takes of a type in a calendar year, as its days are counted, this span included. */
-function takenIn(
+/** What somebody takes of a type from one day to another, as its days are counted, this span included. */
+function takenBetween(
   book: LeaveBook,
   id: PersonId,
   type: LeaveType,
   span: LeaveSpan,
-  year: number,
+  first: CivilDate,
+  last: CivilDate,
   request?: string,
 ): number {
-  const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
   const spans = [
     ...book.entries
       .filter(entry => entry.person === id && entry.type === type.id && entry.request !== request)
@@ -91,6 +93,31 @@ function takenIn(
     if (one.to.date < first || one.from.date > last) return sum;
     return sum + (amountOf(book, id, type, cutTo(one, first, last))?.days ?? 0);
   }, 0);
+}
+
+/** What is taken of a type for one event: asked for in pieces with no work between them, it is of one. */
+function takenAtOnce(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, request?: string): number {
+  const time = timeOf(book, sureOf(book, id));
+  const isFreeBetween = (before: CivilDate, after: CivilDate): boolean => {
+    const [first, last] = [toDay(before) + 1, toDay(after) - 1];
+    return last < first || time.scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
+  };
+  let left = book.entries.filter(one => one.person === id && one.type === type.id && one.request !== request);
+  let [first, last] = [span.from.date, span.to.date];
+  let days = amountOf(book, id, type, span)?.days ?? 0;
+  for (let grows = true; grows; ) {
+    const next = left.find(
+      ({ span: { from, to } }) =>
+        (from.date >= first ? isFreeBetween(last, from.date) : isFreeBetween(to.date, first)) || to.date === first,
+    );
+    grows = next !== undefined;
+    if (!next) break;
+    left = left.filter(one => one !== next);
+    days += amountOf(book, id, type, next.span)?.days ?? 0;
+    if (next.span.from.date < first) first = next.span.from.date;
+    if (next.span.to.date > last) last = next.span.to.date;
+  }
+  return days;
 }
 
 /** The part of a span that lies in some days. */
@@ -116,9 +143,18 @@ function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, 
     }
     case 'most a year':
       return [...new Set([yearOf(span.from.date), yearOf(span.to.date)])].flatMap(year => {
-        const days = takenIn(book, id, type, span, year, request);
+        const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
+        const days = takenBetween(book, id, type, span, first, last, request);
         return days > limit.days ? [{ rule: 'most a year' as const, most: limit.days, year, days }] : [];
       });
+    case 'most an event': {
+      const days = takenAtOnce(book, id, type, span, request);
+      return days > limit.days ? [{ rule: 'most an event', most: limit.days, days }] : [];
+    }
+    case 'most ever': {
+      const days = takenBetween(book, id, type, span, person.joined, '9999-12-31' as CivilDate, request);
+      return days > limit.days ? [{ rule: 'most ever', most: limit.days, days }] : [];
+    }
     case 'longest run': {
       const days = runOf(book, id, span, request);
       return days > limit.days ? [{ rule: 'longest run', most: limit.days, days }] : [];
@@ -206,6 +242,10 @@ export function metWords(met: Met, today: CivilDate): string {
     }
     case 'most a year':
       return `At most ${dayCount(met.most)} may be taken in a year; with this it would be ${amountWords(met.days)} in ${met.year}.`;
+    case 'most an event':
+      return `At most ${dayCount(met.most)} may be taken for one event; this is ${amountWords(met.days)}.`;
+    case 'most ever':
+      return `At most ${dayCount(met.most)} may be taken in the whole employment; with this it would be ${amountWords(met.days)}.`;
     case 'longest run':
       return `At most ${dayCount(met.most)} may be taken in one run; this would be ${amountWords(met.days)}, with the leave before and after it.`;
     case 'waiting':

@@ -27,6 +27,10 @@ export function limitSentence(limit: Limit): string {
     }
     case 'most a year':
       return `At most ${daysWords(limit.days)} are taken in a calendar year; ${strengthWords[limit.how]}.`;
+    case 'most an event':
+      return `At most ${daysWords(limit.days)} are taken for one event; ${strengthWords[limit.how]}.`;
+    case 'most ever':
+      return `At most ${daysWords(limit.days)} are taken in the whole employment; ${strengthWords[limit.how]}.`;
     case 'longest run':
       return `At most ${daysWords(limit.days)} are taken in one run, with what is booked before and after; ${strengthWords[limit.how]}.`;
     case 'waiting':

@@ -19,6 +19,10 @@ export const Limit = z.discriminatedUnion('rule', [
   z.strictObject({ rule: z.literal('notice'), over: z.number().int().min(0).max(366), days, how: Strength }),
   /** No more than so many days as they are counted, in one calendar year. */
   z.strictObject({ rule: z.literal('most a year'), days: z.number().min(0.5).max(366), how: Strength }),
+  /** No more than so many days as they are counted, for one event: a birth, a death, a move. */
+  z.strictObject({ rule: z.literal('most an event'), days: z.number().min(0.5).max(366), how: Strength }),
+  /** No more than so many days as they are counted, in all the time that somebody works here. */
+  z.strictObject({ rule: z.literal('most ever'), days: z.number().min(0.5).max(3660), how: Strength }),
   /** No longer than so many days without a scheduled day between. */
   z.strictObject({ rule: z.literal('longest run'), days, how: Strength }),
   /** Not before so many months after joining. */

@@ -10,6 +10,7 @@ import {
   type RolesView,
   rights,
 } from '@north-pebble/contract';
+import type { Of } from '@north-pebble/core/facts';
 import {
   above,
   type DirectoryIndex,
@@ -30,7 +31,7 @@ import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
-import { editWords } from './words.ts';
+import { editWords, shutdownWords } from './words.ts';
 
 const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
   all.toSorted((a, b) => a.name.localeCompare(b.name));
@@ -232,6 +233,10 @@ export async function changesView(house: House, caller: Caller): Promise<Changes
     .select({
       ...{ id, at, by, request, reason, from, takesBack },
       size: sql<number>`length(${t.factChanges.edits})`,
+      shutdown: sql<
+        string | null
+      >`if(json_value(${t.factChanges.change}, '$.what') = 'shutdown', ${t.factChanges.change}, null)`,
+      facts: sql<number>`json_length(${t.factChanges.edits})`.mapWith(Number),
       edits: sql<string | null>`if(length(${t.factChanges.edits}) > ${large}, null, ${t.factChanges.edits})`,
     })
     .from(t.factChanges)
@@ -252,9 +257,14 @@ export async function changesView(house: House, caller: Caller): Promise<Changes
         request: row.request,
         reason: row.reason,
         from: row.from as CivilDate | null,
-        says: more > 0 ? [...words, `And ${more} more.`] : words,
+        says: row.shutdown
+          ? [shutdownWords(index, JSON.parse(row.shutdown) as Of<'shutdown'>, row.facts)]
+          : more > 0
+            ? [...words, `And ${more} more.`]
+            : words,
         takesBack: row.takesBack,
         takenBack: taken.has(row.id),
+        isShutdown: row.shutdown !== null,
       };
     }),
   };

@@ -210,6 +210,7 @@ async function changesOf(
     }),
     takesBack: row.takesBack,
     takenBack: taken.has(row.id),
+    isShutdown: false,
   }));
 }
 

@@ -1,6 +1,13 @@
 /** Facts and changes of them in words, for whoever reads the history of a person. */
 
-import { type Fact, type FactEdit, type FactOf, fromTheFirst, type RecordPart } from '@north-pebble/core/facts';
+import {
+  type Fact,
+  type FactEdit,
+  type FactOf,
+  fromTheFirst,
+  type Of,
+  type RecordPart,
+} from '@north-pebble/core/facts';
 import {
   type LeaveType,
   type NamedPlan,
@@ -223,6 +230,20 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
         `${personName(index, fact.person)}: leave from ${fullDate(fact.span.from.date)} to ${fullDate(fact.span.to.date)}${after ? '' : ', taken back'}.`,
       ];
   }
+}
+
+/** A shutdown in one sentence. */
+export function shutdownWords(
+  index: DirectoryIndex,
+  { name, place, department, from, to }: Of<'shutdown'>,
+  people: number,
+): string {
+  const where = [
+    ...(department === null ? [] : [index.department(department)?.name ?? department]),
+    ...(place === null ? [] : [index.place(place)?.name ?? place]),
+  ].join(' at ');
+  const days = from.date === to.date ? fullDate(from.date) : `${fullDate(from.date)} to ${fullDate(to.date)}`;
+  return `${name}${where ? `, ${where}` : ''}: ${days}, leave of ${people === 1 ? 'one person' : `${people} people`}.`;
 }
 
 type RulesFact = Extract<Fact, { kind: 'leave type' | 'leave plan' }>;

@@ -12,6 +12,7 @@ const pages = [
   ['patterns', 'Work patterns'],
   ['calendars', 'Calendars and places'],
   ['leave', 'Leave rules'],
+  ['shutdowns', 'Shutdowns'],
   ['lists', 'Lists'],
   ['changes', 'What was changed'],
   ['moving', 'Moving in'],

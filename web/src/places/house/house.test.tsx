@@ -364,6 +364,7 @@ test('what was changed says who, when and why; what a directory told is not said
     says: ['Bo comes.'],
     takesBack: null,
     takenBack: false,
+    isShutdown: false,
   };
   const sent = serve({ 'GET /records/changes': { rows: [row] }, 'POST /records/changes/1/back': { id: 2 } });
   const mouse = userEvent.setup();

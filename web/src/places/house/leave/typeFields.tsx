@@ -19,6 +19,8 @@ const strengths: readonly { id: Strength; name: string }[] = [
 export const newLimits: readonly { readonly words: string; readonly limit: Limit }[] = [
   { words: 'How long before it is asked for', limit: { rule: 'notice', over: 0, days: 7, how: 'asks why' } },
   { words: 'The most in a year', limit: { rule: 'most a year', days: 10, how: 'stops' } },
+  { words: 'The most for an event', limit: { rule: 'most an event', days: 2, how: 'stops' } },
+  { words: 'The most in the whole employment', limit: { rule: 'most ever', days: 10, how: 'stops' } },
   { words: 'The longest run', limit: { rule: 'longest run', days: 21, how: 'asks why' } },
   { words: 'How long after joining', limit: { rule: 'waiting', months: 3, how: 'stops' } },
   {
@@ -100,6 +102,8 @@ function LimitFields({ limit, onChange }: { limit: Limit; onChange: (limit: Limi
           </>
         );
       case 'most a year':
+      case 'most an event':
+      case 'most ever':
       case 'longest run':
         return number('Days', 'days', limit.days, 0.5);
       case 'waiting':
