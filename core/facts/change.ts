@@ -52,6 +52,15 @@ const changes = [
   z.strictObject({ what: z.literal('first day'), person: PersonId, joined: NearDate }),
   z.strictObject({ what: z.literal('last day'), person: PersonId, left: NearDate.nullable() }),
   z.strictObject({ what: z.literal('post'), person: PersonId, from: NearDate, post: Id }),
+  /** Somebody works at another place for a time, on a post there where one is said, and is back by themselves on the day after. */
+  z.strictObject({
+    what: z.literal('seconded'),
+    person: PersonId,
+    from: NearDate,
+    to: NearDate,
+    place: Id,
+    post: Id.nullable(),
+  }),
   /** Somebody stands in on a post beside their own, for a time. */
   z.strictObject({
     what: z.literal('acts'),

@@ -1,5 +1,7 @@
 /** The edits that make a change. */
-import { type ChangeEdits, type HouseChange, no, type OneChange, yes } from './change.ts';
+import { recordOn } from '../people/index.ts';
+import { addDays } from '../time/index.ts';
+import { type ChangeEdits, type HouseChange, no, type Of, type OneChange, yes } from './change.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
 import {
@@ -14,6 +16,7 @@ import { comingEdits, firstDayEdits, lastDayEdits, ownEdits, type Plans, recordE
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
 import { shutdownEdits } from './shutdown.ts';
+import { personOf } from './standing.ts';
 
 /** @returns the edits that make a change of what is on file, or the first thing that stands in its way */
 export function editsOf(file: OnFile, change: HouseChange, plans: Plans): ChangeEdits {
@@ -28,6 +31,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return lastDayEdits(file, change);
     case 'post':
       return holdingEdits(file, change);
+    case 'seconded':
+      return secondedEdits(file, change, plans);
     case 'acts':
       return actingEdits(file, change);
     case 'leaves post':
@@ -69,6 +74,32 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
     case 'several':
       return severalEdits(file, change.changes, plans);
   }
+}
+
+/** There and back again: each as it would be said by itself, and what was planned in between stays as it was planned. */
+function secondedEdits(file: OnFile, { person: id, from, to, place, post }: Of<'seconded'>, plans: Plans): ChangeEdits {
+  const person = personOf(file, id);
+  if (!person) return no({ code: 'not on file', field: 'person' });
+  if (to < from) return no({ code: 'ends before it begins', field: 'to' });
+  const back = addDays(to, 1);
+  const isBack = person.left === null || back <= person.left;
+  const home = recordOn(person, back).place;
+  const held = file.holdings.find(
+    one => one.person === id && one.main && one.from <= back && (one.to === null || one.to >= back),
+  );
+  const there: OneChange[] = [
+    { what: 'record', person: id, from, set: { place } },
+    ...(post === null ? [] : [{ what: 'post' as const, person: id, from, post }]),
+  ];
+  const again: OneChange[] = isBack
+    ? [
+        { what: 'record', person: id, from: back, set: { place: home } },
+        ...(post === null || !held ? [] : [{ what: 'post' as const, person: id, from: back, post: held.post }]),
+      ]
+    : [];
+  const found = severalEdits(file, [...there, ...again] as OneChange[], plans);
+  // Where it stands in the way is told at the fields of the one change.
+  return found.ok ? found : no({ ...found.fault, field: found.fault.field.replace(/^changes\.\d+\./, '') });
 }
 
 /** One after the other, each from how the ones before it leave things; what is so already is passed over. */

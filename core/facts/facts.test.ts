@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { type Directory, indexDirectory, managerOf, type PersonId, recordOn } from '../people/index.ts';
 import { date, directory as house, person } from '../testing/house.ts';
 import { addDays } from '../time/index.ts';
-import { edited, editsOf, freeId, type HouseChange, reversed } from './index.ts';
+import { edited, editsOf, freeId, type HouseChange, type OnFile, reversed } from './index.ts';
 
 /** The house of tests with a second place, and without its circle. */
 const directory: Directory = {
@@ -238,5 +238,90 @@ describe('laws', () => {
     const mine = editsOf(directory, record('2026-04-01', { fte: 0.5 }), plans);
     const theirs = made(record('2026-04-01', { fte: 0.8 }));
     expect(mine.ok && edited(theirs, mine.edits)).toEqual({ ok: false, stale: ['record ina 2026-04-01'] });
+  });
+});
+
+describe('a secondment', () => {
+  const places = [...directory.places, { id: 'hollin', name: 'Hollin Quay', zone: 'Europe/Oslo', calendar: 'ovay' }];
+  const posts = [
+    ...directory.posts,
+    {
+      id: 'quay',
+      title: 'Quay hand',
+      department: 'observatory',
+      place: 'hollin',
+      lines: [{ from: date('2020-01-01'), reportsTo: 'director' }],
+    },
+  ];
+  const file = { ...directory, places, posts } as OnFile;
+  const plans = [{ id: 'standard', unit: 'days' as const }];
+  const seconded = {
+    what: 'seconded',
+    person: 'ina',
+    from: '2026-03-02',
+    to: '2026-05-29',
+    place: 'hollin',
+    post: 'quay',
+  };
+  const made = (own: OnFile, more: object = {}) =>
+    editsOf(own, { ...seconded, ...more } as unknown as HouseChange, plans);
+  const on = (own: OnFile, day: string) => {
+    const index = indexDirectory(own);
+    const ina = index.person(person('ina'));
+    const manager = managerOf(index, person('ina'), date(day));
+    return [ina && recordOn(ina, date(day)).place, 'person' in manager ? manager.person.id : null];
+  };
+  test('is at another place under another manager, and back by itself; taken back nothing is left of it', () => {
+    const found = made(file);
+    if (!found.ok) throw new Error(found.fault.code);
+    const now = edited(file, found.edits);
+    if (!now.ok) throw new Error(String(now.stale));
+    expect(['2026-03-01', '2026-03-02', '2026-05-29', '2026-05-30'].map(day => on(now.directory, day))).toEqual([
+      ['ovay', 'tom'],
+      ['hollin', 'dora'],
+      ['hollin', 'dora'],
+      ['ovay', 'tom'],
+    ]);
+    const back = edited(now.directory, reversed(found.edits));
+    expect(back.ok && back.directory.people).toEqual(file.people);
+    expect(
+      back.ok && back.directory.holdings.toSorted((a, b) => (a.person + a.post < b.person + b.post ? -1 : 1)),
+    ).toEqual(file.holdings.toSorted((a, b) => (a.person + a.post < b.person + b.post ? -1 : 1)));
+  });
+  test('goes back to what was planned for then, and not at all where they leave before', () => {
+    const planned = editsOf(
+      file,
+      { what: 'record', person: 'ina', from: '2026-05-01', set: { fte: 0.5 } } as unknown as HouseChange,
+      plans,
+    );
+    const later = planned.ok ? edited(file, planned.edits) : null;
+    if (!later?.ok) throw new Error('not planned');
+    const found = made(later.directory, { post: null });
+    const now = found.ok ? edited(later.directory, found.edits) : null;
+    if (!now?.ok) throw new Error('not seconded');
+    const ina = now.directory.people.find(one => one.id === 'ina');
+    expect(ina?.records.map(one => [one.from, one.place, one.fte]).slice(1)).toEqual([
+      ['2026-03-02', 'hollin', 1],
+      ['2026-05-01', 'hollin', 0.5],
+      ['2026-05-30', 'ovay', 0.5],
+    ]);
+    const leaves = {
+      ...file,
+      people: file.people.map(one => (one.id === 'ina' ? { ...one, left: date('2026-05-29') } : one)),
+    };
+    const last = made(leaves);
+    expect(last.ok && last.edits.some(({ after }) => after?.kind === 'record' && after.from === '2026-05-30')).toBe(
+      false,
+    );
+  });
+  test.each<[object, string]>([
+    [{ to: '2026-03-01' }, 'to'],
+    [{ place: 'moon' }, 'place'],
+    [{ post: 'moon' }, 'post'],
+    [{ person: 'nobody' }, 'person'],
+    [{ from: '1999-01-01' }, 'from'],
+  ])('that cannot be is told at its place: %j', (more, field) => {
+    const found = made(file, more);
+    expect(!found.ok && found.fault.field).toBe(field);
   });
 });

@@ -45,6 +45,7 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
     case 'post':
     case 'line':
     case 'acts':
+    case 'seconded':
     case 'leave type':
     case 'leave plan':
     case 'not from then':

@@ -20,6 +20,7 @@ const kinds = [
   ['department', 'Department'],
   ['plan', 'Leave plan'],
   ['post', 'Post'],
+  ['seconded', 'Secondment'],
   ['line', 'Line manager'],
   ['joined', 'First day'],
   ['left', 'Last day'],
@@ -39,6 +40,8 @@ export function changeOf(
   from: string,
   worth = '',
   mainPost: string | null = null,
+  until = '',
+  otherPost = '',
 ): HouseChange | null {
   const dated = (set: object) =>
     from === '' ? null : ({ what: 'record', person, from, set } as unknown as HouseChange);
@@ -62,6 +65,13 @@ export function changeOf(
       return value === '' || from === ''
         ? null
         : ({ what: 'post', person, from, post: value } as unknown as HouseChange);
+    case 'seconded':
+      return value === '' || from === '' || until === ''
+        ? null
+        : ({
+            ...{ what: 'seconded', person, from, to: until },
+            ...{ place: value, post: otherPost === '' ? null : otherPost },
+          } as unknown as HouseChange);
     // Whom somebody answers to is said of the post that they hold.
     case 'line':
       return value === '' || from === '' || mainPost === null
@@ -90,6 +100,7 @@ const dated: ReadonlySet<Kind> = new Set([
   'plan',
   'post',
   'line',
+  'seconded',
   'costCentre',
 ]);
 
@@ -119,11 +130,22 @@ type Thing = {
   readonly value: string;
   readonly from: string;
   readonly worth: string;
+  /** Of what goes by for a time: its last day, and the post that they have then. */
+  readonly until: string;
+  readonly post: string;
 };
 /** So many things are changed at once at most. */
 const mostThings = 8;
 let keys = 0;
-const thing = (kind: Kind, from = ''): Thing => ({ key: ++keys, kind, value: '', from, worth: '' });
+const thing = (kind: Kind, from = ''): Thing => ({
+  key: ++keys,
+  kind,
+  value: '',
+  from,
+  worth: '',
+  until: '',
+  post: '',
+});
 
 /** What a unit of a plan is worth goes by the pattern, which may be among them: plans come last. */
 const inOrder = (things: readonly Thing[]): Thing[] =>
@@ -135,7 +157,9 @@ function together(
   things: readonly Thing[],
   posts: { readonly main: string | null },
 ): HouseChange | null {
-  const all = inOrder(things).map(one => changeOf(person, one.kind, one.value, one.from, one.worth, posts.main));
+  const all = inOrder(things).map(one =>
+    changeOf(person, one.kind, one.value, one.from, one.worth, posts.main, one.until, one.post),
+  );
   if (all.some(one => one === null)) return null;
   return all.length === 1 ? (all[0] as HouseChange) : ({ what: 'several', changes: all } as unknown as HouseChange);
 }
@@ -219,8 +243,9 @@ type OneProps = {
   onChange: (next: Thing) => void;
 };
 
-function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choices, faultOf, onChange }: OneProps) {
-  const put = (more: Partial<Thing>) => onChange({ key, kind, value, from, worth, ...more });
+function OneThing({ thing: now, kinds: open, choices, faultOf, onChange }: OneProps) {
+  const { kind, value, from, worth, until, post } = now;
+  const put = (more: Partial<Thing>) => onChange({ ...now, ...more });
   const setText = (text: string) => put({ value: text });
   const isEnd = kind === 'left' || kind === 'joined';
   const hasDay = dated.has(kind) || isEnd;
@@ -229,6 +254,7 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
   const listOf = {
     pattern: choices.patterns,
     place: choices.places,
+    seconded: choices.places,
     department: choices.departments,
     plan: choices.plans,
   };
@@ -250,7 +276,7 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
       {kind in listOf && (
         <TextField
           select
-          label={label}
+          label={kind === 'seconded' ? 'To the place' : label}
           value={value}
           onChange={event => setText(event.target.value)}
           error={valueFault !== undefined}
@@ -294,6 +320,15 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
           fault={valueFault}
         />
       )}
+      {kind === 'seconded' && (
+        <PostField
+          label="Post there, which says who their manager is"
+          posts={choices.posts}
+          value={post}
+          onChange={next => put({ post: next })}
+          fault={faultOf('post')}
+        />
+      )}
       {plain.has(kind) && (
         <TextField
           label={kind === 'fte' ? 'Hours in percent of full time' : label}
@@ -325,6 +360,15 @@ function OneThing({ thing: { kind, value, from, worth, key }, kinds: open, choic
                 ? 'Service and leave are counted from this day.'
                 : 'A day that has passed corrects what was.')
           }
+        />
+      )}
+      {kind === 'seconded' && (
+        <DayField
+          label="Until"
+          date={until}
+          onDate={day => put({ until: day })}
+          fault={faultOf('to') !== undefined}
+          help={faultOf('to') ?? 'On the day after they are back, where and as they were.'}
         />
       )}
     </>
