@@ -203,7 +203,13 @@ export const LeaveRulesView = z.strictObject({
   /** With how many people have each today. */
   plans: z.array(NamedPlan.extend({ people: z.number() })),
   /** With how many people there are of each today. */
-  presence: z.array(LeastPresence.extend({ there: z.number() })),
+  /** How many are there, and the days ahead on which fewer are rostered than are needed, though nobody is away. */
+  presence: z.array(
+    LeastPresence.extend({
+      there: z.number(),
+      short: z.strictObject({ days: z.number(), first: CivilDate }).nullable(),
+    }),
+  ),
   places: z.array(Named),
   departments: z.array(Named),
 });

@@ -1,9 +1,13 @@
 /** What leave types and plans say, for everybody to read: a rule that is kept in a head is no rule. */
 import { type LeaveRulesView, may } from '@north-pebble/contract';
-import { groupOf } from '@north-pebble/core/leave';
+import { groupOf, neverMet } from '@north-pebble/core/leave';
 import { isEmployed, recordOn, todayFor } from '@north-pebble/core/people';
+import { toDay } from '@north-pebble/core/time';
 import { type House, rulesFor } from '../house/index.ts';
 import type { Caller } from '../http/index.ts';
+
+/** So far ahead it is looked whether the rota meets what is needed: eight weeks. */
+const daysAhead = 56;
 
 export async function rulesView(house: House, caller: Caller): Promise<LeaveRulesView> {
   const { index, now } = await house.moment(house.db);
@@ -21,7 +25,14 @@ export async function rulesView(house: House, caller: Caller): Promise<LeaveRule
     mayKeep: may(caller, 'keep records'),
     types,
     plans: plans.map(plan => ({ ...plan, people: ofPlan.get(plan.id) ?? 0 })),
-    presence: presence.map(one => ({ ...one, there: groupOf(index, one, today).length })),
+    presence: presence.map(one => {
+      const short = neverMet(index, one, { first: toDay(today), last: toDay(today) + daysAhead - 1 });
+      return {
+        ...one,
+        there: groupOf(index, one, today).length,
+        short: short[0] === undefined ? null : { days: short.length, first: short[0] },
+      };
+    }),
     places: directory.places.map(named),
     departments: directory.departments.map(named),
   };

@@ -13,7 +13,7 @@ import {
   sick,
   withDirectory,
 } from '../../testing/house.ts';
-import { addDays, type CivilDate } from '../../time/index.ts';
+import { addDays, type CivilDate, toDay } from '../../time/index.ts';
 import {
   balanceTypeOf,
   evidenceDue,
@@ -25,6 +25,7 @@ import {
   limitSentence,
   limitsMet,
   metWords,
+  neverMet,
   obstacles,
   planSentences,
   presenceSentence,
@@ -288,6 +289,30 @@ describe('least presence', () => {
     expect(met(type, '2026-02-14', '2026-02-15', { presence: [{ ...watch, people: 8 }] })).toEqual([]);
   });
 });
+
+test('what a rota never meets is named, though nobody is away', () => {
+  // From Monday 9 to Sunday 15 February; all eight work from Monday to Friday.
+  const days = { first: toDay(date('2026-02-09')), last: toDay(date('2026-02-15')) };
+  const never = (change: Partial<LeastPresence>) => neverMet(index, { ...watch, ...change }, days);
+  // On weekends nobody works, so nobody can be needed.
+  expect(never({ weekdays: [], people: 8 })).toEqual(['2026-02-14', '2026-02-15']);
+  expect(never({ weekdays: [1, 2, 3, 4, 5], people: 8 })).toEqual([]);
+  expect(never({ weekdays: [2, 3], people: 9 })).toEqual(['2026-02-10', '2026-02-11']);
+  // The afternoon of the 13th is off at Ovay: the morning is met.
+  expect(never({ weekdays: [5], people: 8 })).toEqual([]);
+  // Whoever is at work on three days is not counted on the others.
+  const part = withDirectory({
+    patterns: [
+      ...directory.patterns,
+      { id: 'three', name: 'Three', anchor: date('2026-02-09'), cycle: [...three, ...three, ...three, {}, {}, {}, {}] },
+    ],
+    people: directory.people.map(one =>
+      one.id === 'ina' ? { ...one, records: one.records.map(record => ({ ...record, pattern: 'three' })) } : one,
+    ),
+  });
+  expect(neverMet(part, { ...watch, weekdays: [3, 4], people: 8 }, days)).toEqual(['2026-02-12']);
+});
+const three = [{ am: ['08:30', '12:30'] as [string, string], pm: ['13:15', '17:00'] as [string, string] }];
 
 describe('least presence of a group that changes', () => {
   const days = fc.integer({ min: -3, max: 14 });

@@ -131,3 +131,26 @@ export function hereOn(
     return counts.length === 0 ? null : Math.min(...counts);
   });
 }
+
+/**
+ * The days on which fewer are rostered than are needed, though nobody is away: what is needed then is met by nobody's leave
+ * being refused.
+ */
+export function neverMet(index: DirectoryIndex, presence: LeastPresence, days: Days): CivilDate[] {
+  const counted = countedIn(index, presence, days);
+  const shades = shadesOf(
+    index,
+    counted.map(one => one.person),
+    days,
+  );
+  const { toWork } = countHere(shades, counted, () => [], days);
+  const found: CivilDate[] = [];
+  for (let day = days.first; day <= days.last; day++) {
+    if (!holdsOnDay(presence, day)) continue;
+    const half = (day - days.first) * 2;
+    const working = [toWork[half] ?? 0, toWork[half + 1] ?? 0].filter(n => n > 0);
+    if (Math.min(...working, working.length === 0 ? 0 : Number.POSITIVE_INFINITY) < presence.people)
+      found.push(fromDay(day));
+  }
+  return found;
+}

@@ -8,15 +8,22 @@ import Typography from '@mui/material/Typography';
 import type { LeaveRulesView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { presenceSentence } from '@north-pebble/core/leave';
+import { fullDate } from '@north-pebble/core/time';
 import { useState } from 'react';
 import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
 import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
 import { useChange } from '../../../parts/change/useChange.ts';
 import { DayField } from '../../../parts/form/DayField.tsx';
+import { Note } from '../../../parts/Notes.tsx';
 import { NumberField } from './NumberField.tsx';
 
 type One = LeaveRulesView['presence'][number];
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+
+const shortTitle = (days: number): string =>
+  days === 1
+    ? 'On one day in the next eight weeks it cannot be met'
+    : `On ${days} days in the next eight weeks it cannot be met`;
 
 type Props = { one: One | null; view: LeaveRulesView; onDone: () => void };
 
@@ -43,7 +50,7 @@ export function PresenceChange({ one, view, onDone }: Props) {
   };
   const change = typed.name.trim() ? ({ what: 'presence', presence, needed: true } as unknown as HouseChange) : null;
   const changing = useChange(change, onDone);
-  const { there: _, ...kept } = one ?? { there: 0 };
+  const { there: _, short: _s, ...kept } = one ?? { there: 0, short: null };
   const dropping = useChange(
     one ? ({ what: 'presence', presence: kept, needed: false } as unknown as HouseChange) : null,
     onDone,
@@ -64,6 +71,14 @@ export function PresenceChange({ one, view, onDone }: Props) {
         {presenceSentence(presence as never, named)}
         {one && ` ${one.there} are there today.`}
       </Typography>
+      {one?.short && (
+        <Box sx={{ maxWidth: 560, mb: 2 }}>
+          <Note tone="waiting" title={shortTitle(one.short.days)}>
+            The work patterns schedule fewer people than are needed, though nobody is away. The first such day is{' '}
+            {fullDate(one.short.first)}.
+          </Note>
+        </Box>
+      )}
       <Box component="form" onSubmit={changing.send} sx={{ display: 'grid', gap: 2, maxWidth: 560 }}>
         <TextField
           label="Name"

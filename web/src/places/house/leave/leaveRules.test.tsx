@@ -40,6 +40,7 @@ const view: LeaveRulesView = {
       from: null,
       to: null,
       there: 8,
+      short: { days: 3, first: date('2026-02-07') },
     },
   ],
   places: [{ id: 'ovay', name: 'Ovay Station' }],
@@ -150,6 +151,7 @@ describe('leave rules', () => {
     ]);
     look('/house/leave?rule=here:watch', { 'POST /records/preview': fault });
     expect(await screen.findByText('3 are needed at Ovay Station, on Monday. 8 are there today.')).toBeTruthy();
+    expect(screen.getByText('On 3 days in the next eight weeks it cannot be met')).toBeTruthy();
     const many = screen.getByLabelText('So many are needed');
     await userEvent.clear(many);
     await userEvent.type(many, '50');
