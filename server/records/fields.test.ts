@@ -1,6 +1,7 @@
 /** Every field of a person as every kind of reader sees it, and every kind of change as every kind of person may make it. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { ExportRows, LinesView, PeopleView, PersonPageView } from '@north-pebble/contract';
+import { eq } from 'drizzle-orm';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
 import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
@@ -14,6 +15,7 @@ const at = {} as Record<Reader, Browser>;
 beforeAll(async () => {
   small = await startSmall();
   await small.db.insert(t.roles).values({ role: 'HR partner', person: 'con', place: 'ovay' });
+  await small.db.update(t.people).set({ number: '10412' }).where(eq(t.people.id, 'ina'));
   await raiseDirectoryVersion(small.db);
   for (const one of readers) at[one] = await signedIn(small.base, one);
 });
@@ -29,6 +31,7 @@ const fields: Record<keyof PersonPageView, Seen[]> = {
   name: everybody,
   reads: everybody,
   mail: record,
+  number: record,
   joined: record,
   left: everybody,
   standing: everybody,

@@ -74,6 +74,8 @@ export const PersonPageView = z.strictObject({
   /** What the reader reads of them; what they do not read is not here. */
   reads: list(z.enum(colleagueFields)),
   mail: z.string().nullable(),
+  /** What pay knows them by, for those who may look at the record. */
+  number: z.string().nullable(),
   joined: CivilDate.nullable(),
   left: CivilDate.nullable(),
   standing: PersonRow.shape.standing,

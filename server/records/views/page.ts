@@ -263,6 +263,7 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
     name: person.name,
     reads: fieldsRead(reads),
     mail: reads.mail ? person.mail : null,
+    number: seesRecord ? (person.number ?? null) : null,
     joined: reads.joined ? person.joined : null,
     left: reads.left ? person.left : null,
     standing: standingOf(person, today),

@@ -80,6 +80,7 @@ function Facts({ view }: { view: PersonPageView }) {
         </Fact>
       )}
       {view.mail && <Fact name="Mail">{view.mail}</Fact>}
+      {view.number && <Fact name="Personnel number">{view.number}</Fact>}
       {view.sees.balance && (
         <Fact name="More">
           <Link component={RouterLink} to={`/balances?person=${view.id}`}>

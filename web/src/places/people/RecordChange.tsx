@@ -322,7 +322,7 @@ function OneThing({ thing: now, kinds: open, choices, faultOf, onChange }: OnePr
       )}
       {kind === 'seconded' && (
         <PostField
-          label="Post there, which says who their manager is"
+          label="Post there (optional)"
           posts={choices.posts}
           value={post}
           onChange={next => put({ post: next })}
@@ -368,7 +368,7 @@ function OneThing({ thing: now, kinds: open, choices, faultOf, onChange }: OnePr
           date={until}
           onDate={day => put({ until: day })}
           fault={faultOf('to') !== undefined}
-          help={faultOf('to') ?? 'On the day after they are back, where and as they were.'}
+          help={faultOf('to') ?? 'They are back the day after.'}
         />
       )}
     </>

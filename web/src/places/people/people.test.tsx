@@ -22,6 +22,7 @@ const page = (more: Partial<PersonPageView> = {}): PersonPageView => ({
   name: 'Ina Okell',
   reads: ['manager', 'mail', 'joined', 'left'],
   mail: 'ina@selkie.example',
+  number: null,
   joined: date('2020-01-01'),
   left: null,
   standing: 'here',
