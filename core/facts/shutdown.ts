@@ -16,7 +16,7 @@ export function inShutdown(
 ): { readonly person: Person; readonly from: CivilDate }[] {
   const spared = new Set<string>(except);
   return people.flatMap(person => {
-    const begins = person.joined > from.date ? person.joined : from.date;
+    const begins = [person.joined, from.date].toSorted()[1] as CivilDate;
     if (spared.has(person.id) || begins > to.date || (person.left !== null && person.left < begins)) return [];
     const record = recordOn(person, begins);
     const isThere =

@@ -65,10 +65,9 @@ export function entriesWith(entry: LeaveEntry, instead: AskedInstead | null): Le
 
 /** The first and the last day of what is booked or held, and of what is asked for in its place. */
 export function daysWith(span: LeaveSpan, instead: AskedInstead | null): { firstDay: CivilDate; lastDay: CivilDate } {
-  const other = instead?.span ?? span;
-  const [last, lastOther] = [lastDayOf(span), lastDayOf(other)];
+  const spans = instead ? [span, instead.span] : [span];
   return {
-    firstDay: other.from.date < span.from.date ? other.from.date : span.from.date,
-    lastDay: lastOther > last ? lastOther : last,
+    firstDay: spans.map(one => one.from.date).toSorted()[0] as CivilDate,
+    lastDay: spans.map(lastDayOf).toSorted().at(-1) as CivilDate,
   };
 }
