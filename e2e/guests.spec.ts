@@ -116,6 +116,8 @@ test('a joiner fills in their papers on a telephone, goes on elsewhere, and HR l
   await expect(mika.getByText(/Signed as Mika Ødegård/)).toBeVisible({ timeout: 20_000 });
   await mika.getByRole('button', { name: 'Read “House rules”' }).click();
   await mika.getByRole('button', { name: 'I have read it' }).click();
+  // The paper closes above what comes next.
+  await expect(mika.getByRole('button', { name: 'I have read it' })).toHaveCount(0);
   await mika.getByLabel(/My picture may be shown/).check();
   const copy = (await mika.getByRole('link', { name: /Keep a copy/ }).getAttribute('href')) ?? '';
   const signed = await words(await (await mika.context().request.get(copy)).body());

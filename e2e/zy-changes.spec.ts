@@ -155,3 +155,25 @@ test('a shutdown is booked for everybody who works at a place, with its exceptio
   await expect(statements.getByRole('table').first()).toBeVisible();
   await expect(statements.getByText('in a shutdown: Painting of the station')).toHaveCount(0);
 });
+
+test('a secondment is shown at both of its ends before it is made, and stands in the job history', async ({
+  browser,
+}) => {
+  const wren = await personAt(browser, 'Wren Castellane', '/people/ada-dunmore');
+  await wren.getByRole('button', { name: 'Change' }).first().click();
+  const form = wren.getByRole('form', { name: 'Change the record' });
+  await form.getByLabel('What changes').click();
+  await wren.getByRole('option', { name: 'Secondment' }).click();
+  await form.getByLabel('To the place').click();
+  await wren.getByRole('option', { name: 'Hollin Quay' }).click();
+  await typeDay(wren, 'From', '02032026');
+  await typeDay(wren, 'Until', '29052026');
+  await axeFindsNothing(wren);
+  await form.getByRole('button', { name: 'See what follows' }).click();
+  const follows = form.getByRole('region', { name: 'What follows' });
+  await expect(follows).toContainText('Place from Mon 2 March 2026: Ovay Station → Hollin Quay.');
+  await expect(follows).toContainText('Place from Sat 30 May 2026: Hollin Quay → Ovay Station.');
+  await form.getByRole('textbox', { name: 'Why' }).fill('Until the new quay is staffed.');
+  await form.getByRole('button', { name: 'Make the change' }).click();
+  await expect(wren.getByText('Hollin Quay').first()).toBeVisible();
+});

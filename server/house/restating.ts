@@ -82,8 +82,10 @@ export async function restate(
   change: { id: number; at: Instant; reason: string; edits: readonly FactEdit[] },
   around: Restating,
 ): Promise<void> {
-  const all = (around.leave ?? (await countedAnew(tx, around, change.edits))).filter(one => one.request !== null);
-  if (all.length === 0) return;
+  const found = (around.leave ?? (await countedAnew(tx, around, change.edits))).filter(one => one.request !== null);
+  if (found.length === 0) return;
+  // While a change of booked leave is decided, a request holds days besides: the booking is what is restated.
+  const all = [...new Map(found.toReversed().map(one => [one.request, one])).values()].reverse();
   const { types } = await rulesFor(tx, around.index);
   await insertMany(
     tx,

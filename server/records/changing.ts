@@ -19,7 +19,7 @@ import { spanWords } from '@north-pebble/core/form';
 import { isTimed, type LeaveSpan } from '@north-pebble/core/leave';
 import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
-import { eq, or } from 'drizzle-orm';
+import { eq, inArray, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import {
   adjustmentsOf,
@@ -172,6 +172,11 @@ export async function previewChange(
   return shown(house, worked, found, day);
 }
 
+async function lockPeople(tx: Transaction, people: readonly PersonId[]): Promise<void> {
+  if (people.length > 0)
+    await tx.select({ id: t.people.id }).from(t.people).where(inArray(t.people.id, people.toSorted())).for('update');
+}
+
 /** Changes are made one after another, each from the house as it stands then. */
 async function locked<T>(house: House, work: Parameters<typeof inTransaction<T>>[1]): Promise<T> {
   return inTransaction(house.db, async tx => {
@@ -209,6 +214,8 @@ export async function saveChange(
   const ahead = await work(house, house.db, change);
   const leave = await countedAhead(house, ahead, from);
   const saved = await locked(house, async tx => {
+    // Whoever grants leave to one of them locks them as well: nobody is given the same days twice.
+    if (change.what === 'shutdown') await lockPeople(tx, touched(ahead.edits));
     const worked = await work(house, tx, change);
     // A house that is closed is closed for whoever says so, too.
     if (change.what !== 'shutdown') mustNotBeOwn(caller, worked.edits, worked.moment);

@@ -210,6 +210,7 @@ export class Execution {
     const { leave } = this.#state;
     const wanted = this.#leaveAsked();
     if (leave && wanted) this.emit({ kind: leave.state, ...wanted, ...(reason ? { reason } : {}) });
+    if (leave?.state === 'held') this.watchDays();
   }
 
   #leaveAsked(): Omit<Extract<EventBody, { kind: 'held' | 'booked' }>, 'kind'> | null {

@@ -1,6 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { BalanceView, PlannerRows, RequestView, StuckRow } from '@north-pebble/contract';
+import type {
+  BalanceView,
+  ChangePreview,
+  MeasuresView,
+  PlannerRows,
+  RequestView,
+  StuckRow,
+} from '@north-pebble/contract';
 import { tables as t } from '../../database/index.ts';
 import { type Browser, eventually, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 
@@ -209,6 +216,26 @@ describe('a change of booked leave that is being decided', () => {
     expect(await held()).toEqual([...none, ['2026-07-09', -2]]);
     expect(await bars()).toEqual(['booked', 'asked']);
     expect((await ina.ask('2026-07-10', '2026-07-10')).problem.detail).toContain(request);
+    // A holiday in both counts the booking anew, once.
+    const { calendars } = (await kay.get<MeasuresView>('/measures')).body;
+    const calendar = calendars.find(one => one.id === 'ovay');
+    const holidays = ['2026-07-07', '2026-07-10'].map(date => ({ date, part: 'day', name: 'Regatta' }));
+    const { id, name, buildsOn, rules } = calendar as NonNullable<typeof calendar>;
+    const changed = {
+      what: 'calendar',
+      calendar: { id, name, buildsOn, rules, holidays: [...(calendar?.holidays ?? []), ...holidays] },
+    };
+    const { digest } = (await kay.call<ChangePreview>('POST', '/records/preview', { change: changed })).body;
+    const made = await kay.call<{ id: number }>('POST', '/records/changes', {
+      change: changed,
+      reason: 'Races',
+      digest,
+    });
+    expect(made.status).toBe(200);
+    const restated = await small.db.select().from(t.restatements);
+    expect(restated.filter(one => one.request === request)).toMatchObject([{ before: 3, after: 2, state: 'booked' }]);
+    const back = await kay.call('POST', `/records/changes/${made.body.id}/back`, { reason: 'No races' });
+    expect(back.status).toBe(200);
     await answer('decline');
     expect(await held()).toEqual(none);
     expect(await bars()).toEqual(['booked']);

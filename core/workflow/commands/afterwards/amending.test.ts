@@ -124,6 +124,18 @@ describe('a change after approval', () => {
     expect(held(leave)).toEqual([]);
   });
 
+  test('corrected by an administrator while it is decided is held as it is corrected, and not booked', () => {
+    const leave = new Leave().do(longer, 'ina');
+    leave.do(
+      { kind: 'correct', answers: { dates: halves('2026-05-04', '2026-05-11') }, reason: 'Typed wrongly' },
+      'dora',
+    );
+    expect(leave.booked).toBe('booked 2026-05-04/2026-05-08');
+    expect(leave.state.leave?.instead?.span).toEqual(halves('2026-05-04', '2026-05-11'));
+    expect(leave.answer('decline').booked).toBe('booked 2026-05-04/2026-05-08');
+    expect(fold('R-1', leave.events)).toEqual(leave.state);
+  });
+
   test('of another kind holds all of its days', () => {
     const other = { type: 'unpaid', span: halves('2026-05-04', '2026-05-08') };
     const all = entriesWith(entry({ span: other.span }), other);

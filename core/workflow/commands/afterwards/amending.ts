@@ -144,7 +144,9 @@ function correct(
   execution.emit({ kind: 'corrected', filled: filledOf(read.filled), reason: command.reason });
   execution.remember(read.filled.answers, read.filled.scope);
   execution.reinvite();
-  if (state.leave) execution.rebook(command.reason);
+  // What is being decided is not booked by a correction: it is held, and decided as it is now.
+  if (state.approved) execution.hold();
+  else if (state.leave) execution.rebook(command.reason);
   holdsFollow(execution);
   if (state.asker !== context.actor) {
     execution.mailAsker(

@@ -278,6 +278,18 @@ describe('a change as it is sent', () => {
   ] as const)('%s “%s” from “%s”', (kind, value, from, expected) => {
     expect(changeOf('ina', kind, value, from)).toEqual(expected);
   });
+  test('a secondment needs its place and both of its days, and perhaps a post', () => {
+    const seconded = (until: string, post = '') =>
+      changeOf('ina', 'seconded', 'hollin', '2026-03-02', '', null, until, post);
+    expect(seconded('')).toBeNull();
+    const whole = { what: 'seconded', person: 'ina', from: '2026-03-02', to: '2026-05-29', place: 'hollin' };
+    expect(seconded('2026-05-29')).toEqual({ ...whole, post: null });
+    expect(seconded('2026-05-29', 'quay')).toEqual({ ...whole, post: 'quay' });
+  });
+  test('a cost centre and a personnel number may be taken away', () => {
+    expect(changeOf('ina', 'costCentre', ' ', '2026-03-02')).toMatchObject({ set: { costCentre: null } });
+    expect(changeOf('ina', 'number', ' 10412 ', '')).toMatchObject({ what: 'own', set: { number: '10412' } });
+  });
 });
 
 test('the line of time reaches over what is planned, and not far behind the first day', () => {
