@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { workerData } from 'node:worker_threads';
 import { type Consequences, consequencesOf } from '@north-pebble/core/consequences';
-import { changeFaultWords, edited, type FactEdit, type OnFile } from '@north-pebble/core/facts';
+import { changeFaultWords, edited, type FactEdit, factOfEdit, type OnFile } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
 import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
@@ -122,7 +122,9 @@ async function work(
     return asked.what === 'taken' ? taken(around, asked) : yearEnds(around, asked);
   }
   if (asked.what === 'follows') {
-    const after = edited({ ...directory, ...asked.beside }, asked.edits);
+    // Leave that is booked by facts is no part of the directory: it is looked at as leave.
+    const ofDirectory = asked.edits.filter(edit => factOfEdit(edit).kind !== 'booking');
+    const after = edited({ ...directory, ...asked.beside }, ofDirectory);
     if (!after.ok) throw new Error(`edits do not fit the directory: ${after.stale}`);
     const { leaveTypes: types, leavePlans: plans } = after.directory;
     const changed = { ...(types ? { types } : {}), ...(plans ? { plans } : {}) };
