@@ -3,8 +3,8 @@ import { z } from 'zod';
 import { Cell, Column } from '../form/index.ts';
 import { LeastPresence, LeaveTypeRules, PlanRules } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
-import { type CivilDate, HolidayRule, NearDate, WorkPattern, Zone } from '../time/index.ts';
-import { type FactEdit, sameFact } from './fact.ts';
+import { type CivilDate, HolidayRule, NearDate, toDay, WorkPattern, Zone } from '../time/index.ts';
+import { type FactEdit, PayWord, sameFact } from './fact.ts';
 
 export const FactId = z.string().trim().min(1).max(40);
 /** Of something that comes: `new` for one that is made of the name. */
@@ -16,9 +16,6 @@ export const Mail = z
   .max(200)
   .regex(/^[^@\s]+@[^@\s]+$/, 'Write an address like name@house.example.');
 const Share = z.number().positive('More than nothing.').max(1, 'At most the whole.');
-
-/** A word of pay’s own: a personnel number, a cost centre. */
-const PayWord = z.string().trim().min(1).max(40);
 
 const recordParts = {
   place: Id,
@@ -200,17 +197,23 @@ const changes = [
     reason: z.string().trim().min(1, 'Say what it is.').max(500),
   }),
   /** Days on which a place is closed, taken from everybody who works there. */
-  z.strictObject({
-    what: z.literal('shutdown'),
-    name: Name,
-    place: Id.nullable(),
-    department: Id.nullable(),
-    type: Id,
-    from: HalfEnd,
-    to: HalfEnd,
-    /** Those who work all the same. */
-    except: z.array(PersonId).max(500),
-  }),
+  z
+    .strictObject({
+      what: z.literal('shutdown'),
+      name: Name,
+      place: Id.nullable(),
+      department: Id.nullable(),
+      type: Id,
+      from: HalfEnd,
+      to: HalfEnd,
+      /** Those who work all the same. */
+      except: z.array(PersonId).max(500),
+    })
+    // So long a house is closed at once; more is said as another one.
+    .refine(({ from, to }) => toDay(to.date) - toDay(from.date) < 100, {
+      path: ['to'],
+      message: 'At most 100 days at once.',
+    }),
   z.strictObject({ what: z.literal('presence'), presence: LeastPresence.extend({ id: Id }), needed: z.boolean() }),
 ] as const;
 export const OneChange = z.discriminatedUnion('what', changes);

@@ -20,7 +20,7 @@ import { CivilDate, HolidayRule, WorkPattern } from '../time/index.ts';
 const Id = z.string().min(1).max(40);
 const Name = z.string().min(1).max(200);
 /** A word of pay’s own: a personnel number, a cost centre. */
-export const PayWord = z.string().min(1).max(40);
+export const PayWord = z.string().trim().min(1).max(40);
 const Share = z.number().positive().max(1);
 
 const facts = {

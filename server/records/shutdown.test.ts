@@ -78,6 +78,9 @@ test('is shown, booked for everybody but the exceptions, told, and undone at onc
   expect(rows[0]?.says).toEqual([
     `Dock works, Ovay Station: Mon 3 August 2026 to Wed 5 August 2026, leave of ${told} people.`,
   ]);
+  const long = { ...change, to: { date: '2027-08-05', half: 'pm' } };
+  const { problem } = await at.kay.call('POST', '/records/preview', { change: long });
+  expect(problem.faults?.[0]).toMatchObject({ field: 'change.to', message: 'At most 100 days at once.' });
   // The same once more finds nobody.
   expect((await at.kay.call('POST', '/records/preview', { change })).status).toBe(400);
 

@@ -9,6 +9,7 @@ import { civilDateAt, dateWords, type Instant, toMilliseconds, yearOf } from '..
 import { type Definition, fieldById } from '../definition/definition.ts';
 import { stepById } from '../definition/structure.ts';
 import { passLimit, remind } from '../execution/assigning.ts';
+import { passedOn } from '../execution/daysPassed.ts';
 import { limitsFollow, moveAlong } from '../execution/movingAlong.ts';
 import { evaluateFigures } from '../figures/evaluate.ts';
 import { fillIn, levelAt } from '../figures/filling.ts';
@@ -25,7 +26,6 @@ import {
   type TimerCommand,
 } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
-import { passedOn } from '../request/daysPassed.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { remindOfHold } from '../verbs/hold.ts';
 import { afterwards, isAfterwards } from './afterwards/amending.ts';

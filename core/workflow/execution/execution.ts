@@ -38,7 +38,6 @@ import {
 } from '../mail/letters.ts';
 import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
-import { heldUntil } from '../request/daysPassed.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import { reduce } from '../request/fold.ts';
 import type { Attached, Invitation } from '../request/outgoing.ts';
@@ -46,6 +45,7 @@ import { placeOfWork } from '../request/place.ts';
 import type { Reason } from '../request/reason.ts';
 import { isOpen, type RequestState } from '../request/state.ts';
 import { isGuarded } from '../request/visibility.ts';
+import { heldUntil } from './daysPassed.ts';
 import { waitedFor } from './delivery.ts';
 import { linkOutside } from './ownPage.ts';
 import { askWords, reasonWords, stuckWords, type Telling } from './reasonWords.ts';

@@ -1,15 +1,15 @@
 /** A request folded from its events, one after another. */
-import { type Answer, isEmptyAnswer, sameAnswer } from '../../form/index.ts';
+import { type Answer, sameAnswer } from '../../form/index.ts';
 import { isAmount } from '../../formula/index.ts';
-import type { PersonId } from '../../people/index.ts';
 import type { Filled, RequestEvent } from './events.ts';
 import type { GuestStanding } from './guest.ts';
 import type { Ask } from './reason.ts';
 import {
+  asBooked,
+  changedBy,
   type Given,
   isOpen,
   newRequest,
-  type Otherwise,
   type RequestState,
   type Task,
   type Undelivered,
@@ -94,13 +94,6 @@ const leaveOf = ({
   ...{ state: kind, type, span, planner },
   ...(reason ? { reason } : {}),
 });
-
-/** Once a change of it is decided, nothing is asked for in its place any more. */
-function asBooked(leave: RequestState['leave']): RequestState['leave'] {
-  if (!leave?.instead) return leave;
-  const { instead: _, ...booked } = leave;
-  return booked;
-}
 
 function apply(state: Draft, event: RequestEvent): Draft {
   switch (event.kind) {
@@ -486,17 +479,6 @@ function sameFigure(before: unknown, after: unknown): boolean {
 }
 
 /** Takes answers in, and remembers what changed since each answer that was given. */
-/** What a holder changed of what was there before they had it. */
-function changedBy(
-  { otherwise = [], asker }: RequestState,
-  { by, note, filled }: { by: PersonId | null; note: string | null; filled?: Filled | undefined },
-): { otherwise?: readonly Otherwise[] } {
-  const changes = (filled?.changes ?? []).filter(change => !isEmptyAnswer(change.before));
-  return by === null || by === asker || changes.length === 0
-    ? {}
-    : { otherwise: [...otherwise, { by, note, changes }] };
-}
-
 function fill(state: Draft, filled: Filled | undefined): Draft {
   if (!filled) return state;
   const changed = [

@@ -1,10 +1,10 @@
 /** The state of a request, as it is folded from its events. */
-import type { Answers, Change } from '../../form/index.ts';
+import { type Answers, type Change, isEmptyAnswer } from '../../form/index.ts';
 import type { AskedInstead, LeaveSpan } from '../../leave/index.ts';
 import type { Holder, PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
-import type { HeldLetter, KeptLimit, OutsideAsker } from './events.ts';
+import type { Filled, HeldLetter, KeptLimit, OutsideAsker } from './events.ts';
 import type { GuestStanding } from './guest.ts';
 import type { Invitation } from './outgoing.ts';
 import type { Ask, Reason } from './reason.ts';
@@ -222,3 +222,21 @@ export const newRequest = (request: string): RequestState => ({
 export const openStatuses: readonly RequestState['status'][] = ['open', 'rework', 'stuck'];
 
 export const isOpen = ({ status }: Pick<RequestState, 'status'>): boolean => openStatuses.includes(status);
+
+/** Once a change of it is decided, nothing is asked for in its place any more. */
+export function asBooked(leave: RequestState['leave']): RequestState['leave'] {
+  if (!leave?.instead) return leave;
+  const { instead: _, ...booked } = leave;
+  return booked;
+}
+
+/** What a holder changed of what was there before they had it. */
+export function changedBy(
+  { otherwise = [], asker }: RequestState,
+  { by, note, filled }: { by: PersonId | null; note: string | null; filled?: Filled | undefined },
+): { otherwise?: readonly Otherwise[] } {
+  const changes = (filled?.changes ?? []).filter(change => !isEmptyAnswer(change.before));
+  return by === null || by === asker || changes.length === 0
+    ? {}
+    : { otherwise: [...otherwise, { by, note, changes }] };
+}

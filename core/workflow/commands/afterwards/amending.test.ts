@@ -138,8 +138,8 @@ describe('a change after approval', () => {
 
   test('of another kind holds all of its days', () => {
     const other = { type: 'unpaid', span: halves('2026-05-04', '2026-05-08') };
-    const all = entriesWith(entry({ span: other.span }), other);
-    expect(all.map(one => [one.state, one.type])).toEqual([
+    const found = entriesWith(entry({ span: other.span }), other);
+    expect(found.map(one => [one.state, one.type])).toEqual([
       ['booked', 'annual'],
       ['held', 'unpaid'],
     ]);

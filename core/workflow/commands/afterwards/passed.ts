@@ -2,10 +2,10 @@
 import { obstacles, obstacleWords } from '../../../leave/index.ts';
 import { dateWords, yearOf } from '../../../time/index.ts';
 import type { Definition } from '../../definition/definition.ts';
+import { passedOn } from '../../execution/daysPassed.ts';
 import type { Execution } from '../../execution/execution.ts';
 import { type Command, type Result, refuse } from '../../request/command.ts';
 import { type Context, whoseWords } from '../../request/context.ts';
-import { passedOn } from '../../request/daysPassed.ts';
 import { isOpen, type RequestState } from '../../request/state.ts';
 import { executionOf } from '../executionOf.ts';
 

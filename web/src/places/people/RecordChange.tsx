@@ -32,16 +32,21 @@ const kinds = [
 ] as const;
 type Kind = (typeof kinds)[number][0];
 
+/** What only some kinds of change say besides. */
+type Besides = {
+  readonly worth?: string;
+  readonly mainPost?: string | null;
+  readonly until?: string;
+  readonly post?: string;
+};
+
 /** The change as it is sent; nothing while something is missing. */
 export function changeOf(
   person: string,
   kind: Kind,
   value: string,
   from: string,
-  worth = '',
-  mainPost: string | null = null,
-  until = '',
-  otherPost = '',
+  { worth = '', mainPost = null, until = '', post: otherPost = '' }: Besides = {},
 ): HouseChange | null {
   const dated = (set: object) =>
     from === '' ? null : ({ what: 'record', person, from, set } as unknown as HouseChange);
@@ -158,7 +163,7 @@ function together(
   posts: { readonly main: string | null },
 ): HouseChange | null {
   const all = inOrder(things).map(one =>
-    changeOf(person, one.kind, one.value, one.from, one.worth, posts.main, one.until, one.post),
+    changeOf(person, one.kind, one.value, one.from, { ...one, mainPost: posts.main }),
   );
   if (all.some(one => one === null)) return null;
   return all.length === 1 ? (all[0] as HouseChange) : ({ what: 'several', changes: all } as unknown as HouseChange);

@@ -279,8 +279,7 @@ describe('a change as it is sent', () => {
     expect(changeOf('ina', kind, value, from)).toEqual(expected);
   });
   test('a secondment needs its place and both of its days, and perhaps a post', () => {
-    const seconded = (until: string, post = '') =>
-      changeOf('ina', 'seconded', 'hollin', '2026-03-02', '', null, until, post);
+    const seconded = (until: string, post = '') => changeOf('ina', 'seconded', 'hollin', '2026-03-02', { until, post });
     expect(seconded('')).toBeNull();
     const whole = { what: 'seconded', person: 'ina', from: '2026-03-02', to: '2026-05-29', place: 'hollin' };
     expect(seconded('2026-05-29')).toEqual({ ...whole, post: null });

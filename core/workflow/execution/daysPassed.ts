@@ -1,8 +1,8 @@
 /** Whether the days of leave that is held have passed. */
 import { isOpen as isLeaveOpen, leaveType, typeOn } from '../../leave/index.ts';
 import { addDays, type CivilDate } from '../../time/index.ts';
-import { type Context, todayOf } from './context.ts';
-import type { RequestState } from './state.ts';
+import { type Context, todayOf } from '../request/context.ts';
+import type { RequestState } from '../request/state.ts';
 
 /** The last day of what is held, and the day until which it may be decided: as far back as such leave may be asked for. */
 export function heldUntil(state: RequestState, { book }: Context): { last: CivilDate; until: CivilDate } | null {
