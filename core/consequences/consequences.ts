@@ -76,6 +76,7 @@ const personsOf = (fact: Fact): PersonId[] => {
     case 'role':
     case 'adjustment':
     case 'opening':
+    case 'circumstance':
     case 'booking':
       return [fact.person];
     case 'post':

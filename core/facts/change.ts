@@ -4,7 +4,7 @@ import { Cell, Column } from '../form/index.ts';
 import { LeastPresence, LeaveTypeRules, PlanRules } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
 import { type CivilDate, HolidayRule, NearDate, toDay, WorkPattern, Zone } from '../time/index.ts';
-import { type FactEdit, PayWord, sameFact } from './fact.ts';
+import { type FactEdit, Holds, PayWord, sameFact } from './fact.ts';
 
 export const FactId = z.string().trim().min(1).max(40);
 /** Of something that comes: `new` for one that is made of the name. */
@@ -168,6 +168,8 @@ const changes = [
     plan: z.strictObject({ id: Id, name: Name, unit: z.enum(['days', 'hours']), rules: PlanRules }),
     from: NearDate.nullable(),
   }),
+  /** Something that leave goes by, `new` for one that comes; nothing where it is so no more. */
+  z.strictObject({ what: z.literal('circumstance'), person: PersonId, id: Id, holds: Holds.nullable() }),
   /** What the house before said of a balance; nothing where it says nothing any more. */
   z.strictObject({
     what: z.literal('opening'),

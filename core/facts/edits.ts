@@ -2,6 +2,7 @@
 import { recordOn } from '../people/index.ts';
 import { addDays } from '../time/index.ts';
 import { type ChangeEdits, type HouseChange, no, type Of, type OneChange, yes } from './change.ts';
+import { circumstanceEdits } from './circumstances.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
 import {
@@ -65,6 +66,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return notFromThenEdits(file, change);
     case 'opening':
       return openingEdits(file, change);
+    case 'circumstance':
+      return circumstanceEdits(file, change);
     case 'adjustment':
       return adjustmentEdits(file, change);
     case 'presence':

@@ -23,6 +23,21 @@ const Name = z.string().min(1).max(200);
 export const PayWord = z.string().trim().min(1).max(40);
 const Share = z.number().positive().max(1);
 
+export const Holds = z.discriminatedUnion('is', [
+  z.strictObject({ is: z.literal('child'), born: CivilDate }),
+  z.strictObject({ is: z.literal('paper at once'), type: Id, from: CivilDate, to: CivilDate.nullable() }),
+  z.strictObject({ is: z.literal('same cause'), request: Id, follows: Id }),
+  z.strictObject({
+    is: z.literal('stages'),
+    request: Id,
+    stages: z
+      .array(z.strictObject({ from: CivilDate, minutes: z.number().int().min(1).max(1440) }))
+      .min(1)
+      .max(20),
+  }),
+]);
+export type Holds = z.infer<typeof Holds>;
+
 const facts = {
   person: z.strictObject({
     kind: z.literal('person'),
@@ -59,6 +74,8 @@ const facts = {
     lapses: CivilDate.nullable(),
     source: z.string().max(200),
   }),
+  /** What is true of somebody that their leave goes by. */
+  circumstance: z.strictObject({ kind: z.literal('circumstance'), person: PersonId, id: Id, holds: Holds }),
   post: z.strictObject({
     kind: z.literal('post'),
     id: Id,
@@ -143,6 +160,8 @@ const facts = {
     date: CivilDate,
     amount: z.number(),
     reason: z.string().max(500),
+    /** No amount, but a letter that told what lapses. */
+    warns: z.boolean().optional(),
   }),
   /** Leave that was decided elsewhere and is counted here. */
   booking: z.strictObject({
@@ -170,6 +189,7 @@ export const Fact = z.discriminatedUnion('kind', [
   facts.person,
   facts.record,
   facts.opening,
+  facts.circumstance,
   facts.post,
   facts.line,
   facts.holding,
@@ -245,6 +265,8 @@ export function factKey(fact: Fact): string {
       return `row ${fact.list} ${fact.id}`;
     case 'opening':
       return `opening ${fact.person} ${fact.type}`;
+    case 'circumstance':
+      return `circumstance ${fact.person} ${fact.id}`;
     case 'adjustment':
       return `adjustment ${fact.person} ${fact.type} ${fact.date} ${fact.reason}`;
   }

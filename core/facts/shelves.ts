@@ -9,6 +9,7 @@ import {
   factKey,
   factOfEdit,
   fromTheFirst,
+  type Holds,
   type OnFile,
   sameFact,
 } from './fact.ts';
@@ -36,7 +37,10 @@ function grouped<T, K>(all: readonly T[], key: (one: T) => K): Map<K, T[]> {
 }
 
 /** What is a person's own, without what stands in them. */
-export const ownOf = ({ records: _, openings: _o, ...own }: Person): FactOf<'person'> => ({ kind: 'person', ...own });
+export const ownOf = ({ records: _, openings: _o, circumstances: _c, ...own }: Person): FactOf<'person'> => ({
+  kind: 'person',
+  ...own,
+});
 
 /** What stands inside something else goes back into it; what it stands in comes first. */
 const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
@@ -91,8 +95,13 @@ const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
       return {
         ...file,
         people: facts.map(fact => {
-          const { records = [], openings } = there.get(fact.id) ?? {};
-          return { ...bare(fact), records, ...(openings ? { openings } : {}) };
+          const { records = [], openings, circumstances } = there.get(fact.id) ?? {};
+          return {
+            ...bare(fact),
+            records,
+            ...(openings ? { openings } : {}),
+            ...(circumstances ? { circumstances } : {}),
+          };
         }),
       };
     },
@@ -107,6 +116,27 @@ const shelves: { readonly [Kind in FactKind]: Shelf<Kind> } = {
         people: file.people.map(({ openings: _, ...one }) => {
           const own = of.get(one.id);
           return own ? { ...one, openings: own.map(({ kind: _k, person: _p, ...opening }) => opening) } : one;
+        }),
+      };
+    },
+  },
+  circumstance: {
+    read: file =>
+      file.people.flatMap(({ id, circumstances = [] }) =>
+        circumstances.map(own => ({
+          kind: 'circumstance' as const,
+          person: id,
+          id: own.id,
+          holds: own.holds as Holds,
+        })),
+      ),
+    fill: (file, facts) => {
+      const of = grouped(facts, fact => fact.person);
+      return {
+        ...file,
+        people: file.people.map(({ circumstances: _, ...one }) => {
+          const own = of.get(one.id);
+          return own ? { ...one, circumstances: own.map(({ id, holds }) => ({ id, holds })) } : one;
         }),
       };
     },

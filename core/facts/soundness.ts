@@ -2,6 +2,7 @@
 import type { PersonId } from '../people/index.ts';
 import type { CivilDate } from '../time/index.ts';
 import type { ChangeFault } from './change.ts';
+import { circumstanceFault } from './circumstances.ts';
 import { type Fact, factKey, type OnFile } from './fact.ts';
 import { overlapIn } from './keeping.ts';
 import { openingFault } from './leave.ts';
@@ -34,6 +35,7 @@ const namedBy: NamedBy = {
   row: { list: 'lists' },
   adjustment: leaveOf,
   opening: leaveOf,
+  circumstance: { person: 'people' },
   booking: leaveOf,
   'leave type': {},
   'leave plan': {},
@@ -77,6 +79,11 @@ export function unsound(file: OnFile, plans: Plans, types: Plans): Unsound[] {
       case 'opening': {
         const person = people.get(fact.person);
         const fault = person && openingFault(person, fact);
+        if (fault) say(fact, fault);
+        break;
+      }
+      case 'circumstance': {
+        const fault = circumstanceFault({}, fact.holds);
         if (fault) say(fact, fault);
         break;
       }

@@ -34,6 +34,8 @@ export type Adjustment = {
   readonly date: CivilDate;
   readonly amount: number;
   readonly reason: string;
+  /** No amount, but a letter that told what lapses. */
+  readonly warns?: boolean;
 };
 
 /** HR lets leave of somebody pass that a limit would stop, with a reason. */

@@ -1,7 +1,10 @@
 /** Leave: counting, plans, balances and statements, and what a request for leave must keep to. */
 
+export * from './absence/spells.ts';
+export * from './absence/stages.ts';
 export * from './asking.ts';
 export * from './away.ts';
+export type { LineKind, Moved } from './balances/account.ts';
 export * from './balances/adjusting.ts';
 export * from './balances/afford.ts';
 export * from './balances/balance.ts';
@@ -28,6 +31,7 @@ export * from './planner/shades.ts';
 export * from './rules/limits.ts';
 export * from './rules/presence.ts';
 export * from './rules/sentences.ts';
+export * from './rules/turns.ts';
 export * from './rules/type.ts';
 export * from './span.ts';
 export * from './statements.ts';

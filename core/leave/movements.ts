@@ -1,11 +1,23 @@
 /** What moves a balance: bookings day by day, less what is given back, and what is put on it or taken off. */
 import type { Person, PersonId } from '../people/index.ts';
-import { addDays, type CivilDate, type DayNumber, fromDay, type Half, halfIndex, toDay } from '../time/index.ts';
+import {
+  addDays,
+  addMonths,
+  type CivilDate,
+  type DayNumber,
+  fromDay,
+  type Half,
+  halfIndex,
+  toDay,
+} from '../time/index.ts';
+import { laterPayCode } from './absence/spells.ts';
+import { byStages, type Shared, stagesOf, workedOn } from './absence/stages.ts';
+import type { Moved } from './balances/account.ts';
 import { inUnit } from './balances/afford.ts';
-import type { Moved } from './balances/balance.ts';
 import { type Course, stretchOn } from './balances/course.ts';
 import { decimal, type Fraction, plus, toNumber, zero } from './balances/fraction.ts';
 import type { Employment } from './balances/plan.ts';
+import type { Missed } from './balances/schedule.ts';
 import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
 import { countDays, type DayCount } from './counting.ts';
 import { isBookedBefore, isShutdown } from './elsewhere.ts';
@@ -25,12 +37,15 @@ export function idleDays(book: LeaveBook, id: PersonId): NonNullable<Employment[
     if (entry.person !== id || entry.state !== 'booked') return [];
     const earnsUntil = rulesOf(book, entry)?.earnsUntil;
     const span = whileEmployed(entry.span, person?.left ?? null);
-    return earnsUntil === undefined || span === null ? [] : [{ from: span.from.date, to: span.to.date, earnsUntil }];
+    if (!person || earnsUntil === undefined || span === null) return [];
+    return [{ from: span.from.date, to: span.to.date, earnsUntil, stages: stagesOf(person, entry.request) }];
   });
   if (!person || long.length === 0) return [];
-  const idle: { from: CivilDate; to: CivilDate }[] = [];
+  const idle: Shared[] = [];
   let run: { began: CivilDate; until: CivilDate } | null = null;
-  for (const { from, to, earnsUntil } of long.toSorted((a, b) => (a.from < b.from ? -1 : a.from > b.from ? 1 : 0))) {
+  for (const { from, to, earnsUntil, stages } of long.toSorted((a, b) =>
+    a.from < b.from ? -1 : a.from > b.from ? 1 : 0,
+  )) {
     // Asked for in pieces with no work between them it is one leave, and the days between are of it.
     const goesOn: boolean = run !== null && adjoins(book, person, run.until, from);
     const open: { began: CivilDate; until: CivilDate } = run !== null && goesOn ? run : { began: from, until: to };
@@ -38,7 +53,7 @@ export function idleDays(book: LeaveBook, id: PersonId): NonNullable<Employment[
     const next: CivilDate = goesOn && open.until < from ? addDays(open.until, 1) : from;
     if (first < next) first = next;
     run = to > open.until ? { ...open, until: to } : open;
-    if (first <= to) idle.push({ from: first, to });
+    if (first <= to) idle.push(...byStages(timeOf(book, person), stages, { from: first, to }));
   }
   return idle;
 }
@@ -92,6 +107,8 @@ export type TakenDay = {
   readonly date: CivilDate;
   readonly days: number;
   readonly minutes: number;
+  /** What pay knows it by, where that is not the code of its type. */
+  readonly code?: string;
 };
 
 /** The minutes of work that an entry takes, by day, where its kind counts by something else than the schedule. */
@@ -109,7 +126,7 @@ function lostOf(
 /** Every day of booked leave of a person between two days, both included, by day and kind. */
 export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: CivilDate): TakenDay[] {
   const person = sureOf(book, id);
-  const sums = new Map<string, { type: string; date: CivilDate; days: Fraction; minutes: number }>();
+  const sums = new Map<string, Omit<TakenDay, 'days'> & { days: Fraction }>();
   for (const entry of book.entries) {
     if (entry.person !== id || entry.state !== 'booked' || entry.span.to.date < from || entry.span.from.date > to)
       continue;
@@ -117,12 +134,15 @@ export function takenDays(book: LeaveBook, id: PersonId, from: CivilDate, to: Ci
     if (!rules) continue;
     // However its days are counted, what is lost is what was to be worked.
     const lost = lostOf(book, person, rules, entry);
+    const stages = stagesOf(person, entry.request);
     for (const { day, days, minutes: counted } of countedOf(book, person, rules, book.entries, entry).counted) {
-      const minutes = lost ? (lost.get(day) ?? 0) : counted;
       const date = fromDay(day);
       if (date < from || date > to) continue;
+      // Whoever is back by stages works a part of the day.
+      const minutes = Math.max(0, (lost ? (lost.get(day) ?? 0) : counted) - workedOn(stages, date));
       const key = `${date} ${entry.type}`;
-      const known = sums.get(key) ?? { type: entry.type, date, days: zero, minutes: 0 };
+      const code = laterPayCode(book, id, entry, date);
+      const known = sums.get(key) ?? { type: entry.type, date, days: zero, minutes: 0, ...(code ? { code } : {}) };
       sums.set(key, { ...known, days: plus(known.days, days), minutes: known.minutes + minutes });
     }
   }
@@ -158,6 +178,30 @@ export function movedBy(
     .map(({ on, amount }) => ({ on, kind: 'taken', amount, reason, booking: { request, state } }));
 }
 
+/** The last day on which time that is earned on a day can be taken. */
+function lapsesOf(type: LeaveType, day: CivilDate): { lapses: DayNumber } | Record<string, never> {
+  const { takesFrom, earnedMonths } = typeOn(type, day);
+  return takesFrom === 'earned' && earnedMonths !== undefined ? { lapses: addMonths(toDay(day), earnedMonths) } : {};
+}
+
+/** The work that booked leave of some types takes between two days, in the unit of the plan of the last of them. */
+export const missedBy =
+  (book: LeaveBook, person: Person, course: Course): Missed =>
+  (types, first, last) => {
+    let amount = zero;
+    const because = new Set<string>();
+    for (const entry of book.entries) {
+      if (entry.person !== person.id || entry.state !== 'booked' || !types.includes(entry.type)) continue;
+      const rules = rulesOf(book, entry);
+      if (!rules) continue;
+      const { counted } = countedOf(book, person, { ...rules, counting: 'scheduled' }, [], entry);
+      const within = counted.filter(({ day }) => first <= day && day <= last);
+      for (const one of inUnit(within, () => stretchOn(course, last).unit)) amount = plus(amount, one.amount);
+      if (within.length > 0) because.add(rules.name.toLowerCase());
+    }
+    return { amount, because: [...because].join(' and ') };
+  };
+
 export function movementsOf(
   book: LeaveBook,
   person: Person,
@@ -167,7 +211,11 @@ export function movementsOf(
 ): Moved[] {
   const moved: Moved[] = book.adjustments
     .filter(a => a.person === person.id && a.type === type.id)
-    .map(a => ({ on: toDay(a.date), kind: 'adjustment', amount: decimal(a.amount), reason: a.reason }));
+    .map(a => ({
+      ...{ on: toDay(a.date), kind: 'adjustment', amount: decimal(a.amount), reason: a.reason },
+      ...lapsesOf(type, a.date),
+      ...(a.warns ? { warns: true as const } : {}),
+    }));
   for (const entry of entries) {
     if (entry.person !== person.id) continue;
     const own = book.types.find(one => one.id === entry.type);

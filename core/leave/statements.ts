@@ -18,7 +18,7 @@ import {
   sureOf,
   timeOf,
 } from './book.ts';
-import { idleDays, movedBy, movementsOf } from './movements.ts';
+import { idleDays, missedBy, movedBy, movementsOf } from './movements.ts';
 import { type LeaveType, typeOn } from './rules/type.ts';
 import { asKnownOn, type LeaveSpan } from './span.ts';
 
@@ -34,6 +34,12 @@ const ahead = 1096;
 const byHours = (plan: LeavePlan): boolean =>
   [plan, ...(plan.later ?? []).map(({ rules }) => rules)].some(({ accrual }) => accrual === 'hours-worked');
 
+/** The types of leave because of which a plan keeps what could not be taken. */
+const typesThatKeep = (plan: LeavePlan): string[] =>
+  [plan, ...(plan.later ?? []).map(({ rules }) => rules)].flatMap(({ carryOver }) =>
+    (carryOver?.kept ?? []).flatMap(({ types }) => types),
+  );
+
 /** Minutes that a person is to work, by their pattern less holidays. */
 function workedBy(book: LeaveBook, person: Person): Worked {
   const time = timeOf(book, person);
@@ -44,9 +50,17 @@ function workedBy(book: LeaveBook, person: Person): Worked {
 function scheduleFor(book: LeaveBook, person: Person, course: Course, asOf: number): Kept['schedule'] {
   const idle = idleDays(book, person.id);
   const hours = course.stretches.some(({ plan }) => byHours(plan));
+  const keeping = new Set(course.stretches.flatMap(({ plan }) => typesThatKeep(plan)));
+  const kept = keeping.size > 0 && book.entries.some(one => one.person === person.id && keeping.has(one.type));
   // What hangs on bookings or on patterns is worked out each time, and what is one person's alone.
-  if (idle.length > 0 || hours || !isPlain(course))
-    return planSchedule(course, employmentOf(person, idle), asOf, hours ? workedBy(book, person) : undefined);
+  if (idle.length > 0 || hours || kept || !isPlain(course))
+    return planSchedule(
+      course,
+      employmentOf(person, idle),
+      asOf,
+      hours ? workedBy(book, person) : undefined,
+      kept ? missedBy(book, person, course) : undefined,
+    );
   const [{ plan }] = course.stretches;
   let ofPlan = schedules.get(plan);
   if (!ofPlan) {
@@ -55,14 +69,14 @@ function scheduleFor(book: LeaveBook, person: Person, course: Course, asOf: numb
   }
   const employment = employmentOf(person);
   const key = keyOf(employment);
-  let kept = ofPlan.get(key);
-  if (!kept || kept.until < asOf) {
+  let known = ofPlan.get(key);
+  if (!known || known.until < asOf) {
     const until = Math.max(asOf, toDay(book.today) + ahead);
-    kept = { until, schedule: planSchedule(course, employment, until) };
+    known = { until, schedule: planSchedule(course, employment, until) };
     if (ofPlan.size >= mostSchedules) ofPlan.clear();
-    ofPlan.set(key, kept);
+    ofPlan.set(key, known);
   }
-  return kept.schedule;
+  return known.schedule;
 }
 
 /** What a balance is worked out from: whose, by which plans, and all that moves it; nothing for people without one. */

@@ -50,6 +50,19 @@ export type PersonOpening = {
   readonly source: string;
 };
 
+/** What is true of somebody that their leave goes by. It is read by them and by HR alone. */
+export type Holds =
+  /** A child of theirs. */
+  | { readonly is: 'child'; readonly born: CivilDate }
+  /** Papers for leave of a type are due from its first day. */
+  | { readonly is: 'paper at once'; readonly type: string; readonly from: CivilDate; readonly to: CivilDate | null }
+  /** Two absences have one cause. */
+  | { readonly is: 'same cause'; readonly request: string; readonly follows: string }
+  /** They come back by stages: so many minutes of a day, each from a day on, while the absence goes on. */
+  | { readonly is: 'stages'; readonly request: string; readonly stages: readonly Stage[] };
+export type Stage = { readonly from: CivilDate; readonly minutes: number };
+export type Circumstance = { readonly id: string; readonly holds: Holds };
+
 export type Person = {
   readonly id: PersonId;
   readonly name: string;
@@ -64,6 +77,7 @@ export type Person = {
   readonly records: readonly PersonRecord[];
   /** One for a type of leave. */
   readonly openings?: readonly PersonOpening[];
+  readonly circumstances?: readonly Circumstance[];
 };
 
 export type Post = {

@@ -1,7 +1,15 @@
 /** Starters: whole workflows to begin from, by area. */
 import { application, offer } from './application.ts';
 import { charter } from './charter.ts';
-import { changeOfHours, compensationTime, daysBoughtOrSold, leave, sickLeave, studyLeave } from './leave.ts';
+import {
+  changeOfHours,
+  compensationTime,
+  daysBoughtOrSold,
+  leave,
+  sickLeave,
+  studyLeave,
+  timeEarned,
+} from './leave.ts';
 import { newPost } from './newPost.ts';
 import { leaver, newColleague } from './people.ts';
 import type { Starter } from './pieces.ts';
@@ -18,6 +26,7 @@ export { renewal };
 export const starters: readonly Starter[] = [
   leave,
   compensationTime,
+  timeEarned,
   daysBoughtOrSold,
   sickLeave,
   studyLeave,

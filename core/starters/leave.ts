@@ -236,6 +236,70 @@ export const daysBoughtOrSold = starter('days-bought-or-sold', {
   closings: goodAndBad('Agreed'),
 });
 
+/** What an hour counts on the balance, by what the work was. */
+const factors = [
+  { name: 'Worked over', factor: 1 },
+  { name: 'On call', factor: 0.5 },
+  { name: 'Travelled', factor: 0.5 },
+  { name: 'Called out at night', factor: 1.5 },
+];
+
+export const timeEarned = starter('time-earned', {
+  name: 'Time earned',
+  area: 'Leave',
+  tags: ['balance', 'extra hours'],
+  purpose: 'Hours worked over, on call or travelled, put on the balance as time off.',
+  form: {
+    fields: [
+      leaveKind('compensation'),
+      { kind: 'date', id: 'worked-on', label: 'Worked on', required: true },
+      { kind: 'choice', id: 'work', label: 'Kind of work', required: true, options: factors.map(one => one.name) },
+      {
+        kind: 'decimal',
+        id: 'hours',
+        label: 'Hours',
+        help: 'As worked; what they count is worked out.',
+        required: true,
+        least: 0.25,
+        most: 60,
+      },
+      longText('what', 'What it was', true),
+    ],
+  },
+  figures: [
+    {
+      id: 'counted',
+      name: 'Hours counted',
+      formula: `Hours * (${factors
+        .slice(0, -1)
+        .map(({ name, factor }) => `if Kind of work = "${name}" then ${factor} else `)
+        .join('')}${factors.at(-1)?.factor})`,
+      unit: 'number',
+    },
+  ],
+  steps: [
+    ask,
+    decide('manager', lineManager, within(5, 'pass up'), [
+      approve,
+      sendBack('manager', 'worked-on', 'work', 'hours', 'what'),
+      decline,
+    ]),
+    { verb: 'Record', id: 'adjust', when: null, effect: { kind: 'adjust', type: 'kind', amount: 'Hours counted' } },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Put on the balance',
+      'On your balance: {Hours counted} hours',
+      'Hello {asker},',
+      'your {Hours} hours of {Worked on} ({Kind of work}) count {Hours counted} hours of time off. They are on your statement ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Put on the balance'),
+});
+
 export const studyLeave = starter('study-leave', {
   name: 'Study leave',
   area: 'Leave',

@@ -161,7 +161,7 @@ const ownAdjustments = prepared<'person'>((build, slot) =>
 /** As the driver gives the rows. */
 export type RawEntry = Omit<LeaveEntry, 'span'> & { span: string; asked_instead: string | null };
 type RawPass = { id: number; type: string; from_day: string; to_day: string; let_by: string; reason: string };
-export type RawAdjustment = { type: string; date: string; amount: number; reason: string };
+export type RawAdjustment = { type: string; date: string; amount: number; reason: string; warns: number };
 
 export const readEntriesOn =
   (day: CivilDate) =>
@@ -217,12 +217,10 @@ export async function readBookAndAway(
       ...(await rulesFor(db, index)),
       // Others who are away without an end are counted as away for the next days too.
       entries: [...own.flatMap(readEntriesOn(today)), ...near.flatMap(readEntriesOn(addDays(today, openAhead)))],
-      adjustments: adjustments.map(({ type, date, amount, reason }) => ({
-        person,
-        type,
+      adjustments: adjustments.map(({ type, date, amount, reason, warns }) => ({
+        ...{ person, type, amount, reason },
         date: date as CivilDate,
-        amount,
-        reason,
+        ...(warns ? { warns: true } : {}),
       })),
       passes: passes.map(
         ({ id, type, from_day, to_day, let_by, reason }): Pass => ({
@@ -330,9 +328,10 @@ export async function adjustmentsOf(db: Executor, people: readonly PersonId[]): 
     .select()
     .from(t.leaveAdjustments)
     .where(inArray(t.leaveAdjustments.person, [...people]));
-  return rows.map(({ person, date, type, amount, reason }) => ({
+  return rows.map(({ person, date, type, amount, reason, warns }) => ({
     ...{ type, amount, reason },
     person: person as PersonId,
     date: date as CivilDate,
+    ...(warns ? { warns } : {}),
   }));
 }

@@ -35,10 +35,14 @@ const openingsOf = (rows: readonly (typeof t.leaveOpenings.$inferSelect)[] = [])
         })),
       };
 
+const circumstancesOf = (rows: readonly (typeof t.circumstances.$inferSelect)[] = []): Pick<Person, 'circumstances'> =>
+  rows.length === 0 ? {} : { circumstances: rows.map(({ id, holds }) => ({ id, holds })) };
+
 export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
   const people = await db.select().from(t.people).orderBy(asc(t.people.name));
   const records = byKey(await db.select().from(t.personRecords).orderBy(asc(t.personRecords.from)), r => r.person);
   const openings = byKey(await db.select().from(t.leaveOpenings), o => o.person);
+  const circumstances = byKey(await db.select().from(t.circumstances), one => one.person);
   const posts = await db.select().from(t.posts);
   const lines = byKey(await db.select().from(t.postLines).orderBy(asc(t.postLines.from)), l => l.post);
   const holidays = byKey(await db.select().from(t.holidays), h => h.calendar);
@@ -58,6 +62,7 @@ export async function loadDirectory(db: Executor): Promise<DirectoryIndex> {
         ...(costCentre === null ? {} : { costCentre }),
       })),
       ...openingsOf(openings.get(p.id)),
+      ...circumstancesOf(circumstances.get(p.id)),
     })),
     posts: posts.map(p => ({
       ...p,
@@ -134,6 +139,11 @@ export async function storeDirectory(db: Executor, directory: Directory): Promis
     db,
     t.leaveOpenings,
     directory.people.flatMap(p => (p.openings ?? []).map(one => ({ ...one, person: p.id }))),
+  );
+  await insertMany(
+    db,
+    t.circumstances,
+    directory.people.flatMap(p => (p.circumstances ?? []).map(({ id, holds }) => ({ id, holds, person: p.id }))),
   );
   await insertMany(
     db,

@@ -83,9 +83,13 @@ function placed(fact: Fact): Placed {
       const { kind: _, person, type, ...values } = fact;
       return { table: t.leaveOpenings, key: { person, type }, values };
     }
+    case 'circumstance': {
+      const { person, id, holds } = fact;
+      return { table: t.circumstances, key: { person, id }, values: { holds } };
+    }
     case 'adjustment': {
-      const { person, type, date, reason, amount } = fact;
-      return { table: t.leaveAdjustments, key: { person, type, date, reason }, values: { amount } };
+      const { person, type, date, reason, amount, warns = false } = fact;
+      return { table: t.leaveAdjustments, key: { person, type, date, reason }, values: { amount, warns } };
     }
     case 'leave type': {
       const { id, from, rules } = fact;

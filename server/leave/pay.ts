@@ -81,12 +81,12 @@ export async function writePay(house: House, caller: Caller, id: number, out: Wr
     return (found && typeOn(found, day).payCode) ?? '';
   };
   async function* lines() {
-    yield (row as { lines: PayLine[] }).lines.map(({ person, type, date, days, minutes, before }) => [
+    yield (row as { lines: PayLine[] }).lines.map(({ person, type, date, days, minutes, before, code }) => [
       index.person(person)?.number ?? person,
       personName(index, person),
       costCentreOf(index, person, date),
       typeOf(type)?.name ?? type,
-      payCodeOf(type, date),
+      code ?? payCodeOf(type, date),
       dayCell(date),
       days,
       minutes,

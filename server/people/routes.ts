@@ -28,7 +28,7 @@ export function peopleRoutes(house: House): Router {
     // What is left of somebody’s leave is no part of it; whoever rehearses with a person asks for theirs.
     return {
       ...directory,
-      people: directory.people.map(({ openings: _, number: _n, ...own }) => ({
+      people: directory.people.map(({ openings: _, circumstances: _o, number: _n, ...own }) => ({
         ...own,
         records: own.records.map(({ costCentre: _c, ...record }) => record),
       })),

@@ -52,6 +52,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.from;
     case 'presence':
       return change.presence.from;
+    case 'circumstance':
+      return null;
     case 'opening':
       return change.opening?.on ?? null;
     case 'adjustment':

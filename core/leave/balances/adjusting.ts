@@ -5,12 +5,12 @@ import type { LeaveBook } from '../book.ts';
 import { type LeaveType, typeOn } from '../rules/type.ts';
 import { holdingsOf } from '../statements.ts';
 import { balancesIn } from './balance.ts';
-import { compare, decimal, type Fraction } from './fraction.ts';
+import { compare, decimal, type Fraction, minus, toNumber, zero } from './fraction.ts';
 import { leaveYearFrom } from './plan.ts';
 
 /**
- * @param amount in the unit of the balance; what is put on it is always borne
- * @returns the unit of the balance, and whether on every day from then to the end of the next leave year the balance, with everything booked and asked for, is
+ * @param amount in the unit of the balance
+ * @returns the unit of the balance; what of the amount finds room, where no more than so much may stand on it; and whether on every day from then to the end of the next leave year the balance, with everything booked and asked for, is
  * at or above what its type allows, or is what it would be without it; `undefined` for whoever has no balance of the type
  */
 export function adjusting(
@@ -19,12 +19,18 @@ export function adjusting(
   type: LeaveType,
   on: CivilDate,
   amount: number,
-): { readonly fits: boolean; readonly unit: 'days' | 'hours' } | undefined {
+): { readonly fits: boolean; readonly unit: 'days' | 'hours'; readonly room: number } | undefined {
   const person = book.index.person(id);
-  const named = person && holdingsOf(book, id, type, toDay(on))?.named;
-  if (!person || !named) return undefined;
+  const found = person && holdingsOf(book, id, type, toDay(on));
+  if (!person || !found) return undefined;
+  const { named } = found;
   const { unit } = named;
-  if (amount >= 0) return { fits: true, unit };
+  const { takesFrom, earnedMost } = typeOn(type, on);
+  const day = toDay(on);
+  const most = takesFrom === 'earned' ? earnedMost : undefined;
+  const stands = most === undefined ? zero : (balancesIn(found, { first: day, last: day }).get(day) ?? zero);
+  const room = most === undefined ? amount : Math.min(amount, Math.max(0, toNumber(minus(decimal(most), stands))));
+  if (amount >= 0) return { fits: true, unit, room };
   const window = { first: toDay(on), last: leaveYearFrom(named.rules, person.joined, toDay(on), 2) - 1 };
   const taken = { person: id, type: type.id, date: on, amount, reason: '' };
   const balances = (one: LeaveBook, days: readonly number[]): Map<number, Fraction> => {
@@ -38,5 +44,5 @@ export function adjusting(
     const was = before.get(day);
     return compare(balance, least) >= 0 || (was !== undefined && compare(balance, was) === 0);
   });
-  return { fits, unit };
+  return { fits, unit, room: amount };
 }

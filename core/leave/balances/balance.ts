@@ -1,17 +1,19 @@
 /** Balances and statements: worked out from facts, line by line, never patched. */
 import { z } from 'zod';
+import { CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
 import {
-  amountOfUnit,
-  amountWords,
-  CivilDate,
-  type DayNumber,
-  dateWords,
-  fromDay,
-  toDay,
-  yearMonthDay,
-} from '../../time/index.ts';
+  type Account,
+  apply,
+  type Entry,
+  type LineKind,
+  type Moved,
+  nothingSaid,
+  opened,
+  type Say,
+  totalOf,
+} from './account.ts';
 import { alone, type Course, countedFrom, stretchOn } from './course.ts';
-import { decimal, type Fraction, isNegative, isZero, least, minus, plus, times, toNumber, zero } from './fraction.ts';
+import { decimal, type Fraction, isZero, plus, toNumber, zero } from './fraction.ts';
 import { Employment, LeavePlan } from './plan.ts';
 import { type Planned, planSchedule } from './schedule.ts';
 
@@ -31,29 +33,6 @@ export const BalanceInput = z.object({
   asOf: CivilDate,
 });
 export type BalanceInput = z.infer<typeof BalanceInput>;
-
-export type LineKind =
-  | 'accrued'
-  | 'carried'
-  | 'lapsed'
-  | 'adjustment'
-  | 'taken'
-  | 'restated'
-  /** What is left of the plan before, in the unit of the new one: the balance begins with it. */
-  | 'brought along'
-  /** What the house before said: the balance begins with it. */
-  | 'opening';
-
-/** What is taken or adjusted on a day, exact; each day of a booking is one of its own. */
-export type Moved = {
-  readonly on: DayNumber;
-  readonly kind: Movement['kind'];
-  readonly amount: Fraction;
-  readonly reason?: string;
-  /** The booking that the day is part of. */
-  readonly booking?: Booking;
-};
-export type Booking = { readonly request: string; readonly state: 'held' | 'booked' };
 
 /** One line of a statement: what moved the balance, by how much, why, and the balance after it. */
 export type StatementLine = {
@@ -86,118 +65,29 @@ export const movedOf = ({ date, kind, amount, reason }: Movement): Moved => ({
 // On one day: year end or break, opening, accrual, adjustments, taken, lapse.
 const orderOnDay = { 'year end': 0, break: 0, opening: 1, accrual: 2, adjustment: 3, taken: 4, lapse: 5 } as const;
 
-type Entry = Planned | Moved;
-
 const byDay = (a: Entry, b: Entry): number => a.on - b.on || orderOnDay[a.kind] - orderOnDay[b.kind];
 
 /** All that moves a balance, in its order; movements before joining count on the day of joining, those before an opening not at all. */
 function inOrder(
   { opening }: Course,
   joined: DayNumber,
+  left: DayNumber,
   planned: readonly Planned[],
   moved: readonly Moved[],
 ): Entry[] {
   const all: Entry[] = [...planned];
   const opened = opening ? toDay(opening.on) : Number.NEGATIVE_INFINITY;
-  for (const entry of moved) if (entry.on >= opened) all.push(entry.on < joined ? { ...entry, on: joined } : entry);
+  for (const entry of moved) {
+    if (entry.on < opened) continue;
+    all.push(entry.on < joined ? { ...entry, on: joined } : entry);
+    const { lapses } = entry;
+    // Whoever has left keeps what there was.
+    if (lapses !== undefined && lapses < left) all.push({ on: Math.max(lapses, joined), kind: 'lapse' });
+  }
   return all.sort(byDay);
 }
 
-function broughtWords({ per, from, to }: Extract<Planned, { kind: 'break' }>, { own, carry }: Account): string {
-  const left = times(plus(own, carry), { top: per.bottom, bottom: per.top });
-  const rate =
-    from.unit === to.unit ? '' : ` at ${amountWords(toNumber(per))} ${to.unit} for 1 ${from.unit.slice(0, -1)}`;
-  return `brought along from ${from.name ?? 'the plan before'}: ${amountOfUnit(toNumber(left), from.unit)}${rate}`;
-}
-
-function openingWords({ on, own, carried, lapses, source }: Extract<Planned, { kind: 'opening' }>): string {
-  const from = source === '' ? '' : ` (${source})`;
-  if (isZero(carried)) return `opening balance: ${amountWords(toNumber(own))} of the leave year${from}`;
-  const { year } = yearMonthDay(on);
-  const until = lapses === null ? '' : `, to use by ${dateWords(fromDay(lapses), year)}`;
-  return `opening balance: ${amountWords(toNumber(own))} of the leave year, ${amountWords(toNumber(carried))} carried over${until}${from}`;
-}
-
-const negative = (amount: Fraction): Fraction => ({ top: -amount.top, bottom: amount.bottom });
-
-type Account = { own: Fraction; carry: Fraction; expires: DayNumber | null };
-/** The reason is made into words only where somebody reads it. */
-type Say = (on: DayNumber, kind: LineKind, amount: Fraction, reason: () => string, booking?: Booking) => void;
-const nothingSaid: Say = () => {};
-
-/**
- * One entry applied to an account.
- * What is taken uses carry-over first while it lives, then the year's own, which may go below zero.
- */
-function apply(account: Account, entry: Entry, say: Say): void {
-  switch (entry.kind) {
-    case 'year end': {
-      const rest = plus(account.own, account.carry);
-      account.expires = entry.expires;
-      const max = decimal(entry.most ?? 0);
-      if (isNegative(rest)) {
-        account.own = rest;
-        account.carry = zero;
-        say(entry.on, 'carried', zero, () => `${amountWords(toNumber(rest))} goes on into the new leave year`);
-        return;
-      }
-      const lapsed = minus(rest, least(rest, max));
-      account.carry = least(rest, max);
-      account.own = zero;
-      if (!isZero(lapsed)) {
-        const { most } = entry;
-        say(entry.on, 'lapsed', negative(lapsed), () =>
-          most === null ? 'nothing is carried over' : `more than the ${most} that may be carried over`,
-        );
-      }
-      if (!isZero(account.carry)) {
-        const { carry } = account;
-        say(entry.on, 'carried', zero, () => {
-          const { year } = yearMonthDay(entry.on);
-          const until = entry.expires !== null ? `, to use by ${dateWords(fromDay(entry.expires), year)}` : '';
-          return `${amountWords(toNumber(carry))} carried over from last leave year${until}`;
-        });
-      }
-      return;
-    }
-    case 'accrual':
-      account.own = plus(account.own, entry.grant.amount);
-      if (!isZero(entry.grant.amount)) say(entry.on, 'accrued', entry.grant.amount, () => entry.grant.reason);
-      return;
-    case 'adjustment':
-      account.own = plus(account.own, entry.amount);
-      say(entry.on, 'adjustment', entry.amount, () => entry.reason ?? 'adjusted');
-      return;
-    case 'taken': {
-      const fromCarry = isNegative(entry.amount) ? zero : least(entry.amount, account.carry);
-      account.carry = minus(account.carry, fromCarry);
-      account.own = minus(account.own, minus(entry.amount, fromCarry));
-      say(entry.on, 'taken', negative(entry.amount), () => entry.reason ?? 'taken', entry.booking);
-      return;
-    }
-    case 'break':
-      account.own = times(account.own, entry.per);
-      account.carry = times(account.carry, entry.per);
-      say(entry.on, 'brought along', plus(account.own, account.carry), () => broughtWords(entry, account));
-      return;
-    case 'opening':
-      account.own = entry.own;
-      account.carry = entry.carried;
-      account.expires = entry.lapses;
-      say(entry.on, 'opening', plus(account.own, account.carry), () => openingWords(entry));
-      return;
-    case 'lapse': {
-      // A break or an opening may have set another day on which what is carried lapses.
-      if (account.expires !== entry.on) return;
-      const lapsed = account.carry;
-      account.carry = zero;
-      if (!isZero(lapsed)) say(entry.on, 'lapsed', negative(lapsed), () => 'carry-over not used in time');
-      return;
-    }
-  }
-}
-
-const opened = (): Account => ({ own: zero, carry: zero, expires: null });
+const leftOn = ({ left }: Employment): DayNumber => (left ? toDay(left) : Number.POSITIVE_INFINITY);
 
 /** Whose balance, by which plans, and what moved it. */
 export type Holdings = {
@@ -255,10 +145,16 @@ export function walk(
   const begins = moved.reduce((day, entry) => Math.min(day, Math.max(entry.on, joined)), Math.min(from, asOf));
   const skipped = countBefore(ordered, begins);
   const account: Account = { ...(after[skipped - 1] ?? opened()) };
-  const balance = () => plus(account.own, account.carry);
+  const balance = () => totalOf(account);
   if (skipped > 0) moves(Math.min(from, begins) - 1, 'carried', zero, false, balance);
   const say: Say = (on, kind, amount, _reason, booking) => moves(on, kind, amount, booking?.state === 'held', balance);
-  for (const entry of inOrder(course, joined, ordered.slice(skipped, countBefore(ordered, asOf + 1)), moved))
+  for (const entry of inOrder(
+    course,
+    joined,
+    leftOn(person),
+    ordered.slice(skipped, countBefore(ordered, asOf + 1)),
+    moved,
+  ))
     if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
   return balance();
 }
@@ -267,7 +163,7 @@ export function walk(
 export function statement({ person, course, moved, planned }: Holdings, asOfDate: CivilDate): Statement {
   const asOf = toDay(asOfDate);
   const joined = countedFrom(course, person.joined);
-  const left = person.left ? toDay(person.left) : Number.POSITIVE_INFINITY;
+  const left = leftOn(person);
   const account = opened();
   const lines: StatementLine[] = [];
   const { unit } = stretchOn(course, asOf);
@@ -277,7 +173,7 @@ export function statement({ person, course, moved, planned }: Holdings, asOfDate
       date: fromDay(on),
       kind,
       amount: toNumber(amount),
-      balance: toNumber(plus(account.own, account.carry)),
+      balance: toNumber(totalOf(account)),
       reason: reason(),
       ...(own === unit ? {} : { unit: own }),
       ...(booking ? { request: booking.request } : {}),
@@ -285,16 +181,18 @@ export function statement({ person, course, moved, planned }: Holdings, asOfDate
     });
   };
   if (asOf >= joined) {
-    for (const entry of inOrder(course, joined, planned ?? planSchedule(course, person, asOf), moved)) {
+    for (const entry of inOrder(course, joined, left, planned ?? planSchedule(course, person, asOf), moved)) {
       // The lapse of `asOf` itself comes at the end of that day.
       if (entry.kind === 'lapse' ? entry.on < asOf : entry.on <= asOf) apply(account, entry, say);
     }
   }
-  const { own, carry, expires } = account;
-  const open = expires !== null && expires >= asOf && expires < left && !isZero(carry);
+  const { carry, expires, lots } = account;
+  const open = [...(expires === null ? [] : [{ amount: carry, lapses: expires }]), ...lots]
+    .filter(({ amount, lapses }) => lapses >= asOf && lapses < left && !isZero(amount))
+    .sort((a, b) => a.lapses - b.lapses);
   return {
-    balance: toNumber(plus(own, carry)),
-    expiring: open ? [{ amount: toNumber(carry), on: fromDay(expires as DayNumber) }] : [],
+    balance: toNumber(totalOf(account)),
+    expiring: open.map(({ amount, lapses }) => ({ amount: toNumber(amount), on: fromDay(lapses) })),
     lines,
   };
 }
@@ -310,7 +208,7 @@ export function balancesIn(
   alsoOn: readonly DayNumber[] = [],
 ): Map<DayNumber, Fraction> {
   const joined = countedFrom(course, person.joined);
-  const entries = inOrder(course, joined, planned ?? planSchedule(course, person, window.last), moved);
+  const entries = inOrder(course, joined, leftOn(person), planned ?? planSchedule(course, person, window.last), moved);
   const days = new Set([window.first, ...alsoOn]);
   for (const { on, kind } of entries) days.add(kind === 'lapse' ? on + 1 : on);
   const account = opened();
@@ -323,7 +221,7 @@ export function balancesIn(
       if (entry.on > day || (entry.on === day && entry.kind === 'lapse')) break;
       apply(account, entry, nothingSaid);
     }
-    if (day >= window.first) found.set(day, day < joined ? zero : plus(account.own, account.carry));
+    if (day >= window.first) found.set(day, day < joined ? zero : totalOf(account));
   }
   return found;
 }

@@ -1,7 +1,7 @@
 /** Leave plans and employment: what a person earns, by leave years and leave months. */
 import { z } from 'zod';
 import { addMonths, CivilDate, type DayNumber, MonthDay, monthDayIn, toDay, yearMonthDay } from '../../time/index.ts';
-import { decimal, type Fraction, over, plus, times, zero } from './fraction.ts';
+import { decimal, type Fraction, fraction, over, plus, times, zero } from './fraction.ts';
 
 export const PlanRules = z.object({
   yearStart: z.union([z.literal('anniversary'), MonthDay]),
@@ -10,7 +10,24 @@ export const PlanRules = z.object({
   accrual: z.enum(['yearly', 'monthly-in-advance', 'monthly-in-arrears', 'hours-worked']),
   proration: z.enum(['daily', 'monthly']),
   rounding: z.object({ step: z.number().positive(), mode: z.enum(['up', 'down', 'nearest']) }),
-  carryOver: z.object({ max: z.number().nonnegative(), expires: MonthDay.nullish() }).nullish(),
+  carryOver: z
+    .object({
+      max: z.number().nonnegative(),
+      expires: MonthDay.nullish(),
+      /** What leave of these types kept from being taken, up to the work that it took, lives for so many months of the new year. */
+      kept: z
+        .array(
+          z.object({
+            types: z.array(z.string().min(1).max(40)).min(1).max(10),
+            months: z.number().int().min(1).max(60),
+          }),
+        )
+        .max(5)
+        .optional(),
+      /** Nothing lapses of which no letter told the person in time. */
+      warned: z.literal(true).optional(),
+    })
+    .nullish(),
 });
 /** What a plan says at one time. */
 export type PlanRules = z.infer<typeof PlanRules>;
@@ -51,7 +68,16 @@ export const Employment = z.object({
   left: CivilDate.nullish(),
   fte: z.array(z.object({ from: CivilDate, value: z.number().nonnegative() })),
   /** Days on which nothing is earned, both included: long leave of a type that says so. */
-  idle: z.array(z.object({ from: CivilDate, to: CivilDate })).optional(),
+  idle: z
+    .array(
+      z.object({
+        from: CivilDate,
+        to: CivilDate,
+        /** The share of a usual day that is worked all the same, and earns. */
+        share: z.object({ top: z.number().int().positive(), bottom: z.number().int().positive() }).optional(),
+      }),
+    )
+    .optional(),
 });
 export type Employment = z.infer<typeof Employment> & {
   /** The day on which the plan begins for them, where that is not joining: service counts from joining all the same. */
@@ -142,14 +168,19 @@ export function rate(plan: LeavePlan, employment: Employment): Rate {
     .map(t => monthDayIn(joinYear + Math.ceil(t.from), employment.joined.slice(5)))
     .concat((plan.later ?? []).map(version => toDay(version.from)));
 
-  const idle = (employment.idle ?? []).map(({ from, to }) => ({ from: toDay(from), to: toDay(to) }));
+  const idle = (employment.idle ?? []).map(({ from, to, share }) => ({
+    from: toDay(from),
+    to: toDay(to),
+    share: share ? fraction(BigInt(share.top), BigInt(share.bottom)) : zero,
+  }));
 
   function tierOn(day: DayNumber): Fraction {
-    if (idle.some(({ from, to }) => from <= day && day <= to)) return zero;
+    const part = idle.find(({ from, to }) => from <= day && day <= to)?.share;
+    if (part === zero) return zero;
     const served = servedOn(employment.joined, day);
     let amount = zero;
     for (const tier of tiersOf.get(rulesOn(plan, day)) ?? []) if (tier.from <= served) amount = tier.amount;
-    return amount;
+    return part ? times(amount, part) : amount;
   }
 
   /** Days on which the rate may be another than on the day before, in their order. */

@@ -1,5 +1,13 @@
 /** What plans do by themselves: year ends, grants, lapses, what is brought along at a break, and the opening. */
-import { type CivilDate, type DayNumber, fromDay, monthDayIn, toDay, yearMonthDay } from '../../time/index.ts';
+import {
+  addMonths,
+  type CivilDate,
+  type DayNumber,
+  fromDay,
+  monthDayIn,
+  toDay,
+  yearMonthDay,
+} from '../../time/index.ts';
 import { type Course, type PlanStretch, stretchOn } from './course.ts';
 import { decimal, type Fraction, isZero, minus, plus, roundTo, zero } from './fraction.ts';
 import {
@@ -7,6 +15,7 @@ import {
   entitlement,
   type LeavePlan,
   type LeaveYear,
+  leaveYearFrom,
   leaveYears,
   monthEntitlement,
   type PlanRules,
@@ -17,12 +26,33 @@ import {
 
 export type Grant = { on: DayNumber; amount: Fraction; reason: string };
 
+/** What may be kept of what would lapse, because other leave was in the way: at most so much, until a day. */
+export type Kept = { readonly amount: Fraction; readonly until: DayNumber; readonly because: string };
+
+/** How much of a person’s work, in the unit of the plan, leave of some types took between two days, both included. */
+export type Missed = (
+  types: readonly string[],
+  first: DayNumber,
+  last: DayNumber,
+) => { readonly amount: Fraction; readonly because: string };
+const nothingMissed: Missed = () => ({ amount: zero, because: '' });
+
 /** What the plan does by itself on a day. */
 export type Planned =
-  /** `most` is what is carried over at most; nothing where the plan carries nothing. */
-  | { on: DayNumber; kind: 'year end'; expires: DayNumber | null; most: number | null }
+  /**
+   * `most` is what is carried over at most; nothing where the plan carries nothing. Where `warned` is set, nothing lapses of
+   * which no letter told.
+   */
+  | {
+      on: DayNumber;
+      kind: 'year end';
+      expires: DayNumber | null;
+      most: number | null;
+      kept?: readonly Kept[];
+      warned?: true;
+    }
   | { on: DayNumber; kind: 'accrual'; grant: Grant }
-  | { on: DayNumber; kind: 'lapse' }
+  | { on: DayNumber; kind: 'lapse'; kept?: readonly Kept[]; warned?: true }
   /** Another unit, or other leave years: what is left goes along, `per` units of the new for one of the old. */
   | { on: DayNumber; kind: 'break'; per: Fraction; from: PlanStretch; to: PlanStretch }
   | { on: DayNumber; kind: 'opening'; own: Fraction; carried: Fraction; lapses: DayNumber | null; source: string };
@@ -94,19 +124,44 @@ function during(person: Employment, { first, last }: PlanStretch): Employment {
     : { ...person, ...begins, left: fromDay(last) };
 }
 
-function ofStretch(stretch: PlanStretch, person: Employment, until: DayNumber, worked: Worked): Planned[] {
+/** What may be kept of what would lapse on a day, by what was in the way from another day on. */
+function keptBy(rules: PlanRules, year: LeaveYear, first: DayNumber, last: DayNumber, missed: Missed): Kept[] {
+  return (rules.carryOver?.kept ?? []).flatMap(({ types, months }) => {
+    const { amount, because } = missed(types, first, last);
+    return isZero(amount) ? [] : [{ amount, because, until: addMonths(year.first, months) - 1 }];
+  });
+}
+
+function ofStretch(
+  stretch: PlanStretch,
+  person: Employment,
+  until: DayNumber,
+  worked: Worked,
+  missed: Missed,
+): Planned[] {
   const { plan } = stretch;
   const own = during(person, stretch);
   const begun = begunOn(own);
   const rates = rate(plan, own);
   const all: Planned[] = [];
   for (const year of leaveYears(plan, own.joined, Math.min(until, lastDay(fromBreak(stretch))), begun)) {
-    const { carryOver } = rulesOn(plan, year.first);
+    const rules = rulesOn(plan, year.first);
+    const { carryOver } = rules;
     const expires = carryOver?.expires ? expiryIn(year, carryOver.expires) : null;
     if (year.first > begun && year.first <= lastDay(own.left)) {
-      all.push({ on: year.first, kind: 'year end', expires, most: carryOver?.max ?? null });
+      const warned = carryOver?.warned ? ({ warned: true } as const) : {};
+      const before = Math.max(begun, leaveYearFrom(plan, own.joined, year.first, -1));
+      const ofYear = keptBy(rules, year, before, year.first - 1, missed);
+      all.push({
+        ...{ on: year.first, kind: 'year end', expires, most: carryOver?.max ?? null, ...warned },
+        ...(ofYear.length > 0 ? { kept: ofYear } : {}),
+      });
       // What was carried over lapses on its day also where another plan holds by then; whoever has left keeps it.
-      if (expires !== null && expires < lastDay(person.left)) all.push({ on: expires, kind: 'lapse' });
+      const ofCarry = expires === null ? [] : keptBy(rules, year, year.first, expires, missed);
+      if (expires !== null && expires < lastDay(person.left))
+        all.push({ on: expires, kind: 'lapse', ...warned, ...(ofCarry.length > 0 ? { kept: ofCarry } : {}) });
+      for (const { until: last } of [...ofYear, ...ofCarry])
+        if (last < lastDay(person.left)) all.push({ on: last, kind: 'lapse' });
     }
     for (const grant of grantsOf(plan, own, year, rates, until, worked))
       all.push({ on: grant.on, kind: 'accrual', grant });
@@ -142,12 +197,14 @@ function madeUp(stretch: PlanStretch, person: Employment, on: DayNumber): Grant 
  * What happens to a balance by the plans alone, up to and with day `until`.
  * It depends on employment and plans only, so whoever asks often for one person keeps it.
  * @param worked for plans that are earned by hours worked
+ * @param missed for plans that keep what could not be taken
  */
 export function planSchedule(
   course: Course,
   person: Employment,
   until: DayNumber,
   worked: Worked = () => 0,
+  missed: Missed = nothingMissed,
 ): readonly Planned[] {
   const { stretches, opening } = course;
   const all: Planned[] = [];
@@ -155,7 +212,7 @@ export function planSchedule(
     if (stretch.first > until) return;
     const before = stretches[n - 1];
     if (before) all.push({ on: stretch.first, kind: 'break', per: stretch.per, from: before, to: stretch });
-    all.push(...ofStretch(stretch, person, until, worked));
+    all.push(...ofStretch(stretch, person, until, worked, missed));
   });
   if (!opening) return all;
   const on = toDay(opening.on);

@@ -122,7 +122,8 @@ export function payLines(
     const before = last.get(keyOf(line));
     const isIn = period.from <= line.date && line.date <= period.to;
     const wasTold = toldUntil !== null && line.date <= toldUntil;
-    const same = before !== undefined && before.days === line.days && before.minutes === line.minutes;
+    const same =
+      before !== undefined && before.days === line.days && before.minutes === line.minutes && before.code === line.code;
     // What was told as it is now is told once.
     if (same || (!isIn && !wasTold)) continue;
     const isLate = before !== undefined || (wasTold && !isIn);

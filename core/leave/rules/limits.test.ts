@@ -492,9 +492,10 @@ describe('rules in words', () => {
           accrual: 'monthly-in-arrears',
           proration: 'monthly',
           rounding: { step: 0.5, mode: 'up' },
-          carryOver: { max: 5, expires: '03-31' },
+          carryOver: { max: 5, expires: '03-31', kept: [{ types: ['sick', 'child'], months: 15 }], warned: true },
         },
         'days',
+        [{ id: 'sick', name: 'Sick leave' }],
       ).map(one => one.text),
     ).toEqual([
       'It earns 26 days a year, 28 days from 5 years of service on.',
@@ -503,6 +504,8 @@ describe('rules in words', () => {
       'A part of a year earns its share by months, and a part of a month by days.',
       'What is earned is rounded up to the next ½ day.',
       'Up to 5 days are carried over and lapse on 31 March.',
+      'What could not be taken because of sick leave or child is kept for the first 15 months of the new leave year.',
+      'It lapses only for people who were told so in a letter.',
     ]);
     const named = { place: () => 'Ovay Station', department: () => 'Lights' };
     expect(presenceSentence({ ...watch, department: 'lights', weekdays: [7, 6] }, named)).toBe(

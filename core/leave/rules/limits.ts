@@ -1,5 +1,5 @@
 /** What a type asks to be kept to, and what of it a span does not: a code and what it is about. Words are made where it is shown. */
-import type { PersonId } from '../../people/index.ts';
+import type { Person, PersonId } from '../../people/index.ts';
 import {
   addDays,
   addMonths,
@@ -18,6 +18,7 @@ import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from '../book.ts'
 import { shareOfTimedDay } from '../counting.ts';
 import { asKnownOn, daysOf, isOpen, isTimed, type LeaveSpan, takesHalfOf } from '../span.ts';
 import { tooFewIn } from './presence.ts';
+import { bridgeDaysIn, hadLastYear } from './turns.ts';
 import { type LeaveType, type Limit, type Strength, typeOn } from './type.ts';
 
 /** A limit that a span does not keep to. */
@@ -26,6 +27,16 @@ export type Met =
   | { readonly rule: 'most a year'; readonly most: number; readonly year: number; readonly days: number }
   | { readonly rule: 'most an event'; readonly most: number; readonly days: number }
   | { readonly rule: 'most ever'; readonly most: number; readonly days: number }
+  | {
+      readonly rule: 'most a year for each child';
+      readonly most: number;
+      readonly year: number;
+      readonly days: number;
+      readonly children: number;
+      readonly under: number;
+    }
+  | { readonly rule: 'bridge days'; readonly most: number; readonly year: number; readonly days: number }
+  | { readonly rule: 'turn'; readonly name: string; readonly from: CivilDate; readonly to: CivilDate }
   | { readonly rule: 'longest run'; readonly most: number; readonly days: number }
   | { readonly rule: 'waiting'; readonly months: number; readonly until: CivilDate }
   | { readonly rule: 'closed'; readonly name: string; readonly from: CivilDate; readonly to: CivilDate }
@@ -130,6 +141,15 @@ function cutTo(span: LeaveSpan, first: CivilDate, last: CivilDate): LeaveSpan {
   return { from, to: span.to.date > last ? { date: last, half: 'pm' } : span.to } as LeaveSpan;
 }
 
+/** The calendar years that a span is in. */
+const yearsOf = (span: LeaveSpan): number[] => [...new Set([yearOf(span.from.date), yearOf(span.to.date)])];
+
+/** Children of somebody who are born and have not reached an age on a day. */
+const childrenUnder = ({ circumstances = [] }: Person, age: number, day: CivilDate): number =>
+  circumstances.filter(
+    ({ holds }) => holds.is === 'child' && holds.born <= day && fromDay(addMonths(toDay(holds.born), age * 12)) > day,
+  ).length;
+
 function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, limit: Limit, request?: string): Met[] {
   const person = sureOf(book, id);
   switch (limit.rule) {
@@ -142,7 +162,7 @@ function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, 
         : [];
     }
     case 'most a year':
-      return [...new Set([yearOf(span.from.date), yearOf(span.to.date)])].flatMap(year => {
+      return yearsOf(span).flatMap(year => {
         const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
         const days = takenBetween(book, id, type, span, first, last, request);
         return days > limit.days ? [{ rule: 'most a year' as const, most: limit.days, year, days }] : [];
@@ -150,6 +170,29 @@ function metBy(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, 
     case 'most an event': {
       const days = takenAtOnce(book, id, type, span, request);
       return days > limit.days ? [{ rule: 'most an event', most: limit.days, days }] : [];
+    }
+    case 'most a year for each child':
+      return yearsOf(span).flatMap(year => {
+        const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
+        const children = childrenUnder(person, limit.under, [first, span.from.date].toSorted()[1] as CivilDate);
+        const most = limit.days * children;
+        const days = takenBetween(book, id, type, span, first, last, request);
+        return days > most ? [{ rule: limit.rule, most, year, days, children, under: limit.under }] : [];
+      });
+    case 'bridge days': {
+      const own = book.entries.filter(one => one.person === id && one.type === type.id && one.request !== request);
+      const time = timeOf(book, person);
+      return yearsOf(span).flatMap(year => {
+        const [first, last] = [`${year}-01-01`, `${year}-12-31`] as [CivilDate, CivilDate];
+        const asked = bridgeDaysIn(time, span, first, last);
+        const days = new Set([...own.flatMap(one => bridgeDaysIn(time, one.span, first, last)), ...asked]).size;
+        return asked.length > 0 && days > limit.days ? [{ rule: limit.rule, most: limit.days, year, days }] : [];
+      });
+    }
+    case 'turn': {
+      const own = book.entries.filter(one => one.person === id && one.type === type.id && one.request !== request);
+      const had = hadLastYear(limit, span, own);
+      return had ? [{ rule: 'turn', name: limit.name, ...had }] : [];
     }
     case 'most ever': {
       const days = takenBetween(book, id, type, span, person.joined, '9999-12-31' as CivilDate, request);
@@ -223,7 +266,20 @@ export function limitsMet(
 }
 
 /** The day from which a paper is due for leave as long as this; nothing where none is. */
-export function evidenceDue(type: LeaveType, span: LeaveSpan): { after: number; on: CivilDate } | null {
+export function evidenceDue(
+  type: LeaveType,
+  span: LeaveSpan,
+  { circumstances = [] }: Pick<Person, 'circumstances'> = {},
+): { after: number; on: CivilDate } | null {
+  const day = span.from.date;
+  const isAtOnce = circumstances.some(
+    ({ holds }) =>
+      holds.is === 'paper at once' &&
+      holds.type === type.id &&
+      holds.from <= day &&
+      (holds.to === null || day <= holds.to),
+  );
+  if (isAtOnce) return { after: 0, on: day };
   const limit = (typeOn(type, span.from.date).limits ?? []).find(one => one.rule === 'evidence');
   return limit?.rule === 'evidence' && (isOpen(span) || daysOf(span) > limit.after)
     ? { after: limit.after, on: addDays(span.from.date, limit.after) }
@@ -246,6 +302,18 @@ export function metWords(met: Met, today: CivilDate): string {
       return `At most ${dayCount(met.most)} may be taken for one event; this is ${amountWords(met.days)}.`;
     case 'most ever':
       return `At most ${dayCount(met.most)} may be taken in the whole employment; with this it would be ${amountWords(met.days)}.`;
+    case 'most a year for each child': {
+      const children = met.children === 1 ? 'one child' : `${met.children} children`;
+      return met.children === 0
+        ? `No child under ${met.under} is on file.`
+        : `At most ${dayCount(met.most)} may be taken in a year for ${children} under ${met.under}; with this it would be ${amountWords(met.days)} in ${met.year}.`;
+    }
+    case 'bridge days':
+      return met.most === 0
+        ? 'It may not be taken on bridge days.'
+        : `At most ${met.most} bridge ${met.most === 1 ? 'day' : 'days'} may be taken in a year; with this it would be ${met.days} in ${met.year}.`;
+    case 'turn':
+      return `${met.name} was taken last year too (${rangeWords(met.from, met.to, year)}); others go first.`;
     case 'longest run':
       return `At most ${dayCount(met.most)} may be taken in one run; this would be ${amountWords(met.days)}, with the leave before and after it.`;
     case 'waiting':

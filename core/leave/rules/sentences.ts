@@ -31,6 +31,14 @@ export function limitSentence(limit: Limit): string {
       return `At most ${daysWords(limit.days)} are taken for one event; ${strengthWords[limit.how]}.`;
     case 'most ever':
       return `At most ${daysWords(limit.days)} are taken in the whole employment; ${strengthWords[limit.how]}.`;
+    case 'most a year for each child':
+      return `At most ${daysWords(limit.days)} are taken in a calendar year for each child under ${limit.under}; ${strengthWords[limit.how]}.`;
+    case 'bridge days':
+      return limit.days === 0
+        ? `It is not taken on bridge days, between a holiday and other free days; ${strengthWords[limit.how]}.`
+        : `At most ${limit.days} bridge ${limit.days === 1 ? 'day' : 'days'}, between a holiday and other free days, ${limit.days === 1 ? 'is' : 'are'} taken in a calendar year; ${strengthWords[limit.how]}.`;
+    case 'turn':
+      return `Whoever had it in ${limit.name} last year, ${yearDay(limit.from)} to ${yearDay(limit.to)}, lets others go first; ${strengthWords[limit.how]}.`;
     case 'longest run':
       return `At most ${daysWords(limit.days)} are taken in one run, with what is booked before and after; ${strengthWords[limit.how]}.`;
     case 'waiting':
@@ -49,6 +57,27 @@ export function limitSentence(limit: Limit): string {
   }
 }
 
+const monthsWords = (n: number): string => `${n} ${n === 1 ? 'month' : 'months'}`;
+const listWords = (all: readonly string[]): string =>
+  all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
+
+/** What pay knows it by, and by what else the longer it lasts. */
+function payWords({ payCode, payLater = [] }: LeaveTypeRules): string {
+  const own = payCode === undefined ? 'It has no pay code' : `Its pay code is ${payCode}`;
+  const later = payLater
+    .toSorted((a, b) => a.after - b.after)
+    .map(({ after, code }) => `${code} after ${daysWords(after)} of one absence`);
+  return later.length === 0 ? `${own}.` : `${own}; it is ${listWords(later)}.`;
+}
+
+function earnedWords({ earnedMonths, earnedMost }: LeaveTypeRules): string {
+  const until =
+    earnedMonths === undefined
+      ? 'What is earned does not lapse'
+      : `What is earned lapses after ${monthsWords(earnedMonths)}, the oldest first`;
+  return earnedMost === undefined ? `${until}.` : `${until}; at most ${amountOfUnit(earnedMost, 'hours')} are kept.`;
+}
+
 export type TypeAbout =
   | 'counting'
   | 'takesFrom'
@@ -61,7 +90,10 @@ export type TypeAbout =
   | 'insideLeave'
   | 'earnsUntil'
   | 'kindReadBy'
+  | 'earned'
   | 'payCode'
+  | 'spells'
+  | 'tellsHr'
   | `limits.${number}`;
 
 /**
@@ -104,6 +136,7 @@ export function typeSentences(
           },
         ]
       : []),
+    ...(type.takesFrom === 'earned' ? [{ about: 'earned' as const, text: earnedWords(type) }] : []),
     { about: 'portion', text: portion },
     ...(hasBalance
       ? []
@@ -160,17 +193,43 @@ export function typeSentences(
           ? 'On the planner and in calendars the person and HR read which kind it is; all others read “away”.'
           : 'On the planner and in calendars the person, the line above and HR read which kind it is; colleagues read “away”.',
     },
+    { about: 'payCode', text: payWords(type) },
     {
-      about: 'payCode',
-      text: type.payCode === undefined ? 'It has no pay code.' : `Its pay code is ${type.payCode}.`,
+      about: 'spells',
+      text:
+        type.spellMonths === undefined
+          ? 'Each absence counts by itself, unless no work lies between two.'
+          : `Absences that HR puts down to one cause count as one within ${monthsWords(type.spellMonths)}.`,
+    },
+    {
+      about: 'tellsHr',
+      text:
+        (type.tellsHr ?? []).length === 0
+          ? 'HR is not told how long an absence lasts.'
+          : `HR is told on day ${listWords([...(type.tellsHr ?? [])].sort((a, b) => a - b).map(String))} of an absence.`,
     },
   ];
 }
 
-export type PlanAbout = 'perYear' | 'yearStart' | 'accrual' | 'proration' | 'rounding' | 'carryOver';
+export type PlanAbout =
+  | 'perYear'
+  | 'yearStart'
+  | 'accrual'
+  | 'proration'
+  | 'rounding'
+  | 'carryOver'
+  | 'kept'
+  | 'warned';
 
-/** @returns what a leave plan says, in the order in which somebody asks about it */
-export function planSentences(rules: PlanRules, unit: 'days' | 'hours'): RuleSentence<PlanAbout>[] {
+/**
+ * @param names of leave types
+ * @returns what a leave plan says, in the order in which somebody asks about it
+ */
+export function planSentences(
+  rules: PlanRules,
+  unit: 'days' | 'hours',
+  names: readonly { readonly id: string; readonly name: string }[] = [],
+): RuleSentence<PlanAbout>[] {
   const tiers = [...rules.perYear].sort((a, b) => a.fromServiceYears - b.fromServiceYears);
   const each = rules.accrual === 'hours-worked' ? 'for each 100 hours worked' : 'a year';
   const said = tiers.map(({ fromServiceYears, amount }, n) => {
@@ -211,7 +270,32 @@ export function planSentences(rules: PlanRules, unit: 'days' | 'hours'): RuleSen
         ? 'Nothing is carried over.'
         : `Up to ${amountOfUnit(carry.max, unit)} are carried over${carry.expires ? ` and lapse on ${yearDay(carry.expires)}` : ' and do not lapse'}.`,
     },
+    ...(carry
+      ? [
+          { about: 'kept' as const, text: keptWords(carry.kept ?? [], names) },
+          {
+            about: 'warned' as const,
+            text: carry.warned
+              ? 'It lapses only for people who were told so in a letter.'
+              : 'It lapses whether or not a letter said so.',
+          },
+        ]
+      : []),
   ];
+}
+
+function keptWords(
+  kept: NonNullable<NonNullable<PlanRules['carryOver']>['kept']>,
+  names: readonly { readonly id: string; readonly name: string }[],
+): string {
+  if (kept.length === 0) return 'Nothing is kept longer because it could not be taken.';
+  const nameOf = (id: string) => (names.find(one => one.id === id)?.name ?? id).toLowerCase();
+  return kept
+    .map(
+      ({ types, months }) =>
+        `What could not be taken because of ${types.map(nameOf).join(' or ')} is kept for the first ${monthsWords(months)} of the new leave year.`,
+    )
+    .join(' ');
 }
 
 const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];

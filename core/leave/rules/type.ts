@@ -21,6 +21,17 @@ export const Limit = z.discriminatedUnion('rule', [
   z.strictObject({ rule: z.literal('most a year'), days: z.number().min(0.5).max(366), how: Strength }),
   /** No more than so many days as they are counted, for one event: a birth, a death, a move. */
   z.strictObject({ rule: z.literal('most an event'), days: z.number().min(0.5).max(366), how: Strength }),
+  /** No more than so many days as they are counted for each child under an age, in one calendar year. */
+  z.strictObject({
+    rule: z.literal('most a year for each child'),
+    days: z.number().min(0.5).max(366),
+    under: z.number().int().min(1).max(30),
+    how: Strength,
+  }),
+  /** No more than so many days between a holiday and other free days, in one calendar year. */
+  z.strictObject({ rule: z.literal('bridge days'), days: z.number().int().min(0).max(60), how: Strength }),
+  /** Whoever had it in these days of the year before lets others go first. */
+  z.strictObject({ rule: z.literal('turn'), name, from: MonthDay, to: MonthDay, how: Strength }),
   /** No more than so many days as they are counted, in all the time that somebody works here. */
   z.strictObject({ rule: z.literal('most ever'), days: z.number().min(0.5).max(3660), how: Strength }),
   /** No longer than so many days without a scheduled day between. */
@@ -82,8 +93,21 @@ export const LeaveTypeRules = z.object({
   limits: z.array(Limit).max(40).optional(),
   /** From the day after so many days of it on, nothing is earned on plans; it is earned throughout where nothing is said. */
   earnsUntil: z.number().int().min(0).max(3660).optional(),
+  /** Of time earned: for so many months it can be taken, the oldest first; always where nothing is said. */
+  earnedMonths: z.number().int().min(1).max(120).optional(),
+  /** Of time earned: no more than so many hours stand on it; what comes above is not put on. */
+  earnedMost: z.number().positive().max(10_000).optional(),
   /** What pay knows it by. */
   payCode: z.string().trim().min(1).max(40).optional(),
+  /** What pay knows it by from the day after so many of one absence on, by the calendar. */
+  payLater: z
+    .array(z.strictObject({ after: z.number().int().min(1).max(3660), code: z.string().trim().min(1).max(40) }))
+    .max(5)
+    .optional(),
+  /** Absences of one cause count as one where not more than so many months lie between them; HR says which have one. */
+  spellMonths: z.number().int().min(1).max(60).optional(),
+  /** On which days of one absence, by the calendar, HR is told. */
+  tellsHr: z.array(z.number().int().min(1).max(3660)).max(10).optional(),
   /** Who reads which kind it is besides the person: the line above them where nothing is said, or HR alone. */
   kindReadBy: z.enum(['line', 'HR']).optional(),
 });

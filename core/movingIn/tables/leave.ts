@@ -90,7 +90,11 @@ export const balances: TableKind = {
       return [{ line: line.at, fact: { kind: 'adjustment', person: person as PersonId, type, date, amount, reason } }];
     });
   },
-  write: ({ file }) => file.adjustments.map(one => ({ ...one, amount: String(one.amount) })),
+  write: ({ file }) =>
+    file.adjustments
+      // Letters that were written are no amounts.
+      .filter(one => !one.warns)
+      .map(({ warns: _, ...one }) => ({ ...one, amount: String(one.amount) })),
 };
 
 type End = LeaveSpan['from'];

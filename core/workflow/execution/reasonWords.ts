@@ -121,8 +121,11 @@ const asks: WordsOf<'asks', Telling> = {
     `the letter “${definition.letters?.find(one => one.id === letter)?.name ?? letter}”`,
   'planner line': ({ label: line, person, from, to }, telling) =>
     `“${line}” on the planner for ${who(telling, person)}, ${rangeWords(from, to, Number.NaN)}`,
-  'balance adjusted': ({ type, amount, unit, person }, telling) =>
-    `${amount < 0 ? 'took' : 'put'} ${amountOfUnit(Math.abs(amount), unit)} ${amount < 0 ? 'off' : 'on'} the balance of ${type.toLowerCase()} of ${who(telling, person)}`,
+  'balance adjusted': ({ type, amount, unit, person, over }, telling) =>
+    (amount === 0
+      ? `put nothing on the balance of ${type.toLowerCase()} of ${who(telling, person)}`
+      : `${amount < 0 ? 'took' : 'put'} ${amountOfUnit(Math.abs(amount), unit)} ${amount < 0 ? 'off' : 'on'} the balance of ${type.toLowerCase()} of ${who(telling, person)}`) +
+    (over === undefined ? '' : `; ${amountOfUnit(over, unit)} find no room on it`),
   'record changed': ({ property, person, change }, telling) =>
     `${property} of ${who(telling, person)}: ${changeWords(change, telling)}`,
   'post added': ({ title, from, under }, telling) =>

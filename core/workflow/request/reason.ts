@@ -18,7 +18,14 @@ type Named = Readonly<Record<string, unknown>>;
 type Asks = {
   'letter made': { letter: string; field: string };
   'planner line': { label: string; person: PersonId; from: CivilDate; to: CivilDate };
-  'balance adjusted': { type: string; amount: number; unit: 'days' | 'hours'; person: PersonId };
+  'balance adjusted': {
+    type: string;
+    amount: number;
+    unit: 'days' | 'hours';
+    person: PersonId;
+    /** What found no room on it. */
+    over?: number;
+  };
   'record changed': { property: string; person: PersonId; change: PersonChange };
   'post added': { post: string; title: string; from: CivilDate; under: string | null };
   'person added': { person: PersonId; name: string; from: CivilDate; post: string | null; heldBy: PersonId | null };

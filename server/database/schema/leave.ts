@@ -7,6 +7,7 @@ import type {
   PlanRules,
   StatementLine,
 } from '@north-pebble/core/leave';
+import type { Holds } from '@north-pebble/core/people';
 import {
   boolean,
   char,
@@ -110,6 +111,17 @@ export const leaveOpenings = mysqlTable(
   t => [primaryKey({ columns: [t.person, t.type] })],
 );
 
+/** What is true of people that their leave goes by; read by them and by HR alone. */
+export const circumstances = mysqlTable(
+  'circumstances',
+  {
+    person: id('person').notNull(),
+    id: id('id').notNull(),
+    holds: json<Holds>('holds').notNull(),
+  },
+  t => [primaryKey({ columns: [t.person, t.id] })],
+);
+
 export const leaveAdjustments = mysqlTable(
   'leave_adjustments',
   {
@@ -119,6 +131,8 @@ export const leaveAdjustments = mysqlTable(
     date: day('date').notNull(),
     amount: double('amount').notNull(),
     reason: varchar('reason', { length: 500 }).notNull(),
+    /** No amount, but a letter that told what lapses. */
+    warns: boolean('warns').notNull().default(false),
   },
   t => [index('adjustments_of_person').on(t.person)],
 );

@@ -47,7 +47,8 @@ export const guardedTables = {
   'leave plan': guarded(t.leavePlans, ['id', 'from']),
   presence: guarded(t.leastPresence, ['id']),
   opening: guarded(t.leaveOpenings, ['person', 'type']),
-  adjustment: guarded(t.leaveAdjustments, ['person', 'type', 'date', 'reason']),
+  circumstance: guarded(t.circumstances, ['person', 'id']),
+  adjustment: guarded(t.leaveAdjustments, ['person', 'type', 'date', 'reason'], [], ['warns']),
   // Leave that was booked before there were requests here; what requests book is held against their events.
   booking: guarded(t.leaveEntries, ['request'], ['sequence', 'instead']),
   'leave let pass': guarded(t.leavePasses, ['id']),

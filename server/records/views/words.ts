@@ -5,6 +5,7 @@ import {
   type FactEdit,
   type FactOf,
   fromTheFirst,
+  type Holds,
   type Of,
   type RecordPart,
 } from '@north-pebble/core/facts';
@@ -206,6 +207,8 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
         ? [`“${fact.title}” can be picked until ${fullDate(after.to)}.`]
         : [`“${fact.title}” of a list is another.`];
     }
+    case 'circumstance':
+      return [circumstanceWords(personName(index, fact.person), fact.holds, after !== null)];
     case 'opening':
       return [openingWords(index, fact, after !== null)];
     case 'adjustment':
@@ -287,6 +290,30 @@ const keptWords = (what: string, name: string, before: Fact | null, after: Fact 
   const was = 'name' in before ? before.name : name;
   return was === name ? [`The ${what} ${name} is another.`] : [`The ${what} ${was} is called ${name}.`];
 };
+
+/** Which child it is stays between the person and HR. */
+function circumstanceWords(name: string, holds: Holds, is: boolean): string {
+  switch (holds.is) {
+    case 'child':
+      return is ? `${name}: a child is on file.` : `${name}: a child is taken off file.`;
+    case 'paper at once':
+      return is
+        ? `${name}: papers are due from the first day, from ${fullDate(holds.from)}${holds.to ? ` to ${fullDate(holds.to)}` : ' on'}.`
+        : `${name}: papers are due as for everybody else.`;
+    case 'same cause':
+      return is
+        ? `${name}: absence ${holds.request} has the same cause as ${holds.follows}.`
+        : `${name}: absence ${holds.request} has another cause than ${holds.follows}.`;
+    case 'stages': {
+      const stages = holds.stages.map(
+        ({ from, minutes }) => `${amountWords(minutes / 60)} hours a day from ${fullDate(from)} on`,
+      );
+      return is
+        ? `${name}: back by stages, ${stages.join(', ')}.`
+        : `${name}: the stages of absence ${holds.request} are taken away.`;
+    }
+  }
+}
 
 function openingWords(
   index: DirectoryIndex,

@@ -36,7 +36,7 @@ export function leaveIn(definition: Definition, answers: Readonly<Record<string,
 /** What the rules of a leave type say of a span before it is sent: what is asked for, what HR lets pass, when a paper is due. */
 function ruleNotes(book: LeaveBook, person: PersonId, type: LeaveType, span: LeaveSpan, request: string): string[] {
   if (!book.index.person(person)) return [];
-  const due = evidenceDue(type, span);
+  const due = evidenceDue(type, span, book.index.person(person));
   return [
     ...limitsMet(book, person, type, span, request).map(({ met, pass }) =>
       pass
@@ -45,9 +45,11 @@ function ruleNotes(book: LeaveBook, person: PersonId, type: LeaveType, span: Lea
     ),
     ...(due
       ? [
-          isOpen(span)
-            ? `A paper is due on ${fullDate(due.on)} if it goes on until then, for more than ${due.after} days.`
-            : `A paper is due on ${fullDate(due.on)}, since it is for more than ${due.after} days.`,
+          due.after === 0
+            ? 'A paper is due from the first day.'
+            : isOpen(span)
+              ? `A paper is due on ${fullDate(due.on)} if it goes on until then, for more than ${due.after} days.`
+              : `A paper is due on ${fullDate(due.on)}, since it is for more than ${due.after} days.`,
         ]
       : []),
   ];

@@ -46,12 +46,20 @@ export function adjust(
   }
   // What stands there already is not said to be put there again.
   if (more === 0) return true;
+  // What finds no room is not put on, and the trail says so.
+  const put = Math.round(found.room * 10_000) / 10_000;
+  const over = Math.round((more - put) * 10_000) / 10_000;
+  const full = over > 0 ? { over } : {};
+  if (put === 0) {
+    recorded({ code: 'balance adjusted', type: type.name, amount: 0, unit: found.unit, person, ...full });
+    return true;
+  }
   execution.effect({
     kind: 'adjust',
     key: execution.key('adjust'),
-    ...{ person, type: type.id, amount, on },
+    ...{ person, type: type.id, amount: amount - over, on },
     reason,
   });
-  recorded({ code: 'balance adjusted', type: type.name, amount: more, unit: found.unit, person });
+  recorded({ code: 'balance adjusted', type: type.name, amount: put, unit: found.unit, person, ...full });
   return true;
 }

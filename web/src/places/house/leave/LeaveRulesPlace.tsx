@@ -134,8 +134,10 @@ function PlanRulesOf({ plan, view, onDone }: Own & { plan: Plan | null }) {
       versions={versionsOf<PlanRules>(first, later)}
       today={view.today}
       mayKeep={view.mayKeep}
-      sentencesOf={rules => planSentences(rules, unit)}
-      fieldsOf={(rules, onChange, about) => planFields({ rules, isNew: plan === null, onChange }, about)}
+      sentencesOf={rules => planSentences(rules, unit, view.types)}
+      fieldsOf={(rules, onChange, about) =>
+        planFields({ rules, types: view.types, isNew: plan === null, onChange }, about)
+      }
       {...(plan === null
         ? {
             more: () => (

@@ -1,6 +1,8 @@
 /** What is changed of a leave plan, sentence by sentence. */
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
 import type { PlanAbout, PlanRules } from '@north-pebble/core/leave';
 import type { ReactNode } from 'react';
 import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
@@ -49,10 +51,70 @@ function Tiers({ tiers, onChange }: { tiers: PlanRules['perYear']; onChange: (ti
   );
 }
 
-type Props = { rules: PlanRules; isNew: boolean; onChange: (rules: PlanRules) => void };
+type Named = { readonly id: string; readonly name: string };
+type Props = { rules: PlanRules; types: readonly Named[]; isNew: boolean; onChange: (rules: PlanRules) => void };
+
+type Carry = NonNullable<PlanRules['carryOver']>;
+
+/** For which leave what could not be taken is kept, and how long. */
+function Kept({
+  kept,
+  types,
+  onChange,
+}: {
+  kept: NonNullable<Carry['kept']>;
+  types: readonly Named[];
+  onChange: (kept: NonNullable<Carry['kept']>) => void;
+}) {
+  const put = (n: number, more: Partial<NonNullable<Carry['kept']>[number]>) =>
+    onChange(kept.map((one, i) => (i === n ? { ...one, ...more } : one)));
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {kept.map((one, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: what is kept has no identity besides its place
+        <Box key={n} sx={{ display: 'flex', gap: 1, alignItems: 'start', flexWrap: 'wrap' }}>
+          <TextField
+            select
+            label="Because of"
+            value={one.types}
+            onChange={event => {
+              const chosen = event.target.value as unknown as string[];
+              if (chosen.length > 0) put(n, { types: chosen });
+            }}
+            slotProps={{ select: { multiple: true } }}
+            sx={{ width: 260 }}
+          >
+            {types.map(({ id, name }) => (
+              <MenuItem key={id} value={id}>
+                {name}
+              </MenuItem>
+            ))}
+          </TextField>
+          <NumberField
+            label="Months of the new year"
+            value={one.months}
+            onNumber={typed => typed !== null && typed >= 1 && put(n, { months: Math.round(typed) })}
+            width={190}
+          />
+          <Button color="error" onClick={() => onChange(kept.filter((_, i) => i !== n))} sx={{ mt: 0.5 }}>
+            Remove
+          </Button>
+        </Box>
+      ))}
+      <Box>
+        <Button
+          onClick={() => onChange([...kept, { types: [types.at(-1)?.id ?? ''], months: 15 }])}
+          disabled={kept.length >= 5}
+        >
+          Keep what could not be taken
+        </Button>
+      </Box>
+    </Box>
+  );
+}
 
 /** The fields of one sentence of a leave plan. */
-export function planFields({ rules, isNew, onChange }: Props, about: PlanAbout): ReactNode {
+export function planFields({ rules, types, isNew, onChange }: Props, about: PlanAbout): ReactNode {
   const put = (more: Partial<PlanRules>) => onChange({ ...rules, ...more });
   switch (about) {
     case 'perYear':
@@ -121,6 +183,34 @@ export function planFields({ rules, isNew, onChange }: Props, about: PlanAbout):
           />
         </>
       );
+    case 'kept': {
+      const carry = rules.carryOver;
+      if (!carry) return null;
+      const { kept: _, ...rest } = carry;
+      return (
+        <Kept
+          kept={carry.kept ?? []}
+          types={types}
+          onChange={kept => put({ carryOver: kept.length > 0 ? { ...rest, kept } : rest })}
+        />
+      );
+    }
+    case 'warned': {
+      const carry = rules.carryOver;
+      if (!carry) return null;
+      const { warned: _, ...rest } = carry;
+      return (
+        <ChoiceField
+          label="It lapses"
+          value={carry.warned ? 'told' : 'always'}
+          options={[
+            { id: 'always', name: 'whether or not a letter said so' },
+            { id: 'told', name: 'only for people who were told in a letter' },
+          ]}
+          onChange={id => put({ carryOver: id === 'told' ? { ...rest, warned: true } : rest })}
+        />
+      );
+    }
     case 'carryOver': {
       const carry = rules.carryOver ?? null;
       return (
@@ -130,7 +220,7 @@ export function planFields({ rules, isNew, onChange }: Props, about: PlanAbout):
             value={carry?.max ?? null}
             help="Nothing where none is."
             onNumber={typed =>
-              put({ carryOver: typed === null ? null : { expires: carry?.expires ?? null, max: Math.max(0, typed) } })
+              put({ carryOver: typed === null ? null : { expires: null, ...carry, max: Math.max(0, typed) } })
             }
             width={190}
           />

@@ -1,9 +1,10 @@
 /** What is changed of a leave type, sentence by sentence. */
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import type { LeaveTypeRules, Limit, Strength, TypeAbout } from '@north-pebble/core/leave';
 import type { CivilDate } from '@north-pebble/core/time';
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { ChoiceField } from '../../../parts/change/ChoiceField.tsx';
 import { DayField } from '../../../parts/form/DayField.tsx';
 import { NumberField } from './NumberField.tsx';
@@ -20,6 +21,15 @@ export const newLimits: readonly { readonly words: string; readonly limit: Limit
   { words: 'How long before it is asked for', limit: { rule: 'notice', over: 0, days: 7, how: 'asks why' } },
   { words: 'The most in a year', limit: { rule: 'most a year', days: 10, how: 'stops' } },
   { words: 'The most for an event', limit: { rule: 'most an event', days: 2, how: 'stops' } },
+  {
+    words: 'The most in a year for each child',
+    limit: { rule: 'most a year for each child', days: 10, under: 12, how: 'stops' },
+  },
+  { words: 'Bridge days', limit: { rule: 'bridge days', days: 2, how: 'asks why' } },
+  {
+    words: 'Whose turn it is',
+    limit: { rule: 'turn', name: 'the turn of the year', from: '12-21', to: '01-02', how: 'warns' },
+  },
   { words: 'The most in the whole employment', limit: { rule: 'most ever', days: 10, how: 'stops' } },
   { words: 'The longest run', limit: { rule: 'longest run', days: 21, how: 'asks why' } },
   { words: 'How long after joining', limit: { rule: 'waiting', months: 3, how: 'stops' } },
@@ -106,6 +116,29 @@ function LimitFields({ limit, onChange }: { limit: Limit; onChange: (limit: Limi
       case 'most ever':
       case 'longest run':
         return number('Days', 'days', limit.days, 0.5);
+      case 'most a year for each child':
+        return (
+          <>
+            {number('Days for each child', 'days', limit.days, 0.5)}
+            {number('Under the age of', 'under', limit.under)}
+          </>
+        );
+      case 'bridge days':
+        return number('Days', 'days', limit.days, 0);
+      case 'turn':
+        return (
+          <>
+            <TextField
+              label="What it is called"
+              value={limit.name}
+              onChange={event => onChange({ ...limit, name: event.target.value })}
+              sx={{ width: 190 }}
+              autoComplete="off"
+            />
+            <YearDayField label="First day" value={limit.from} onChange={from => onChange({ ...limit, from })} />
+            <YearDayField label="Last day" value={limit.to} onChange={to => onChange({ ...limit, to })} />
+          </>
+        );
       case 'waiting':
         return number('Months after joining', 'months', limit.months);
       case 'closed':
@@ -131,6 +164,88 @@ function LimitFields({ limit, onChange }: { limit: Limit; onChange: (limit: Limi
   );
 }
 
+/** Days of an absence, typed with commas between them; what is no day is left as it was typed and not taken. */
+function DaysField({ days, onDays }: { days: readonly number[]; onDays: (days: number[]) => void }) {
+  const [text, setText] = useState(days.join(', '));
+  const parts = text
+    .split(/[,\s]+/)
+    .filter(Boolean)
+    .map(Number);
+  const isGood = parts.length <= 10 && parts.every(day => Number.isInteger(day) && day >= 1 && day <= 3660);
+  return (
+    <TextField
+      label="Days of an absence"
+      value={text}
+      onChange={event => {
+        setText(event.target.value);
+        const typed = event.target.value
+          .split(/[,\s]+/)
+          .filter(Boolean)
+          .map(Number);
+        if (typed.length <= 10 && typed.every(day => Number.isInteger(day) && day >= 1 && day <= 3660)) onDays(typed);
+      }}
+      error={!isGood}
+      helperText={
+        isGood ? 'With commas between, as 28, 42. Empty if HR is not told.' : 'At most ten whole numbers, as 28, 42.'
+      }
+      autoComplete="off"
+      sx={{ width: 300 }}
+    />
+  );
+}
+
+type Codes = Pick<LeaveTypeRules, 'payCode' | 'payLater'>;
+
+/** What pay knows it by, and by what else once an absence lasts longer. */
+function PayCodes({ rules, onChange }: { rules: Codes; onChange: (codes: Codes) => void }) {
+  const { payCode, payLater = [] } = rules;
+  const put = (n: number, more: Partial<(typeof payLater)[number]>) =>
+    onChange({ ...rules, payLater: payLater.map((one, i) => (i === n ? { ...one, ...more } : one)) });
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      <TextField
+        label="Pay code"
+        value={payCode ?? ''}
+        onChange={event => onChange({ ...rules, payCode: event.target.value.trim() ? event.target.value : undefined })}
+        autoComplete="off"
+      />
+      {payLater.map((one, n) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: codes have no identity besides their place
+        <Box key={n} sx={{ display: 'flex', gap: 1, alignItems: 'start', flexWrap: 'wrap' }}>
+          <NumberField
+            label="After days of one absence"
+            value={one.after}
+            onNumber={typed => typed !== null && typed >= 1 && put(n, { after: Math.round(typed) })}
+            width={200}
+          />
+          <TextField
+            label="Pay code from then on"
+            value={one.code}
+            onChange={event => put(n, { code: event.target.value })}
+            autoComplete="off"
+            sx={{ width: 170 }}
+          />
+          <Button
+            color="error"
+            onClick={() => onChange({ ...rules, payLater: payLater.filter((_, i) => i !== n) })}
+            sx={{ mt: 0.5 }}
+          >
+            Remove
+          </Button>
+        </Box>
+      ))}
+      <Box>
+        <Button
+          onClick={() => onChange({ ...rules, payLater: [...payLater, { after: 42, code: payCode ?? '1' }] })}
+          disabled={payLater.length >= 5}
+        >
+          Another code for long absence
+        </Button>
+      </Box>
+    </Box>
+  );
+}
+
 type Props = {
   rules: LeaveTypeRules;
   types: readonly { readonly id: string; readonly name: string }[];
@@ -145,7 +260,11 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
     const { [name]: _, ...rest } = rules;
     onChange(rest as LeaveTypeRules);
   };
-  const perhaps = (name: 'longest' | 'daysBack' | 'daysAhead' | 'earnsUntil', label: string, help: string) => (
+  const perhaps = (
+    name: 'longest' | 'daysBack' | 'daysAhead' | 'earnsUntil' | 'earnedMonths' | 'earnedMost' | 'spellMonths',
+    label: string,
+    help: string,
+  ) => (
     <NumberField
       label={label}
       value={rules[name] ?? null}
@@ -276,13 +395,34 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
           onChange={id => (id === 'line' ? drop('kindReadBy') : put({ kindReadBy: 'HR' }))}
         />
       );
+    case 'earned':
+      return (
+        <>
+          {perhaps('earnedMonths', 'Lapses after so many months', 'Empty if it does not lapse.')}
+          {perhaps('earnedMost', 'Hours on the balance, at most', 'Empty for any number.')}
+        </>
+      );
+    case 'spells':
+      return perhaps('spellMonths', 'One cause counts on within months', 'Empty if each absence counts by itself.');
+    case 'tellsHr':
+      return (
+        <DaysField
+          days={rules.tellsHr ?? []}
+          onDays={days => (days.length === 0 ? drop('tellsHr') : put({ tellsHr: days }))}
+        />
+      );
     case 'payCode':
       return (
-        <TextField
-          label="Pay code"
-          value={rules.payCode ?? ''}
-          onChange={event => (event.target.value.trim() ? put({ payCode: event.target.value }) : drop('payCode'))}
-          autoComplete="off"
+        <PayCodes
+          rules={rules}
+          onChange={({ payCode, payLater }) => {
+            const { payCode: _c, payLater: _l, ...rest } = rules;
+            onChange({
+              ...rest,
+              ...(payCode ? { payCode } : {}),
+              ...(payLater && payLater.length > 0 ? { payLater } : {}),
+            });
+          }}
         />
       );
     default: {

@@ -1,0 +1,48 @@
+/** What is true of somebody that their leave goes by: children, papers from the first day, one cause, coming back by stages. */
+import type { Person } from '../people/index.ts';
+import { type ChangeEdits, type ChangeFault, no, type Of, yes } from './change.ts';
+import type { FactOf, Holds, OnFile } from './fact.ts';
+import { onFile, personOf } from './standing.ts';
+
+/** Why something cannot be true of somebody; nothing where it can. */
+export function circumstanceFault(file: Pick<OnFile, 'leaveTypes'>, holds: Holds): ChangeFault | null {
+  switch (holds.is) {
+    case 'child':
+      // A birth that is expected may be on file, too.
+      return null;
+    case 'paper at once':
+      if (file.leaveTypes !== undefined && !onFile(file.leaveTypes, holds.type))
+        return { code: 'not on file', field: 'type' };
+      return holds.to !== null && holds.to < holds.from ? { code: 'ends before it begins', field: 'to' } : null;
+    case 'same cause':
+      return holds.request === holds.follows ? { code: 'nothing changes', field: 'follows' } : null;
+    case 'stages': {
+      const twice = holds.stages.findIndex((stage, n) => n > 0 && stage.from <= (holds.stages[n - 1]?.from ?? ''));
+      return twice < 0 ? null : { code: 'ends before it begins', field: `stages.${twice}.from` };
+    }
+  }
+}
+
+/** A new one is called by the first number that is free. */
+function idOf(person: Person): string {
+  const taken = new Set((person.circumstances ?? []).map(one => one.id));
+  for (let n = 1; ; n++) if (!taken.has(String(n))) return String(n);
+}
+
+export function circumstanceEdits(file: OnFile, { person: id, id: own, holds }: Of<'circumstance'>): ChangeEdits {
+  const person = personOf(file, id);
+  if (!person) return no({ code: 'not on file', field: 'person' });
+  const known = (person.circumstances ?? []).find(one => one.id === own);
+  if (own !== 'new' && !known) return no({ code: 'not on file', field: 'id' });
+  const fact = (which: string, what: Holds): FactOf<'circumstance'> => ({
+    kind: 'circumstance',
+    person: id,
+    id: which,
+    holds: what,
+  });
+  const before = known ? fact(known.id, known.holds as Holds) : null;
+  if (holds === null) return before ? yes({ before, after: null }) : no({ code: 'nothing changes', field: 'id' });
+  const fault = circumstanceFault(file, holds);
+  if (fault) return no({ ...fault, field: `holds.${fault.field}` });
+  return yes({ before, after: fact(known?.id ?? idOf(person), holds) });
+}
