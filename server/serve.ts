@@ -13,7 +13,7 @@ import { mailConnection } from './connections/mail.ts';
 import { alone, Keys, migrateDatabase, openDatabase, outside } from './database/index.ts';
 import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
-import { keepReady } from './leave/index.ts';
+import { keepReady, keepToldOfAbsence } from './leave/index.ts';
 import { Live } from './live/index.ts';
 import { openMailServer } from './messages/smtpServer.ts';
 import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
@@ -70,6 +70,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopComparing = keepCompared(house);
   const stopRegister = keepRegister(house);
   const stopReviews = keepReviewed(house);
+  const stopTelling = keepToldOfAbsence(house);
   const stopMakingReady = keepReady(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const stopHeads = keepHeads(house, settings.NP_HEADS ?? headsBeside(settings.NP_SEAL_KEYS), settings.NP_HEADS_EVERY);
@@ -119,6 +120,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       stopComparing();
       stopRegister();
       stopReviews();
+      stopTelling();
       await stopMakingReady();
       await stopAnchoring();
       await stopHeads();

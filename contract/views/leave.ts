@@ -256,6 +256,8 @@ export const StandingsView = z.strictObject({
       lapsed: amount,
       lapsing: amount,
       lapsesOn: CivilDate.nullable(),
+      /** What lapses as the leave year turns, where it lapses only for whoever was told. */
+      atTurn: amount,
       now: amount,
       free: amount,
     }),

@@ -6,6 +6,7 @@ import { mustBeDemo } from '../access/index.ts';
 import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
+import { tellOfLongAbsence } from '../leave/index.ts';
 import { forgetOver } from '../outside/index.ts';
 import { workRegister } from '../register/index.ts';
 import { workReviews } from '../reviews/index.ts';
@@ -25,6 +26,7 @@ export function clockRoutes(house: House): Router {
     // What is done once a day is done when the day comes, also when it is brought forward.
     await workRegister(house);
     await workReviews(house);
+    await tellOfLongAbsence(house);
     for (let gone = await forgetOver(house); gone > 0; gone = await forgetOver(house));
     return { now, timers };
   });

@@ -1,12 +1,53 @@
 /** Letters to those who have much left, or some to lapse: each with their own figures, once. */
 import type { NewLetters } from '@north-pebble/contract';
-import { filteredStandings, leftWords } from '@north-pebble/core/leave';
-import { amountOfUnit, yearOf } from '@north-pebble/core/time';
+import { type FactEdit, factKey } from '@north-pebble/core/facts';
+import { filteredStandings, leftWords, planThrough, rulesOn, type StandingRow } from '@north-pebble/core/leave';
+import { amountOfUnit, type CivilDate, fullDate, toDay, yearOf } from '@north-pebble/core/time';
 import { eq, like } from 'drizzle-orm';
-import { inTransaction, tables as t } from '../database/index.ts';
-import { type House, insertMany } from '../house/index.ts';
+import { inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { adjustmentsOf, type House, insertMany, keepFacts, rulesFor } from '../house/index.ts';
 import { type Caller, mustHave, ProblemError } from '../http/index.ts';
 import { standingsView } from './standings.ts';
+
+/** Where what lapses depends on it, a letter that told what lapses is a fact, and stands on the statement. */
+async function keepWarnings(
+  house: House,
+  tx: Transaction,
+  caller: Caller,
+  { type, today }: { readonly type: string; readonly today: CivilDate },
+  rows: readonly StandingRow[],
+): Promise<void> {
+  const { index, lists, now } = await house.moment(tx);
+  const { plans } = await rulesFor(tx, index);
+  const warned = rows.filter(({ person, lapsing, atTurn }) => {
+    const own = index.person(person);
+    const plan = own && planThrough(plans, own, today);
+    return lapsing + atTurn > 0 && plan !== undefined && rulesOn(plan.rules, toDay(today)).carryOver?.warned;
+  });
+  const there = new Set(
+    (
+      await adjustmentsOf(
+        tx,
+        warned.map(row => row.person),
+      )
+    ).map(one => factKey({ kind: 'adjustment', ...one })),
+  );
+  const edits = warned.flatMap(({ person, lapsing, atTurn, lapsesOn, to, unit }): FactEdit[] => {
+    const first = lapsing > 0 && lapsesOn ? `the first on ${fullDate(lapsesOn)}` : `by ${fullDate(to)}`;
+    const reason = `letter: ${amountOfUnit(lapsing + atTurn, unit)} lapse unless taken, ${first}`;
+    const after = { kind: 'adjustment' as const, person, type, date: today, amount: 0, reason, warns: true };
+    return there.has(factKey(after)) ? [] : [{ before: null, after }];
+  });
+  if (edits.length === 0) return;
+  await keepFacts(
+    tx,
+    {
+      ...{ at: now, by: caller.id, request: null, reason: 'A letter told what lapses', from: today },
+      ...{ change: null, edits, takesBack: null, keepsAccounts: false },
+    },
+    { index, lists, today },
+  );
+}
 
 /** @throws ProblemError where others are found than were looked at: nobody is written to then */
 export async function writeLetters(
@@ -42,6 +83,7 @@ export async function writeLetters(
         },
       })),
     );
+    await keepWarnings(house, tx, caller, { type: view.type, today: view.today }, rows);
     return { letters: rows.length };
   });
 }

@@ -45,6 +45,8 @@ const fields: Record<keyof PersonPageView, Seen[]> = {
   roles: everybody,
   lines: record,
   changes: record,
+  // Themselves, and HR: who keeps records, and who looks after them.
+  circumstances: ['shown', 'hidden', 'shown', 'shown', 'hidden', 'hidden', 'shown'],
   now: record,
   mayChange: everybody,
   sees: everybody,

@@ -91,6 +91,14 @@ export const PersonPageView = z.strictObject({
   /** Through time, for those who may look at the record: what held from when to when. */
   lines: list(z.strictObject({ of: z.string(), stretches: list(Stretch) })).nullable(),
   changes: list(FactChangeView).nullable(),
+  /** What their leave goes by, for them and for HR alone; with the absences that it may be about. */
+  circumstances: z
+    .strictObject({
+      all: list(z.strictObject({ id: z.string(), words: z.string() })),
+      absences: list(z.strictObject({ request: z.string(), label: z.string() })),
+      types: list(z.strictObject({ id: z.string(), name: z.string() })),
+    })
+    .nullable(),
   /** As it stands today, to begin a change from. */
   now: z
     .strictObject({

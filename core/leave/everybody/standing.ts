@@ -4,7 +4,7 @@ import { amountOfUnit, type CivilDate, type DayNumber, dateWords, fromDay, fullD
 import { walk } from '../balances/balance.ts';
 import { begunOn } from '../balances/course.ts';
 import { type Fraction, isZero, minus, plus, toNumber, zero } from '../balances/fraction.ts';
-import { type LeavePlan, leaveYearFrom } from '../balances/plan.ts';
+import { type LeavePlan, leaveYearFrom, rulesOn } from '../balances/plan.ts';
 import { type LeaveBook, planOf, sureOf } from '../book.ts';
 import { type LeaveType, typeOn } from '../rules/type.ts';
 import { holdingsOf } from '../statements.ts';
@@ -28,17 +28,26 @@ export type LeaveStanding = {
   /** What is still to lapse unless it is taken, and on which day first. */
   readonly lapsing: number;
   readonly lapsesOn: CivilDate | null;
+  /** What lapses besides as the leave year turns, where it lapses only for whoever was told. */
+  readonly atTurn: number;
   /** The balance today, as booked. */
   readonly now: number;
   /** What is left at the end of the leave year with everything booked and asked for. */
   readonly free: number;
 };
 
-/** @returns nothing for whoever has no balance of the type */
-export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): LeaveStanding | undefined {
-  const { joined } = sureOf(book, id);
-  const today = toDay(book.today);
-  const plan = planOf(book, id);
+/**
+ * Where nothing lapses of which no letter told, it is worked out as if the letter were written today: so those are found who are
+ * to be told.
+ * @returns nothing for whoever has no balance of the type
+ */
+export function standingOf(known: LeaveBook, id: PersonId, type: LeaveType): LeaveStanding | undefined {
+  const { joined } = sureOf(known, id);
+  const today = toDay(known.today);
+  const plan = planOf(known, id);
+  const isTold = plan !== undefined && rulesOn(plan.rules, today).carryOver?.warned === true;
+  const letter = { person: id, type: type.id, date: known.today, amount: 0, reason: '', warns: true };
+  const book = isTold ? { ...known, adjustments: [...known.adjustments, letter] } : known;
   const ofPlan = typeOn(type, book.today).takesFrom === 'plan' ? plan?.rules : undefined;
   const first = leaveYearFrom(ofPlan ?? calendarYears, joined, today);
   const last = leaveYearFrom(ofPlan ?? calendarYears, joined, today, 1) - 1;
@@ -81,6 +90,14 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
       lapsesOn ??= on;
     }
   });
+  let atTurn = zero;
+  if (isTold) {
+    const turned = holdingsOf(book, id, type, last + 1);
+    if (turned)
+      walk(turned, last + 1, last + 1, (on, kind, amount) => {
+        if (on > last && kind === 'lapsed') atTurn = minus(atTurn, amount);
+      });
+  }
   // What is asked for may save from lapsing, so today’s balance is of what is booked alone.
   const booked = moved.filter(({ booking }) => booking?.state !== 'held');
   const now = walk({ ...holdings, moved: booked }, today, today, () => {});
@@ -99,6 +116,7 @@ export function standingOf(book: LeaveBook, id: PersonId, type: LeaveType): Leav
     lapsed: shown(own.lapsed),
     lapsing: shown(own.lapsing),
     lapsesOn: lapsesOn === null ? null : fromDay(lapsesOn),
+    atTurn: shown(atTurn),
     now: shown(now),
     free: shown(free),
   };
@@ -140,7 +158,7 @@ export function filteredStandings<Row extends StandingRow>(rows: readonly Row[],
     if (filter.department && row.department !== filter.department) return false;
     if (filter.plan && row.plan !== filter.plan) return false;
     if (filter.only === 'below zero' && row.now >= 0 && row.free >= 0) return false;
-    if (filter.only === 'lapsing' && row.lapsing <= 0) return false;
+    if (filter.only === 'lapsing' && row.lapsing + row.atTurn <= 0) return false;
     if (filter.only === 'much left' && !muchLeft(row)) return false;
     const name = row.name.toLowerCase();
     return parts.every(part => name.includes(part));
@@ -190,6 +208,9 @@ export function leftWords(row: StandingRow, type: string, note: string, year: nu
     `You have ${amount(row.free)} of ${type} left in your leave year, which ends on ${fullDate(row.to)}${planned > 0 ? `; ${amount(planned)} that you have planned are not among them` : ''}.`,
     ...(row.lapsing > 0 && row.lapsesOn
       ? [`${amount(row.lapsing)} lapse unless you take them: the first on ${dateWords(row.lapsesOn, year)}.`]
+      : []),
+    ...(row.atTurn > 0
+      ? [`${amount(row.atTurn)} ${row.lapsing > 0 ? 'more ' : ''}lapse unless you take them by ${fullDate(row.to)}.`]
       : []),
     ...(note ? [note] : []),
     'Your statement shows how it comes about, and what other dates would leave.',

@@ -13,11 +13,12 @@ import {
   type RecordChoices,
 } from '@north-pebble/contract';
 import { touched } from '@north-pebble/core/consequences';
-import type { FactEdit } from '@north-pebble/core/facts';
+import { type FactEdit, factOfEdit } from '@north-pebble/core/facts';
 import {
   type DirectoryIndex,
   holderOf,
   isEmployed,
+  looksAfter,
   mainPost,
   managerOf,
   type Person,
@@ -36,6 +37,7 @@ import { tables as t } from '../../database/index.ts';
 import { type House, type Rules, rulesFor } from '../../house/index.ts';
 import { type Caller, dayCell, notFound, writeCsv } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
+import { circumstancesView } from './circumstances.ts';
 import { readerFor } from './reading.ts';
 import { linesOf } from './through.ts';
 import { editWords } from './words.ts';
@@ -181,6 +183,7 @@ async function changesOf(
   index: DirectoryIndex,
   rules: Rules,
   person: PersonId,
+  seesCircumstances: boolean,
 ): Promise<FactChangeView[]> {
   const { db } = house;
   const { id, at, by, request, reason, from, takesBack } = t.factChanges;
@@ -197,21 +200,27 @@ async function changesOf(
     .orderBy(desc(t.factChanges.id))
     .limit(mostChanges);
   const taken = new Set(rows.flatMap(row => row.takesBack ?? []));
-  return rows.map(row => ({
-    id: row.id,
-    at: row.at as Instant,
-    who: row.by === null ? null : personName(index, row.by as PersonId),
-    request: row.request,
-    reason: row.reason,
-    from: row.from as CivilDate | null,
-    says: (row.own ?? (JSON.parse(row.all ?? '[]') as FactEdit[])).flatMap(edit => {
-      const about = touched([edit]);
-      return about.length === 0 || about.includes(person) ? editWords({ index, plans: rules.plans }, edit) : [];
-    }),
-    takesBack: row.takesBack,
-    takenBack: taken.has(row.id),
-    isShutdown: false,
-  }));
+  const editsOf = (row: (typeof rows)[number]) =>
+    (row.own ?? (JSON.parse(row.all ?? '[]') as FactEdit[])).filter(
+      edit => seesCircumstances || factOfEdit(edit).kind !== 'circumstance',
+    );
+  return rows
+    .flatMap(row => (editsOf(row).length === 0 ? [] : [row]))
+    .map(row => ({
+      id: row.id,
+      at: row.at as Instant,
+      who: row.by === null ? null : personName(index, row.by as PersonId),
+      request: row.request,
+      reason: row.reason,
+      from: row.from as CivilDate | null,
+      says: editsOf(row).flatMap(edit => {
+        const about = touched([edit]);
+        return about.length === 0 || about.includes(person) ? editWords({ index, plans: rules.plans }, edit) : [];
+      }),
+      takesBack: row.takesBack,
+      takenBack: taken.has(row.id),
+      isShutdown: false,
+    }));
 }
 
 export async function recordChoices(house: House, caller: Caller): Promise<RecordChoices> {
@@ -253,6 +262,7 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
   const named = (who: PersonId) => ({ id: who, name: personName(index, who) });
   const seesRecord = maySeeBalance(caller, id, index, today);
   const mayChange = mayChangeRecords(caller) && caller.id !== id;
+  const seesCircumstances = caller.id === id || mayChangeRecords(caller) || looksAfter(index, caller.id, id, today);
   const main = mainPost(index, id, today);
   const reader = await readerFor(house, caller, index, today);
   const reads = reader.of(id);
@@ -292,7 +302,8 @@ export async function personPage(house: House, caller: Caller, id: PersonId): Pr
         return where ? `${one.role} for ${where}` : one.role;
       }),
     lines: seesRecord ? linesOf(index, rules, person) : null,
-    changes: seesRecord ? await changesOf(house, index, rules, id) : null,
+    changes: seesRecord ? await changesOf(house, index, rules, id, seesCircumstances) : null,
+    circumstances: seesCircumstances ? await circumstancesView(house, rules, person, today) : null,
     now:
       seesRecord && record
         ? {

@@ -32,7 +32,7 @@ const row = (
 ): StandingsView['rows'][number] => ({
   ...{ person: person(id), name, place: 'ovay', department: 'stores', unit: 'days', plan: 'Standard' },
   ...{ from: date('2026-01-01'), to: date('2026-12-31'), carried: 0, entitled: 26, adjusted: 0, taken: 0, planned: 0 },
-  ...{ held: 0, lapsed: 0, lapsing: 0, lapsesOn: null, now: 26, free: 26 },
+  ...{ held: 0, lapsed: 0, lapsing: 0, atTurn: 0, lapsesOn: null, now: 26, free: 26 },
   ...more,
 });
 const standings: StandingsView = {

@@ -13,6 +13,7 @@ import { ChangeRow } from '../../parts/change/ChangeRow.tsx';
 import { useHere, useYear } from '../../parts/frame/session.ts';
 import { Loaded, Page } from '../../parts/Page.tsx';
 import { Why } from '../../parts/Why.tsx';
+import { Circumstances } from './Circumstances.tsx';
 import { RecordChange } from './RecordChange.tsx';
 import { Through } from './Through.tsx';
 
@@ -192,6 +193,7 @@ function Person({ view }: { view: PersonPageView }) {
           Today
         </Typography>
         <Facts view={view} />
+        <Circumstances view={view} mayChange={view.mayChange} />
         {view.reports.length > 0 && (
           <>
             <Typography variant="h3" component="h2" sx={{ mt: 3, mb: 0.5 }}>

@@ -44,6 +44,7 @@ const page = (more: Partial<PersonPageView> = {}): PersonPageView => ({
     },
   ],
   changes: [],
+  circumstances: null,
   now: null,
   mayChange: true,
 
@@ -116,6 +117,41 @@ describe('a person', () => {
     serve({ 'GET /records/ina': page({ lines: null, changes: null, mayChange: false }) });
     at('/people/ina');
     expect(await screen.findByText(/is seen by them, by the line above/)).toBeTruthy();
+  });
+
+  test('what leave goes by is seen by them, and added and removed by HR', async () => {
+    const circumstances = {
+      all: [{ id: '1', words: 'A child, born Mon 30 September 2019' }],
+      absences: [{ request: 'R-7', label: 'Sick leave, 2 to 13 March' }],
+      types: [{ id: 'sick', name: 'Sick leave' }],
+    };
+    const sent = serve({
+      'GET /records/ina': page({ circumstances }),
+      'POST /records/preview': preview,
+      'POST /records/changes': { id: 3 },
+    });
+    const mouse = userEvent.setup();
+    at('/people/ina');
+    const part = within(await screen.findByRole('region', { name: 'For leave' }));
+    expect(part.getByText('A child, born Mon 30 September 2019')).toBeTruthy();
+    await mouse.click(part.getByRole('button', { name: 'Add' }));
+    const form = within(part.getByRole('form', { name: 'Add for leave' }));
+    await mouse.click(form.getByRole('combobox', { name: 'What' }));
+    await mouse.click(await screen.findByRole('option', { name: 'Back by stages' }));
+    await mouse.click(form.getByRole('combobox', { name: 'While this absence goes on' }));
+    await mouse.click(await screen.findByRole('option', { name: 'Sick leave, 2 to 13 March' }));
+    await mouse.click(form.getByRole('spinbutton', { name: 'Day' }));
+    await mouse.keyboard('09032026');
+    expect(form.getByRole('button', { name: 'See what follows' })).toHaveProperty('disabled', true);
+    await mouse.type(form.getByRole('textbox', { name: 'Hours a day' }), '2,5');
+    await mouse.click(form.getByRole('button', { name: 'See what follows' }));
+    await form.findByRole('region', { name: 'What follows' });
+    expect(sent.find(one => one.path === '/records/preview')?.body).toMatchObject({
+      change: {
+        ...{ what: 'circumstance', person: 'ina', id: 'new' },
+        holds: { is: 'stages', request: 'R-7', stages: [{ from: '2026-03-09', minutes: 150 }] },
+      },
+    });
   });
 
   test('a change shows what follows before it is made, and is made with a reason', async () => {
