@@ -38,6 +38,7 @@ import { paperRoutes } from './register/index.ts';
 import { mustReadFile, requestRoutes } from './requests/index.ts';
 import { reviewRoutes } from './reviews/index.ts';
 import { knowCaller, ownPagesOnly, sessionRoutes } from './session/index.ts';
+import { wishRoutes } from './wishes/index.ts';
 import { workflowRoutes } from './workflows/index.ts';
 
 export type AppOptions = {
@@ -161,6 +162,7 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
   api.use(workflowRoutes(house));
   api.use(peopleRoutes(house));
   api.use(leaveRoutes(house));
+  api.use(wishRoutes(house));
   api.use(plannerRoutes(house));
   api.use(clockRoutes(house));
   api.use(connectionRoutes(house));

@@ -11,6 +11,7 @@ import { requestRoutes } from './requests.ts';
 import { reviewRoutes } from './reviews.ts';
 import type { Media, Route } from './route.ts';
 import { sessionRoutes } from './session.ts';
+import { wishRoutes } from './wishes.ts';
 import { workflowRoutes } from './workflows.ts';
 
 export type Routes = typeof sessionRoutes &
@@ -23,7 +24,8 @@ export type Routes = typeof sessionRoutes &
   typeof guestRoutes &
   typeof outsideRoutes &
   typeof paperRoutes &
-  typeof reviewRoutes;
+  typeof reviewRoutes &
+  typeof wishRoutes;
 export const routes: Routes = {
   ...sessionRoutes,
   ...requestRoutes,
@@ -36,6 +38,7 @@ export const routes: Routes = {
   ...outsideRoutes,
   ...paperRoutes,
   ...reviewRoutes,
+  ...wishRoutes,
 };
 export type Name = keyof Routes;
 

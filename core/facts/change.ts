@@ -216,6 +216,18 @@ const changes = [
       path: ['to'],
       message: 'At most 100 days at once.',
     }),
+  /** Wishes of a round, decided together: what each is given, and who is given nothing. */
+  z.strictObject({
+    what: z.literal('wishes'),
+    round: z.number().int().positive(),
+    name: Name,
+    type: Id,
+    chosen: z
+      .array(z.strictObject({ person: PersonId, from: HalfEnd, to: HalfEnd }))
+      .min(1, 'Give at least one wish.')
+      .max(500),
+    without: z.array(PersonId).max(500),
+  }),
   z.strictObject({ what: z.literal('presence'), presence: LeastPresence.extend({ id: Id }), needed: z.boolean() }),
 ] as const;
 export const OneChange = z.discriminatedUnion('what', changes);
@@ -224,7 +236,13 @@ export type OneChange = z.infer<typeof OneChange>;
 /** One change, or several that are made together or not at all. */
 export const HouseChange = z.discriminatedUnion('what', [
   ...changes,
-  z.strictObject({ what: z.literal('several'), changes: z.array(OneChange).min(1).max(300) }),
+  z
+    .strictObject({ what: z.literal('several'), changes: z.array(OneChange).min(1).max(300) })
+    // What books leave for many is looked at by itself, against all that they have.
+    .refine(({ changes: all }) => all.every(one => one.what !== 'shutdown' && one.what !== 'wishes'), {
+      path: ['changes'],
+      message: 'Leave for many is booked by itself.',
+    }),
 ]);
 export type HouseChange = z.infer<typeof HouseChange>;
 export type Of<What extends OneChange['what']> = Extract<OneChange, { what: What }>;
@@ -238,6 +256,7 @@ export type ChangeFault =
   | { readonly code: 'before joining'; readonly field: string; readonly joined: CivilDate }
   | { readonly code: 'after leaving'; readonly field: string; readonly left: CivilDate }
   | { readonly code: 'leaves before joining'; readonly field: string; readonly joined: CivilDate }
+  | { readonly code: 'away already'; readonly field: string; readonly person: PersonId }
   | { readonly code: 'opening before joining'; readonly field: string; readonly on: CivilDate }
   | { readonly code: 'opening after leaving'; readonly field: string; readonly on: CivilDate }
   | { readonly code: 'circle'; readonly field: string; readonly day: CivilDate; readonly posts: readonly string[] }

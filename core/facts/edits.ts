@@ -18,6 +18,7 @@ import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdi
 import { edited } from './shelves.ts';
 import { shutdownEdits } from './shutdown.ts';
 import { personOf } from './standing.ts';
+import { wishesEdits } from './wishes.ts';
 
 /** @returns the edits that make a change of what is on file, or the first thing that stands in its way */
 export function editsOf(file: OnFile, change: HouseChange, plans: Plans): ChangeEdits {
@@ -74,6 +75,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return presenceEdits(file, change);
     case 'shutdown':
       return shutdownEdits(file, change);
+    case 'wishes':
+      return wishesEdits(file, change);
     case 'several':
       return severalEdits(file, change.changes, plans);
   }

@@ -38,6 +38,8 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return `Nobody leaves before their first day, ${fullDate(fault.joined)}.`;
     case 'nobody there':
       return 'Nobody who works there has leave to take on these days.';
+    case 'away already':
+      return `${personName(index, fault.person)} has leave on one of these days already, or earns none.`;
     case 'opening after leaving':
       return `Their opening balance is of ${fullDate(fault.on)}, after this day. Take it away first, or choose a later day.`;
     case 'opening before joining':

@@ -14,8 +14,15 @@ export const isShutdown = (request: string): boolean => request.startsWith(shutd
 export const shutdownBooking = (person: string, type: string, from: string): string =>
   `${shutdown}${hashOf(person, type, from)}`;
 
+/** Leave that was wished for in a round and decided together with that of others. */
+const wished = 'wish-';
+
+export const isWished = (request: string): boolean => request.startsWith(wished);
+export const wishBooking = (person: string, type: string, from: string): string =>
+  `${wished}${hashOf(person, type, from)}`;
+
 /** Whether leave stands there of which there is no request here. */
-export const hasNoRequest = (id: string): boolean => isBookedBefore(id) || isShutdown(id);
+export const hasNoRequest = (id: string): boolean => isBookedBefore(id) || isShutdown(id) || isWished(id);
 
 function hashOf(person: string, type: string, from: string): string {
   let hash = 0xcbf29ce484222325n;

@@ -35,3 +35,4 @@ export * from './rules/turns.ts';
 export * from './rules/type.ts';
 export * from './span.ts';
 export * from './statements.ts';
+export * from './wishes/wishes.ts';

@@ -20,7 +20,7 @@ import type { Employment } from './balances/plan.ts';
 import type { Missed } from './balances/schedule.ts';
 import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
 import { countDays, type DayCount } from './counting.ts';
-import { isBookedBefore, isShutdown } from './elsewhere.ts';
+import { isBookedBefore, isShutdown, isWished } from './elsewhere.ts';
 import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
 import { takesPart, whileEmployed } from './span.ts';
 
@@ -170,7 +170,9 @@ export function movedBy(
         ? 'as decided elsewhere'
         : isShutdown(request)
           ? 'in a shutdown'
-          : `with request ${request}`;
+          : isWished(request)
+            ? 'as wished'
+            : `with request ${request}`;
   const less = given.size > 0 ? `, less the days given back by ${[...given].join(', ')}` : '';
   const reason = `${how} ${where}${less}${entry.reason ? `: ${entry.reason}` : ''}`;
   return inUnit(counted, day => stretchOn(course, day).unit)

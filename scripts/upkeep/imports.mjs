@@ -68,6 +68,7 @@ const rooms = {
       'proving papers reckoning',
       'house',
       'access',
+      'wishes',
       'files accounts people records leave planner connections',
       'moving incoming session',
       'requests',
@@ -83,7 +84,7 @@ const rooms = {
   'web/src/parts': { order: ['stones', 'frame', 'form', 'request plan guest change'] },
   'web/src/places': {
     order: [
-      'accounts apply balances begin connections cover desk guest house mailroom mails papers people planner plans requests reviews signin stuck workflows',
+      'accounts apply balances begin connections cover desk guest house mailroom mails papers people planner plans requests reviews signin stuck wishes workflows',
     ],
   },
   'web/src/places/workflows': {

@@ -16,8 +16,8 @@ import {
   reversed,
 } from '@north-pebble/core/facts';
 import { spanWords } from '@north-pebble/core/form';
-import { isTimed, type LeaveSpan } from '@north-pebble/core/leave';
-import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
+import { booksOf, isTimed, type LeaveSpan, obstacles, obstacleWords } from '@north-pebble/core/leave';
+import { indexDirectory, latestDay, type PersonId, personName, postsOf, todayFor } from '@north-pebble/core/people';
 import { addDays, type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
 import { eq, inArray, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
@@ -28,15 +28,17 @@ import {
   insertMany,
   keepFacts,
   loadEntries,
+  loadEntriesOf,
   type Moment,
   mustLeaveAccountsAsTheyAre,
   rulesFor,
 } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { Ended } from '../threads/index.ts';
+import { decided, loadRound } from '../wishes/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 import { underway } from './underway.ts';
-import { shutdownWords } from './views/words.ts';
+import { forManyWords } from './views/words.ts';
 
 /** The day from which a change holds; nothing for what has no days. */
 export const dayOf = (change: HouseChange): CivilDate | null => {
@@ -81,6 +83,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.row.from;
     case 'shutdown':
       return change.from.date;
+    case 'wishes':
+      return change.chosen.map(one => one.from.date).sort()[0] ?? null;
     case 'several':
       return change.changes.map(dayOf).find(day => day !== null) ?? null;
   }
@@ -96,21 +100,55 @@ const adjustedIn = (change: HouseChange): PersonId[] =>
     one.what === 'adjustment' ? [one.person] : [],
   );
 
-/** Leave on the days of a shutdown: whoever has some keeps it, and is not booked once more. */
+/** Changes that book leave for many at once: HR’s own among it, since it is as for everybody else. */
+const booksForMany = (change: HouseChange): change is Of<'shutdown'> | Of<'wishes'> =>
+  change.what === 'shutdown' || change.what === 'wishes';
+
+/** Leave on the days that are booked for many: whoever has some keeps it, and is not booked once more. */
 async function bookedIn(
   db: Executor,
   change: HouseChange,
   { index }: Moment,
   rules: Awaited<ReturnType<typeof rulesFor>>,
 ): Promise<Booking[] | null> {
-  if (change.what !== 'shutdown') return null;
-  const people = inShutdown(index.directory, change).map(({ person }) => person.id);
-  const days = { from: change.from.date, to: change.to.date, known: change.to.date };
+  if (!booksForMany(change)) return null;
+  const people =
+    change.what === 'wishes'
+      ? change.chosen.map(one => one.person)
+      : inShutdown(index.directory, change).map(({ person }) => person.id);
+  const spans = change.what === 'wishes' ? change.chosen : [change];
+  const to = spans
+    .map(span => span.to.date)
+    .sort()
+    .at(-1) as CivilDate;
+  const days = { from: spans.map(span => span.from.date).sort()[0] as CivilDate, to, known: to };
   const entries = await loadEntries(db, people, days);
   const known = new Set(rules.types.map(type => type.id));
   return entries
     .filter(one => known.has(one.type))
     .map(({ request, person, type, span }, n) => ({ id: `${request}-${n}`.slice(0, 40), person, type, span }));
+}
+
+/** What is given to people of their wishes is theirs to take: their balance bears it, on these days they work, and are here. */
+async function mustBeBorne(
+  db: Executor,
+  { round, type, chosen }: Of<'wishes'>,
+  { index, now }: Moment,
+  rules: Awaited<ReturnType<typeof rulesFor>>,
+): Promise<void> {
+  const row = await loadRound(db, round);
+  if (!row || row.type !== type) throw refusedField('change.round', 'There is no such round of wishes.');
+  if ((await decided(db)).has(round)) throw refusedField('change.round', 'It is decided already.');
+  const today = latestDay(index, now);
+  if (today <= row.closes) throw refusedField('change.round', 'Wishes are still taken. Decide once they are closed.');
+  const people = chosen.map(one => one.person);
+  const entries = await loadEntriesOf(db, people, today);
+  const bookOfOne = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, people), today });
+  const names = { types: rules.types, today, whose: '' };
+  chosen.forEach(({ person, from, to }, n) => {
+    const [found] = obstacles(bookOfOne(person), person, type, { from, to }, { how: 'by HR' });
+    if (found) throw refusedField(`change.chosen.${n}`, `${personName(index, person)}: ${obstacleWords(found, names)}`);
+  });
 }
 
 async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
@@ -136,7 +174,8 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
   const after = indexDirectory(now.directory);
   const balances = adjustments ? { adjustments: now.directory.adjustments ?? [] } : {};
   const away = booked?.map(one => one.person) ?? [];
-  const says = change.what === 'shutdown' ? { says: shutdownWords(moment.index, change, found.edits.length) } : {};
+  if (change.what === 'wishes') await mustBeBorne(db, change, moment, rules);
+  const says = booksForMany(change) ? { says: forManyWords(moment.index, change, found.edits.length) } : {};
   return {
     ...{ moment, edits: found.edits, after, away, digest: digestOf(found.edits) },
     ...{ rules: { types, plans, ...balances }, ...says },
@@ -163,7 +202,7 @@ export async function previewChange(
 ): Promise<ChangePreview> {
   await mustChange(house, caller, change);
   const worked = await work(house, house.db, change);
-  if (change.what !== 'shutdown') mustNotBeOwn(caller, worked.edits, worked.moment);
+  if (!booksForMany(change)) mustNotBeOwn(caller, worked.edits, worked.moment);
   const from = dayOf(change);
   const today = latestDay(worked.moment.index, worked.moment.now);
   await mustLeaveAccountsAsTheyAre(house.db, worked.edits, may(caller, 'keep accounts'), today);
@@ -217,10 +256,10 @@ export async function saveChange(
   const leave = await countedAhead(house, ahead, from);
   const saved = await locked(house, async tx => {
     // Whoever grants leave to one of them locks them as well: nobody is given the same days twice.
-    if (change.what === 'shutdown') await lockPeople(tx, touched(ahead.edits));
+    if (booksForMany(change)) await lockPeople(tx, touched(ahead.edits));
     const worked = await work(house, tx, change);
     // A house that is closed is closed for whoever says so, too.
-    if (change.what !== 'shutdown') mustNotBeOwn(caller, worked.edits, worked.moment);
+    if (!booksForMany(change)) mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== digest) throw changedMeanwhile();
     if (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion) throw changedMeanwhile();
     const id = await keepFacts(
@@ -238,7 +277,7 @@ export async function saveChange(
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
-    if (change.what === 'shutdown') await tellOfShutdown(tx, id, worked.moment.now, change, worked.edits);
+    if (booksForMany(change)) await tellOfLeaveForMany(tx, id, worked.moment.now, change, worked.edits);
     return { id };
   });
   // What is to be sent is there once it is committed, and not before.
@@ -286,13 +325,37 @@ export async function keepByHouse(
 const bare = ({ kind: _, ...own }: FactOf<'booking'>): Booking => own;
 
 /** Everybody whose leave it is reads of it: that it is booked, or that it is theirs again. */
-async function tellOfShutdown(
+async function tellOfLeaveForMany(
   tx: Transaction,
   change: number,
   at: Instant,
-  { name }: Of<'shutdown'>,
+  many: Of<'shutdown'> | Of<'wishes'>,
   edits: readonly FactEdit[],
 ): Promise<void> {
+  const { name } = many;
+  const isWishes = many.what === 'wishes';
+  const without = isWishes ? many.without : [];
+  const isBack = edits.every(({ after }) => after === null);
+  const letter = (to: PersonId, subject: string, body: string) => ({
+    key: `${many.what}:${change}:${to}`,
+    state: 'waiting' as const,
+    attempts: 0,
+    nextTry: 0,
+    writtenAt: at,
+    payload: { to, subject, body },
+  });
+  if (!isBack)
+    await insertMany(
+      tx,
+      t.effects,
+      without.map(person =>
+        letter(
+          person,
+          `Not possible this time: ${name}`,
+          `${name}: none of your wishes could be met beside those of the others. Next year, whoever had fewer days this time comes first.`,
+        ),
+      ),
+    );
   await insertMany(
     tx,
     t.effects,
@@ -300,20 +363,25 @@ async function tellOfShutdown(
       const fact = after ?? before;
       if (fact?.kind !== 'booking' || isTimed(fact.span)) return [];
       const days = spanWords(fact.span, yearOf(at));
+      const be = isOneDay(fact.span) ? 'is' : 'are';
+      if (isWishes)
+        return [
+          after
+            ? letter(
+                fact.person,
+                `Booked: ${name}`,
+                `${name}: ${days} ${be} booked as your leave, as you wished. Your statement shows what it takes.`,
+              )
+            : letter(
+                fact.person,
+                `Undone: ${name}`,
+                `${name} is decided anew: ${days} ${be} not your leave any more. You will hear when it is decided.`,
+              ),
+        ];
       const body = after
         ? `${name}: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} booked as your leave, as for everybody who works there. Your statement shows what it takes.`
         : `${name} is called off: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} not your leave any more, and what it took is yours again.`;
-      const payload = { to: fact.person, subject: after ? `Shutdown: ${name}` : `Called off: ${name}`, body };
-      return [
-        {
-          key: `shutdown:${change}:${fact.person}`,
-          state: 'waiting' as const,
-          attempts: 0,
-          nextTry: 0,
-          writtenAt: at,
-          payload,
-        },
-      ];
+      return [letter(fact.person, after ? `Shutdown: ${name}` : `Called off: ${name}`, body)];
     }),
   );
 }
@@ -327,15 +395,15 @@ async function backOf(
   house: House,
   db: Executor,
   id: number,
-): Promise<Worked & { from: CivilDate | null; shutdown: Of<'shutdown'> | null }> {
+): Promise<Worked & { from: CivilDate | null; many: Of<'shutdown'> | Of<'wishes'> | null }> {
   const [row] = await db.select().from(t.factChanges).where(eq(t.factChanges.id, id));
   if (!row) throw notFound();
   const [taken] = await db.select().from(t.factChanges).where(eq(t.factChanges.takesBack, id));
   if (taken) throw new ProblemError('stale', 'It was taken back already.');
   const edits = reversed(row.edits);
   const moment = await house.moment(db);
-  const isShutdown = row.change?.what === 'shutdown';
-  const isBooked = !isShutdown && edits.some(edit => factOfEdit(edit).kind === 'booking');
+  const many = row.change && booksForMany(row.change) ? row.change : null;
+  const isBooked = !many && edits.some(edit => factOfEdit(edit).kind === 'booking');
   const adjusted = edits.flatMap(edit => {
     const fact = factOfEdit(edit);
     return fact.kind === 'adjustment' ? [fact.person] : [];
@@ -348,9 +416,7 @@ async function backOf(
     ...besideOf(moment.lists, await rulesFor(db, moment.index)),
     ...(adjusted.length > 0 ? { adjustments: await adjustmentsOf(db, adjusted) } : {}),
     // Held against the rows themselves when it is made.
-    ...(isShutdown
-      ? { bookings: edits.flatMap(({ before }) => (before?.kind === 'booking' ? [bare(before)] : [])) }
-      : {}),
+    ...(many ? { bookings: edits.flatMap(({ before }) => (before?.kind === 'booking' ? [bare(before)] : [])) } : {}),
   };
   const found = edited(file, edits);
   if (!found.ok)
@@ -360,7 +426,7 @@ async function backOf(
   return {
     ...{ moment, edits, after, rules: { types, plans }, digest: digestOf(edits) },
     from: row.from as CivilDate | null,
-    shutdown: row.change?.what === 'shutdown' ? row.change : null,
+    many,
   };
 }
 
@@ -369,7 +435,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
   const leave = await countedAhead(house, ahead, ahead.from);
   const saved = await locked(house, async tx => {
     const worked = await backOf(house, tx, id);
-    if (!worked.shutdown) mustNotBeOwn(caller, worked.edits, worked.moment);
+    if (!worked.many) mustNotBeOwn(caller, worked.edits, worked.moment);
     if (worked.digest !== ahead.digest || (leave && worked.moment.directoryVersion !== ahead.moment.directoryVersion))
       throw changedMeanwhile();
     for (const { before, after } of worked.edits)
@@ -389,7 +455,7 @@ export async function takeBack(house: House, caller: Caller, id: number, reason:
       },
       { ...aroundOf(worked.moment), ...(leave ? { leave } : {}) },
     );
-    if (worked.shutdown) await tellOfShutdown(tx, made, worked.moment.now, worked.shutdown, worked.edits);
+    if (worked.many) await tellOfLeaveForMany(tx, made, worked.moment.now, worked.many, worked.edits);
     return { id: made };
   });
   house.wake();

@@ -59,7 +59,19 @@ describe('a row of everybody’s balances', () => {
       place: 'ovay',
       department: 'stores',
       ...{ unit: 'days', plan: 'Standard', from: date('2026-01-01'), to: date('2026-12-31') },
-      ...{ carried: 0, entitled: 26, adjusted: 0, taken: 0, planned: 0, held: 0, lapsed: 0, lapsing, now: free, free },
+      ...{
+        carried: 0,
+        entitled: 26,
+        adjusted: 0,
+        taken: 0,
+        planned: 0,
+        held: 0,
+        lapsed: 0,
+        lapsing,
+        atTurn: 0,
+        now: free,
+        free,
+      },
       lapsesOn: lapsing > 0 ? date('2026-03-31') : null,
     });
     const rows = [row('Ulf Ægir', -1), row('Ada Lund', 20, 3), row('Ben Lund', 2)];

@@ -12,4 +12,5 @@ export * from './papers.ts';
 export * from './people.ts';
 export * from './requests.ts';
 export * from './reviews.ts';
+export * from './wishes.ts';
 export * from './workflows.ts';

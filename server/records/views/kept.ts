@@ -31,7 +31,7 @@ import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
 import type { Caller } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
-import { editWords, shutdownWords } from './words.ts';
+import { editWords, forManyWords } from './words.ts';
 
 const byName = <T extends { name: string }>(all: readonly T[]): T[] =>
   all.toSorted((a, b) => a.name.localeCompare(b.name));
@@ -233,9 +233,9 @@ export async function changesView(house: House, caller: Caller): Promise<Changes
     .select({
       ...{ id, at, by, request, reason, from, takesBack },
       size: sql<number>`length(${t.factChanges.edits})`,
-      shutdown: sql<
+      many: sql<
         string | null
-      >`if(json_value(${t.factChanges.change}, '$.what') = 'shutdown', ${t.factChanges.change}, null)`,
+      >`if(json_value(${t.factChanges.change}, '$.what') in ('shutdown', 'wishes'), ${t.factChanges.change}, null)`,
       facts: sql<number>`json_length(${t.factChanges.edits})`.mapWith(Number),
       edits: sql<string | null>`if(length(${t.factChanges.edits}) > ${large}, null, ${t.factChanges.edits})`,
     })
@@ -250,6 +250,7 @@ export async function changesView(house: House, caller: Caller): Promise<Changes
         'A great many facts, as the files said.',
       ];
       const more = (edits?.length ?? 0) - mostWords;
+      const many = row.many === null ? null : (JSON.parse(row.many) as Of<'shutdown'> | Of<'wishes'>);
       return {
         id: row.id,
         at: row.at as Instant,
@@ -257,14 +258,10 @@ export async function changesView(house: House, caller: Caller): Promise<Changes
         request: row.request,
         reason: row.reason,
         from: row.from as CivilDate | null,
-        says: row.shutdown
-          ? [shutdownWords(index, JSON.parse(row.shutdown) as Of<'shutdown'>, row.facts)]
-          : more > 0
-            ? [...words, `And ${more} more.`]
-            : words,
+        says: many ? [forManyWords(index, many, row.facts)] : more > 0 ? [...words, `And ${more} more.`] : words,
         takesBack: row.takesBack,
         takenBack: taken.has(row.id),
-        isShutdown: row.shutdown !== null,
+        isShutdown: many?.what === 'shutdown',
       };
     }),
   };

@@ -235,6 +235,12 @@ export function editWords(names: Names, { before, after, over }: FactEdit): stri
   }
 }
 
+/** Leave that is booked for many at once, in one sentence. */
+export const forManyWords = (index: DirectoryIndex, change: Of<'shutdown'> | Of<'wishes'>, people: number): string =>
+  change.what === 'shutdown'
+    ? shutdownWords(index, change, people)
+    : `${change.name}: the wishes of ${people === 1 ? 'one person' : `${people} people`} are met${change.without.length > 0 ? `, those of ${change.without.length === 1 ? 'one' : change.without.length} are not` : ''}.`;
+
 /** A shutdown in one sentence. */
 export function shutdownWords(
   index: DirectoryIndex,
