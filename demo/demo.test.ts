@@ -22,6 +22,7 @@ import {
   plans,
 } from './index.ts';
 import { recount } from './testing/recount.ts';
+import { recountCases } from './testing/recountCases.ts';
 
 const directory = organisation();
 const index = indexDirectory(directory);
@@ -213,6 +214,9 @@ describe('its history', () => {
     const loaded = await loadDemo(db, history);
     expect(await isLoaded(db)).toBe(true);
     expect(loaded.requests).toBe(history.requests.length);
+    const { wrong, compared } = await recountCases(db, history);
+    expect(wrong).toEqual([]);
+    expect(compared).toBeGreaterThan(80);
     await db.pool.end();
     // Four thousand requests with their events; longer where everything else runs beside it.
   }, 180_000);

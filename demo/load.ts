@@ -1,17 +1,27 @@
 /** Fills an empty database with the demo. */
 
 import { hash } from '@node-rs/argon2';
-import { edited, editsOf } from '@north-pebble/core/facts';
+import { type Booking, edited, editsOf, type OnFile } from '@north-pebble/core/facts';
 import { usualRules } from '@north-pebble/core/papers';
-import { indexDirectory } from '@north-pebble/core/people';
-import { addDays, toMilliseconds } from '@north-pebble/core/time';
+import { indexDirectory, type PersonId } from '@north-pebble/core/people';
+import { addDays, type CivilDate, type Instant, toMilliseconds } from '@north-pebble/core/time';
 import type { Definition } from '@north-pebble/core/workflow';
 import { keepConnection } from '@north-pebble/server/connections';
 import { type Database, inTransaction, rowText, type Transaction, tables as t } from '@north-pebble/server/database';
-import { changeList, insertMany, keepFacts, keepPaper, storeDirectory, storeLists } from '@north-pebble/server/house';
+import {
+  changeList,
+  insertMany,
+  keepFacts,
+  keepPaper,
+  loadDirectory,
+  loadEntries,
+  storeDirectory,
+  storeLists,
+} from '@north-pebble/server/house';
 import { letterOf } from '@north-pebble/server/papers';
 import { eventRows, projectionsOf, waitingRows } from '@north-pebble/server/requests';
 import { eq } from 'drizzle-orm';
+import { leaveCases } from './cases.ts';
 import { groupRules, type Provided } from './directory.ts';
 import { demoNow, digestOf, History, isSound, paperBytes } from './history/index.ts';
 import { lists } from './lists.ts';
@@ -104,6 +114,40 @@ async function putOnFile(tx: Transaction, { directory, comes, posts }: History):
     await keepFacts(tx, { ...kept, edits: found.edits }, { index: indexDirectory(file), lists, today: demoDay });
     file = now.directory;
   }
+}
+
+/** What happened to the leave of some people besides, each as HR made it. */
+async function keepCases(tx: Transaction, history: History): Promise<void> {
+  const leave = history.requests.flatMap(({ asker, state }) =>
+    state.leave ? [{ person: state.subject ?? asker, span: state.leave.span }] : [],
+  );
+  let file: OnFile = await loadDirectory(tx).then(({ directory }) => directory);
+  const beside = { leaveTypes, leavePlans: plans, lists };
+  for (const one of leaveCases(file, leave).cases) {
+    const change = 'change' in one ? one.change : null;
+    const bookings = change?.what === 'shutdown' ? await bookedOn(tx, change.from.date, change.to.date) : [];
+    const on = { ...file, ...beside, bookings };
+    const found = change ? editsOf(on, change, plans) : { ok: true as const, edits: 'edits' in one ? one.edits : [] };
+    if (!found.ok) throw new Error(`a case of the demo cannot be: ${one.reason}, ${found.fault.code}`);
+    const index = indexDirectory(file);
+    await keepFacts(
+      tx,
+      {
+        ...{ at: one.at as Instant, by: 'wren' as PersonId, request: null, reason: one.reason, from: null },
+        ...{ change, edits: found.edits, takesBack: null, keepsAccounts: false },
+      },
+      { index, lists, today: demoDay },
+    );
+    const now = edited(on, found.edits);
+    if (!now.ok) throw new Error(`a case of the demo does not fit: ${one.reason}`);
+    file = now.directory;
+  }
+}
+
+/** Leave of anybody in some days, as it stands. */
+async function bookedOn(tx: Transaction, from: CivilDate, to: CivilDate): Promise<Booking[]> {
+  const entries = await loadEntries(tx, 'everybody', { from, to, known: to });
+  return entries.map(({ request, person, type, span }) => ({ id: request, person, type, span }));
 }
 
 /** Sets every letter of the history on pages; how large each is stands wherever its file is named. */
@@ -282,6 +326,7 @@ export async function loadDemo(
     });
     for (const effect of history.rows) await changeList(tx, lists, effect);
     await putOnFile(tx, history);
+    await keepCases(tx, history);
     for (const { request, effect } of history.kept) await keepPaper(tx, request, effect);
     for (const [key, renewal] of history.renewals)
       await tx.update(t.papers).set({ renewal }).where(eq(t.papers.key, key));

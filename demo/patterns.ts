@@ -61,6 +61,19 @@ export const plans: NamedPlan[] = [
     },
   },
   {
+    id: 'harbour',
+    name: 'Harbour',
+    unit: 'days',
+    rules: {
+      yearStart: '04-01',
+      perYear: [{ fromServiceYears: 0, amount: 26 }],
+      accrual: 'yearly',
+      proration: 'daily',
+      rounding: { step: 0.5, mode: 'up' },
+      carryOver: { max: 5, expires: '06-30', kept: [{ types: ['sick', 'parental'], months: 15 }], warned: true },
+    },
+  },
+  {
     id: 'keeper',
     name: 'Keeper',
     unit: 'days',
@@ -99,7 +112,14 @@ export const leaveTypes: LeaveType[] = [
       { rule: 'presence', how: 'stops' },
     ],
   }),
-  type('compensation', 'Compensation time', { payCode: '110', takesFrom: 'earned', times: true, portion: 0.125 }),
+  type('compensation', 'Compensation time', {
+    payCode: '110',
+    takesFrom: 'earned',
+    times: true,
+    portion: 0.125,
+    earnedMonths: 24,
+    earnedMost: 80,
+  }),
   type('family', 'Family leave', {
     payCode: '130',
     times: true,
@@ -111,6 +131,9 @@ export const leaveTypes: LeaveType[] = [
   type('sea-survival', 'Sea-survival training', { payCode: '150' }),
   type('sick', 'Sick leave', {
     payCode: '200',
+    payLater: [{ after: 42, code: '210' }],
+    spellMonths: 12,
+    tellsHr: [28, 42],
     counting: 'calendar',
     openEnd: true,
     times: true,
@@ -121,6 +144,20 @@ export const leaveTypes: LeaveType[] = [
     limits: [{ rule: 'evidence', after: 3 }],
   }),
   type('unpaid', 'Unpaid leave', { payCode: '300', earnsUntil: 30 }),
+  type('birth', 'Birth of a child', {
+    payCode: '160',
+    daysBack: 30,
+    limits: [{ rule: 'most an event', days: 10, how: 'stops' }],
+  }),
+  type('child-sick', 'Child is ill', {
+    payCode: '170',
+    daysBack: 14,
+    limits: [
+      { rule: 'most a year for each child', days: 10, under: 12, how: 'stops' },
+      { rule: 'evidence', after: 1 },
+    ],
+  }),
+  type('parental', 'Parental leave', { payCode: '310', earnsUntil: 0, longest: 1100, kindReadBy: 'HR' }),
 ];
 
 /** How many are needed where: the relief boat does not go out with fewer, and somebody reads the gauges. */

@@ -175,6 +175,9 @@ export const workflows = [
 
 const others = [
   'sick-leave',
+  'time-earned',
+  'days-bought-or-sold',
+  'days-given',
   'crossing-and-lodging',
   'new-colleague',
   'console-access',

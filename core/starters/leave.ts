@@ -236,6 +236,54 @@ export const daysBoughtOrSold = starter('days-bought-or-sold', {
   closings: goodAndBad('Agreed'),
 });
 
+export const daysGiven = starter('days-given', {
+  name: 'Days given',
+  area: 'Leave',
+  tags: ['balance', 'colleague'],
+  purpose: 'Days of one’s own annual leave given to a colleague who needs them.',
+  form: {
+    fields: [
+      leaveKind('annual'),
+      { kind: 'person', id: 'to', label: 'To', required: true },
+      {
+        kind: 'decimal',
+        id: 'number',
+        label: 'How many',
+        help: 'In days, or in hours where your plan counts hours. You keep at least 20.',
+        required: true,
+        least: 0.5,
+        most: 10,
+        checks: [{ formula: 'How many <= Left - 20', message: 'You keep at least 20. Give fewer.' }],
+      },
+      longText('reason', 'Reason', true),
+    ],
+  },
+  figures: [{ id: 'left', name: 'Left', formula: 'balance(Kind, today())', unit: 'number' }],
+  steps: [
+    ask,
+    decide('manager', lineManager, within(5, 'pass up'), [approve, decline]),
+    { verb: 'Record', id: 'less', when: null, effect: { kind: 'adjust', type: 'kind', amount: '-How many' } },
+    {
+      verb: 'Record',
+      id: 'more',
+      when: null,
+      effect: { kind: 'adjust', type: 'kind', amount: 'How many', holder: 'to' },
+    },
+    end('done'),
+  ],
+  messages: [
+    message(
+      'done',
+      'Given',
+      'Given: {How many} of {Kind}',
+      'Hello {asker},',
+      '{How many} of {Kind} went from your balance to that of {To}. Both statements show it ({request}).',
+    ),
+    declined,
+  ],
+  closings: goodAndBad('Given'),
+});
+
 /** What an hour counts on the balance, by what the work was. */
 const factors = [
   { name: 'Worked over', factor: 1 },

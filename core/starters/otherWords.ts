@@ -5,6 +5,7 @@ const words: Readonly<Record<string, string>> = {
   Leave:
     'holiday holidays vacation vacations time off day off days off pto paid leave absence break half day unpaid parental',
   'Compensation time': 'overtime toil time in lieu extra hours flexitime flex time hours back comp day',
+  'Days given': 'donate donation give transfer share leave colleague sick child gift pool',
   'Time earned': 'overtime extra hours toil time in lieu on call stand-by standby flexitime claim hours back',
   'Sick leave': 'illness ill sickness absence doctor medical certificate fit note unwell injured recovery',
   'Days bought or sold': 'buy sell purchase exchange trade extra days leave cash out encash encashment payout top up',

@@ -41,6 +41,7 @@ import { type Random, random } from '../random.ts';
 import { liveWorkflows } from '../workflows.ts';
 import { Agenda } from './agenda.ts';
 import { type Application, applications } from './applications.ts';
+import { balanceWishes } from './balanceWishes.ts';
 import { LeaveWishes } from './leaveWishes.ts';
 import { PlayedLeave } from './playedLeave.ts';
 import {
@@ -140,11 +141,17 @@ export class History {
     this.adjustments = leave.adjustments;
     for (const one of leave.adjustments)
       this.#adjustmentsOf.set(one.person, [...(this.#adjustmentsOf.get(one.person) ?? []), one]);
-    const all = [...leave.askings, ...wishes(this.#index, firstDay), ...waitingWishes(this.#index)];
+    const all = [...leave.askings, ...wishes(this.#index, firstDay), ...waitingWishes(this.#index), ...balanceWishes];
     for (const application of applications) this.#agenda.add(application.at, { what: 'apply', application });
     for (const { at, ...asking } of all) this.#agenda.add(at, { what: 'ask', ...asking });
     const until = toMilliseconds(end);
     for (let next = this.#agenda.next(until); next; next = this.#agenda.next(until)) this.#do(next.at, next.deed);
+  }
+
+  #adjust({ person, type, on: date, amount, reason }: Extract<Effect, { kind: 'adjust' }>): void {
+    const one: Adjustment = { person, type, date, amount, reason };
+    this.adjustments.push(one);
+    this.#adjustmentsOf.set(person, [...(this.#adjustmentsOf.get(person) ?? []), one]);
   }
 
   #team(person: PersonId): PersonId[] {
@@ -365,6 +372,7 @@ export class History {
       if (isLetter && at >= toMilliseconds(`${lettersFrom}T00:00:00Z`))
         this.letters.push({ at: toInstant(at), effect });
       if (effect.kind === 'add row' || effect.kind === 'change row') this.rows.push(effect);
+      if (effect.kind === 'adjust') this.#adjust(effect);
       if (effect.kind === 'add post') this.posts.push({ request: request.id, at: toInstant(at), effect });
       if (effect.kind === 'add person')
         this.comes.push({ request: request.id, at: toInstant(at), change: effect.change });

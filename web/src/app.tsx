@@ -272,6 +272,18 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: 'wishes',
+            lazy: async () => ({
+              Component: (await fetched(() => import('./places/wishes/WishesPlace.tsx'))).WishesPlace,
+            }),
+          },
+          {
+            path: 'wishes/:id',
+            lazy: async () => ({
+              Component: (await fetched(() => import('./places/wishes/ComparePlace.tsx'))).ComparePlace,
+            }),
+          },
+          {
             path: 'balances/coming',
             lazy: async () => ({
               Component: (await fetched(() => import('./places/balances/ComingPlace.tsx'))).ComingPlace,

@@ -115,6 +115,9 @@ export const leaveRulesQuery = queryOptions({
   queryKey: ['leave', 'rules'],
   queryFn: () => call('GET /leave/rules'),
 });
+export const wishRoundsQuery = queryOptions({ queryKey: ['wishes', 'rounds'], queryFn: () => call('GET /wishes') });
+export const wishesQuery = (id: number) =>
+  queryOptions({ queryKey: ['wishes', id], queryFn: () => call('GET /wishes/:id', { params: { id } }) });
 export const passesQuery = (person: string) =>
   queryOptions({
     queryKey: ['leave', 'passes', person],

@@ -253,6 +253,9 @@ export function BalancesPlace() {
       title={balance.data ? `Balances of ${balance.data.name}` : 'Balances'}
       actions={
         <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap' }}>
+          <Button component={RouterLink} to="/wishes">
+            Wishes
+          </Button>
           {maySeeOthers && (
             <Button component={RouterLink} to="/balances/everyone">
               Everybody’s
