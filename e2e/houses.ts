@@ -21,6 +21,7 @@ export const houses = {
       'zv-leave',
       'zz-clock',
       'zz-grants',
+      'zz-wishes',
     ],
   },
   station: {

@@ -108,7 +108,7 @@ export function NewRound({ choices, onDone }: { choices: NonNullable<WishRoundsV
       </Box>
       <FailureNote fault={faults.length === 0 ? make.error : null} />
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button type="submit" variant="contained" disabled={!isWhole || make.isPending}>
+        <Button type="submit" variant="contained" color="primary" disabled={!isWhole || make.isPending}>
           Ask everybody
         </Button>
         <Button onClick={onDone}>Cancel</Button>

@@ -71,7 +71,7 @@ function Editor({ round, onDone }: { round: Round; onDone: () => void }) {
       )}
       <FailureNote fault={faults.length === 0 ? keep.error : null} />
       <Box sx={{ display: 'flex', gap: 1 }}>
-        <Button type="submit" variant="contained" disabled={keep.isPending || !said.every(isWholeSpan)}>
+        <Button type="submit" variant="contained" color="primary" disabled={keep.isPending || !said.every(isWholeSpan)}>
           Save wishes
         </Button>
         <Button onClick={onDone}>Cancel</Button>
@@ -113,7 +113,12 @@ export function OwnWishes({ round }: { round: Round }) {
         (isOpen ? (
           <Editor round={round} onDone={() => setOpen(false)} />
         ) : (
-          <Button variant={own.length > 0 ? 'outlined' : 'contained'} onClick={() => setOpen(true)} sx={{ mt: 0.5 }}>
+          <Button
+            variant={own.length > 0 ? 'outlined' : 'contained'}
+            color="primary"
+            onClick={() => setOpen(true)}
+            sx={{ mt: 0.5 }}
+          >
             {own.length > 0 ? 'Change your wishes' : 'Add your wishes'}
           </Button>
         ))}

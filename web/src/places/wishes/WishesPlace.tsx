@@ -60,7 +60,7 @@ export function WishesPlace() {
       sub="Days that many would like off at once. Wishes are collected first and decided together."
       actions={
         choices && !isNew ? (
-          <Button variant="contained" onClick={() => setNew(true)}>
+          <Button variant="contained" color="primary" onClick={() => setNew(true)}>
             New round
           </Button>
         ) : undefined
