@@ -67,7 +67,7 @@ test('wishes are collected, compared in turn, decided together and undone', asyn
   await ines.reload();
   await tobias.reload();
   const said = async (page: typeof ines) =>
-    (await page.getByRole('region', { name: 'Midwinter at Ovay' }).innerText()).replaceAll('\n', ' ');
+    (await page.getByRole('region', { name: 'Midwinter at Ovay' }).textContent()) ?? '';
   await expect
     .poll(async () => [await said(ines), await said(tobias)].filter(one => one.includes('Booked for you')).length)
     .toBe(1);

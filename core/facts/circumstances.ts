@@ -23,10 +23,16 @@ export function circumstanceFault(file: Pick<OnFile, 'leaveTypes'>, holds: Holds
   }
 }
 
+/** The id of a child, the same by hand and by file: by the day of birth, and a number where several have one. */
+export const childId = (born: string, n: number): string => `child-${born}${n === 1 ? '' : `-${n}`}`;
+
 /** A new one is called by the first number that is free. */
-function idOf(person: Person): string {
+function idOf(person: Person, holds: Holds): string {
   const taken = new Set((person.circumstances ?? []).map(one => one.id));
-  for (let n = 1; ; n++) if (!taken.has(String(n))) return String(n);
+  for (let n = 1; ; n++) {
+    const id = holds.is === 'child' ? childId(holds.born, n) : String(n);
+    if (!taken.has(id)) return id;
+  }
 }
 
 export function circumstanceEdits(file: OnFile, { person: id, id: own, holds }: Of<'circumstance'>): ChangeEdits {
@@ -44,5 +50,5 @@ export function circumstanceEdits(file: OnFile, { person: id, id: own, holds }: 
   if (holds === null) return before ? yes({ before, after: null }) : no({ code: 'nothing changes', field: 'id' });
   const fault = circumstanceFault(file, holds);
   if (fault) return no({ ...fault, field: `holds.${fault.field}` });
-  return yes({ before, after: fact(known?.id ?? idOf(person), holds) });
+  return yes({ before, after: fact(known?.id ?? idOf(person, holds), holds) });
 }

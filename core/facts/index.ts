@@ -1,5 +1,6 @@
 /** Facts of the house: what is on file, changes of it, and what stands in their way. */
 export * from './change.ts';
+export { childId } from './circumstances.ts';
 export * from './edits.ts';
 export * from './fact.ts';
 export { overlapIn } from './keeping.ts';

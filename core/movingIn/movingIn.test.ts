@@ -28,6 +28,18 @@ const words = (_: OnFile, fault: { code: string }) => fault.code;
 const house: Required<OnFile> = {
   ...emptyFile,
   ...directory,
+  // Twins are two lines of one person and day.
+  people: directory.people.map(one =>
+    one.id === 'ina'
+      ? {
+          ...one,
+          circumstances: [
+            { id: 'child-2019-09-30', holds: { is: 'child', born: date('2019-09-30') } },
+            { id: 'child-2019-09-30-2', holds: { is: 'child', born: date('2019-09-30') } },
+          ],
+        }
+      : one,
+  ),
   posts: directory.posts.map(post =>
     post.id === 'ring-b' ? { ...post, lines: post.lines.map(one => ({ ...one, reportsTo: 'director' })) } : post,
   ),

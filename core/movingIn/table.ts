@@ -17,6 +17,7 @@ export const tableIds = [
   'roles',
   'lists',
   'rows',
+  'children',
   'openings',
   'balances',
   'bookings',

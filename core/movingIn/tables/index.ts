@@ -1,6 +1,6 @@
 /** The tables by which a house moves in, in an order in which each stands after what it names. */
 import type { TableId, TableKind } from '../table.ts';
-import { balances, bookings, openings } from './leave.ts';
+import { balances, bookings, children, openings } from './leave.ts';
 import { lists, rows } from './lists.ts';
 import { patterns } from './patterns.ts';
 import { holdings, lines, people, posts, records, roles } from './people.ts';
@@ -20,6 +20,7 @@ export const tables: { readonly [Id in TableId]: TableKind } = {
   roles,
   lists,
   rows,
+  children,
   openings,
   balances,
   bookings,

@@ -1,5 +1,5 @@
 /** What people bring with them: balances on a day, and leave that was decided elsewhere. */
-import type { FactOf } from '../../facts/index.ts';
+import { childId, type FactOf } from '../../facts/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import { bookingId, isTimed } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
@@ -12,6 +12,34 @@ const typeColumn = {
   needed: true,
   like: 'annual',
 } as const;
+
+export const children: TableKind = {
+  id: 'children',
+  name: 'Children',
+  says: 'Children, for leave that goes by them. Only the parent and HR read this.',
+  columns: [
+    personColumn,
+    { id: 'born', label: 'Born on', means: 'The day of birth; twins are two lines.', needed: true, like: '2019-09-30' },
+  ],
+  read(all, { file }) {
+    const persons = peopleNames(file);
+    const seen = new Map<string, number>();
+    return all.flatMap((line): Placed[] => {
+      const [person, born] = [line.needNamed('person', persons), line.needDate('born')];
+      if (line.isBad || !person || !born) return [];
+      const n = (seen.get(`${person} ${born}`) ?? 0) + 1;
+      seen.set(`${person} ${born}`, n);
+      const holds = { is: 'child' as const, born };
+      return [
+        { line: line.at, fact: { kind: 'circumstance', person: person as PersonId, id: childId(born, n), holds } },
+      ];
+    });
+  },
+  write: ({ file }) =>
+    file.people.flatMap(({ id, circumstances = [] }) =>
+      circumstances.flatMap(({ holds }) => (holds.is === 'child' ? [{ person: id, born: holds.born }] : [])),
+    ),
+};
 
 export const openings: TableKind = {
   id: 'openings',
