@@ -26,5 +26,5 @@ export const balanceWishes: readonly Asking[] = [
   traded('per-lauder', '09:00', 'Buy', 1),
   given('tobias', '09:02', 'ada-dunmore', 1),
   given('soren-mabey', '09:04', 'ada-dunmore', 2),
-  given('ines', '09:06', 'ada-dunmore', 1),
+  given('jory-tallack', '09:06', 'ada-dunmore', 1),
 ];
