@@ -7,6 +7,7 @@ import type { FactEdit } from '@north-pebble/core/facts';
 import { spanWords } from '@north-pebble/core/form';
 import {
   amountOf,
+  booksOf,
   type Given,
   givenInTurn,
   type HalfSpan,
@@ -14,6 +15,7 @@ import {
   type InTheWay,
   inRound,
   inTurn,
+  isForPerson,
   isInRound,
   type LeaveBook,
   metWords,
@@ -64,8 +66,10 @@ type RoundView = WishRoundsView['rounds'][number];
 
 async function viewed(house: House, caller: Caller, rows: readonly RoundRow[]): Promise<RoundView[]> {
   const { db } = house;
+  if (rows.length === 0) return [];
   const { index, now } = await house.moment(db);
   const today = todayFor(index, caller.id, now);
+  const self = index.person(caller.id);
   const keeps = may(caller, 'keep records');
   const [all, made, { types }] = [
     await loadWishes(
@@ -76,8 +80,7 @@ async function viewed(house: House, caller: Caller, rows: readonly RoundRow[]): 
     await rulesFor(db, index),
   ];
   return rows.flatMap((row): RoundView[] => {
-    const people = inRound(index, roundOf(row));
-    const isIn = people.some(person => person.id === caller.id);
+    const isIn = self !== undefined && isForPerson(self, roundOf(row));
     if (!isIn && !keeps) return [];
     const edits = made.get(row.id);
     const type = types.find(one => one.id === row.type);
@@ -95,7 +98,7 @@ async function viewed(house: House, caller: Caller, rows: readonly RoundRow[]): 
         seed: state === 'open' ? null : row.seed,
         own: isIn ? (wishes.find(one => one.person === caller.id)?.spans ?? []) : null,
         given: isIn ? givenTo(edits, caller.id) : null,
-        people: keeps ? people.length : null,
+        people: keeps ? inRound(index, roundOf(row)).length : null,
         wished: keeps ? wishes.length : null,
       },
     ];
@@ -189,7 +192,8 @@ export async function keepOwnWishes(
     // Under the lock under which it is decided: nobody wishes for something beside a decision.
     await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
     const row = await loadRound(tx, id);
-    if (!row || !inRound(index, roundOf(row)).some(person => person.id === caller.id)) throw notFound();
+    const self = index.person(caller.id);
+    if (!row || !self || !isForPerson(self, roundOf(row))) throw notFound();
     if (today > row.closes || (await decided(tx)).has(id))
       throw new ProblemError('refused', 'Wishes are closed. What you have wished for before counts.');
     const outside = spans.findIndex(span => !isInRound(roundOf(row), span));
@@ -238,11 +242,13 @@ export async function compared(house: House, caller: Caller, id: number): Promis
   const book: LeaveBook = { index, ...rules, entries, adjustments: await adjustmentsOf(db, ids), today };
   const before = yearBefore(round);
   const wishes = new Map((await loadWishes(db, [id])).map(one => [one.person, one.spans]));
+  const bookOfOne = booksOf(book);
   const wishers = inTurn(
     people.flatMap(person => {
       const spans = wishes.get(person.id) ?? [];
-      const had = hadIn(book, person.id, type, before);
-      return spans.length === 0 ? [] : [{ person: person.id, wishes: spans, had, lot: lotOf(row.seed, person.id) }];
+      if (spans.length === 0) return [];
+      const had = hadIn(bookOfOne(person.id), person.id, type, before);
+      return [{ person: person.id, wishes: spans, had, lot: lotOf(row.seed, person.id) }];
     }),
   );
   const given = new Map<PersonId, Given>();

@@ -223,10 +223,10 @@ export function apply(account: Account, entry: Entry, say: Say): void {
       say(entry.on, 'opening', totalOf(account), () => openingWords(entry));
       return;
     case 'lapse': {
-      const over = account.lots.filter(lot => lot.lapses === entry.on);
-      if (over.length > 0) {
-        account.lots = account.lots.filter(lot => lot.lapses !== entry.on);
-        for (const { amount, why } of over) say(entry.on, 'lapsed', negative(amount), why);
+      // One after the other, so that each line says what is left after it.
+      for (const over of account.lots.filter(lot => lot.lapses === entry.on)) {
+        account.lots = account.lots.filter(lot => lot !== over);
+        say(entry.on, 'lapsed', negative(over.amount), over.why);
       }
       // A break or an opening may have set another day on which what is carried lapses.
       if (account.expires !== entry.on) return;

@@ -6,6 +6,7 @@ import { type DirectoryIndex, type Person, type PersonId, recordOn } from '../..
 import { addDays, type CivilDate, fromDay, halfIndex, monthDayIn, toDay } from '../../time/index.ts';
 import { obstacles } from '../asking.ts';
 import { amountOf, type LeaveBook, type LeaveEntry, timeOf } from '../book.ts';
+import { byPerson } from '../everybody/books.ts';
 import type { Obstacle } from '../obstacle.ts';
 import { limitsMet, type Met } from '../rules/limits.ts';
 import type { LeaveType } from '../rules/type.ts';
@@ -33,15 +34,17 @@ export type Wisher = {
   readonly lot: string;
 };
 
-/** Whom a round is for: those who are there on its first day, or come in it. */
-export function inRound({ directory }: DirectoryIndex, { place, department, from, to }: WishRound): Person[] {
-  return directory.people.filter(person => {
-    const begins = person.joined > from ? person.joined : from;
-    if (begins > to || (person.left !== null && person.left < begins)) return false;
-    const record = recordOn(person, begins);
-    return (place === null || record.place === place) && (department === null || record.department === department);
-  });
+/** Whether a round is for somebody: they are there on its first day, or come in it. */
+export function isForPerson(person: Person, { place, department, from, to }: WishRound): boolean {
+  const begins = person.joined > from ? person.joined : from;
+  if (begins > to || (person.left !== null && person.left < begins)) return false;
+  const record = recordOn(person, begins);
+  return (place === null || record.place === place) && (department === null || record.department === department);
 }
+
+/** Whom a round is for. */
+export const inRound = ({ directory }: DirectoryIndex, round: WishRound): Person[] =>
+  directory.people.filter(person => isForPerson(person, round));
 
 /** The same days of the year before. */
 export function yearBefore({ from, to }: Pick<WishRound, 'from' | 'to'>): { from: CivilDate; to: CivilDate } {
@@ -150,16 +153,26 @@ export function* givenInTurn(
   wishers: readonly Wisher[],
 ): Generator<Given> {
   const group = inRound(book.index, round);
-  let entries = book.entries;
+  const own = byPerson(book.entries);
+  const adjusted = byPerson(book.adjustments);
+  // Of others it matters what they have in these days alone, and a night before them.
+  const first = addDays(round.from, -1);
+  const near = book.entries.filter(({ span }) => first <= span.to.date && span.from.date <= round.to);
+  const given: LeaveEntry[] = [];
   for (const { person, wishes } of wishers) {
-    const now: LeaveBook = { ...book, entries };
+    const others = near.filter(entry => entry.person !== person);
+    const now: LeaveBook = {
+      ...book,
+      entries: [...(own.get(person) ?? []), ...others, ...given],
+      adjustments: adjusted.get(person) ?? [],
+    };
     const ways: { wish: number; why: InTheWay }[] = [];
     let wish: number | null = null;
     for (const [n, span] of wishes.entries()) {
       const why = inTheWayOf(now, group, round, type, { person, span });
       if (!why) {
         wish = n;
-        entries = [...entries, wishedEntry(person, type.id, span)];
+        given.push(wishedEntry(person, type.id, span));
         break;
       }
       ways.push({ wish: n, why });
