@@ -41,3 +41,16 @@ test('what is borne leaves no day of this leave year and the next below zero tha
     }),
   );
 });
+
+test('of time earned no more is put on than may stand on it; what is there and what was taken counts', () => {
+  const earned = { ...annual, id: 'earned', name: 'Time earned', takesFrom: 'earned' as const, earnedMost: 40 };
+  const book = bookOf([entry({ type: 'earned', span: halves('2026-01-14', '2026-01-14') })], {
+    types: [earned],
+    adjustments: [{ person: ina, type: 'earned', date: date('2026-01-12'), amount: 38, reason: 'Storm watch' }],
+  });
+  // A day of 7½ hours is taken, so 30½ stand there.
+  const room = (amount: number) => adjusting(book, ina, earned, on, amount)?.room;
+  expect([room(5), room(9.5), room(12)]).toEqual([5, 9.5, 9.5]);
+  expect(adjusting(book, ina, { ...earned, earnedMost: 30 }, on, 4)).toMatchObject({ fits: true, room: 0 });
+  expect(adjusting(book, ina, earned, on, -4)?.room).toBe(-4);
+});

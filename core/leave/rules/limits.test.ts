@@ -234,6 +234,19 @@ describe('a limit', () => {
     const type: LeaveType = { ...sick, limits: [{ rule: 'evidence', after: 3 }] };
     expect(evidenceDue(type, halves('2026-02-02', '2026-02-04'))).toBeNull();
     expect(evidenceDue(type, halves('2026-02-02', '2026-02-05'))).toEqual({ after: 3, on: '2026-02-05' });
+    // From the first day for somebody of whom that is said, in these days and of this type.
+    const named = (of: string, from: string, to: string | null) => ({
+      circumstances: [
+        { id: '1', holds: { is: 'paper at once' as const, type: of, from: date(from), to: to ? date(to) : null } },
+      ],
+    });
+    const short = halves('2026-02-02', '2026-02-02');
+    const atOnce = { after: 0, on: '2026-02-02' };
+    expect(evidenceDue(type, short, named('sick', '2026-01-01', null))).toEqual(atOnce);
+    expect(evidenceDue(type, short, named('sick', '2026-02-02', '2026-02-02'))).toEqual(atOnce);
+    expect(evidenceDue(type, short, named('sick', '2026-02-03', null))).toBeNull();
+    expect(evidenceDue(type, short, named('sick', '2026-01-01', '2026-02-01'))).toBeNull();
+    expect(evidenceDue(type, short, named('annual', '2026-01-01', null))).toBeNull();
   });
 });
 
