@@ -37,7 +37,8 @@ for (const who of new Set(views.map(([name]) => name))) {
     const page = await personAt(browser, who);
     for (const [, path, shows] of views.filter(([name]) => name === who)) {
       await page.goto(path);
-      await expect(page.getByText(shows).first()).toBeVisible();
+      // The first of all is asked of a server that has only just begun.
+      await expect(page.getByText(shows).first()).toBeVisible({ timeout: 30_000 });
       await axeFindsNothingInLightAndDark(page);
     }
     await page.context().close();
