@@ -35,7 +35,7 @@ import {
 } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { Ended } from '../threads/index.ts';
-import { decided, loadRound } from '../wishes/index.ts';
+import { mustBeWished } from '../wishes/index.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 import { underway } from './underway.ts';
 import { forManyWords } from './views/words.ts';
@@ -132,15 +132,13 @@ async function bookedIn(
 /** What is given to people of their wishes is theirs to take: their balance bears it, on these days they work, and are here. */
 async function mustBeBorne(
   db: Executor,
-  { round, type, chosen }: Of<'wishes'>,
+  change: Of<'wishes'>,
   { index, now }: Moment,
   rules: Awaited<ReturnType<typeof rulesFor>>,
 ): Promise<void> {
-  const row = await loadRound(db, round);
-  if (!row || row.type !== type) throw refusedField('change.round', 'There is no such round of wishes.');
-  if ((await decided(db)).has(round)) throw refusedField('change.round', 'It is decided already.');
   const today = latestDay(index, now);
-  if (today <= row.closes) throw refusedField('change.round', 'Wishes are still taken. Decide once they are closed.');
+  await mustBeWished(db, change, today);
+  const { type, chosen } = change;
   const people = chosen.map(one => one.person);
   const entries = await loadEntriesOf(db, people, today);
   const bookOfOne = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, people), today });
@@ -352,7 +350,7 @@ async function tellOfLeaveForMany(
         letter(
           person,
           `Not possible this time: ${name}`,
-          `${name}: none of your wishes could be met beside those of the others. Next year, whoever had fewer days this time comes first.`,
+          `${name}: none of your wishes could be met beside those of others. Your balance is as it was.`,
         ),
       ),
     );

@@ -4,7 +4,7 @@ import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { compared, dropRound, keepOwnWishes, makeRound, roundsView } from './service.ts';
 
-export { decided, loadRound } from './rounds.ts';
+export { mustBeWished } from './rounds.ts';
 
 export function wishRoutes(house: House): Router {
   const router = Router();

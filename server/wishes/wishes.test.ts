@@ -105,6 +105,14 @@ test('nothing is decided while wishes are taken; then all at once, everybody is 
   expect((await preview({ what: 'several', changes: [change] })).status).toBe(400);
   const tooMuch = { ...change, chosen: [{ person: 'per', ...days('2026-12-21', '2027-03-02') }] };
   expect((await preview(tooMuch)).problem).toMatchObject({ faults: [{ field: 'change.chosen.0' }] });
+  // What nobody wished for is nobody's wish, and who wished for nothing is not told that it could not be met.
+  const notWished = { ...change, chosen: [{ person: 'ina', ...days('2026-12-29', '2026-12-30') }] };
+  expect((await preview(notWished)).problem).toMatchObject({ faults: [{ field: 'change.chosen.0' }] });
+  for (const without of [['kay'], [change.chosen[0]?.person], [...change.without, ...change.without]])
+    expect((await preview({ ...change, without })).problem.faults?.[0]?.field).toMatch(/^change\.without\./);
+  expect((await preview({ ...change, name: 'Another' })).problem).toMatchObject({
+    faults: [{ field: 'change.round' }],
+  });
   const { body: shown } = await preview(change);
   expect(shown.says).toEqual(['Midwinter: the wishes of 2 people are met, those of one are not.']);
   const [one, other] = await Promise.all(
