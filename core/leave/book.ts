@@ -3,7 +3,7 @@
  * A pending request holds its amount: what is free is the balance less what is held.
  */
 import { type DirectoryIndex, type Person, type PersonId, workingTimeOf } from '../people/index.ts';
-import { type CivilDate, toDay, type WorkingTime } from '../time/index.ts';
+import { type CivilDate, type DayNumber, halfIndex, toDay, type WorkingTime } from '../time/index.ts';
 import { alone, type Course } from './balances/course.ts';
 import { personCourse, planThrough } from './balances/personPlan.ts';
 import type { Employment, NamedPlan } from './balances/plan.ts';
@@ -97,6 +97,12 @@ export function timeOf(book: LeaveBook, person: Person): WorkingTime {
     times.of.set(person.id, time);
   }
   return time;
+}
+
+/** Whether nobody would have worked between a day and a later one: absences on both sides of it are one. */
+export function noWorkBetween(time: WorkingTime, before: DayNumber, after: DayNumber): boolean {
+  const [first, last] = [before + 1, after - 1];
+  return last < first || time.scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
 }
 
 export const sureOf = (book: LeaveBook, id: PersonId): Person => {

@@ -18,7 +18,7 @@ import { type Course, stretchOn } from './balances/course.ts';
 import { decimal, type Fraction, plus, toNumber, zero } from './balances/fraction.ts';
 import type { Employment } from './balances/plan.ts';
 import type { Missed } from './balances/schedule.ts';
-import { balanceTypeOf, type LeaveBook, type LeaveEntry, sureOf, timeOf } from './book.ts';
+import { balanceTypeOf, type LeaveBook, type LeaveEntry, noWorkBetween, sureOf, timeOf } from './book.ts';
 import { countDays, type DayCount } from './counting.ts';
 import { isBookedBefore, isShutdown, isWished } from './elsewhere.ts';
 import { type LeaveType, type LeaveTypeRules, typeOn } from './rules/type.ts';
@@ -47,7 +47,7 @@ export function idleDays(book: LeaveBook, id: PersonId): NonNullable<Employment[
     a.from < b.from ? -1 : a.from > b.from ? 1 : 0,
   )) {
     // Asked for in pieces with no work between them it is one leave, and the days between are of it.
-    const goesOn: boolean = run !== null && adjoins(book, person, run.until, from);
+    const goesOn: boolean = run !== null && noWorkBetween(timeOf(book, person), toDay(run.until), toDay(from));
     const open: { began: CivilDate; until: CivilDate } = run !== null && goesOn ? run : { began: from, until: to };
     let first = addDays(open.began, earnsUntil);
     const next: CivilDate = goesOn && open.until < from ? addDays(open.until, 1) : from;
@@ -56,12 +56,6 @@ export function idleDays(book: LeaveBook, id: PersonId): NonNullable<Employment[
     if (first <= to) idle.push(...byStages(timeOf(book, person), stages, { from: first, to }));
   }
   return idle;
-}
-
-/** Whether nobody would have worked between a day and a later one. */
-function adjoins(book: LeaveBook, person: Person, until: CivilDate, from: CivilDate): boolean {
-  const [first, last] = [toDay(until) + 1, toDay(from) - 1];
-  return last < first || timeOf(book, person).scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
 }
 
 /** Booked sickness of a person, or what else gives back the leave that it falls into. */

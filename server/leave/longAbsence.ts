@@ -36,7 +36,7 @@ export async function tellOfLongAbsence(house: House): Promise<number> {
       .map(holding => holding.person);
     return heardOn(book, person.id, entry)
       .filter(({ on }) => addDays(today, -daysBack) <= on && on <= today)
-      .flatMap(({ after, on }) =>
+      .flatMap(({ after, on, earlier }) =>
         [...new Set<PersonId>(hr)].map(to => {
           const type = book.types.find(one => one.id === entry.type);
           const name = type ? typeOn(type, entry.span.from.date).name : entry.type;
@@ -50,7 +50,7 @@ export async function tellOfLongAbsence(house: House): Promise<number> {
               to,
               subject: `${personName(index, person.id)}: day ${after} of ${name.toLowerCase()}`,
               body: [
-                `${personName(index, person.id)} reaches day ${after} of ${name.toLowerCase()} on ${dateWords(on, year)}. Earlier absence with the same cause is counted in.`,
+                `${personName(index, person.id)} reaches day ${after} of ${name.toLowerCase()} on ${dateWords(on, year)}.${earlier > 0 ? ` ${earlier} days of earlier absence are counted in.` : ''}`,
                 `This absence: ${spanWords(asTold(entry), year)}.`,
                 `${house.address}/people/${person.id}`,
               ].join('\n\n'),

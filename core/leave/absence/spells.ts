@@ -3,8 +3,8 @@
  * by, and whom they are told to, goes by how many days of it there have been.
  */
 import type { Circumstance, Person, PersonId } from '../../people/index.ts';
-import { addMonths, type CivilDate, type DayNumber, fromDay, halfIndex, toDay } from '../../time/index.ts';
-import { type LeaveBook, type LeaveEntry, sureOf, timeOf } from '../book.ts';
+import { addMonths, type CivilDate, type DayNumber, fromDay, toDay } from '../../time/index.ts';
+import { type LeaveBook, type LeaveEntry, noWorkBetween, sureOf, timeOf } from '../book.ts';
 import { typeOn } from '../rules/type.ts';
 import { asKnownOn, whileEmployed } from '../span.ts';
 
@@ -24,18 +24,13 @@ function spellsOf(book: LeaveBook, person: Person, type: string): Spell[] {
 const causesOf = ({ circumstances = [] }: Person): readonly Extract<Circumstance['holds'], { is: 'same cause' }>[] =>
   circumstances.flatMap(({ holds }) => (holds.is === 'same cause' ? [holds] : []));
 
-/** Whether nobody would have worked between two spells. */
-function adjoins(book: LeaveBook, person: Person, before: Spell, after: Spell): boolean {
-  const [first, last] = [before.last + 1, after.first - 1];
-  return last < first || timeOf(book, person).scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
-}
-
 /**
  * The spells before one that count with it, the latest first.
  * @param months within which one cause counts on; none where the type does not say
  */
 function countedWith(book: LeaveBook, person: Person, spells: readonly Spell[], own: Spell, months: number): Spell[] {
   const causes = causesOf(person);
+  const time = timeOf(book, person);
   const found = new Set<Spell>([own]);
   const isOneCause = (a: Spell, b: Spell): boolean =>
     causes.some(
@@ -46,7 +41,7 @@ function countedWith(book: LeaveBook, person: Person, spells: readonly Spell[], 
     if (before.first >= own.first || found.has(before)) continue;
     const isCounted = [...found].some(
       after =>
-        adjoins(book, person, before, after) ||
+        noWorkBetween(time, before.last, after.first) ||
         (months > 0 && isOneCause(before, after) && addMonths(before.last, months) >= after.first),
     );
     if (isCounted) found.add(before);
@@ -88,18 +83,20 @@ export function laterPayCode(book: LeaveBook, id: PersonId, entry: LeaveEntry, o
     : later?.toSorted((a, b) => b.after - a.after).find(({ after }) => day > after)?.code;
 }
 
-/** The days of an absence on which HR hears of it, and on which dates they fall as far as it is known. */
+/** The days of an absence on which HR hears of it, on which dates they fall as far as it is known, and how many of the days are of earlier absence. */
 export function heardOn(
   book: LeaveBook,
   id: PersonId,
   entry: LeaveEntry,
-): { readonly after: number; readonly on: CivilDate }[] {
+): { readonly after: number; readonly on: CivilDate; readonly earlier: number }[] {
   const type = book.types.find(one => one.id === entry.type);
   const days = (type && typeOn(type, entry.span.from.date).tellsHr) ?? [];
   const before = days.length > 0 ? daysBefore(book, sureOf(book, id), entry) : undefined;
   if (!before) return [];
   return days.flatMap(after => {
     const on = before.spell.first + (after - before.days) - 1;
-    return before.spell.first <= on && on <= before.spell.last ? [{ after, on: fromDay(on) }] : [];
+    return before.spell.first <= on && on <= before.spell.last
+      ? [{ after, on: fromDay(on), earlier: before.days }]
+      : [];
   });
 }

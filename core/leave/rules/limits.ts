@@ -14,7 +14,7 @@ import {
   yearMonthDay,
   yearOf,
 } from '../../time/index.ts';
-import { amountOf, type LeaveBook, type Pass, sureOf, timeOf } from '../book.ts';
+import { amountOf, type LeaveBook, noWorkBetween, type Pass, sureOf, timeOf } from '../book.ts';
 import { shareOfTimedDay } from '../counting.ts';
 import { asKnownOn, daysOf, isOpen, isTimed, type LeaveSpan, takesHalfOf } from '../span.ts';
 import { tooFewIn } from './presence.ts';
@@ -109,10 +109,7 @@ function takenBetween(
 /** What is taken of a type for one event: asked for in pieces with no work between them, it is of one. */
 function takenAtOnce(book: LeaveBook, id: PersonId, type: LeaveType, span: LeaveSpan, request?: string): number {
   const time = timeOf(book, sureOf(book, id));
-  const isFreeBetween = (before: CivilDate, after: CivilDate): boolean => {
-    const [first, last] = [toDay(before) + 1, toDay(after) - 1];
-    return last < first || time.scheduled(halfIndex(first, 'am'), halfIndex(last, 'pm')).minutes === 0;
-  };
+  const isFreeBetween = (before: CivilDate, after: CivilDate) => noWorkBetween(time, toDay(before), toDay(after));
   let left = book.entries.filter(one => one.person === id && one.type === type.id && one.request !== request);
   let [first, last] = [span.from.date, span.to.date];
   let days = amountOf(book, id, type, span)?.days ?? 0;
