@@ -3,6 +3,7 @@ import {
   type BalanceAhead,
   type DayReason,
   LeastPresence,
+  LeaveSpan,
   LeaveType,
   NamedPlan,
   type StatementOf,
@@ -93,6 +94,8 @@ export const BalanceView = z.strictObject({
   ),
   /** Leave types that take from no balance. */
   others: z.array(z.string()),
+  /** Leave that was decided elsewhere, for those who keep records. */
+  elsewhere: z.array(z.strictObject({ id: z.string(), type: z.string(), span: LeaveSpan, says: z.string() })),
   /** What the reader may book for this person; nothing for those who may not. */
   bookable: z.array(z.strictObject({ id: z.string(), name: z.string(), hasBalance: z.boolean() })),
 });

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { Cell, Column } from '../form/index.ts';
 import { LeastPresence, LeaveTypeRules, PlanRules } from '../leave/index.ts';
 import { PersonId } from '../people/index.ts';
-import { type CivilDate, HolidayRule, NearDate, toDay, WorkPattern, Zone } from '../time/index.ts';
+import { type CivilDate, HolidayRule, NearDate, TimeOfDay, toDay, WorkPattern, Zone } from '../time/index.ts';
 import { type FactEdit, Holds, PayWord, sameFact } from './fact.ts';
 
 export const FactId = z.string().trim().min(1).max(40);
@@ -29,6 +29,7 @@ export const recordPartNames = ['place', 'department', 'pattern', 'fte', 'plan',
 export type RecordPart = (typeof recordPartNames)[number];
 
 const HalfEnd = z.strictObject({ date: NearDate, half: z.enum(['am', 'pm']) });
+const TimeEnd = z.strictObject({ date: NearDate, time: TimeOfDay });
 const part = z.enum(['day', 'am', 'pm']);
 
 const changes = [
@@ -198,6 +199,15 @@ const changes = [
       .refine(amount => amount !== 0, 'More or less than nothing.'),
     reason: z.string().trim().min(1, 'Say what it is.').max(500),
   }),
+  /** Leave that was decided elsewhere, `new` for one that comes; nothing where it is no more. */
+  z.strictObject({
+    what: z.literal('booking'),
+    person: PersonId,
+    id: Id,
+    booking: z
+      .strictObject({ type: Id, from: z.union([HalfEnd, TimeEnd]), to: z.union([HalfEnd, TimeEnd]) })
+      .nullable(),
+  }),
   /** Days on which a place is closed, taken from everybody who works there. */
   z
     .strictObject({
@@ -265,6 +275,7 @@ export type ChangeFault =
   | { readonly code: 'taken'; readonly field: string; readonly by: PersonId }
   | { readonly code: 'name taken'; readonly field: string; readonly name: string }
   | { readonly code: 'ends before it begins'; readonly field: string }
+  | { readonly code: 'ends of two kinds'; readonly field: string }
   | { readonly code: 'parts overlap'; readonly field: string; readonly day: number }
   | { readonly code: 'builds on itself'; readonly field: string; readonly calendars: readonly string[] }
   | { readonly code: 'day twice'; readonly field: string; readonly date: CivilDate }

@@ -2,23 +2,17 @@
 import { recordOn } from '../people/index.ts';
 import { addDays } from '../time/index.ts';
 import { type ChangeEdits, type HouseChange, no, type Of, type OneChange, yes } from './change.ts';
-import { circumstanceEdits } from './circumstances.ts';
 import type { FactEdit, OnFile } from './fact.ts';
 import { calendarEdits, departmentEdits, listEdits, patternEdits, placeEdits, rowEdits } from './keeping.ts';
-import {
-  adjustmentEdits,
-  leavePlanEdits,
-  leaveTypeEdits,
-  notFromThenEdits,
-  openingEdits,
-  presenceEdits,
-} from './leave.ts';
+import { adjustmentEdits, bookingEdits, openingEdits } from './leave/balances.ts';
+import { circumstanceEdits } from './leave/circumstances.ts';
+import { leavePlanEdits, leaveTypeEdits, notFromThenEdits, presenceEdits } from './leave/rules.ts';
+import { shutdownEdits } from './leave/shutdown.ts';
+import { wishesEdits } from './leave/wishes.ts';
 import { comingEdits, firstDayEdits, lastDayEdits, ownEdits, type Plans, recordEdits } from './people.ts';
 import { actingEdits, aPostEdits, holdingEdits, leavingEdits, lineEdits, roleEdits } from './posts.ts';
 import { edited } from './shelves.ts';
-import { shutdownEdits } from './shutdown.ts';
 import { personOf } from './standing.ts';
-import { wishesEdits } from './wishes.ts';
 
 /** @returns the edits that make a change of what is on file, or the first thing that stands in its way */
 export function editsOf(file: OnFile, change: HouseChange, plans: Plans): ChangeEdits {
@@ -71,6 +65,8 @@ export function editsOf(file: OnFile, change: HouseChange, plans: Plans): Change
       return circumstanceEdits(file, change);
     case 'adjustment':
       return adjustmentEdits(file, change);
+    case 'booking':
+      return bookingEdits(file, change);
     case 'presence':
       return presenceEdits(file, change);
     case 'shutdown':

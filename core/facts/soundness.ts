@@ -2,10 +2,10 @@
 import type { PersonId } from '../people/index.ts';
 import type { CivilDate } from '../time/index.ts';
 import type { ChangeFault } from './change.ts';
-import { circumstanceFault } from './circumstances.ts';
 import { type Fact, factKey, type OnFile } from './fact.ts';
 import { overlapIn } from './keeping.ts';
-import { openingFault } from './leave.ts';
+import { openingFault } from './leave/balances.ts';
+import { circumstanceFault } from './leave/circumstances.ts';
 import { factsOf } from './shelves.ts';
 
 export type Unsound = { readonly key: string; readonly fault: ChangeFault };

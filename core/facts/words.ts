@@ -54,6 +54,8 @@ export function changeFaultWords(index: DirectoryIndex, fault: ChangeFault): str
       return `${fault.name} is on file already. Choose another name, or change that one.`;
     case 'ends before it begins':
       return 'The last day is before the first one.';
+    case 'ends of two kinds':
+      return 'Both ends by halves, or both with times.';
     case 'parts overlap':
       return `Two parts are at the same time on day ${fault.day} of the cycle, or the one before it goes on past midnight into it.`;
     case 'builds on itself':

@@ -36,6 +36,10 @@ const house: Required<OnFile> = {
           circumstances: [
             { id: 'child-2019-09-30', holds: { is: 'child', born: date('2019-09-30') } },
             { id: 'child-2019-09-30-2', holds: { is: 'child', born: date('2019-09-30') } },
+            {
+              id: 'paper-2026-02-01-annual',
+              holds: { is: 'paper at once', type: 'annual', from: date('2026-02-01'), to: null },
+            },
           ],
         }
       : one,
@@ -82,6 +86,12 @@ const house: Required<OnFile> = {
     { person: person('ina'), type: 'annual', date: date('2026-01-01'), amount: 3.5, reason: 'Carried over' },
   ],
   bookings: [],
+  presence: [
+    {
+      ...{ id: 'watch', name: 'The watch', place: 'ovay', department: null, people: 2 },
+      ...{ weekdays: [6, 7], from: date('2026-05-01'), to: null },
+    },
+  ],
 };
 
 /** As a file that was written and is read again, with the apostrophe that keeps spreadsheets from working a cell out. */

@@ -18,6 +18,8 @@ export const tableIds = [
   'lists',
   'rows',
   'children',
+  'papers',
+  'presence',
   'openings',
   'balances',
   'bookings',

@@ -19,6 +19,9 @@ export const monthNames = [
   'December',
 ];
 
+/** Of ISO weekdays, Monday first. */
+export const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
 /** The year of a day: dates of another year than that of whoever reads them are said with their year, always. */
 export const yearOf = (date: CivilDate | string): number => Number(date.slice(0, 4));
 

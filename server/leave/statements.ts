@@ -1,9 +1,11 @@
 /** Statements of leave of one person. */
-import type { BalanceView } from '@north-pebble/contract';
+import { type BalanceView, may } from '@north-pebble/contract';
+import { spanWords } from '@north-pebble/core/form';
 import {
   type ClosedYear,
   hasNoRequest,
   heldOf,
+  isBookedBefore,
   type LeaveType,
   type StatementOf,
   standing,
@@ -13,11 +15,14 @@ import {
   withRestated,
 } from '@north-pebble/core/leave';
 import { type PersonId, type PersonOpening, todayFor } from '@north-pebble/core/people';
-import type { CivilDate } from '@north-pebble/core/time';
+import { type CivilDate, yearOf } from '@north-pebble/core/time';
 import { mayKeepLeave, maySeeBalance } from '../access/index.ts';
 import { type House, loadBook, restatementsOf } from '../house/index.ts';
 import { type Caller, notFound } from '../http/index.ts';
 import { closedOf } from './yearEnd.ts';
+
+/** The newest; what lies longer back is corrected by a file. */
+const mostElsewhere = 300;
 
 export async function balances(house: House, caller: Caller, id: PersonId): Promise<BalanceView> {
   const index = await house.directory(house.db);
@@ -63,6 +68,16 @@ export async function balances(house: House, caller: Caller, id: PersonId): Prom
         : [];
     }),
     others: book.types.filter(type => !hasBalance(type)).map(type => type.name),
+    elsewhere: may(caller, 'keep records')
+      ? book.entries
+          .filter(one => one.person === id && isBookedBefore(one.request))
+          .toSorted((a, b) => (a.span.from.date < b.span.from.date ? 1 : -1))
+          .slice(0, mostElsewhere)
+          .map(({ request, type, span }) => ({
+            ...{ id: request, type, span },
+            says: `${book.types.find(one => one.id === type)?.name ?? type}, ${spanWords(span, yearOf(today))}`,
+          }))
+      : [],
     bookable: mayKeepLeave(caller, id, index, today)
       ? book.types.map(type => ({ id: type.id, name: type.name, hasBalance: hasBalance(type) }))
       : [],

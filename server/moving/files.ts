@@ -1,7 +1,7 @@
 /** The house written out as files: what is on file, or an empty table with the line that shows how it is filled in. */
 import type { Writable } from 'node:stream';
-import type { Booking, OnFile } from '@north-pebble/core/facts';
-import { bookingId, isBookedBefore, isTimed, type LeaveSpan } from '@north-pebble/core/leave';
+import { type Booking, beginsOf, type OnFile } from '@north-pebble/core/facts';
+import { bookingId, isBookedBefore } from '@north-pebble/core/leave';
 import { movingTables, type TableId, writtenTable } from '@north-pebble/core/movingIn';
 import type { PersonId } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
@@ -42,7 +42,6 @@ export async function leaveOnFile(
     decidedHere,
   };
 }
-const beginsOf = (span: LeaveSpan): string => span.from.date + (isTimed(span) ? span.from.time : span.from.half);
 
 async function* once(rows: string[][]): AsyncGenerator<string[][]> {
   yield rows;

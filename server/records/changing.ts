@@ -11,31 +11,33 @@ import {
   type FactOf,
   factOfEdit,
   type HouseChange,
-  inShutdown,
   type Of,
   reversed,
 } from '@north-pebble/core/facts';
-import { spanWords } from '@north-pebble/core/form';
-import { booksOf, isTimed, type LeaveSpan, obstacles, obstacleWords } from '@north-pebble/core/leave';
-import { indexDirectory, latestDay, type PersonId, personName, postsOf, todayFor } from '@north-pebble/core/people';
-import { addDays, type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
+import { indexDirectory, latestDay, type PersonId, postsOf, todayFor } from '@north-pebble/core/people';
+import { addDays, type CivilDate } from '@north-pebble/core/time';
 import { eq, inArray, or } from 'drizzle-orm';
 import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
 import {
   adjustmentsOf,
   besideOf,
   type House,
-  insertMany,
   keepFacts,
-  loadEntries,
-  loadEntriesOf,
   type Moment,
   mustLeaveAccountsAsTheyAre,
   rulesFor,
 } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { Ended } from '../threads/index.ts';
-import { mustBeWished } from '../wishes/index.ts';
+import {
+  bookedByHand,
+  bookedIn,
+  bookingsOf,
+  booksForMany,
+  mustBeBorne,
+  mustBePossible,
+  tellOfLeaveForMany,
+} from './bookings.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
 import { underway } from './underway.ts';
 import { forManyWords } from './views/words.ts';
@@ -81,6 +83,8 @@ export const dayOf = (change: HouseChange): CivilDate | null => {
       return change.under?.from ?? null;
     case 'row':
       return change.row.from;
+    case 'booking':
+      return change.booking?.from.date ?? null;
     case 'shutdown':
       return change.from.date;
     case 'wishes':
@@ -99,55 +103,6 @@ const adjustedIn = (change: HouseChange): PersonId[] =>
   (change.what === 'several' ? change.changes : [change]).flatMap(one =>
     one.what === 'adjustment' ? [one.person] : [],
   );
-
-/** Changes that book leave for many at once: HR’s own among it, since it is as for everybody else. */
-const booksForMany = (change: HouseChange): change is Of<'shutdown'> | Of<'wishes'> =>
-  change.what === 'shutdown' || change.what === 'wishes';
-
-/** Leave on the days that are booked for many: whoever has some keeps it, and is not booked once more. */
-async function bookedIn(
-  db: Executor,
-  change: HouseChange,
-  { index }: Moment,
-  rules: Awaited<ReturnType<typeof rulesFor>>,
-): Promise<Booking[] | null> {
-  if (!booksForMany(change)) return null;
-  const people =
-    change.what === 'wishes'
-      ? change.chosen.map(one => one.person)
-      : inShutdown(index.directory, change).map(({ person }) => person.id);
-  const spans = change.what === 'wishes' ? change.chosen : [change];
-  const to = spans
-    .map(span => span.to.date)
-    .sort()
-    .at(-1) as CivilDate;
-  const days = { from: spans.map(span => span.from.date).sort()[0] as CivilDate, to, known: to };
-  const entries = await loadEntries(db, people, days);
-  const known = new Set(rules.types.map(type => type.id));
-  return entries
-    .filter(one => known.has(one.type))
-    .map(({ request, person, type, span }, n) => ({ id: `${request}-${n}`.slice(0, 40), person, type, span }));
-}
-
-/** What is given to people of their wishes is theirs to take: their balance bears it, on these days they work, and are here. */
-async function mustBeBorne(
-  db: Executor,
-  change: Of<'wishes'>,
-  { index, now }: Moment,
-  rules: Awaited<ReturnType<typeof rulesFor>>,
-): Promise<void> {
-  const today = latestDay(index, now);
-  await mustBeWished(db, change, today);
-  const { type, chosen } = change;
-  const people = chosen.map(one => one.person);
-  const entries = await loadEntriesOf(db, people, today);
-  const bookOfOne = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, people), today });
-  const names = { types: rules.types, today, whose: '' };
-  chosen.forEach(({ person, from, to }, n) => {
-    const [found] = obstacles(bookOfOne(person), person, type, { from, to }, { how: 'by HR' });
-    if (found) throw refusedField(`change.chosen.${n}`, `${personName(index, person)}: ${obstacleWords(found, names)}`);
-  });
-}
 
 async function work(house: House, db: Executor, change: HouseChange): Promise<Worked> {
   const moment = await house.moment(db);
@@ -171,8 +126,9 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
   const { leaveTypes: types, leavePlans: plans } = now.directory;
   const after = indexDirectory(now.directory);
   const balances = adjustments ? { adjustments: now.directory.adjustments ?? [] } : {};
-  const away = booked?.map(one => one.person) ?? [];
+  const away = booksForMany(change) ? (booked?.map(one => one.person) ?? []) : [];
   if (change.what === 'wishes') await mustBeBorne(db, change, moment, rules);
+  await mustBePossible(db, change, moment, rules);
   const says = booksForMany(change) ? { says: forManyWords(moment.index, change, found.edits.length) } : {};
   return {
     ...{ moment, edits: found.edits, after, away, digest: digestOf(found.edits) },
@@ -322,69 +278,6 @@ export async function keepByHouse(
 
 const bare = ({ kind: _, ...own }: FactOf<'booking'>): Booking => own;
 
-/** Everybody whose leave it is reads of it: that it is booked, or that it is theirs again. */
-async function tellOfLeaveForMany(
-  tx: Transaction,
-  change: number,
-  at: Instant,
-  many: Of<'shutdown'> | Of<'wishes'>,
-  edits: readonly FactEdit[],
-): Promise<void> {
-  const { name } = many;
-  const isWishes = many.what === 'wishes';
-  const without = isWishes ? many.without : [];
-  const isBack = edits.every(({ after }) => after === null);
-  const letter = (to: PersonId, subject: string, body: string) => ({
-    key: `${many.what}:${change}:${to}`,
-    state: 'waiting' as const,
-    attempts: 0,
-    nextTry: 0,
-    writtenAt: at,
-    payload: { to, subject, body },
-  });
-  if (!isBack)
-    await insertMany(
-      tx,
-      t.effects,
-      without.map(person =>
-        letter(
-          person,
-          `Not possible this time: ${name}`,
-          `${name}: none of your wishes could be met beside those of others. Your balance is as it was.`,
-        ),
-      ),
-    );
-  await insertMany(
-    tx,
-    t.effects,
-    edits.flatMap(({ before, after }) => {
-      const fact = after ?? before;
-      if (fact?.kind !== 'booking' || isTimed(fact.span)) return [];
-      const days = spanWords(fact.span, yearOf(at));
-      const be = isOneDay(fact.span) ? 'is' : 'are';
-      if (isWishes)
-        return [
-          after
-            ? letter(
-                fact.person,
-                `Booked: ${name}`,
-                `${name}: ${days} ${be} booked as your leave, as you wished. Your statement shows what it takes.`,
-              )
-            : letter(
-                fact.person,
-                `Undone: ${name}`,
-                `${name} is decided anew: ${days} ${be} not your leave any more. You will hear when it is decided.`,
-              ),
-        ];
-      const body = after
-        ? `${name}: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} booked as your leave, as for everybody who works there. Your statement shows what it takes.`
-        : `${name} is called off: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} not your leave any more, and what it took is yours again.`;
-      return [letter(fact.person, after ? `Shutdown: ${name}` : `Called off: ${name}`, body)];
-    }),
-  );
-}
-const isOneDay = ({ from, to }: LeaveSpan): boolean => from.date === to.date;
-
 /** So many adjustments are taken back at once; more came with a file. */
 const mostAdjusted = 20;
 
@@ -401,7 +294,8 @@ async function backOf(
   const edits = reversed(row.edits);
   const moment = await house.moment(db);
   const many = row.change && booksForMany(row.change) ? row.change : null;
-  const isBooked = !many && edits.some(edit => factOfEdit(edit).kind === 'booking');
+  const byHand = row.change ? bookedByHand(row.change) : [];
+  const isBooked = !many && byHand.length === 0 && edits.some(edit => factOfEdit(edit).kind === 'booking');
   const adjusted = edits.flatMap(edit => {
     const fact = factOfEdit(edit);
     return fact.kind === 'adjustment' ? [fact.person] : [];
@@ -413,6 +307,9 @@ async function backOf(
     ...moment.index.directory,
     ...besideOf(moment.lists, await rulesFor(db, moment.index)),
     ...(adjusted.length > 0 ? { adjustments: await adjustmentsOf(db, adjusted) } : {}),
+    ...(byHand.length > 0
+      ? { bookings: (await bookingsOf(db, byHand, latestDay(moment.index, moment.now))) ?? [] }
+      : {}),
     // Held against the rows themselves when it is made.
     ...(many ? { bookings: edits.flatMap(({ before }) => (before?.kind === 'booking' ? [bare(before)] : [])) } : {}),
   };

@@ -173,3 +173,45 @@ test('pattern, hours and plan of one person change together, with one preview an
   expect((await takenBack(id)).status).toBe(200);
   expect(await annual()).toEqual(before);
 });
+
+test('leave from elsewhere is added, put right and taken away by hand, and the same file again finds it', async () => {
+  const before = await annual();
+  const taken = async () => (await annual()).lines.filter(line => line.kind === 'taken').map(line => line.date);
+  const had = await taken();
+  const day = (of: string, half = 'am') => ({ date: of, half });
+  const leave = (from: object, to: object, id = 'new') => ({
+    what: 'booking',
+    person: 'ina',
+    id,
+    booking: { type: 'annual', from, to },
+  });
+  const { preview: shown } = await made(leave(day('2026-01-19'), day('2026-01-20', 'pm')));
+  expect(shown.says.join()).toContain('leave from Mon 19 January 2026 to Tue 20 January 2026');
+
+  const { body } = await at.kay.get<BalanceView>('/balances/ina');
+  const [own] = body.elsewhere;
+  expect(body.elsewhere).toMatchObject([{ type: 'annual' }]);
+  expect((await at.ina.get<BalanceView>('/balances/ina')).body.elsewhere).toEqual([]);
+  expect((await taken()).length).toBe(had.length + 1);
+  // On days that are leave already, and past its own end.
+  const fault = async (change: object) => (await preview(change)).problem.faults?.[0]?.field;
+  expect(await fault(leave(day('2026-01-20'), day('2026-01-21', 'pm')))).toBe('change.booking.from');
+  expect(await fault(leave(day('2026-01-23'), day('2026-01-22', 'pm')))).toBe('change.booking.to');
+  expect(await fault(leave({ date: '2026-01-23', time: '09:00' }, day('2026-01-23', 'pm')))).toBe('change.booking.to');
+  expect(await fault(leave(day('2026-01-26'), day('2026-01-26', 'pm'), 'R-1'))).toBe('change.id');
+  expect((await preview(leave(day('2026-01-26'), day('2026-01-26', 'pm')), at.ina)).status).toBe(403);
+  // Another beginning is another booking, as in a file.
+  const { id } = await made(leave(day('2026-01-20'), day('2026-01-20', 'pm'), own?.id ?? ''));
+  expect(await taken()).toEqual([...had, '2026-01-20']);
+  const file = {
+    ...{ table: 'bookings' as const, form: { dates: 'year first', decimal: '.' } as const },
+    columns: matched('bookings', ['Person', 'Leave', 'From', 'To']),
+    rows: [['ina', 'annual', '2026-01-20', '2026-01-20']],
+  };
+  const look = await at.kay.call<MovingPreview>('POST', '/moving/preview', { files: [file] });
+  expect(look.body.counts).toMatchObject([{ same: 1, added: 0, changed: 0 }]);
+  expect((await takenBack(id)).status).toBe(200);
+  expect((await at.kay.get<BalanceView>('/balances/ina')).body.elsewhere).toEqual(body.elsewhere);
+  await made({ ...leave({}, {}, own?.id ?? ''), booking: null });
+  expect(await annual()).toEqual(before);
+});

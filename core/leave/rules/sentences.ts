@@ -1,5 +1,5 @@
 /** Leave rules read aloud: each thing that a type or a plan says, as one sentence. */
-import { amountOfUnit, amountWords, type CivilDate, fullDate } from '../../time/index.ts';
+import { amountOfUnit, amountWords, type CivilDate, fullDate, weekdayNames } from '../../time/index.ts';
 import type { PlanRules } from '../balances/plan.ts';
 import type { LeastPresence, LeaveTypeRules, Limit, Strength } from './type.ts';
 
@@ -297,8 +297,6 @@ function keptWords(
     )
     .join(' ');
 }
-
-const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 
 /** @param named names of places and departments by their ids */
 export function presenceSentence(

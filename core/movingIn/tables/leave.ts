@@ -1,5 +1,5 @@
 /** What people bring with them: balances on a day, and leave that was decided elsewhere. */
-import { childId, type FactOf } from '../../facts/index.ts';
+import { beginsOf, childId, type FactOf, paperId } from '../../facts/index.ts';
 import type { LeaveSpan } from '../../leave/index.ts';
 import { bookingId, isTimed } from '../../leave/index.ts';
 import type { PersonId } from '../../people/index.ts';
@@ -38,6 +38,37 @@ export const children: TableKind = {
   write: ({ file }) =>
     file.people.flatMap(({ id, circumstances = [] }) =>
       circumstances.flatMap(({ holds }) => (holds.is === 'child' ? [{ person: id, born: holds.born }] : [])),
+    ),
+};
+
+export const papers: TableKind = {
+  id: 'papers',
+  name: 'Papers from the first day',
+  says: 'Who brings a paper from the first day of a leave, whatever its rules say of others. Only the person and HR read this.',
+  columns: [
+    personColumn,
+    { ...typeColumn, like: 'sick' },
+    { id: 'from', label: 'From', means: 'The first day on which it holds.', needed: true, like: '2026-02-01' },
+    { id: 'to', label: 'To', means: 'The last day, where there is one.', like: '2026-07-31' },
+  ],
+  read(all, { file, types }) {
+    const [persons, names] = [peopleNames(file), namesOf(types)];
+    return all.flatMap((line): Placed[] => {
+      const [person, type] = [line.needNamed('person', persons), line.needNamed('type', names)];
+      const [from, to] = [line.needDate('from'), line.date('to')];
+      if (from && to && to < from) line.fault('to', 'does not fit', to, `On or after ${from}.`);
+      if (line.isBad || !person || !type || !from || to === undefined) return [];
+      const holds = { is: 'paper at once' as const, type, from, to };
+      return [
+        { line: line.at, fact: { kind: 'circumstance', person: person as PersonId, id: paperId(type, from), holds } },
+      ];
+    });
+  },
+  write: ({ file }) =>
+    file.people.flatMap(({ id, circumstances = [] }) =>
+      circumstances.flatMap(({ holds }) =>
+        holds.is === 'paper at once' ? [{ person: id, type: holds.type, from: holds.from, to: holds.to ?? '' }] : [],
+      ),
     ),
 };
 
@@ -169,14 +200,9 @@ export const bookings: TableKind = {
       if (from && to && 'time' in from !== 'time' in to)
         line.fault('toHalf', 'does not fit', line.text('toHalf'), 'Both ends by halves, or both with times.');
       if (line.isBad || !person || !type || !from || !to) return [];
-      const id = bookingId(person, type, from.date + ('time' in from ? from.time : from.half));
-      const fact: FactOf<'booking'> = {
-        kind: 'booking',
-        id,
-        person: person as PersonId,
-        type,
-        span: { from, to } as LeaveSpan,
-      };
+      const span = { from, to } as LeaveSpan;
+      const id = bookingId(person, type, beginsOf(span));
+      const fact: FactOf<'booking'> = { kind: 'booking', id, person: person as PersonId, type, span };
       return [{ line: line.at, fact }];
     });
   },

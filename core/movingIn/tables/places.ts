@@ -1,6 +1,6 @@
 /** Calendars, holidays, places and departments. */
 import type { Fact } from '../../facts/index.ts';
-import { type HolidayRule, isZone, monthNames } from '../../time/index.ts';
+import { type HolidayRule, isZone, monthNames, weekdayNames } from '../../time/index.ts';
 import { headColumn, idColumn, type Line, nameColumn, namesOf, type Placed, type TableKind } from '../table.ts';
 
 export const calendars: TableKind = {
@@ -25,7 +25,6 @@ export const calendars: TableKind = {
   write: ({ file }) => file.calendars.map(({ id, name, buildsOn }) => ({ id, name, buildsOn: buildsOn ?? '' })),
 };
 
-const weekdayNames = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const ordinals = ['first', 'second', 'third', 'fourth', 'fifth'];
 const dayLike = '2026-12-24, 25 December, last Monday of August, or Easter + 1';
 

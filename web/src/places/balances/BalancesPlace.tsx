@@ -29,9 +29,10 @@ import { BookLeave, LetPass, Passes } from '../../parts/request/leave/KeepLeave.
 import { lineWords } from '../../parts/request/leave/LeaveWhy.tsx';
 import { ScrollStrip } from '../../parts/ScrollStrip.tsx';
 import { ReasonRows, Why } from '../../parts/Why.tsx';
-import { Adjust } from './Adjust.tsx';
 import { BalanceChart } from './BalanceChart.tsx';
-import { OpeningBalance } from './OpeningBalance.tsx';
+import { Adjust } from './kept/Adjust.tsx';
+import { FromElsewhere } from './kept/FromElsewhere.tsx';
+import { OpeningBalance } from './kept/OpeningBalance.tsx';
 import { WhatIf } from './WhatIf.tsx';
 
 type OneType = BalanceView['types'][number];
@@ -272,6 +273,7 @@ export function BalancesPlace() {
                   <Adjust view={balance.data} />
                 </>
               )}
+              {may(self, 'keep records') && balance.data.person !== self.id && <FromElsewhere view={balance.data} />}
               <BookLeave person={balance.data.person} name={balance.data.name} types={balance.data.bookable} />
             </>
           )}

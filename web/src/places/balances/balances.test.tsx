@@ -5,9 +5,10 @@ import { cleanup, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { date, instant, person } from '../../../../core/testing/house.ts';
 import { here, open, Refusal, serve, unserve } from '../../testing/page.tsx';
-import { Adjust } from './Adjust.tsx';
 import { EveryonePlace } from './EveryonePlace.tsx';
-import { OpeningBalance } from './OpeningBalance.tsx';
+import { Adjust } from './kept/Adjust.tsx';
+import { FromElsewhere } from './kept/FromElsewhere.tsx';
+import { OpeningBalance } from './kept/OpeningBalance.tsx';
 import { WhatIf } from './WhatIf.tsx';
 import { YearEndPlace } from './YearEndPlace.tsx';
 
@@ -23,6 +24,7 @@ const balance: BalanceView = {
   today: date('2026-02-02'),
   types: [{ id: 'annual', name: 'Annual leave', held: 0, opening: null, statement, ahead: statement }],
   others: [],
+  elsewhere: [],
   bookable: [],
 };
 const row = (
@@ -150,6 +152,32 @@ describe('a balance of somebody', () => {
     expect(sent.find(one => one.path === '/records/changes')?.body).toMatchObject({
       change: { what: 'adjustment', person: 'ina', type: 'annual', amount: 2, reason: 'Bought days' },
       reason: 'Paid in January',
+    });
+  });
+
+  test('has leave from elsewhere put right by the hour, and taken away', async () => {
+    const sent = serve({ 'POST /records/preview': preview, 'POST /records/changes': { id: 1 } });
+    const span = { from: { date: date('2026-03-02'), time: '09:00' }, to: { date: date('2026-03-02'), time: '11:30' } };
+    const elsewhere = [{ id: 'before-1', type: 'annual', span, says: 'Annual leave, Mon 2 March' }] as never;
+    const bookable = [{ id: 'annual', name: 'Annual leave', hasBalance: true }];
+    open(<FromElsewhere view={{ ...balance, elsewhere, bookable }} />, { as: here('dora', ['administrator']) });
+    await userEvent.click(screen.getByRole('button', { name: 'Leave from elsewhere' }));
+    // Nothing is sent while its days are missing.
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'See what follows' }).disabled).toBe(true);
+    await userEvent.click(screen.getByRole('combobox', { name: 'Booking' }));
+    await userEvent.click(await screen.findByRole('option', { name: 'Annual leave, Mon 2 March' }));
+    await userEvent.click(screen.getByRole('button', { name: 'See what follows' }));
+    await screen.findByText('Balances: 1 gains 2 days in all.');
+    expect(sent.at(-1)?.body).toMatchObject({
+      change: { what: 'booking', person: 'ina', id: 'before-1', booking: { type: 'annual', ...span } },
+    });
+    await userEvent.click(screen.getByRole('switch', { name: 'This leave is booked' }));
+    await userEvent.click(screen.getByRole('button', { name: 'See what follows' }));
+    await userEvent.type(await screen.findByLabelText('Why'), 'Never taken');
+    await userEvent.click(screen.getByRole('button', { name: 'Save the booking' }));
+    expect(sent.find(one => one.path === '/records/changes')?.body).toMatchObject({
+      change: { what: 'booking', person: 'ina', id: 'before-1', booking: null },
+      reason: 'Never taken',
     });
   });
 

@@ -1,8 +1,8 @@
 /** What is true of somebody that their leave goes by: children, papers from the first day, one cause, coming back by stages. */
-import type { Person } from '../people/index.ts';
-import { type ChangeEdits, type ChangeFault, no, type Of, yes } from './change.ts';
-import type { FactOf, Holds, OnFile } from './fact.ts';
-import { onFile, personOf } from './standing.ts';
+import type { Person } from '../../people/index.ts';
+import { type ChangeEdits, type ChangeFault, no, type Of, yes } from '../change.ts';
+import type { FactOf, Holds, OnFile } from '../fact.ts';
+import { onFile, personOf } from '../standing.ts';
 
 /** Why something cannot be true of somebody; nothing where it can. */
 export function circumstanceFault(file: Pick<OnFile, 'leaveTypes'>, holds: Holds): ChangeFault | null {
@@ -26,11 +26,19 @@ export function circumstanceFault(file: Pick<OnFile, 'leaveTypes'>, holds: Holds
 /** The id of a child, the same by hand and by file: by the day of birth, and a number where several have one. */
 export const childId = (born: string, n: number): string => `child-${born}${n === 1 ? '' : `-${n}`}`;
 
-/** A new one is called by the first number that is free. */
+/** The id of a paper that is brought from the first day, the same by hand and by file. */
+export const paperId = (type: string, from: string): string => `paper-${from}-${type}`.slice(0, 40);
+
+function firstId(holds: Holds, n: number): string {
+  if (holds.is === 'child') return childId(holds.born, n);
+  return holds.is === 'paper at once' && n === 1 ? paperId(holds.type, holds.from) : String(n);
+}
+
+/** A new one is called by the first that is free. */
 function idOf(person: Person, holds: Holds): string {
   const taken = new Set((person.circumstances ?? []).map(one => one.id));
   for (let n = 1; ; n++) {
-    const id = holds.is === 'child' ? childId(holds.born, n) : String(n);
+    const id = firstId(holds, n);
     if (!taken.has(id)) return id;
   }
 }

@@ -11,11 +11,11 @@ import TextField from '@mui/material/TextField';
 import type { BalanceView } from '@north-pebble/contract';
 import type { HouseChange } from '@north-pebble/core/facts';
 import { useState } from 'react';
-import { queryClient } from '../../api/queries.ts';
-import { ChangeEnd } from '../../parts/change/ChangeEnd.tsx';
-import { useChange } from '../../parts/change/useChange.ts';
-import { DayField } from '../../parts/form/DayField.tsx';
-import { typedNumber } from '../../parts/form/typedNumber.ts';
+import { queryClient } from '../../../api/queries.ts';
+import { ChangeEnd } from '../../../parts/change/ChangeEnd.tsx';
+import { useChange } from '../../../parts/change/useChange.ts';
+import { DayField } from '../../../parts/form/DayField.tsx';
+import { typedNumber } from '../../../parts/form/typedNumber.ts';
 
 const isAmount = (text: string): boolean => Number.isFinite(typedNumber(text));
 

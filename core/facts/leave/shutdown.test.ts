@@ -1,11 +1,11 @@
 /** A place that is closed: leave booked for everybody who works there, once, and taken back. */
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { consequencesOf } from '../consequences/index.ts';
-import { type LeaveEntry, statementOf } from '../leave/index.ts';
-import { indexDirectory } from '../people/index.ts';
-import { annual, bookOf, date, directory, halves, person, sick, standard } from '../testing/house.ts';
-import { edited, editsOf, type HouseChange, type OnFile, reversed } from './index.ts';
+import { consequencesOf } from '../../consequences/index.ts';
+import { type LeaveEntry, statementOf } from '../../leave/index.ts';
+import { indexDirectory } from '../../people/index.ts';
+import { annual, bookOf, date, directory, halves, person, sick, standard } from '../../testing/house.ts';
+import { edited, editsOf, type HouseChange, type OnFile, reversed } from '../index.ts';
 
 const file: OnFile = { ...directory, leaveTypes: [annual, sick], leavePlans: [standard], bookings: [] };
 const plans = [{ id: 'standard', unit: 'days' as const }];

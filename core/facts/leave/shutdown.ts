@@ -2,12 +2,12 @@
  * Days on which a place is closed and leave is taken from everybody who works there: a booking each, made and taken back as
  * one change. Whoever has leave on one of these days keeps what they have.
  */
-import { shutdownBooking, takesHalfOf, typeOn } from '../leave/index.ts';
-import { type Person, recordOn } from '../people/index.ts';
-import { type CivilDate, halfIndex, toDay } from '../time/index.ts';
-import { type ChangeEdits, no, type Of, yes } from './change.ts';
-import type { FactEdit, OnFile } from './fact.ts';
-import { onFile } from './standing.ts';
+import { shutdownBooking, takesHalfOf, typeOn } from '../../leave/index.ts';
+import { type Person, recordOn } from '../../people/index.ts';
+import { type CivilDate, halfIndex, toDay } from '../../time/index.ts';
+import { type ChangeEdits, no, type Of, yes } from '../change.ts';
+import type { FactEdit, OnFile } from '../fact.ts';
+import { onFile } from '../standing.ts';
 
 /** Those who work there on its first day, or come in the middle of it; with the day on which it begins for them. */
 export function inShutdown(

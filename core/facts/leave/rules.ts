@@ -1,12 +1,11 @@
 /** Changes of leave rules: what a type or a plan says from a day on, and how many are needed where. */
-import { idFrom } from '../form/index.ts';
-import { type LeaveType, typeOn } from '../leave/index.ts';
-import type { Person, PersonOpening } from '../people/index.ts';
-import type { CivilDate } from '../time/index.ts';
-import { type ChangeEdits, type ChangeFault, no, type Of, yes } from './change.ts';
-import { type Fact, type FactEdit, type FactOf, factKey, fromTheFirst, type OnFile } from './fact.ts';
-import { factLike, factsOf } from './shelves.ts';
-import { onFile } from './standing.ts';
+import { idFrom } from '../../form/index.ts';
+import { type LeaveType, typeOn } from '../../leave/index.ts';
+import type { CivilDate } from '../../time/index.ts';
+import { type ChangeEdits, type ChangeFault, no, type Of, yes } from '../change.ts';
+import { type Fact, type FactEdit, type FactOf, factKey, fromTheFirst, type OnFile } from '../fact.ts';
+import { factLike, factsOf } from '../shelves.ts';
+import { onFile } from '../standing.ts';
 
 const put = (file: OnFile, after: Fact): FactEdit => ({ before: factLike(file, after), after });
 
@@ -20,7 +19,7 @@ const nameTaken = (all: readonly { id: string; name: string }[], id: string, nam
     ? { code: 'name taken', field: 'name', name }
     : null;
 
-const hasOwnBalance = (type: LeaveType, day: CivilDate): boolean =>
+export const hasOwnBalance = (type: LeaveType, day: CivilDate): boolean =>
   ['plan', 'earned'].includes(typeOn(type, day).takesFrom);
 
 export function leaveTypeEdits(file: OnFile, { type, from }: Of<'leave type'>): ChangeEdits {
@@ -110,42 +109,4 @@ export function presenceEdits(file: OnFile, { presence, needed }: Of<'presence'>
   if (presence.people > people)
     return no({ code: 'more than there are', field: 'presence.people', needed: presence.people, people });
   return yes(put(file, { kind: 'presence', ...presence, id }));
-}
-
-/** An opening lies within the employment that it opens, and what it carries lapses on that day or later. */
-export function openingFault(
-  { joined, left }: Pick<Person, 'joined' | 'left'>,
-  { on, lapses }: Pick<PersonOpening, 'on' | 'lapses'>,
-): ChangeFault | null {
-  if (on < joined) return { code: 'before joining', field: 'on', joined };
-  if (left !== null && on > left) return { code: 'after leaving', field: 'on', left };
-  return lapses !== null && lapses < on ? { code: 'ends before it begins', field: 'lapses' } : null;
-}
-
-/** What the house before said of a balance, or that nothing is said of it. */
-export function openingEdits(file: OnFile, { person: id, type: typeId, opening }: Of<'opening'>): ChangeEdits {
-  const person = file.people.find(one => one.id === id);
-  if (!person) return no({ code: 'not on file', field: 'person' });
-  const type = (file.leaveTypes ?? []).find(one => one.id === typeId);
-  if (!type || !hasOwnBalance(type, opening?.on ?? fromTheFirst)) return no({ code: 'not on file', field: 'type' });
-  const before = person.openings?.find(one => one.type === typeId) ?? null;
-  const fact = (own: PersonOpening) => ({ kind: 'opening' as const, person: id, ...own });
-  if (!opening)
-    return before ? yes({ before: fact(before), after: null }) : no({ code: 'nothing changes', field: 'on' });
-  const fault = openingFault(person, opening);
-  if (fault) return no({ ...fault, field: `opening.${fault.field}` });
-  return yes({ before: before && fact(before), after: fact({ ...opening, type: typeId }) });
-}
-
-/** What is put on a balance by hand; the same twice, on one day for one reason, is one thing said twice. */
-export function adjustmentEdits(file: OnFile, { what: _, ...own }: Of<'adjustment'>): ChangeEdits {
-  const person = file.people.find(one => one.id === own.person);
-  if (!person) return no({ code: 'not on file', field: 'person' });
-  const type = (file.leaveTypes ?? []).find(one => one.id === own.type);
-  if (!type || !hasOwnBalance(type, own.date)) return no({ code: 'not on file', field: 'type' });
-  if (own.date < person.joined) return no({ code: 'before joining', field: 'date', joined: person.joined });
-  if (person.left !== null && own.date > person.left)
-    return no({ code: 'after leaving', field: 'date', left: person.left });
-  const fact = { kind: 'adjustment' as const, ...own };
-  return factLike(file, fact) ? no({ code: 'nothing changes', field: 'reason' }) : yes({ before: null, after: fact });
 }

@@ -1,10 +1,10 @@
 /** Wishes decided together: a booking for each, made and taken back as one change. */
-import { takesHalfOf, typeOn, wishBooking } from '../leave/index.ts';
-import { recordOn } from '../people/index.ts';
-import { halfIndex, toDay } from '../time/index.ts';
-import { type ChangeEdits, no, type Of, yes } from './change.ts';
-import type { FactEdit, OnFile } from './fact.ts';
-import { personOf } from './standing.ts';
+import { takesHalfOf, typeOn, wishBooking } from '../../leave/index.ts';
+import { recordOn } from '../../people/index.ts';
+import { halfIndex, toDay } from '../../time/index.ts';
+import { type ChangeEdits, no, type Of, yes } from '../change.ts';
+import type { FactEdit, OnFile } from '../fact.ts';
+import { personOf } from '../standing.ts';
 
 /** @param file with every booking of these people in these days, as it stands */
 export function wishesEdits(file: OnFile, { name, type: typeId, chosen }: Of<'wishes'>): ChangeEdits {

@@ -1,0 +1,162 @@
+/** Leave that a change of facts books: for many at once, and by hand what was decided elsewhere. */
+import { type Booking, type FactEdit, type HouseChange, inShutdown, type Of } from '@north-pebble/core/facts';
+import { spanWords } from '@north-pebble/core/form';
+import { booksOf, isTimed, type LeaveSpan, type Obstacle, obstacles, obstacleWords } from '@north-pebble/core/leave';
+import { latestDay, type PersonId, personName } from '@north-pebble/core/people';
+import { type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
+import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { adjustmentsOf, insertMany, loadEntries, loadEntriesOf, type Moment, type rulesFor } from '../house/index.ts';
+import { refusedField } from '../http/index.ts';
+import { mustBeWished } from '../wishes/index.ts';
+
+/** What a change says by hand of leave that was decided elsewhere. */
+export const bookedByHand = (change: HouseChange): Of<'booking'>[] =>
+  (change.what === 'several' ? change.changes : [change]).filter(one => one.what === 'booking');
+
+/** Changes that book leave for many at once: HR’s own among it, since it is as for everybody else. */
+export const booksForMany = (change: HouseChange): change is Of<'shutdown'> | Of<'wishes'> =>
+  change.what === 'shutdown' || change.what === 'wishes';
+
+/** Leave on the days that are booked for many: whoever has some keeps it, and is not booked once more. */
+export async function bookedIn(
+  db: Executor,
+  change: HouseChange,
+  { index, now }: Moment,
+  rules: Awaited<ReturnType<typeof rulesFor>>,
+): Promise<Booking[] | null> {
+  if (!booksForMany(change)) return bookingsOf(db, bookedByHand(change), latestDay(index, now));
+  const people =
+    change.what === 'wishes'
+      ? change.chosen.map(one => one.person)
+      : inShutdown(index.directory, change).map(({ person }) => person.id);
+  const spans = change.what === 'wishes' ? change.chosen : [change];
+  const to = spans
+    .map(span => span.to.date)
+    .sort()
+    .at(-1) as CivilDate;
+  const days = { from: spans.map(span => span.from.date).sort()[0] as CivilDate, to, known: to };
+  const entries = await loadEntries(db, people, days);
+  const known = new Set(rules.types.map(type => type.id));
+  return entries
+    .filter(one => known.has(one.type))
+    .map(({ request, person, type, span }, n) => ({ id: `${request}-${n}`.slice(0, 40), person, type, span }));
+}
+
+/** All leave of those whose leave from elsewhere is changed by hand. */
+export async function bookingsOf(
+  db: Executor,
+  byHand: readonly { readonly person: PersonId }[],
+  today: CivilDate,
+): Promise<Booking[] | null> {
+  if (byHand.length === 0) return null;
+  const people = [...new Set(byHand.map(one => one.person))];
+  const entries = await loadEntriesOf(db, people, today);
+  return entries
+    .filter(one => one.state === 'booked')
+    .map(({ request, person, type, span }) => ({ id: request, person, type, span }));
+}
+
+/** Leave from elsewhere was taken as it was; only what cannot be stands in its way. */
+const cannotBe: ReadonlySet<Obstacle['code']> = new Set(['too long', 'overlaps', 'no working time']);
+
+export async function mustBePossible(
+  db: Executor,
+  change: HouseChange,
+  { index, now }: Moment,
+  rules: Awaited<ReturnType<typeof rulesFor>>,
+): Promise<void> {
+  const today = latestDay(index, now);
+  for (const { person, id, booking } of bookedByHand(change)) {
+    if (!booking) continue;
+    const entries = await loadEntriesOf(db, [person], today);
+    const book = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, [person]), today })(person);
+    const { type, from, to } = booking;
+    const found = obstacles(book, person, type, { from, to } as LeaveSpan, { how: 'by HR', request: id });
+    const [first] = found.filter(one => cannotBe.has(one.code));
+    if (first)
+      throw refusedField('change.booking.from', obstacleWords(first, { types: rules.types, today, whose: '' }));
+  }
+}
+
+/** What is given to people of their wishes is theirs to take: their balance bears it, on these days they work, and are here. */
+export async function mustBeBorne(
+  db: Executor,
+  change: Of<'wishes'>,
+  { index, now }: Moment,
+  rules: Awaited<ReturnType<typeof rulesFor>>,
+): Promise<void> {
+  const today = latestDay(index, now);
+  await mustBeWished(db, change, today);
+  const { type, chosen } = change;
+  const people = chosen.map(one => one.person);
+  const entries = await loadEntriesOf(db, people, today);
+  const bookOfOne = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, people), today });
+  const names = { types: rules.types, today, whose: '' };
+  chosen.forEach(({ person, from, to }, n) => {
+    const [found] = obstacles(bookOfOne(person), person, type, { from, to }, { how: 'by HR' });
+    if (found) throw refusedField(`change.chosen.${n}`, `${personName(index, person)}: ${obstacleWords(found, names)}`);
+  });
+}
+
+/** Everybody whose leave it is reads of it: that it is booked, or that it is theirs again. */
+export async function tellOfLeaveForMany(
+  tx: Transaction,
+  change: number,
+  at: Instant,
+  many: Of<'shutdown'> | Of<'wishes'>,
+  edits: readonly FactEdit[],
+): Promise<void> {
+  const { name } = many;
+  const isWishes = many.what === 'wishes';
+  const without = isWishes ? many.without : [];
+  const isBack = edits.every(({ after }) => after === null);
+  const letter = (to: PersonId, subject: string, body: string) => ({
+    key: `${many.what}:${change}:${to}`,
+    state: 'waiting' as const,
+    attempts: 0,
+    nextTry: 0,
+    writtenAt: at,
+    payload: { to, subject, body },
+  });
+  if (!isBack)
+    await insertMany(
+      tx,
+      t.effects,
+      without.map(person =>
+        letter(
+          person,
+          `Not possible this time: ${name}`,
+          `${name}: none of your wishes could be met beside those of others. Your balance is as it was.`,
+        ),
+      ),
+    );
+  await insertMany(
+    tx,
+    t.effects,
+    edits.flatMap(({ before, after }) => {
+      const fact = after ?? before;
+      if (fact?.kind !== 'booking' || isTimed(fact.span)) return [];
+      const days = spanWords(fact.span, yearOf(at));
+      const be = isOneDay(fact.span) ? 'is' : 'are';
+      if (isWishes)
+        return [
+          after
+            ? letter(
+                fact.person,
+                `Booked: ${name}`,
+                `${name}: ${days} ${be} booked as your leave, as you wished. Your statement shows what it takes.`,
+              )
+            : letter(
+                fact.person,
+                `Undone: ${name}`,
+                `${name} is decided anew: ${days} ${be} not your leave any more. You will hear when it is decided.`,
+              ),
+        ];
+      const body = after
+        ? `${name}: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} booked as your leave, as for everybody who works there. Your statement shows what it takes.`
+        : `${name} is called off: ${days} ${isOneDay(fact.span) ? 'is' : 'are'} not your leave any more, and what it took is yours again.`;
+      return [letter(fact.person, after ? `Shutdown: ${name}` : `Called off: ${name}`, body)];
+    }),
+  );
+}
+const isOneDay = ({ from, to }: LeaveSpan): boolean => from.date === to.date;
