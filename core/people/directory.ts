@@ -4,6 +4,7 @@
  */
 import { z } from 'zod';
 import {
+  addDays,
   type Calendar,
   type CivilDate,
   calendarIndex,
@@ -343,4 +344,39 @@ export function withOpenings(
   if (!known || openings.length === 0) return index;
   const opened: Person = { ...known, openings };
   return { ...index, person: asked => (asked === id ? opened : index.person(asked)) };
+}
+
+/** The days on which something begins to hold of people, posts, lines, roles or covers, in order; each once. */
+function turningDays({ people, posts, holdings, covers, roles }: Directory): readonly CivilDate[] {
+  const after = (day: CivilDate | null | undefined) => (day ? [addDays(day, 1)] : []);
+  const days = new Set<CivilDate>();
+  const add = (...some: readonly CivilDate[]) => {
+    for (const day of some) days.add(day);
+  };
+  for (const { joined, left, records } of people) {
+    add(joined, ...after(left));
+    for (const record of records) add(record.from);
+  }
+  for (const { closed, lines } of posts) {
+    add(...after(closed));
+    for (const line of lines) add(line.from);
+  }
+  for (const { from, to } of [...holdings, ...covers]) add(from, ...after(to));
+  for (const { from, to } of roles) add(...(from ? [from] : []), ...after(to));
+  return [...days].sort();
+}
+
+const turningDaysOf = new WeakMap<Directory, readonly CivilDate[]>();
+
+/** The first day since which the same holds of everybody as on a day; the day itself where nothing began before it. */
+export function sameSince(directory: Directory, day: CivilDate): CivilDate {
+  const days = turningDaysOf.get(directory) ?? turningDays(directory);
+  turningDaysOf.set(directory, days);
+  let [low, high] = [0, days.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((days[middle] ?? day) <= day) low = middle + 1;
+    else high = middle;
+  }
+  return days[low - 1] ?? day;
 }

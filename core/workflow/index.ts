@@ -44,6 +44,7 @@ export * from './figures/figureReason.ts';
 export * from './figures/filling.ts';
 export { formulasOf } from './figures/formulas.ts';
 export * from './findings/findings.ts';
+export { goesAsBefore } from './findings/peopleFindings.ts';
 export * from './language/formWords.ts';
 export * from './language/ruleWords.ts';
 export type { NamedLists } from './language/writing.ts';

@@ -5,9 +5,15 @@ import { type Consequences, consequencesOf } from '@north-pebble/core/consequenc
 import { changeFaultWords, edited, type FactEdit, factOfEdit, type OnFile } from '@north-pebble/core/facts';
 import type { LeaveBook } from '@north-pebble/core/leave';
 import { type Given, type Moved, moveIn } from '@north-pebble/core/movingIn';
-import { type Directory, type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebble/core/people';
+import {
+  type Directory,
+  type DirectoryIndex,
+  indexDirectory,
+  type PersonId,
+  sameSince,
+} from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
-import { type Definition, findings } from '@north-pebble/core/workflow';
+import { type Definition, findings, findingsOfRouting, goesAsBefore } from '@north-pebble/core/workflow';
 import { EverybodysLeave } from '../book/index.ts';
 import { errorCode, openDatabase } from '../database/index.ts';
 import { answerOnThread } from '../threads/index.ts';
@@ -68,18 +74,31 @@ const leave = new EverybodysLeave(openDatabase((workerData as { database: string
 const digestOf = (edits: readonly FactEdit[]): string =>
   createHash('sha256').update(JSON.stringify(edits)).digest('hex');
 
-const titlesIn = (index: DirectoryIndex, definition: Definition, day: CivilDate): string[] =>
-  findings(definition, { people: { index, days: [day] } }).map(({ title }) => title);
+/** Everything that is wrong, or only with whom steps ask. */
+type Which = typeof findings | typeof findingsOfRouting;
+const titlesIn = (which: Which, index: DirectoryIndex, definition: Definition, day: CivilDate): string[] =>
+  which(definition, { people: { index, days: [day] } }).map(({ title }) => title);
 
 /** What is found as the directory is now: it is asked before every change, and the same until one is made. */
 const found = new WeakMap<DirectoryIndex, Map<string, ReadonlySet<string>>>();
-function titlesNow(index: DirectoryIndex, definition: Definition, day: CivilDate): ReadonlySet<string> {
+function titlesNow(which: Which, index: DirectoryIndex, definition: Definition, day: CivilDate): ReadonlySet<string> {
   const of = found.get(index) ?? new Map<string, ReadonlySet<string>>();
   found.set(index, of);
-  const key = `${day} ${JSON.stringify(definition)}`;
-  const known = of.get(key) ?? new Set(titlesIn(index, definition, day));
+  const key = `${which.name} ${day} ${JSON.stringify(definition)}`;
+  const known = of.get(key) ?? new Set(titlesIn(which, index, definition, day));
   of.set(key, known);
   return known;
+}
+
+/** Those whose records are edited, where nothing else is. */
+function movedIn(edits: readonly FactEdit[]): ReadonlySet<string> | null {
+  const moved = new Set<string>();
+  for (const { before, after } of edits) {
+    const fact = after ?? before;
+    if (fact?.kind !== 'record') return null;
+    moved.add(fact.person);
+  }
+  return moved;
 }
 
 /** What is found after a change that was not found before it, for each workflow. */
@@ -87,12 +106,17 @@ function newly(index: DirectoryIndex, { definitions, edits, day, beside }: Findi
   const after = edited({ ...index.directory, ...beside }, edits);
   if (!after.ok) return [];
   const changed = indexDirectory(after.directory);
-  return definitions.flatMap(definition => {
-    const known = titlesNow(index, definition, day);
-    return titlesIn(changed, definition, day)
-      .filter(title => !known.has(title))
-      .map(title => ({ workflow: definition.name, title }));
-  });
+  // Asked on one day for all on which the same holds.
+  const since = sameSince(index.directory, day);
+  const moved = movedIn(edits);
+  const which = moved ? findingsOfRouting : findings;
+  const known = definitions.map(definition => titlesNow(which, index, definition, since));
+  if (moved) goesAsBefore({ index, day: since }, { index: changed, day }, moved);
+  return definitions.flatMap((definition, n) =>
+    titlesIn(which, changed, definition, day)
+      .filter(title => !known[n]?.has(title))
+      .map(title => ({ workflow: definition.name, title })),
+  );
 }
 
 /** Tells how far work is ten times a second, not at every person. */

@@ -25,4 +25,11 @@ export function findings(definition: Definition, around: Surroundings = {}): Fin
   return found.all;
 }
 
+/** Only what is found about whom steps ask: all that can be another where nothing but records is. */
+export function findingsOfRouting(definition: Definition, around: Surroundings): Finding[] {
+  const found = new Findings(definition, around);
+  peopleFindings(found);
+  return found.all;
+}
+
 export const stopsPublishing = (found: readonly Finding[]): boolean => found.some(f => f.level === 'stops');

@@ -54,8 +54,11 @@ function oddityOf(
   return { stranded: true, why: gap };
 }
 
+/** How one part of a rule goes for the n-th of those who are here; and whether it asks where others work than the asker. */
+type KnownPart = { readonly found: (number | Attempt | undefined)[]; readonly asksOthers: boolean };
 type Known = {
-  readonly parts: Map<string, (number | Attempt)[]>;
+  /** Of each day, by what is asked. */
+  readonly parts: Map<CivilDate, Map<string, KnownPart>>;
   readonly everyone: Map<CivilDate, readonly Person[]>;
 };
 /** Many steps of many workflows ask the same people: each part of a rule is worked out once for a person, a day and a directory. */
@@ -69,8 +72,37 @@ function knownFor(index: DirectoryIndex): Known {
     known = { parts: new Map(), everyone: new Map() };
     knownOf.set(index, known);
   }
-  if (known.parts.size > mostParts) known.parts.clear();
+  if ([...known.parts.values()].reduce((sum, of) => sum + of.size, 0) > mostParts) known.parts.clear();
   return known;
+}
+
+/** Whether whom a rule finds goes by where others work, and not only by where the asker does. */
+function asksOthers(rule: SingleRule): boolean {
+  if (rule.kind === 'either') return rule.rules.some(asksOthers);
+  return rule.kind === 'everyone' || (rule.kind === 'role' && rule.within !== undefined);
+}
+
+/**
+ * Tells that two directories differ only in the records of some people: for everybody else a rule goes as it went, where it
+ * does not ask where those work. What is known of one day serves another on which the same holds.
+ */
+export function goesAsBefore(
+  before: { readonly index: DirectoryIndex; readonly day: CivilDate },
+  after: { readonly index: DirectoryIndex; readonly day: CivilDate },
+  moved: ReadonlySet<string>,
+): void {
+  const [was, is] = [knownFor(before.index), knownFor(after.index)];
+  const [then, now] = [everyoneOn(was, before.index, before.day), everyoneOn(is, after.index, after.day)];
+  if (then.length !== now.length || then.some(({ id }, n) => now[n].id !== id)) return;
+  const anew = now.flatMap(({ id }, n) => (moved.has(id) ? [n] : []));
+  const own = new Map<string, KnownPart>();
+  for (const [key, part] of was.parts.get(before.day) ?? []) {
+    if (part.asksOthers) continue;
+    const found = part.found.slice();
+    for (const n of anew) found[n] = undefined;
+    own.set(key, { ...part, found });
+  }
+  is.parts.set(after.day, own);
 }
 
 function everyoneOn({ everyone }: Known, index: DirectoryIndex, day: CivilDate): readonly Person[] {
@@ -91,10 +123,13 @@ export function peopleFindings(findings: Findings): void {
   const partOn = (single: SingleRule, step: PersonStep, d: number): Part => {
     const asked = mayBeAsker(step);
     const { whenAway, who } = step;
-    const key = JSON.stringify([days[d], single, who.except, asked, whenAway]);
-    const known = kept.parts.get(key) ?? [];
-    kept.parts.set(key, known);
     const [day, people] = [days[d], everyone[d]];
+    const key = JSON.stringify([single, who.except, asked, whenAway]);
+    const ofDay = kept.parts.get(day) ?? new Map<string, KnownPart>();
+    kept.parts.set(day, ofDay);
+    const part = ofDay.get(key) ?? { found: [], asksOthers: [single, ...(who.except ?? [])].some(asksOthers) };
+    ofDay.set(key, part);
+    const known = part.found;
     const tryFor = (n: number) => {
       const question = { index, day, asker: people[n].id, away: [], mayBeAsker: asked, whenAway };
       return attempt(single, question, excluded(who, question));
@@ -102,7 +137,8 @@ export function peopleFindings(findings: Findings): void {
     return {
       attempt: tryFor,
       known(n) {
-        if (known[n] !== undefined) return known[n];
+        const before = known[n];
+        if (before !== undefined) return before;
         const found = tryFor(n);
         const one = 'gap' in found || found.raised ? found : found.holders.length;
         known[n] = one;
