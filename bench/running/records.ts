@@ -75,6 +75,20 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
   }
   const nineteenOfTwenty = times.toSorted((a, b) => a - b)[Math.floor(times.length * 0.95)] ?? 0;
 
+  const pages: Row[] = [];
+  for (const [what, path, card] of [
+    ['people', '/records?', wren],
+    ['lines', '/lines?', wren],
+    ['posts', '/posts?', wren],
+    ['the directory', '/directory?', wren],
+  ] as const)
+    pages.push(
+      againstBar(
+        `a page of ${what} among ${many.toLocaleString('en')}, 95th over HTTP, in ms`,
+        await pageTimes(base, card, path),
+        150,
+      ),
+    );
   const { calendars } = (await caller(base, wren, '/measures')) as {
     calendars: { id: string; name: string; buildsOn: string | null; rules: object[]; holidays: object[] }[];
   };
@@ -125,6 +139,7 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
       nineteenOfTwenty,
       50,
     ),
+    ...pages,
     againstBar(`what follows from a holiday for ${many.toLocaleString('en')} people, in seconds`, holiday.seconds, 10),
     againstBar('the longest answer to somebody else meanwhile, in ms', holiday.longest(), 1000),
     againstBar(
@@ -143,6 +158,19 @@ export async function recordRows({ db, base, signIn }: Served): Promise<Row[]> {
       50,
     ),
   ];
+}
+
+/** The 95th of a hundred pages of a long answer, one after another and from the first again, in ms. */
+async function pageTimes(base: string, cookie: string, path: string): Promise<number> {
+  const times: number[] = [];
+  let row = 0;
+  for (let n = 0; n < 100; n++) {
+    const began = performance.now();
+    const { next = null } = (await caller(base, cookie, `${path}row=${row}`)) as { next?: number | null };
+    times.push(performance.now() - began);
+    row = next ?? 0;
+  }
+  return times.toSorted((a, b) => a - b)[94] ?? 0;
 }
 
 /** One line of a file, the same file again once it is taken over, and one change of one person: in seconds. */

@@ -3,6 +3,7 @@ import { HouseChange } from '@north-pebble/core/facts';
 import { PersonId } from '@north-pebble/core/people';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
+import { PageFrom } from './page.ts';
 
 /** What can be told of people in a table, and what it can be sorted by. */
 export const peopleColumns = ['name', 'post', 'place', 'department', 'manager', 'joined', 'left', 'mail'] as const;
@@ -36,4 +37,4 @@ export const WhichHolidays = z.object({
 });
 
 /** Today where nothing is said. */
-export const LinesOn = z.object({ day: NearDate.optional() });
+export const LinesOn = PageFrom.extend({ day: NearDate.optional() });

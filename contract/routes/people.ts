@@ -3,6 +3,7 @@ import { MailChoice, PersonId } from '@north-pebble/core/people';
 import { CivilDate } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { ConnectionName, FindNamed, SaveConnection, TryAgain } from '../inputs/connections.ts';
+import { PageFrom } from '../inputs/page.ts';
 import { FindPeople, LookAtPlanner, LookAtPlannerRows, SetCover, WhoseCover } from '../inputs/people.ts';
 import { AnswerMail } from '../inputs/workflows.ts';
 import { CheckedView, ConnectionsView, NamedView } from '../views/access/connections.ts';
@@ -21,8 +22,9 @@ import { declare } from './route.ts';
 
 export const peopleRoutes = declare({
   'GET /directory': {
-    says: 'The directory, for designing and rehearsing.',
+    says: 'The directory, for designing and rehearsing, in pages.',
     who: 'design workflows',
+    query: PageFrom,
     answer: DirectoryView,
   },
   'GET /open-posts': { says: 'Open posts, as anybody outside reads them.', who: 'anybody', answer: OpenPostsView },

@@ -1,6 +1,7 @@
 /** Records of people, posts, lines and roles. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
+import { PageFrom } from '../inputs/page.ts';
 import {
   FindRecords,
   LinesOn,
@@ -49,8 +50,18 @@ export const recordRoutes = declare({
     query: FindRecords,
     answer: { media: ['text/csv'] },
   },
-  'GET /lines': { says: 'The reporting lines on a day.', who: 'signed in', query: LinesOn, answer: LinesView },
-  'GET /posts': { says: 'Every post with who holds it, through time.', who: 'keep records', answer: PostsView },
+  'GET /lines': {
+    says: 'The reporting lines on a day, in pages.',
+    who: 'signed in',
+    query: LinesOn,
+    answer: LinesView,
+  },
+  'GET /posts': {
+    says: 'Every post with who holds it, through time, in pages.',
+    who: 'keep records',
+    query: PageFrom,
+    answer: PostsView,
+  },
   'GET /roles': {
     says: 'Who has which role and which right, and what each opens.',
     who: 'keep records',

@@ -2,7 +2,7 @@
 import { type Directory, MailChoice, PersonId } from '@north-pebble/core/people';
 import { CivilDate, Holiday, HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { list, Named } from './values.ts';
+import { list, Named, type Paged, paged } from './values.ts';
 
 /** `what` is the post, with department and place where others have the same; `balance` says whether the reader may see it. */
 export const FoundPerson = z.strictObject({ id: PersonId, name: z.string(), what: z.string(), balance: z.boolean() });
@@ -78,8 +78,9 @@ const CalendarView = z.strictObject({
   holidays: list(Holiday),
 });
 
-/** The directory, for those who design and rehearse. */
-export const DirectoryView: z.ZodType<Directory> = z.strictObject({
+/** A page of the directory, for those who design and rehearse: people, posts and holdings in turn, the rest on the first. */
+export const DirectoryView: z.ZodType<Directory & Paged> = z.strictObject({
+  ...paged,
   people: list(PersonView),
   posts: list(PostView),
   holdings: list(
@@ -126,3 +127,4 @@ export const DirectoryView: z.ZodType<Directory> = z.strictObject({
   ),
   calendars: list(CalendarView),
 });
+export type DirectoryView = z.infer<typeof DirectoryView>;

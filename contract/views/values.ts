@@ -8,6 +8,15 @@ import type { FigureValues } from '@north-pebble/core/workflow';
 import { z } from 'zod';
 
 export const list = <S extends z.ZodType>(one: S) => z.array(one).readonly();
+/** What a page of a long answer says besides its rows. */
+export const paged = {
+  /** The first row of the next page; nothing on the last one. */
+  next: z.number().int().nullable(),
+  /** Of what it is a page: pages of two versions do not belong together. */
+  version: z.number().int(),
+};
+export type Paged = { next: number | null; version: number };
+
 export const byName = <S extends z.ZodType>(one: S) => z.record(z.string(), one).readonly();
 
 const Cell = z.union([z.string(), z.number(), z.boolean(), z.null()]);

@@ -4,6 +4,7 @@ export * from './caller.ts';
 export * from './cell.ts';
 export * from './describe.ts';
 export * from './fair.ts';
+export * from './pages.ts';
 export * from './problem.ts';
 export * from './route.ts';
 export * from './slow.ts';

@@ -6,7 +6,7 @@ import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { type Caller, serving } from '../http/index.ts';
+import { type Caller, pagedOf, pageOf, serving } from '../http/index.ts';
 import { coversView, endCover, findPeople, setCover } from './covers.ts';
 
 /** What somebody has chosen for their mails, and the roles whose mails they share. */
@@ -23,12 +23,21 @@ async function mailChoiceView(house: House, caller: Caller): Promise<MailChoiceV
 export function peopleRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
-  at('GET /directory', async () => {
-    const { directory } = await house.directory(house.db);
+  at('GET /directory', async ({ query: { row } }) => {
+    const { index, directoryVersion } = await house.moment(house.db);
+    const { directory } = index;
+    const { people, posts, holdings } = directory;
+    const rows = Math.max(people.length, posts.length, holdings.length);
+    const rest = { covers: [], roles: [], places: [], departments: [], patterns: [], calendars: [] };
     // What is left of somebody’s leave is no part of it; whoever rehearses with a person asks for theirs.
     return {
       ...directory,
-      people: directory.people.map(({ openings: _, circumstances: _o, number: _n, ...own }) => ({
+      // What does not grow with the house stands on the first page.
+      ...(row === 0 ? {} : rest),
+      ...pagedOf(rows, row, directoryVersion),
+      posts: pageOf(posts, row),
+      holdings: pageOf(holdings, row),
+      people: pageOf(people, row).map(({ openings: _, circumstances: _o, number: _n, ...own }) => ({
         ...own,
         records: own.records.map(({ costCentre: _c, ...record }) => record),
       })),

@@ -84,7 +84,7 @@ const found = new WeakMap<DirectoryIndex, Map<string, ReadonlySet<string>>>();
 function titlesNow(which: Which, index: DirectoryIndex, definition: Definition, day: CivilDate): ReadonlySet<string> {
   const of = found.get(index) ?? new Map<string, ReadonlySet<string>>();
   found.set(index, of);
-  const key = `${which.name} ${day} ${JSON.stringify(definition)}`;
+  const key = `${which === findings ? 'all' : 'routing'} ${day} ${JSON.stringify(definition)}`;
   const known = of.get(key) ?? new Set(titlesIn(which, index, definition, day));
   of.set(key, known);
   return known;

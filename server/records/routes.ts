@@ -13,7 +13,7 @@ import { calendarFile, readyHolidays } from './views/readyHolidays.ts';
 export function recordRoutes(house: House): Router {
   const router = Router();
   const at = serving(router);
-  at('GET /lines', ({ caller, query }) => linesView(house, caller, query.day));
+  at('GET /lines', ({ caller, query }) => linesView(house, caller, query));
   at('GET /records/file.csv', async ({ caller, query, response }) => {
     await keepExport(house, caller, 'People', query);
     response.setHeader('Content-Disposition', 'attachment; filename="people.csv"');
@@ -26,7 +26,7 @@ export function recordRoutes(house: House): Router {
   at('DELETE /records/preview/:id', async ({ caller, params }) => stopUnderway(house, caller, params.id));
   at('POST /records/changes', ({ caller, body }) => saveChange(house, caller, body));
   at('POST /records/changes/:id/back', ({ caller, params, body }) => takeBack(house, caller, params.id, body.reason));
-  at('GET /posts', ({ caller }) => postsView(house, caller));
+  at('GET /posts', ({ caller, query }) => postsView(house, caller, query.row));
   at('GET /roles', ({ caller }) => rolesView(house, caller));
   at('GET /measures', ({ caller }) => measuresView(house, caller));
   at('GET /lists', ({ caller }) => listsView(house, caller));

@@ -5,7 +5,7 @@ import { CivilDate, HolidayRule, WorkPattern } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { rights } from '../../rights.ts';
 import { HoldsView } from '../access/holds.ts';
-import { list, Named } from '../values.ts';
+import { list, Named, paged } from '../values.ts';
 import { FactChangeView } from './records.ts';
 
 const NamedPerson = z.strictObject({ id: PersonId, name: z.string() });
@@ -28,6 +28,7 @@ export const PostRow = z.strictObject({
 });
 export type PostRow = z.infer<typeof PostRow>;
 export const PostsView = z.strictObject({
+  ...paged,
   today: CivilDate,
   rows: list(PostRow),
   places: list(Named),

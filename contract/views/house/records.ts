@@ -3,7 +3,7 @@ import { PersonId } from '@north-pebble/core/people';
 import { CivilDate, Instant } from '@north-pebble/core/time';
 import { z } from 'zod';
 import { colleagueFields } from '../../inputs/accounts.ts';
-import { list, Named } from '../values.ts';
+import { list, Named, paged } from '../values.ts';
 
 export const PersonRow = z.strictObject({
   id: PersonId,
@@ -149,6 +149,7 @@ export const Changed = z.strictObject({ id: z.number() });
 
 /** The reporting lines on a day; whoever stands under whom is told by the ids of posts. */
 export const LinesView = z.strictObject({
+  ...paged,
   day: CivilDate,
   today: CivilDate,
   top: list(z.string()),

@@ -29,7 +29,7 @@ import { type CivilDate, calendarChain, type Instant } from '@north-pebble/core/
 import { desc, isNotNull, sql } from 'drizzle-orm';
 import { tables as t } from '../../database/index.ts';
 import { type House, loadDefinition, rulesFor } from '../../house/index.ts';
-import type { Caller } from '../../http/index.ts';
+import { type Caller, pagedOf, pageOf } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
 import { editWords, forManyWords } from './words.ts';
 
@@ -74,14 +74,19 @@ function postRow(index: DirectoryIndex, post: DirectoryIndex['directory']['posts
   };
 }
 
-export async function postsView(house: House, caller: Caller): Promise<PostsView> {
-  const { index, today } = await now(house, caller);
+/** In the order of their titles, put so once for all pages. */
+const sortedPosts = new WeakMap<DirectoryIndex, DirectoryIndex['directory']['posts']>();
+
+export async function postsView(house: House, caller: Caller, row: number): Promise<PostsView> {
+  const { index, today, directoryVersion } = await now(house, caller);
   const { posts, places, departments } = index.directory;
+  const sorted =
+    sortedPosts.get(index) ?? posts.toSorted((a, b) => a.title.localeCompare(b.title) || (a.id < b.id ? -1 : 1));
+  sortedPosts.set(index, sorted);
   return {
     today,
-    rows: posts
-      .map(post => postRow(index, post, today))
-      .sort((a, b) => a.title.localeCompare(b.title) || (a.id < b.id ? -1 : 1)),
+    ...pagedOf(posts.length, row, directoryVersion),
+    rows: pageOf(sorted, row).map(post => postRow(index, post, today)),
     places: bare(places),
     departments: bare(departments),
   };

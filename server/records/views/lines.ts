@@ -11,7 +11,7 @@ import {
 } from '@north-pebble/core/people';
 import type { CivilDate } from '@north-pebble/core/time';
 import type { House } from '../../house/index.ts';
-import type { Caller } from '../../http/index.ts';
+import { type Caller, pagedOf, pageOf } from '../../http/index.ts';
 import { mayChangeRecords } from '../changing.ts';
 import { readerFor } from './reading.ts';
 
@@ -45,38 +45,53 @@ function ownLine(
   return found;
 }
 
-export async function linesView(house: House, caller: Caller, wanted: CivilDate | undefined): Promise<LinesView> {
-  const { index, now } = await house.moment(house.db);
+type Wanted = { readonly day?: CivilDate | undefined; readonly row: number };
+
+/** The lines of a day are drawn up once for all of their pages. */
+const linesOf = new WeakMap<DirectoryIndex, Map<CivilDate, ReturnType<typeof linesOn>>>();
+/** So many days are looked at side by side. */
+const mostDays = 20;
+
+function linesFor(index: DirectoryIndex, day: CivilDate): ReturnType<typeof linesOn> {
+  const days = linesOf.get(index) ?? new Map<CivilDate, ReturnType<typeof linesOn>>();
+  linesOf.set(index, days);
+  const found = days.get(day) ?? linesOn(index, day);
+  if (days.size > mostDays) days.clear();
+  days.set(day, found);
+  return found;
+}
+
+export async function linesView(house: House, caller: Caller, { day: wanted, row }: Wanted): Promise<LinesView> {
+  const { index, now, directoryVersion } = await house.moment(house.db);
   const today = todayFor(index, caller.id, now);
   const reader = await readerFor(house, caller, index, today);
   const isForAll = reader.all || reader.shared.includes('manager');
   // Who came and who left is told by days that colleagues may not read.
   const day = isForAll ? (wanted ?? today) : today;
-  const { top, loose, posts } = linesOn(index, day);
+  const { top, loose, posts } = linesFor(index, day);
   const own = isForAll ? null : ownLine(index, caller.id, day, posts);
   const isShown = (post: string) => own === null || own.has(post);
+  const shown = index.directory.posts.filter(post => isShown(post.id));
   return {
-    day,
-    today,
-    top: top.filter(isShown),
-    loose: loose.filter(isShown),
-    posts: index.directory.posts
-      .filter(post => isShown(post.id))
-      .map(post => {
-        const found = posts.get(post.id);
-        const holder = found?.holder ?? null;
-        return {
-          id: post.id,
-          title: post.title,
-          where: [index.department(post.department)?.name, index.place(post.place)?.name].filter(Boolean).join(', '),
-          holder: holder === null ? null : { id: holder, name: personName(index, holder) },
-          holdsOthers: found?.holdsOthers ?? false,
-          below: (found?.below ?? []).filter(isShown),
-          all: found?.all ?? 0,
-          dotted: dottedOf(index, holder),
-          mine: holder === caller.id,
-        };
-      }),
+    ...{ day, today, ...pagedOf(shown.length, row, directoryVersion) },
+    // What holds the lines together stands on the first page.
+    top: row === 0 ? top.filter(isShown) : [],
+    loose: row === 0 ? loose.filter(isShown) : [],
+    posts: pageOf(shown, row).map(post => {
+      const found = posts.get(post.id);
+      const holder = found?.holder ?? null;
+      return {
+        id: post.id,
+        title: post.title,
+        where: [index.department(post.department)?.name, index.place(post.place)?.name].filter(Boolean).join(', '),
+        holder: holder === null ? null : { id: holder, name: personName(index, holder) },
+        holdsOthers: found?.holdsOthers ?? false,
+        below: (found?.below ?? []).filter(isShown),
+        all: found?.all ?? 0,
+        dotted: dottedOf(index, holder),
+        mine: holder === caller.id,
+      };
+    }),
     mayMove: mayChangeRecords(caller),
   };
 }

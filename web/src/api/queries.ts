@@ -3,6 +3,7 @@ import type { CivilDate } from '@north-pebble/core/time';
 import { QueryClient, queryOptions } from '@tanstack/react-query';
 import { call, isPassing, RefusedCall } from './client.ts';
 import { fetched } from './fetched.ts';
+import { allPages } from './pages.ts';
 
 export const queryClient = new QueryClient({
   defaultOptions: {
@@ -180,7 +181,20 @@ export const directoryQuery = queryOptions({
   queryFn: async () => {
     // Only whoever designs needs it.
     const { indexDirectory } = await fetched(() => import('@north-pebble/core/people'));
-    return indexDirectory(await call('GET /directory'));
+    const {
+      next: _,
+      version: _of,
+      ...directory
+    } = await allPages(
+      row => call('GET /directory', { query: { row } }),
+      (a, b) => ({
+        ...a,
+        people: [...a.people, ...b.people],
+        posts: [...a.posts, ...b.posts],
+        holdings: [...a.holdings, ...b.holdings],
+      }),
+    );
+    return indexDirectory(directory);
   },
   staleTime: seconds(300),
 });
@@ -287,7 +301,14 @@ export const recordChoicesQuery = queryOptions({
   queryKey: ['records', 'choices'],
   queryFn: () => call('GET /records/choices'),
 });
-export const postsQuery = queryOptions({ queryKey: ['records', 'posts'], queryFn: () => call('GET /posts') });
+export const postsQuery = queryOptions({
+  queryKey: ['records', 'posts'],
+  queryFn: () =>
+    allPages(
+      row => call('GET /posts', { query: { row } }),
+      (a, b) => ({ ...a, rows: [...a.rows, ...b.rows] }),
+    ),
+});
 export const rolesQuery = queryOptions({ queryKey: ['records', 'roles'], queryFn: () => call('GET /roles') });
 export const measuresQuery = queryOptions({ queryKey: ['records', 'measures'], queryFn: () => call('GET /measures') });
 export const listsQuery = queryOptions({ queryKey: ['records', 'lists'], queryFn: () => call('GET /lists') });
@@ -324,7 +345,11 @@ export const readyHolidaysQuery = (country: string, region: string) =>
 export const linesQuery = (day: string) =>
   queryOptions({
     queryKey: ['records', 'lines', day],
-    queryFn: () => call('GET /lines', { query: day ? { day: day as CivilDate } : {} }),
+    queryFn: () =>
+      allPages(
+        row => call('GET /lines', { query: { row, ...(day ? { day: day as CivilDate } : {}) } }),
+        (a, b) => ({ ...a, posts: [...a.posts, ...b.posts] }),
+      ),
   });
 export const personQuery = (person: string) =>
   queryOptions({

@@ -126,7 +126,7 @@ describe('groups that go with a post or a place', () => {
     const mouse = userEvent.setup();
     const sent = serve({
       'GET /connections': view({ kinds, connections: [one({ kind: 'directory', shown })] }),
-      'GET /directory': index.directory,
+      'GET /directory': { ...index.directory, next: null, version: 1 },
       'GET /connections/Directory/named': { names: ['Lamp console', 'Tide console'], more: 4, fault: null },
       'PUT /connections/Directory': new Refusal('Say which post.', [
         { field: 'groups.1.value', message: 'Say which post.' },

@@ -49,6 +49,7 @@ const post = (more: Partial<PostsView['rows'][number]> = {}): PostsView['rows'][
   ...more,
 });
 const posts: PostsView = {
+  ...{ next: null, version: 1 },
   today,
   rows: [
     post(),

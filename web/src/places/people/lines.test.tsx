@@ -25,6 +25,7 @@ const post = (id: string, title: string, more: Partial<LinesView['posts'][number
   ...more,
 });
 const view = (more: Partial<LinesView> = {}): LinesView => ({
+  ...{ next: null, version: 1 },
   day: date('2026-02-02'),
   today: date('2026-02-02'),
   top: ['director'],
