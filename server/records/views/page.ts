@@ -48,6 +48,7 @@ const standingOf = (person: Person, today: CivilDate): PersonRow['standing'] =>
 type Looked = PersonRow & {
   readonly managerId: PersonId | null;
   readonly letters: string;
+  readonly mailLetters: string;
   readonly placeId: string;
   readonly departmentId: string;
   readonly joined: CivilDate;
@@ -78,6 +79,7 @@ function everybody(index: DirectoryIndex, today: CivilDate): readonly Looked[] {
       mail: person.mail,
       standing: standingOf(person, today),
       letters: plainLetters([person.name, post ?? '', place, department].join(' ')),
+      mailLetters: plainLetters(person.mail),
       placeId: record?.place ?? '',
       departmentId: record?.department ?? '',
     };
@@ -103,14 +105,16 @@ async function foundPeople(house: House, caller: Caller, find: FindRecords) {
       row =>
         (find.standing === 'all' || row.standing === find.standing) &&
         (find.place === '' || row.placeId === find.place) &&
-        (find.department === '' || row.departmentId === find.department),
+        (find.department === '' || row.departmentId === find.department) &&
+        parts.every(part => row.letters.includes(part) || row.mailLetters.includes(part)),
     )
+    // What is read of somebody is asked only for those whom the words may mean.
     .map(row => ({ row, reads: reader.of(row.id) }))
     .filter(
       ({ row, reads }) =>
         // Who is to come, or has left, is told by days that only some may read.
         (row.standing === 'here' || reads[row.standing === 'left' ? 'left' : 'joined']) &&
-        parts.every(part => row.letters.includes(part) || (reads.mail && plainLetters(row.mail).includes(part))),
+        parts.every(part => row.letters.includes(part) || (reads.mail && row.mailLetters.includes(part))),
     )
     .map(({ row, reads }) => ({
       ...row,
@@ -139,7 +143,9 @@ export async function peopleView(house: House, caller: Caller, find: FindRecords
   const { index, today, rows, reader } = await foundPeople(house, caller, find);
   return {
     today,
-    rows: rows.slice(0, mostRows).map(({ letters: _, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
+    rows: rows
+      .slice(0, mostRows)
+      .map(({ letters: _, mailLetters: _l, managerId: _m, placeId: _p, departmentId: _d, ...row }) => row),
     more: Math.max(0, rows.length - mostRows),
     places: byName(index.directory.places.map(({ id, name }) => ({ id, name }))),
     departments: byName(index.directory.departments.map(({ id, name }) => ({ id, name }))),
