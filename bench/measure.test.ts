@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { formulaRow } from './core/formula.ts';
 import { leaveDaysRow } from './core/leaveDays.ts';
-import { lastOf, perSecond, type Row, table } from './measure.ts';
+import { lastOf, perSecond, type Row, sideBySide, table } from './measure.ts';
 
 const row = (change: Partial<Row>): Row => ({
   what: 'something',
@@ -22,6 +22,16 @@ describe('measuring', () => {
       return sum;
     };
     expect(perSecond(spin(200), 0.05)).toBeGreaterThan(perSecond(spin(200_000), 0.05));
+  });
+
+  test('two kinds of work are held against one another slice by slice', () => {
+    const spin = (n: number) => () => {
+      let sum = 0;
+      for (let i = 0; i < n; i++) sum += i;
+      return sum;
+    };
+    const { ours, theirs } = sideBySide(spin(200), spin(200_000), 0.005);
+    expect(ours).toBeGreaterThan(theirs);
   });
 
   test('a row says by how much it changed since it was last measured, whatever was counted in its name', () => {

@@ -31,6 +31,25 @@ export function perSecond(work: () => unknown, seconds = 0.6): number {
   return rate;
 }
 
+/**
+ * Two kinds of work in turn, a slice of each after the other, so that what slows a machine for a moment slows both: the
+ * rates of the slice whose ratio is the median.
+ */
+export function sideBySide(
+  ours: () => unknown,
+  theirs: () => unknown,
+  seconds = 0.1,
+): { ours: number; theirs: number } {
+  perSecond(ours, seconds);
+  perSecond(theirs, seconds);
+  const slices = Array.from({ length: 15 }, () => ({
+    ours: perSecond(ours, seconds),
+    theirs: perSecond(theirs, seconds),
+  }));
+  const sorted = slices.toSorted((a, b) => a.theirs / a.ours - b.theirs / b.ours);
+  return sorted[7] as (typeof sorted)[number];
+}
+
 export function secondsFor(work: () => unknown): number {
   const began = now();
   work();

@@ -6,7 +6,7 @@ import { annualLeave, demoNow, id, leaveTypes, plans } from '@north-pebble/demo'
 import { assign, initialTransition, setup, transition } from 'xstate';
 import { index } from '../house.ts';
 
-import { perSecond, type Row, secondsFor } from '../measure.ts';
+import { type Row, secondsFor, sideBySide } from '../measure.ts';
 
 const book: LeaveBook = {
   index,
@@ -68,8 +68,10 @@ export function handleRow(): Row {
   } as const;
   const [start] = initialTransition(machine);
   const event = { type: 'back', by: 'tobias', holder: 'tobias', note: 'Later?' } as const;
-  const ours = perSecond(() => handle(annualLeave, state, command, context));
-  const theirs = perSecond(() => transition(machine, start, event));
+  const { ours, theirs } = sideBySide(
+    () => handle(annualLeave, state, command, context),
+    () => transition(machine, start, event),
+  );
   return {
     what: 'one command (send back)',
     ours,

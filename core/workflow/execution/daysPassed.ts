@@ -18,5 +18,7 @@ export function heldUntil(state: RequestState, { book }: Context): { last: Civil
 export function passedOn(state: RequestState, context: Context): CivilDate | null {
   const person = state.subject ?? state.asker;
   const held = person && heldUntil(state, context);
-  return held && held.until < todayOf(context, person) ? held.last : null;
+  // It is at most a day later anywhere than in Greenwich: most need no zone to be told that their days are ahead.
+  if (!held || held.until > context.now.slice(0, 10)) return null;
+  return held.until < todayOf(context, person) ? held.last : null;
 }

@@ -1,6 +1,7 @@
 /** Mails of a request: the workflow's own messages filled in, and the house's short notes about tasks. */
 import {
   answerWords,
+  type Field,
   isAsked,
   isEmptyAnswer,
   moneyWords,
@@ -173,6 +174,16 @@ export function factsInMail(definition: Definition, state: RequestState, context
 const longestPart = 60;
 const short = (words: string): string => (words.length > longestPart ? `${words.slice(0, longestPart - 1)}…` : words);
 
+/** Told once for a definition: a title is worked out with every command. */
+const forEverybody = new WeakMap<Definition, readonly Field[]>();
+function fieldsForEverybody(definition: Definition): readonly Field[] {
+  const known = forEverybody.get(definition);
+  if (known) return known;
+  const fields = definition.form.fields.filter(field => isForEverybody(definition, field));
+  forEverybody.set(definition, fields);
+  return fields;
+}
+
 /** One line that says what a request is about: `Annual leave, Mon 9 to Fri 13 February`. */
 export function titleOf(
   definition: Definition,
@@ -180,7 +191,7 @@ export function titleOf(
   context: Pick<Context, 'index' | 'book' | 'lists'>,
 ): string {
   const names = naming(context);
-  const fields = definition.form.fields.filter(field => isForEverybody(definition, field));
+  const fields = fieldsForEverybody(definition);
   const dates = fields.find(f => f.kind === 'leave span' || f.kind === 'date range' || f.kind === 'date');
   const kind =
     fields.find(f => f.kind === 'choice' && f.options === 'leave types') ?? fields.find(f => f.kind === 'pick');

@@ -53,11 +53,12 @@ const ofGuests: readonly RequestEvent['kind'][] = [
 ];
 
 /** What comes back from outside makes nobody come too late, unless it fills fields. */
+const beside: ReadonlySet<RequestEvent['kind']> = new Set([
+  ...ofGuests,
+  ...(['commented', 'looked', 'refused', 'undone', 'let out', 'came back', 'calendar answered'] as const),
+]);
 const changesNothing = (event: RequestEvent): boolean =>
-  ['commented', 'looked', 'refused', 'undone', 'let out', 'came back', 'calendar answered', ...ofGuests].includes(
-    event.kind,
-  ) ||
-  (event.kind === 'delivered' && event.filled === undefined);
+  beside.has(event.kind) || (event.kind === 'delivered' && event.filled === undefined);
 
 /** The state after one more event. */
 export function reduce(before: RequestState, event: RequestEvent): RequestState {
