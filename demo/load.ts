@@ -28,6 +28,7 @@ import { lists } from './lists.ts';
 import { demoDay, organisation } from './organisation.ts';
 import { leastPresence, leaveTypes, plans } from './patterns.ts';
 import { loadReview } from './reviews.ts';
+import { summerRound, summerWishes } from './wishRound.ts';
 import { liveWorkflows } from './workflows.ts';
 
 export const demoPassword = 'herring-fair';
@@ -142,6 +143,19 @@ async function keepCases(tx: Transaction, history: History): Promise<void> {
     if (!now.ok) throw new Error(`a case of the demo does not fit: ${one.reason}`);
     file = now.directory;
   }
+}
+
+/** Wishes of a round, given on the days before it closed. */
+async function keepWishes(tx: Transaction): Promise<void> {
+  const [{ insertId: round }] = await tx
+    .insert(t.wishRounds)
+    .values({ ...summerRound, by: 'wren' as PersonId, at: '2026-01-12T09:00:00Z' as Instant });
+  await tx.insert(t.wishes).values(
+    Object.entries(summerWishes).map(([person, spans], n) => ({
+      ...{ round, person: person as PersonId, spans: [...spans] },
+      at: `2026-01-${14 + 3 * n}T08:30:00Z` as Instant,
+    })),
+  );
 }
 
 /** Leave of anybody in some days, as it stands. */
@@ -327,6 +341,7 @@ export async function loadDemo(
     for (const effect of history.rows) await changeList(tx, lists, effect);
     await putOnFile(tx, history);
     await keepCases(tx, history);
+    await keepWishes(tx);
     for (const { request, effect } of history.kept) await keepPaper(tx, request, effect);
     for (const [key, renewal] of history.renewals)
       await tx.update(t.papers).set({ renewal }).where(eq(t.papers.key, key));

@@ -131,7 +131,7 @@ await main(async () => {
       .first()
       .click();
     await shoot(wren, 'plan', null, 'It would be ready');
-    await shoot(wren, 'patterns', '/house/patterns?pattern=keeper', 'Eight weeks of it');
+    await shoot(wren, 'wishes', '/wishes/1', 'Soren Mabey');
     await wren.goto(`${base}/people/lines`);
     await wren.getByRole('button', { name: /^Observatory lead: / }).click();
     await shoot(wren, 'lines', null, 'Observatory lead');
