@@ -76,6 +76,13 @@ test('spells that HR puts down to one cause count as one: for pay, and for whom 
   // Of another cause it is day 8: nothing is told.
   await aDay();
   expect(await letters()).toEqual([]);
+  // Another's absence, or none at all, is refused at its place; and a stage that begins before the absence.
+  const fault = async (holds: object) =>
+    (await at.kay.call('POST', '/records/preview', { change: circumstance(holds) })).problem.faults?.[0]?.field;
+  expect(await fault({ is: 'same cause', request: 'R-1', follows: 'R-901' })).toBe('change.holds.request');
+  expect(await fault({ is: 'same cause', request: 'R-902', follows: 'R-1' })).toBe('change.holds.follows');
+  const stages = [{ from: '2026-01-25', minutes: 60 }];
+  expect(await fault({ is: 'stages', request: 'R-902', stages })).toBe('change.holds.stages.0.from');
   const { says } = await made(circumstance({ is: 'same cause', request: 'R-902', follows: 'R-901' }));
   expect(says).toEqual(['Ina Okell: absence R-902 has the same cause as R-901.']);
   // 31 days in December, so 1 February is day 38.

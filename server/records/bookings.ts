@@ -1,7 +1,15 @@
 /** Leave that a change of facts books: for many at once, and by hand what was decided elsewhere. */
 import { type Booking, type FactEdit, type HouseChange, inShutdown, type Of } from '@north-pebble/core/facts';
 import { spanWords } from '@north-pebble/core/form';
-import { booksOf, isTimed, type LeaveSpan, type Obstacle, obstacles, obstacleWords } from '@north-pebble/core/leave';
+import {
+  booksOf,
+  isTimed,
+  type LeaveSpan,
+  lastDayOf,
+  type Obstacle,
+  obstacles,
+  obstacleWords,
+} from '@north-pebble/core/leave';
 import { latestDay, type PersonId, personName } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
 import { type Executor, type Transaction, tables as t } from '../database/index.ts';
@@ -75,6 +83,26 @@ export async function mustBePossible(
     const [first] = found.filter(one => cannotBe.has(one.code));
     if (first)
       throw refusedField('change.booking.from', obstacleWords(first, { types: rules.types, today, whose: '' }));
+  }
+}
+
+/** An absence that a circumstance is of is one of theirs, and stages begin within it. */
+export async function mustBeTheirs(db: Executor, change: HouseChange, today: CivilDate): Promise<void> {
+  const all = change.what === 'several' ? change.changes : [change];
+  for (const [n, one] of all.entries()) {
+    if (one.what !== 'circumstance' || one.holds === null) continue;
+    const { holds } = one;
+    if (holds.is !== 'same cause' && holds.is !== 'stages') continue;
+    const at = `change.${change.what === 'several' ? `changes.${n}.` : ''}holds`;
+    const own = new Map((await loadEntriesOf(db, [one.person], today)).map(({ request, span }) => [request, span]));
+    const named = holds.is === 'stages' ? (['request'] as const) : (['request', 'follows'] as const);
+    for (const field of named)
+      if (!own.has(holds.is === 'stages' ? holds.request : holds[field]))
+        throw refusedField(`${at}.${field}`, 'They have no such absence. Choose one of theirs.');
+    if (holds.is !== 'stages') continue;
+    const span = own.get(holds.request) as LeaveSpan;
+    const outside = holds.stages.findIndex(({ from }) => from < span.from.date || from > lastDayOf(span));
+    if (outside >= 0) throw refusedField(`${at}.stages.${outside}.from`, 'A stage begins on a day of the absence.');
   }
 }
 

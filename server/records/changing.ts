@@ -36,6 +36,7 @@ import {
   booksForMany,
   mustBeBorne,
   mustBePossible,
+  mustBeTheirs,
   tellOfLeaveForMany,
 } from './bookings.ts';
 import { concernsMany, follows, shown, type Worked } from './follows.ts';
@@ -129,6 +130,7 @@ async function work(house: House, db: Executor, change: HouseChange): Promise<Wo
   const away = booksForMany(change) ? (booked?.map(one => one.person) ?? []) : [];
   if (change.what === 'wishes') await mustBeBorne(db, change, moment, rules);
   await mustBePossible(db, change, moment, rules);
+  await mustBeTheirs(db, change, latestDay(moment.index, moment.now));
   const says = booksForMany(change) ? { says: forManyWords(moment.index, change, found.edits.length) } : {};
   return {
     ...{ moment, edits: found.edits, after, away, digest: digestOf(found.edits) },
