@@ -6,7 +6,7 @@ import { idFrom } from '@north-pebble/core/form';
 import { hasLeft, isEmployed, mainPost, type PersonId, recordOn, todayFor } from '@north-pebble/core/people';
 
 import { and, asc, eq, isNull, ne } from 'drizzle-orm';
-import { type Executor, inLedger, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, inTransaction, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { type House, nameOfHouse, raiseDirectoryVersion, settledMail } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { dropFactor, sealAccount } from './factor.ts';
@@ -30,9 +30,7 @@ async function write(
       body,
       account: { person: to, purpose },
     },
-    state: 'waiting',
-    attempts: 0,
-    nextTry: 0,
+    ...waiting,
     writtenAt: await house.now(tx),
   });
 }

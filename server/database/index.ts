@@ -10,3 +10,4 @@ export * from './sealing/keys.ts';
 export * from './sealing/ledger.ts';
 export * from './sealing/seal.ts';
 export * from './turns.ts';
+export { waiting } from './waiting.ts';

@@ -7,7 +7,7 @@ import type { Instant } from '@north-pebble/core/time';
 import { eq, inArray } from 'drizzle-orm';
 import { Router } from 'express';
 import { loadConnection, mendingKey } from '../connections/index.ts';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inTransaction, tables as t, waiting } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { notFound, serving } from '../http/index.ts';
 import { startComparing, stopComparing } from './comparing.ts';
@@ -93,9 +93,7 @@ async function mend(house: House, connection: string, wanted: readonly string[] 
             // What concerns one account goes in turn: it is made before it is put into a group.
             target: `mend ${'person' in one ? one.person : 'account' in one ? one.account : ''}`.slice(0, 100),
             payload: { values } as never,
-            state: 'waiting' as const,
-            attempts: 0,
-            nextTry: 0,
+            ...waiting,
             writtenAt,
           },
         ];

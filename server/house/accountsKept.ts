@@ -6,7 +6,7 @@ import { may, type Right } from '@north-pebble/contract';
 import type { FactEdit, FactOf } from '@north-pebble/core/facts';
 import type { CivilDate, Instant } from '@north-pebble/core/time';
 import { and, eq, inArray, isNotNull } from 'drizzle-orm';
-import { type Executor, inLedger, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inLedger, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { ProblemError } from '../http/index.ts';
 
 const day = 86_400_000;
@@ -105,9 +105,7 @@ export async function tellOldAddresses(tx: Transaction, edits: readonly FactEdit
         subject: 'Your mail address in North Pebble has changed',
         body: `Your mail address in North Pebble is now ${one.after.mail}. If you asked for a new password today, it would still come to this address.\n\nIf you do not know of this change, tell HR operations today.`,
       },
-      state: 'waiting',
-      attempts: 0,
-      nextTry: 0,
+      ...waiting,
       writtenAt: at,
     });
   }

@@ -14,7 +14,7 @@ import { type DirectoryIndex, indexDirectory, type PersonId } from '@north-pebbl
 import { addDays, amountOfUnit, type CivilDate, dayOver, type Instant, rangeWords } from '@north-pebble/core/time';
 import { and, asc, eq, inArray, isNotNull, or } from 'drizzle-orm';
 import { besideOf, loadEntriesOf, rulesFor } from '../book/index.ts';
-import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { loadDefinition } from './definitions.ts';
 import { byKey, insertMany } from './directory.ts';
 
@@ -103,9 +103,7 @@ export async function restate(
     t.effects,
     [...of].map(([person, own]) => ({
       key: `restated:${change.id}:${person}`,
-      state: 'waiting' as const,
-      attempts: 0,
-      nextTry: 0,
+      ...waiting,
       writtenAt: change.at,
       payload: {
         to: person,

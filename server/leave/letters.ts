@@ -4,7 +4,7 @@ import { type FactEdit, factKey } from '@north-pebble/core/facts';
 import { filteredStandings, leftWords, planThrough, rulesOn, type StandingRow } from '@north-pebble/core/leave';
 import { amountOfUnit, type CivilDate, fullDate, toDay, yearOf } from '@north-pebble/core/time';
 import { eq, like } from 'drizzle-orm';
-import { inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { inTransaction, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { adjustmentsOf, type House, insertMany, keepFacts, rulesFor } from '../house/index.ts';
 import { type Caller, mustHave, ProblemError } from '../http/index.ts';
 import { standingsView } from './standings.ts';
@@ -72,9 +72,7 @@ export async function writeLetters(
       t.effects,
       rows.map(row => ({
         key: `left:${id}:${row.person}`,
-        state: 'waiting' as const,
-        attempts: 0,
-        nextTry: 0,
+        ...waiting,
         writtenAt: at,
         payload: {
           to: row.person,

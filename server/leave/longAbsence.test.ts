@@ -65,14 +65,17 @@ const payLines = async (from: string, to: string) => {
 };
 const aDay = () => tellOfLongAbsence(small.serving.house);
 
+/** What the house says of sickness. */
+const ruled = {
+  counting: 'calendar',
+  payCode: '200',
+  payLater: [{ after: 35, code: '210' }],
+  spellMonths: 6,
+  tellsHr: [38],
+};
+
 test('spells that HR puts down to one cause count as one: for pay, and for whom it is told', async () => {
-  await sickSays({
-    counting: 'calendar',
-    payCode: '200',
-    payLater: [{ after: 35, code: '210' }],
-    spellMonths: 6,
-    tellsHr: [38],
-  });
+  await sickSays(ruled);
   // Of another cause it is day 8: nothing is told.
   await aDay();
   expect(await letters()).toEqual([]);
@@ -95,6 +98,30 @@ test('spells that HR puts down to one cause count as one: for pay, and for whom 
     '210 2026-01-30 1 450',
     '210 2026-01-31 1 0',
   ]);
+});
+
+test('where nobody looks after them, HR operations hear of it, and nobody who has left', async () => {
+  const role = (person: string, held: boolean) => ({
+    ...{ what: 'role', role: 'HR partner', person, place: null, department: null, held },
+  });
+  const heard = async (day: number) => {
+    await sickSays({ ...ruled, tellsHr: [day] });
+    await aDay();
+    // Those to HR operations go on to whoever they are as soon as the outbox comes to them.
+    return (await letters()).filter(one => one.endsWith(`day ${day} of sick leave`));
+  };
+  const { id: other } = await made({ what: 'several', changes: [role('per', true), role('dora', false)] });
+  expect(await heard(37)).toEqual(['per: Ina Okell: day 37 of sick leave']);
+  const { id: left } = await made({ what: 'last day', person: 'per', left: '2026-02-01' });
+  const told = await heard(39);
+  expect(told).toContain('#operations: Ina Okell: day 39 of sick leave');
+  expect(told.join()).not.toContain('per: ');
+  for (const id of [left, other])
+    expect((await at.kay.call('POST', `/records/changes/${id}/back`, { reason: 'A slip.' })).status).toBe(200);
+  const { id: nobody } = await made(role('dora', false));
+  expect(await heard(36)).toContain('#operations: Ina Okell: day 36 of sick leave');
+  expect((await at.kay.call('POST', `/records/changes/${nobody}/back`, { reason: 'A slip.' })).status).toBe(200);
+  await sickSays(ruled);
 });
 
 test('back by stages, pay is told of what is lost; taken away, of what has changed', async () => {

@@ -1,13 +1,28 @@
 /** Long absence: HR hears of it on the days that its type says, once each. */
 import { spanWords } from '@north-pebble/core/form';
 import { asTold, heardOn, typeOn } from '@north-pebble/core/leave';
-import { hrPartner, isHeldFor, type PersonId, personName, recordOn } from '@north-pebble/core/people';
+import {
+  type DirectoryIndex,
+  hrOperations,
+  hrPartner,
+  isEmployed,
+  isHeldFor,
+  type PersonId,
+  personName,
+  recordOn,
+} from '@north-pebble/core/people';
 import { addDays, type CivilDate, dateWords, yearOf } from '@north-pebble/core/time';
-import { tables as t } from '../database/index.ts';
+import { tables as t, waiting } from '../database/index.ts';
 import { type House, loadEntries, loadEntriesOf, rulesFor } from '../house/index.ts';
 
 /** So many days back it is told of what nobody has heard yet: an absence may be booked after it began. */
 const daysBack = 14;
+
+/** Whoever left, or is still to come, reads no letters here. */
+function isHere(index: DirectoryIndex, id: PersonId, today: CivilDate): boolean {
+  const person = index.person(id);
+  return person !== undefined && isEmployed(person, today);
+}
 
 /** @returns how many letters were written */
 export async function tellOfLongAbsence(house: House): Promise<number> {
@@ -30,10 +45,13 @@ export async function tellOfLongAbsence(house: House): Promise<number> {
     const person = index.person(entry.person);
     if (!person) return [];
     const record = recordOn(person, today);
-    const hr = index
+    const partners = index
       .holdersOfRole(hrPartner, today)
       .filter(holding => holding.person !== person.id && record !== undefined && isHeldFor(holding, record))
-      .map(holding => holding.person);
+      .map(holding => holding.person)
+      .filter(id => isHere(index, id, today));
+    // Where nobody looks after them, whoever keeps the house hears of it.
+    const hr = partners.length > 0 ? partners : [hrOperations];
     return heardOn(book, person.id, entry)
       .filter(({ on }) => addDays(today, -daysBack) <= on && on <= today)
       .flatMap(({ after, on, earlier }) =>
@@ -42,9 +60,7 @@ export async function tellOfLongAbsence(house: House): Promise<number> {
           const name = type ? typeOn(type, entry.span.from.date).name : entry.type;
           return {
             key: `absence:${entry.request}:${after}:${to}`,
-            state: 'waiting' as const,
-            attempts: 0,
-            nextTry: 0,
+            ...waiting,
             writtenAt: now,
             payload: {
               to,

@@ -18,7 +18,7 @@ import {
 import { addDays, type CivilDate, fullDate, rangeWords } from '@north-pebble/core/time';
 import type { Command } from '@north-pebble/core/workflow';
 import { and, eq, inArray } from 'drizzle-orm';
-import { inLedger, inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t, waiting } from '../database/index.ts';
 import { type House, loadDefinition, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { previewChange, saveChange } from '../records/index.ts';
@@ -268,9 +268,7 @@ export async function handOver(house: House, caller: Caller, person: PersonId, i
     const date = fullDate(after);
     await db.insert(t.effects).values({
       key: `hand over:${randomUUID()}`,
-      state: 'waiting',
-      attempts: 0,
-      nextTry: 0,
+      ...waiting,
       writtenAt: now,
       payload: {
         to: to.id,

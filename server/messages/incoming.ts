@@ -15,7 +15,7 @@ import {
   stepById,
 } from '@north-pebble/core/workflow';
 import { eq } from 'drizzle-orm';
-import { inTransaction, isDuplicate, tables as t } from '../database/index.ts';
+import { inTransaction, isDuplicate, tables as t, waiting } from '../database/index.ts';
 import { type House, loadDefinition } from '../house/index.ts';
 import { ProblemError } from '../http/index.ts';
 import { command, loadRequest, mailSaid } from '../requests/index.ts';
@@ -161,9 +161,7 @@ export async function receive(house: House, mail: Incoming): Promise<Verdict> {
           body: answer.trim(),
           answers: mail.id,
         },
-        state: 'waiting',
-        attempts: 0,
-        nextTry: 0,
+        ...waiting,
         writtenAt: now,
       });
     });

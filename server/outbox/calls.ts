@@ -19,7 +19,7 @@ import {
   passOn,
   type StoredConnection,
 } from '../connections/index.ts';
-import { inTransaction, isDatabaseAway, type Transaction, tables as t } from '../database/index.ts';
+import { inTransaction, isDatabaseAway, type Transaction, tables as t, waiting } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { effectCameBack } from '../requests/index.ts';
 import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
@@ -109,9 +109,7 @@ export async function settle(
       step: row.step,
       target: row.target,
       payload: row.payload,
-      state: 'waiting',
-      attempts: 0,
-      nextTry: 0,
+      ...waiting,
       writtenAt: await house.now(tx),
       notBefore: row.undoAt ?? dayOver(row.until, 'UTC'),
       undoes: row.key,
@@ -155,9 +153,7 @@ async function offerFirstPassword(
         body: `Your account “${first.account}” is there. Its first password is shown to you once, on this page:`,
         first,
       },
-      state: 'waiting',
-      attempts: 0,
-      nextTry: 0,
+      ...waiting,
       writtenAt: now,
     });
 }

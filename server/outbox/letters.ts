@@ -7,7 +7,7 @@ import type { LinkInLetter } from '@north-pebble/core/workflow';
 import { and, asc, eq, inArray, lte } from 'drizzle-orm';
 import { accountAddress } from '../accounts/index.ts';
 import type { Mail, MailConnection } from '../connections/index.ts';
-import { errorCode, inTransaction, isDatabaseAway, tables as t } from '../database/index.ts';
+import { errorCode, inTransaction, isDatabaseAway, tables as t, waiting } from '../database/index.ts';
 import { bytesOf } from '../files/index.ts';
 import { firstPasswordAddress } from '../firstPasswords/index.ts';
 import { linkAddress } from '../guests/index.ts';
@@ -170,9 +170,7 @@ async function spread(house: House, row: Row): Promise<void> {
           key: `${row.key}:${to}`,
           request: row.request,
           payload: { ...row.payload, to, forRole: true },
-          state: 'waiting',
-          attempts: 0,
-          nextTry: 0,
+          ...waiting,
           writtenAt: row.writtenAt,
         });
     await tx

@@ -16,7 +16,7 @@ import { addDays, type CivilDate, rangeWords, yearOf } from '@north-pebble/core/
 import { nameOf } from '@north-pebble/core/workflow';
 import { and, asc, eq, isNotNull, isNull } from 'drizzle-orm';
 import { maySeeBalance, maySetCoverFor, maySetCoverForSome, mustSetCoverFor } from '../access/index.ts';
-import { inLedger, inTransaction, tables as t } from '../database/index.ts';
+import { inLedger, inTransaction, tables as t, waiting } from '../database/index.ts';
 import { type House, loadDefinition, loadEntries, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, refusedField } from '../http/index.ts';
 
@@ -120,9 +120,7 @@ export async function setCover(house: House, caller: Caller, input: SetCover): P
             caller.id === person ? 'They have' : `${nameOf(index, caller.id)} has`
           } asked you to stand in.`,
         },
-        state: 'waiting',
-        attempts: 0,
-        nextTry: 0,
+        ...waiting,
         writtenAt: now,
       });
     }

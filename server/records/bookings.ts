@@ -12,7 +12,7 @@ import {
 } from '@north-pebble/core/leave';
 import { latestDay, type PersonId, personName } from '@north-pebble/core/people';
 import { type CivilDate, type Instant, yearOf } from '@north-pebble/core/time';
-import { type Executor, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { adjustmentsOf, insertMany, loadEntries, loadEntriesOf, type Moment, type rulesFor } from '../house/index.ts';
 import { refusedField } from '../http/index.ts';
 import { mustBeWished } from '../wishes/index.ts';
@@ -140,9 +140,7 @@ export async function tellOfLeaveForMany(
   const isBack = edits.every(({ after }) => after === null);
   const letter = (to: PersonId, subject: string, body: string) => ({
     key: `${many.what}:${change}:${to}`,
-    state: 'waiting' as const,
-    attempts: 0,
-    nextTry: 0,
+    ...waiting,
     writtenAt: at,
     payload: { to, subject, body },
   });

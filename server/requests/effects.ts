@@ -7,7 +7,7 @@ import { type Directory, indexDirectory, latestDay } from '@north-pebble/core/pe
 import { addDays, type CivilDate, type Instant } from '@north-pebble/core/time';
 import type { Context, Effect } from '@north-pebble/core/workflow';
 import { and, eq, inArray, like, lt, sql } from 'drizzle-orm';
-import { type Database, type Transaction, tables as t } from '../database/index.ts';
+import { type Database, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { changeList, type House, keepFacts, keepPaper, raiseDirectoryVersion, type ToKeep } from '../house/index.ts';
 import { isTouched } from '../records/index.ts';
 
@@ -16,15 +16,13 @@ export const lettersToMake = '#letters';
 
 type EffectRow = typeof t.effects.$inferInsert;
 
-const fresh = { state: 'waiting' as const, attempts: 0, nextTry: 0 };
-
 /** Letters and calls as they wait to go out. */
 export const waitingRows = (request: string | null, effects: readonly Effect[], now: Instant): EffectRow[] =>
   effects.flatMap((e): EffectRow[] => {
     if (e.kind === 'mail' || e.kind === 'mail out') {
       return [
         {
-          ...fresh,
+          ...waiting,
           key: e.key,
           request,
           payload: {
@@ -44,7 +42,7 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
     if (e.kind === 'make letter')
       return [
         {
-          ...fresh,
+          ...waiting,
           key: e.key,
           connection: lettersToMake,
           action: 'make letter',
@@ -58,7 +56,7 @@ export const waitingRows = (request: string | null, effects: readonly Effect[], 
     if (e.kind !== 'provision') return [];
     return [
       {
-        ...fresh,
+        ...waiting,
         key: e.key,
         connection: e.connection,
         action: e.action,
@@ -125,7 +123,7 @@ async function takeBack(tx: Transaction, of: typeof t.effects.$inferSelect, key:
   const { connection, action, request, step, target, payload } = of;
   await tx
     .insert(t.effects)
-    .values({ ...fresh, key, connection, action, request, step, target, payload, writtenAt, undoes: of.key })
+    .values({ ...waiting, key, connection, action, request, step, target, payload, writtenAt, undoes: of.key })
     .onDuplicateKeyUpdate({ set: { notBefore: sql`null` } });
 }
 
@@ -207,7 +205,7 @@ async function carryOut(tx: Transaction, request: string, effect: Inside, around
     case 'again':
       await tx
         .update(t.effects)
-        .set({ ...fresh, fault: null })
+        .set({ ...waiting, fault: null })
         .where(and(eq(t.effects.key, effect.of), eq(t.effects.state, 'refused')));
       return;
     case 'undo': {

@@ -5,7 +5,7 @@ import { eventForm, reasonWords, stateForm } from '@north-pebble/core/workflow';
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { annualLeave, contextFor } from '../../core/testing/house.ts';
 import { audit } from '../audit/index.ts';
-import { rowText, sealOf, tables as t } from '../database/index.ts';
+import { inTransaction, rowText, sealOf, tables as t } from '../database/index.ts';
 import { type Small, signedIn, startSmall } from '../testing/serving.ts';
 
 let small: Small;
@@ -48,8 +48,12 @@ async function asBefore(request: string): Promise<void> {
     .set({ state: { ...rest, tasks } as never, head: seal, rowSeal })
     .where(eq(t.requests.id, request));
   // The house’s own chain begins again over what stands now.
-  await small.db.delete(t.anchors);
-  await small.db.update(t.house).set({ anchors: 0, anchorHead: null, anchoredUntil: 0, anchoredNumber: 0 });
+  await inTransaction(small.db, async tx => {
+    // As whoever makes links does, so that none is made halfway.
+    await tx.select().from(t.house).where(eq(t.house.id, 1)).for('update');
+    await tx.delete(t.anchors);
+    await tx.update(t.house).set({ anchors: 0, anchorHead: null, anchoredUntil: 0, anchoredNumber: 0 });
+  });
 }
 
 test('a request of the first version reads as before, goes on, and is found whole by the audit', async () => {

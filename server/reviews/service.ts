@@ -19,7 +19,7 @@ import {
 import { addDays, type CivilDate, fullDate, type Instant } from '@north-pebble/core/time';
 import { and, asc, desc, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { grantsOf, loadConnection, loadConnections, opened } from '../connections/index.ts';
-import { type Executor, inTransaction, type Transaction, tables as t } from '../database/index.ts';
+import { type Executor, inTransaction, type Transaction, tables as t, waiting } from '../database/index.ts';
 import { type House, insertMany } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { waitingRows } from '../requests/index.ts';
@@ -154,9 +154,7 @@ async function takeAway(
     payload: {
       values: { group: item.group, account: item.account, ...(item.person ? { person: item.person } : {}) },
     } as never,
-    state: 'waiting' as const,
-    attempts: 0,
-    nextTry: 0,
+    ...waiting,
     writtenAt,
   }));
   if (rows.length > 0) await tx.insert(t.effects).ignore().values(rows);

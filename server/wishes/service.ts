@@ -27,7 +27,7 @@ import {
 import { type DirectoryIndex, type PersonId, personName, todayFor } from '@north-pebble/core/people';
 import { type CivilDate, dateWords, rangeWords, yearOf } from '@north-pebble/core/time';
 import { and, eq } from 'drizzle-orm';
-import { inTransaction, tables as t } from '../database/index.ts';
+import { inTransaction, tables as t, waiting } from '../database/index.ts';
 import { adjustmentsOf, type House, insertMany, loadEntriesOf, rulesFor } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
 import { decided, loadRound, loadRounds, loadWishes, type RoundRow } from './rounds.ts';
@@ -149,9 +149,7 @@ export async function makeRound(house: House, caller: Caller, round: NewWishRoun
       t.effects,
       people.map(person => ({
         key: `wishes-asked:${insertId}:${person.id}`,
-        state: 'waiting' as const,
-        attempts: 0,
-        nextTry: 0,
+        ...waiting,
         writtenAt: now,
         payload: {
           to: person.id,
