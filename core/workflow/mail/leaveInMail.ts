@@ -1,6 +1,15 @@
 /** What whoever decides about leave is told besides what was asked: the balance before and after it, and who else is away. */
 import { isLeaveSpan } from '../../form/index.ts';
-import { balanceTypeOf, isOpen, leaveType, othersAway, spanEffect, statementOf } from '../../leave/index.ts';
+import {
+  balanceTypeOf,
+  isOpen,
+  type LeaveBook,
+  type LeaveType,
+  leaveType,
+  othersAway,
+  spanEffect,
+  statementOf,
+} from '../../leave/index.ts';
 import { isAbove, looksAfter, type PersonId } from '../../people/index.ts';
 import { amountOfUnit, type CivilDate, dateWords, yearOf } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
@@ -38,27 +47,42 @@ export function leaveInMail(
     const person = state.subject ?? state.asker;
     const type = typeof typeName === 'string' ? leaveType(context.book, typeName) : undefined;
     if (!isLeaveSpan(span) || isOpen(span) || !type || !person) continue;
-    return [
-      ...(readsBalance(context, reader, person, todayOf(context, reader))
-        ? balanceLines(context, person, type, span, state.request)
-        : []),
-      ...awayLines(context, person, span),
-    ];
+    const { balance, away } = linesOf(context, person, type, span, state.request);
+    return [...(readsBalance(context, reader, person, todayOf(context, reader)) ? balance : []), ...away];
   }
   return [];
 }
 
 type Span = Parameters<typeof spanEffect>[3];
 
+type Lines = { readonly balance: readonly string[]; readonly away: readonly string[] };
+/** What was told last, and of what: a request goes from one to the next and back, and its leave is the same for all of them. */
+type Told = { readonly of: readonly unknown[]; readonly lines: Lines };
+const lastTold = new WeakMap<LeaveBook['index'], Told>();
+
+function linesOf({ book }: Context, person: PersonId, type: LeaveType, span: Span, request: string): Lines {
+  const others = book.entries.filter(one => one.request !== request);
+  const { types, plans, adjustments, today } = book;
+  const of = [person, type, JSON.stringify(span), request, types, plans, adjustments, today, ...others];
+  const before = lastTold.get(book.index);
+  if (before && before.of.length === of.length && of.every((one, n) => one === before.of[n])) return before.lines;
+  const lines = {
+    balance: balanceLines(book, person, type, span, request, others),
+    away: awayLines(book, person, span),
+  };
+  lastTold.set(book.index, { of, lines });
+  return lines;
+}
+
 function balanceLines(
-  { book }: Context,
+  book: LeaveBook,
   person: PersonId,
-  type: NonNullable<ReturnType<typeof leaveType>>,
+  type: LeaveType,
   span: Span,
   request: string,
+  others: LeaveBook['entries'],
 ): string[] {
   const from = balanceTypeOf(book, type, span.from.date);
-  const others = book.entries.filter(one => one.request !== request);
   const before = from && statementOf(book, person, from, span.to.date, others);
   const effect = before && spanEffect(book, person, type, span, request);
   if (!before || !effect) return [];
@@ -68,7 +92,7 @@ function balanceLines(
   ];
 }
 
-function awayLines({ book }: Context, person: PersonId, span: Span): string[] {
+function awayLines(book: LeaveBook, person: PersonId, span: Span): string[] {
   const names = othersAway(book, person, span).map(one => one.name);
   if (names.length === 0) return [];
   const more = names.length - mostNamed;

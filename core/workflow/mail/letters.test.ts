@@ -94,6 +94,16 @@ describe('the mail to whoever decides', () => {
       'Annual leave balance on Fri 13 February: 31 days before, 26½ days after',
       'Also away: Per Lauder',
     ]);
+    // What was told before is told again only as long as nothing that it hangs on has changed.
+    const own = entry({ request: 'R-6', person: person('ina'), span: halves('2026-01-12', '2026-01-13') });
+    expect(lines('tom', bookOf(entries.slice(1)))).toEqual([
+      'Annual leave balance on Fri 13 February: 31 days before, 26½ days after',
+    ]);
+    expect(lines('tom', bookOf([...entries, own]))).toEqual([
+      'Annual leave balance on Fri 13 February: 29 days before, 24½ days after',
+      'Also away: Per Lauder',
+    ]);
+    expect(lines('tom')).toHaveLength(2);
     // Whoever is asked besides, and is not above them, is told who is away and no balance.
     expect(lines('rin')).toEqual(['Also away: Per Lauder']);
     const hidden = { ...annualLeave, access: { manager: { dates: 'hidden' as const } } };
