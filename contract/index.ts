@@ -6,7 +6,6 @@ export * from './inputs/guests.ts';
 export * from './inputs/leave.ts';
 export * from './inputs/letters.ts';
 export * from './inputs/outside.ts';
-export * from './inputs/page.ts';
 export * from './inputs/papers.ts';
 export * from './inputs/people.ts';
 export * from './inputs/records.ts';

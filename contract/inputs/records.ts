@@ -3,7 +3,6 @@ import { HouseChange } from '@north-pebble/core/facts';
 import { PersonId } from '@north-pebble/core/people';
 import { NearDate } from '@north-pebble/core/time';
 import { z } from 'zod';
-import { PageFrom } from './page.ts';
 
 /** What can be told of people in a table, and what it can be sorted by. */
 export const peopleColumns = ['name', 'post', 'place', 'department', 'manager', 'joined', 'left', 'mail'] as const;
@@ -35,6 +34,9 @@ export const WhichHolidays = z.object({
   country: z.string().max(10).optional(),
   region: z.string().max(20).optional(),
 });
+
+/** Long answers come in pages: the first row of the one that is asked for; the first of all where nothing is said. */
+export const PageFrom = z.object({ row: z.coerce.number().int().min(0).max(1_000_000).default(0) });
 
 /** Today where nothing is said. */
 export const LinesOn = PageFrom.extend({ day: NearDate.optional() });

@@ -1,10 +1,10 @@
 /** Records of people, posts, lines and roles. */
 import { PersonId } from '@north-pebble/core/people';
 import { z } from 'zod';
-import { PageFrom } from '../inputs/page.ts';
 import {
   FindRecords,
   LinesOn,
+  PageFrom,
   PreviewChange,
   SaveChange,
   TakeChangeBack,

@@ -1,5 +1,12 @@
 /** Leave that a change of facts books: for many at once, and by hand what was decided elsewhere. */
-import { type Booking, type FactEdit, type HouseChange, inShutdown, type Of } from '@north-pebble/core/facts';
+import {
+  type Booking,
+  type FactEdit,
+  type HouseChange,
+  inShutdown,
+  type Of,
+  type OneChange,
+} from '@north-pebble/core/facts';
 import { spanWords } from '@north-pebble/core/form';
 import {
   booksOf,
@@ -17,9 +24,15 @@ import { adjustmentsOf, insertMany, loadEntries, loadEntriesOf, type Moment, typ
 import { refusedField } from '../http/index.ts';
 import { mustBeWished } from '../wishes/index.ts';
 
+/** A change by itself, or those that are made together, each with where it stands in what was sent. */
+const eachOf = (change: HouseChange): { readonly one: OneChange; readonly at: string }[] =>
+  change.what === 'several'
+    ? change.changes.map((one, n) => ({ one, at: `change.changes.${n}` }))
+    : [{ one: change, at: 'change' }];
+
 /** What a change says by hand of leave that was decided elsewhere. */
 export const bookedByHand = (change: HouseChange): Of<'booking'>[] =>
-  (change.what === 'several' ? change.changes : [change]).filter(one => one.what === 'booking');
+  eachOf(change).flatMap(({ one }) => (one.what === 'booking' ? [one] : []));
 
 /** Changes that book leave for many at once: HR’s own among it, since it is as for everybody else. */
 export const booksForMany = (change: HouseChange): change is Of<'shutdown'> | Of<'wishes'> =>
@@ -74,26 +87,25 @@ export async function mustBePossible(
   rules: Awaited<ReturnType<typeof rulesFor>>,
 ): Promise<void> {
   const today = latestDay(index, now);
-  for (const { person, id, booking } of bookedByHand(change)) {
-    if (!booking) continue;
+  for (const { one, at } of eachOf(change)) {
+    if (one.what !== 'booking' || !one.booking) continue;
+    const { person, id, booking } = one;
     const entries = await loadEntriesOf(db, [person], today);
     const book = booksOf({ index, ...rules, entries, adjustments: await adjustmentsOf(db, [person]), today })(person);
     const { type, from, to } = booking;
     const found = obstacles(book, person, type, { from, to } as LeaveSpan, { how: 'by HR', request: id });
     const [first] = found.filter(one => cannotBe.has(one.code));
-    if (first)
-      throw refusedField('change.booking.from', obstacleWords(first, { types: rules.types, today, whose: '' }));
+    if (first) throw refusedField(`${at}.booking.from`, obstacleWords(first, { types: rules.types, today, whose: '' }));
   }
 }
 
 /** An absence that a circumstance is of is one of theirs, and stages begin within it. */
 export async function mustBeTheirs(db: Executor, change: HouseChange, today: CivilDate): Promise<void> {
-  const all = change.what === 'several' ? change.changes : [change];
-  for (const [n, one] of all.entries()) {
+  for (const { one, at: place } of eachOf(change)) {
     if (one.what !== 'circumstance' || one.holds === null) continue;
     const { holds } = one;
     if (holds.is !== 'same cause' && holds.is !== 'stages') continue;
-    const at = `change.${change.what === 'several' ? `changes.${n}.` : ''}holds`;
+    const at = `${place}.holds`;
     const own = new Map((await loadEntriesOf(db, [one.person], today)).map(({ request, span }) => [request, span]));
     const named = holds.is === 'stages' ? (['request'] as const) : (['request', 'follows'] as const);
     for (const field of named)

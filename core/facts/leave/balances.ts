@@ -1,5 +1,5 @@
 /** What stands on balances by hand: openings, amounts, and leave that was decided elsewhere. */
-import { bookingId, isBookedBefore, isTimed, type LeaveSpan } from '../../leave/index.ts';
+import { bookingId, endsBeforeItStarts, isBookedBefore, type LeaveSpan } from '../../leave/index.ts';
 import type { Person, PersonOpening } from '../../people/index.ts';
 import { type ChangeEdits, type ChangeFault, no, type Of, yes } from '../change.ts';
 import { type Booking, fromTheFirst, type OnFile } from '../fact.ts';
@@ -65,7 +65,7 @@ export function bookingEdits(file: OnFile, { person: id, id: own, booking }: Of<
   if (!onFile(file.leaveTypes ?? [], type)) return no({ code: 'not on file', field: 'booking.type' });
   if ('time' in from !== 'time' in to) return no({ code: 'ends of two kinds', field: 'booking.to' });
   const span = { from, to } as LeaveSpan;
-  if (isBackwards(span)) return no({ code: 'ends before it begins', field: 'booking.to' });
+  if (endsBeforeItStarts(span)) return no({ code: 'ends before it begins', field: 'booking.to' });
   if (from.date < person.joined) return no({ code: 'before joining', field: 'booking.from', joined: person.joined });
   if (person.left !== null && to.date > person.left)
     return no({ code: 'after leaving', field: 'booking.to', left: person.left });
@@ -74,9 +74,4 @@ export function bookingEdits(file: OnFile, { person: id, id: own, booking }: Of<
   if (all.some(one => one.id === after.id)) return no({ code: 'nothing changes', field: 'booking.from' });
   // Its id is made of its beginning, by hand as by file: the same file again finds it as it is now.
   return yes(...(before ? [{ before, after: null }] : []), { before: null, after });
-}
-
-function isBackwards(span: LeaveSpan): boolean {
-  if (span.to.date !== span.from.date) return span.to.date < span.from.date;
-  return isTimed(span) ? span.to.time <= span.from.time : span.from.half === 'pm' && span.to.half === 'am';
 }
