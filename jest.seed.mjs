@@ -5,7 +5,7 @@
 import real from './node_modules/fast-check/lib/cjs/fast-check.js';
 
 const isSoak = process.env.NP_SEED !== undefined;
-const mostRuns = 500;
+const mostRuns = 100;
 
 real.configureGlobal({ seed: Number(process.env.NP_SEED ?? 20260202) });
 

@@ -16,8 +16,14 @@ const cases = (kind: string) => {
     .map(line => JSON.parse(line) as { in: unknown; out: unknown });
 };
 
+// Compiled once: it is started many times. That it starts as it stands is a test of its own.
+const compiled = execFileSync(
+  process.execPath,
+  ['scripts/machine/compiled.mjs', 'scripts/calc.ts', process.env.NP_PROGRAMS ?? '.data'],
+  { encoding: 'utf8' },
+);
 const calc = (kind: string, input: string, ...house: string[]) =>
-  execFileSync(process.execPath, ['--import', 'tsx', 'scripts/calc.ts', kind, ...house], {
+  execFileSync(process.execPath, [compiled, kind, ...house], {
     input,
     encoding: 'utf8',
     stdio: 'pipe',
@@ -40,6 +46,15 @@ describe('the calc door', () => {
     expect(known.length).toBeGreaterThan(4);
     const out = calc(kind, known.map(c => JSON.stringify(c.in)).join('\n'));
     expect(out).toEqual(known.map(c => c.out));
+  });
+
+  test('opens by its command', () => {
+    const [{ in: input, out }] = cases('leave-days');
+    const said = execFileSync('npm', ['run', '-s', 'calc', '--', 'leave-days'], {
+      input: JSON.stringify(input),
+      encoding: 'utf8',
+    });
+    expect(JSON.parse(said)).toEqual(out);
   });
 
   test('malformed lines are answered in their place and the rest go on; blank lines are skipped', () => {

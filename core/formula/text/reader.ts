@@ -349,9 +349,35 @@ function shapes(names: Iterable<string>, types: Types): Record<string, unknown> 
   return context;
 }
 
+type Configured = Pick<typeof parser, 'parse'>;
+type Ready = {
+  readonly known: ReadonlySet<string>;
+  readonly parser: Configured;
+  readonly readings: Map<string, Reading>;
+};
+
+/** A parser made ready for names, and what it read with them: a sheet asks many things of few formulas over the same names. */
+const made = new WeakMap<Types, Ready>();
+/** So many formulas are kept for one set of names. */
+const mostReadings = 500;
+
+function readyFor(types: Types): Ready {
+  const before = made.get(types);
+  if (before) return before;
+  const known = new Set([...Object.keys(types), ...functionNames]);
+  const ready: Ready = {
+    known,
+    parser: parser.configure({ top: 'Expression', contextTracker: trackVariables(shapes(known, types)) }),
+    readings: new Map(),
+  };
+  made.set(types, ready);
+  return ready;
+}
+
 /**
  * Reads one formula.
- * @param types every name that may be used with what it is, so that names in its rows are known too; functions are known always
+ * @param types every name that may be used with what it is, so that names in its rows are known too; functions are known
+ * always. It is not changed afterwards: what was read with it is kept.
  */
 export function readFormula(source: string, types: Types): Reading {
   const whole = { from: 0, to: source.length };
@@ -361,10 +387,17 @@ export function readFormula(source: string, types: Types): Reading {
       ok: false,
       problems: [{ from: longestFormula, to: source.length, message: 'A formula has at most 10,000 letters.' }],
     };
-  const known = new Set([...Object.keys(types), ...functionNames]);
-  const tree = parser
-    .configure({ top: 'Expression', contextTracker: trackVariables(shapes(known, types)) })
-    .parse(source);
+  const ready = readyFor(types);
+  const before = ready.readings.get(source);
+  if (before) return before;
+  const reading = readWith(ready, source);
+  if (ready.readings.size < mostReadings) ready.readings.set(source, reading);
+  return reading;
+}
+
+function readWith({ known, parser }: Ready, source: string): Reading {
+  const whole = { from: 0, to: source.length };
+  const tree = parser.parse(source);
   const broken: Problem[] = [];
   tree.iterate({
     enter: node => {

@@ -72,7 +72,7 @@ describe('findings about people', () => {
         const others = (of: DirectoryIndex) => rest(of).slice(0, rest(of).length - routing(of).length);
         expect(others(changed)).toEqual(others(index));
       }),
-      { numRuns: 60 },
+      { numRuns: 12 },
     );
   });
   test('are the same on every day since the same holds of everybody', () => {
@@ -84,7 +84,7 @@ describe('findings about people', () => {
         expect(since <= day).toBe(true);
         expect(found(fresh(index), since)).toEqual(found(fresh(index), day));
       }),
-      { numRuns: 60 },
+      { numRuns: 12 },
     );
   });
 });
