@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { constants } from 'node:zlib';
 import compression from 'compression';
 import express, { type Express, type RequestHandler } from 'express';
+import expressStaticGzip from 'express-static-gzip';
 import helmet from 'helmet';
 import { callLog } from './callLog.ts';
 import { clockRoutes } from './clock/index.ts';
@@ -173,6 +174,14 @@ export function createApp(house: House, live: Live, options: AppOptions): Expres
 
   const { pages } = options;
   if (pages && existsSync(join(pages, 'index.html'))) {
+    // What is in this folder is called by what it holds, so that it never changes; it was made small when it was built.
+    const assets = expressStaticGzip(join(pages, 'assets'), {
+      index: false,
+      enableBrotli: true,
+      orderPreference: ['br', 'gz'],
+      serveStatic: { maxAge: '1y', immutable: true, fallthrough: true },
+    });
+    app.use('/assets', assets);
     app.use(express.static(pages, { index: false, maxAge: '1h', immutable: false }));
     app.get('/apply', (_request, response) => response.sendFile(join(pages, 'apply.html')));
     app.get('/mine', (_request, response) => response.sendFile(join(pages, 'mine.html')));

@@ -1,5 +1,7 @@
+import { constants } from 'node:zlib';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { compression, defineAlgorithm } from 'vite-plugin-compression2';
 
 /**
  * The pages for people outside, each beginning on its own, without the frame and the places. They are built apart, so that
@@ -8,7 +10,19 @@ import { defineConfig } from 'vite';
 const isOutside = process.env.NP_PAGES === 'outside';
 
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    // Made small once here, not each time that they are fetched.
+    compression({
+      include: /\.(?:js|css|svg)$/,
+      threshold: 1024,
+      logLevel: 'silent',
+      algorithms: [
+        defineAlgorithm('brotliCompress', { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }),
+        defineAlgorithm('gzip', { level: 9 }),
+      ],
+    }),
+  ],
   // The list of what each part needs is read by the benchmark of what goes over the wire.
   build: {
     outDir: 'dist',

@@ -128,7 +128,11 @@ export const sickLeave = starter('sick-leave', {
   // Told by oneself or by the manager; back earlier or later than thought is told the same way, and holds at once.
   opening: { forWhom: ['self', 'report'] },
   afterwards: { change: 'at once', cancel: 'at once' },
-  figures: figures.slice(0, 1),
+  figures: [
+    ...figures.slice(0, 1),
+    { id: 'paper-day', name: 'Paper day', formula: 'paper due(Kind, Dates)', unit: 'date' },
+    { id: 'needs-note', name: 'Needs note', formula: 'Paper day != null', unit: 'yes/no' },
+  ],
   steps: [
     ask,
     bookLeave,
@@ -158,17 +162,17 @@ export const sickLeave = starter('sick-leave', {
             {
               verb: 'Hold',
               id: 'some-days',
-              when: 'Dates.end = null',
-              until: { kind: 'time', amount: { workingDays: 3 } },
+              when: 'Dates.end = null and Needs note',
+              until: { kind: 'date', formula: 'Paper day' },
             },
             {
               verb: 'Hold',
               id: 'paper',
-              when: 'Days > 3',
+              when: 'Needs note',
               until: { kind: 'document', field: 'note', remind: { every: { workingDays: 2 }, atMost: 5 } },
             },
             task('check', role('HR partner'), 'Checks the doctor’s note', within(3), ['The note covers these days'], {
-              when: 'Days > 3',
+              when: 'Needs note',
             }),
           ],
         },

@@ -1,6 +1,7 @@
 /** Sickness without a last day, from telling it to being back: what is booked, asked for, reminded of, and when it ends. */
 import { describe, expect, test } from '@jest/globals';
-import { annual, bookOf, contextFor, date, entry, halves, index, instant, sick } from '../testing/house.ts';
+import { type DirectoryIndex, indexDirectory } from '../people/index.ts';
+import { annual, bookOf, contextFor, date, directory, entry, halves, index, instant, sick } from '../testing/house.ts';
 import {
   type Command,
   type Effect,
@@ -20,6 +21,7 @@ const rules = {
   openEnd: true,
   daysBack: 14,
   insideLeave: 'gives back' as const,
+  limits: [{ rule: 'evidence' as const, after: 3 }],
 };
 
 /** The request on its way, with everything that happened; at 10:00 of a day. */
@@ -28,13 +30,15 @@ class Illness {
   events: RequestEvent[] = [];
   effects: Effect[] = [];
   readonly types: readonly (typeof sick)[];
-  constructor(dates: object, types: readonly (typeof sick)[] = [annual, rules]) {
+  readonly index: DirectoryIndex;
+  constructor(dates: object, types: readonly (typeof sick)[] = [annual, rules], known = index) {
     this.types = types;
+    this.index = known;
     const answers = { kind: 'sick', dates, reason: 'Influenza.' };
     this.on('2026-02-02', { kind: 'submit', answers });
   }
   context(day: string, actor: string | null) {
-    const book = bookOf([], { today: date(day), types: [...this.types] });
+    const book = bookOf([], { today: date(day), types: [...this.types], index: this.index });
     return contextFor(actor, { now: instant(`${day}T10:00:00Z`), book });
   }
   on(day: string, command: object, actor: string | null = 'ina'): this {
@@ -149,6 +153,27 @@ test('sickness of known length goes on at once: a short one ends, a long one wai
   expect(long.state.tasks.map(task => task.step)).toEqual(['check']);
 });
 
+test('whoever brings a note from the first day is asked for it after a single day', () => {
+  const holds = { is: 'paper at once' as const, type: 'sick', from: date('2026-01-01'), to: null };
+  const people = directory.people.map(one =>
+    one.id === 'ina' ? { ...one, circumstances: [{ id: 'paper', holds }] } : one,
+  );
+  const named = indexDirectory({ ...directory, people });
+  const day = halves('2026-02-02', '2026-02-02');
+  expect(new Illness(day).state.status).toBe('closed');
+  const ill = new Illness(day, [annual, rules], named);
+  expect(ill.waits).toEqual(['paper']);
+  expect(ill.mailsTo('ina').at(-1)).toContain('Doctor’s note');
+  // Without an end it is asked for on the first day, too.
+  expect(new Illness(open, [annual, rules], named).waits).toEqual(['until-back', 'paper']);
+});
+
+test('where the house asks for no note, none is waited for', () => {
+  const free = { ...rules, limits: [] };
+  expect(new Illness(halves('2026-02-02', '2026-02-13'), [annual, free]).state.status).toBe('closed');
+  expect(new Illness(open, [annual, free]).waits).toEqual(['until-back']);
+});
+
 test('what it waits for is typed as it is shown, and in other plain words', () => {
   const typed = (words: string) => {
     const read = readWords(words, definition, index, { lists: [] });
@@ -162,6 +187,9 @@ test('what it waits for is typed as it is shown, and in other plain words', () =
   ).toEqual([['Dates.end = null', { ...known, remind: { every: { workingDays: 5 }, atMost: 20 } }]]);
   expect(typed('If the last day of the dates is not known yet, wait until the end of Dates is known')).toEqual([
     ['Dates.end = null', known],
+  ]);
+  expect(typed('When Dates.end = null and Needs note, wait until Paper day')).toEqual([
+    ['Dates.end = null and Needs note = true', { kind: 'date', formula: 'Paper day' }],
   ]);
   expect(typed('Wait until the doctor’s note is in, with a reminder every 2 days, at most 5 times')).toEqual([
     [null, { kind: 'document', field: 'note', remind: { every: { workingDays: 2 }, atMost: 5 } }],

@@ -76,6 +76,12 @@ export const houseFunctions = {
   },
   today: { takes: [], gives: 'date', steps: look, help: 'today, where the asker works' },
   now: { takes: [], gives: 'date and time', steps: look, help: 'the time it is, in UTC' },
+  'paper due': {
+    takes: [parameter('type', 'text'), span],
+    gives: 'date',
+    steps: walk,
+    help: 'the day from which a paper is due for the span; nothing where none is',
+  },
   'days of notice': { takes: [span], gives: 'number', steps: look, help: 'calendar days from today to the first day' },
 } as const satisfies Record<string, HouseSignature>;
 

@@ -16,6 +16,7 @@ import {
   awayDays,
   daysOf,
   daysOfNotice,
+  evidenceDue,
   type LeaveBook,
   LeaveSpan,
   leaveType,
@@ -241,6 +242,10 @@ function houseCalls(definition: Definition, answers: Answers, facts: Facts) {
         return isSpan(first) ? othersAway(book, subject, first).length : null;
       case 'cover left':
         return isSpan(first) ? coverLeft(book, subject, first) : null;
+      case 'paper due': {
+        const type = typeNamed(first);
+        return type && isSpan(second) ? (evidenceDue(type, second, book.index.person(subject))?.on ?? null) : null;
+      }
       case 'days of notice':
         return isSpan(first) ? daysOfNotice(book, first) : null;
       case 'row of': {

@@ -40,6 +40,8 @@ const calls: Partial<Record<string, (args: readonly string[]) => string>> = {
   'working days between': ([from, to]) => `the working days from ${from} to ${to}`,
   'add working days': ([from, days]) => `the day ${days} working days after ${from}`,
   today: () => 'today',
+  'paper due': ([type, span]) =>
+    `the day from which a paper is due for ${span}, by the rules of ${type} and what is on file`,
   'days of notice': ([of]) => `the calendar days from today to the first day of ${of}`,
 };
 

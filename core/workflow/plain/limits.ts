@@ -8,6 +8,10 @@ import type { Named, Words } from './words.ts';
 export const dateFields = ({ definition }: Known): Named<string>[] =>
   definition.form.fields.filter(isDated).map(f => ({ name: f.label, value: f.id }));
 
+/** Figures that are days, by their names. */
+export const dateFigures = ({ definition }: Known): Named<string>[] =>
+  definition.figures.flatMap(({ name, unit }) => (unit === 'date' ? [{ name, value: name }] : []));
+
 /** Fields that take leave. */
 export const spanFields = ({ definition }: Known): Named<string>[] =>
   definition.form.fields.filter(f => f.kind === 'leave span').map(f => ({ name: f.label, value: f.id }));

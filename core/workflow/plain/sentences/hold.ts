@@ -1,6 +1,6 @@
 /** `Wait until Start date`: what a request waits for. */
 import type { Step, StepOf } from '../../definition/definition.ts';
-import { dateFields, readAmountOf, readBefore, spanFields } from '../limits.ts';
+import { dateFields, dateFigures, readAmountOf, readBefore, spanFields } from '../limits.ts';
 import type { Named } from '../words.ts';
 import { type Around, behindAll, leading, whenOf } from './around.ts';
 import type { Saying } from './saying.ts';
@@ -68,6 +68,8 @@ export function held(s: Saying): Step[] | undefined {
         w.at++;
         return { kind: 'date' as const, formula: token.text };
       }
+      const figure = w.name(dateFigures(known));
+      if (figure !== undefined) return { kind: 'date' as const, formula: figure };
       const date = w.name(dateFields(known));
       const field = known.definition.form.fields.find(f => f.id === date);
       if (!field) return undefined;
