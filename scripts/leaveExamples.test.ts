@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import {
+  evidenceDue,
   heardOn,
   type LeaveBook,
   type LeaveEntry,
@@ -37,6 +38,8 @@ type Facts = {
   sameCause?: [number, number][];
   /** Coming back by stages: the number of the booking, from when on, and minutes of a day. */
   stages?: [number, string, number][];
+  /** Types of which a paper is brought from the first day, and from when to when that is so. */
+  paperAtOnce?: [string, string, string | null][];
 };
 type Example = { facts: Facts } & (
   | { of?: string; until: string; lines: [string, string, number, number][] }
@@ -44,6 +47,8 @@ type Example = { facts: Facts } & (
   | { today: string; asks: [string, string, string, string[]][] }
   /** What pay is told of the days between two: day, code, minutes of work lost. */
   | { pay: [string, string]; told: [string, string, number][] }
+  /** The day from which a paper is due for leave between two days; nothing where none is. */
+  | { papers: [string, string, string, string | null][] }
   /** The days on which HR hears of the last booking. */
   | { heard: [number, string][] }
 );
@@ -66,6 +71,7 @@ const types: LeaveType[] = [
     ...annual,
     ...{ id: 'sick', name: 'Sick leave', takesFrom: 'nothing', counting: 'calendar' },
     ...{ payCode: '200', payLater: [{ after: 42, code: '210' }], spellMonths: 12, tellsHr: [28, 42] },
+    limits: [{ rule: 'evidence', after: 3 }],
   },
   {
     ...{ ...annual, id: 'child-sick', name: 'Child is ill', takesFrom: 'nothing' },
@@ -102,6 +108,9 @@ function bookFor({ joined, left, fte = 1, opening, booked = [], ...more }: Facts
     ...(more.children ?? []).map(born => ({ is: 'child' as const, born: date(born) })),
     ...(more.sameCause ?? []).map(([later, earlier]) => ({
       ...{ is: 'same cause' as const, request: request(later), follows: request(earlier) },
+    })),
+    ...(more.paperAtOnce ?? []).map(([type, from, to]) => ({
+      ...{ is: 'paper at once' as const, type, from: date(from), to: to === null ? null : date(to) },
     })),
     ...(more.stages ?? []).map(([n, from, minutes]) => ({
       ...{ is: 'stages' as const, request: request(n), stages: [{ from: date(from), minutes }] },
@@ -185,6 +194,14 @@ function workedOut(example: Example): [said: unknown, found: unknown] {
       example.told,
       found.map(({ type, date: on, code, minutes }) => [on, code ?? ofType(type).payCode, minutes]),
     ];
+  }
+  if ('papers' in example) {
+    const known = bookFor(facts).index.person(INA);
+    const found = example.papers.map(([type, from, to]) => [
+      ...[type, from, to],
+      evidenceDue(ofType(type), halves(from, to), known)?.on ?? null,
+    ]);
+    return [example.papers, found];
   }
   const book = bookFor(facts);
   const last = book.entries.at(-1) as LeaveEntry;
