@@ -157,7 +157,13 @@ export const leaveTypes: LeaveType[] = [
       { rule: 'evidence', after: 1 },
     ],
   }),
-  type('parental', 'Parental leave', { payCode: '310', earnsUntil: 0, longest: 1100, kindReadBy: 'HR' }),
+  type('parental', 'Parental leave', {
+    payCode: '310',
+    earnsUntil: 0,
+    longest: 1100,
+    tellsReturn: 30,
+    kindReadBy: 'HR',
+  }),
 ];
 
 /** How many are needed where: the relief boat does not go out with fewer, and somebody reads the gauges. */

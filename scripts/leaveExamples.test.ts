@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import {
+  comingBack,
   evidenceDue,
   heardOn,
   type LeaveBook,
@@ -49,6 +50,8 @@ type Example = { facts: Facts } & (
   | { pay: [string, string]; told: [string, string, number][] }
   /** The day from which a paper is due for leave between two days; nothing where none is. */
   | { papers: [string, string, string, string | null][] }
+  /** The first day of work after the last booking, and from which day on HR and the manager hear of it. */
+  | { back: [string, string] | null }
   /** The days on which HR hears of the last booking. */
   | { heard: [number, string][] }
 );
@@ -65,7 +68,7 @@ const [record] = ina.records;
 const types: LeaveType[] = [
   annual,
   { ...annual, id: 'unpaid', name: 'Unpaid leave', takesFrom: 'nothing', earnsUntil: 30 },
-  { ...annual, id: 'parental', name: 'Parental leave', takesFrom: 'nothing', earnsUntil: 0 },
+  { ...annual, id: 'parental', name: 'Parental leave', takesFrom: 'nothing', earnsUntil: 0, tellsReturn: 30 },
   { ...annual, id: 'compensation', name: 'Compensation time', takesFrom: 'earned', earnedMonths: 6, earnedMost: 40 },
   {
     ...annual,
@@ -205,6 +208,10 @@ function workedOut(example: Example): [said: unknown, found: unknown] {
   }
   const book = bookFor(facts);
   const last = book.entries.at(-1) as LeaveEntry;
+  if ('back' in example) {
+    const back = comingBack(book, INA, last);
+    return [[example.back], [back && [back.on, back.tellOn]]];
+  }
   return [example.heard, heardOn(book, INA, last).map(({ after, on }) => [after, on])];
 }
 

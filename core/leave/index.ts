@@ -1,5 +1,6 @@
 /** Leave: counting, plans, balances and statements, and what a request for leave must keep to. */
 
+export * from './absence/comingBack.ts';
 export * from './absence/spells.ts';
 export * from './absence/stages.ts';
 export * from './asking.ts';

@@ -94,3 +94,7 @@ export function workingWords(amount: WorkingAmount): string {
   if ('workingDays' in amount) return amount.workingDays === 1 ? '1 working day' : `${amount.workingDays} working days`;
   return amount.workingHours === 1 ? '1 working hour' : `${amount.workingHours} working hours`;
 }
+
+/** `a, b and c`. */
+export const listWords = (all: readonly string[], last: 'and' | 'or' = 'and'): string =>
+  all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} ${last} ${all.at(-1)}`;

@@ -1,2 +1,3 @@
-/** Who comes and who leaves, and handing over together. */
+/** Who comes, who comes back and who leaves, and handing over together. */
+export { keepToldOfReturn, tellOfComingBack } from './comingBack.ts';
 export { leavingRoutes } from './routes.ts';

@@ -39,15 +39,15 @@ export class Thread<Asked, Done> {
   readonly #begins: () => void;
   readonly #given: unknown;
   #worker: Worker | undefined;
-  /** What the kernel calls it. */
-  #kernel: string | null = null;
+  /** What the kernel calls it; nothing where it tells of none, and not known before the thread has begun. */
+  #kernel: string | null | undefined;
   #last: Promise<unknown> = Promise.resolve();
   #tasks = 0;
 
   /**
    * @param entry the module that begins the thread
-   * @param budget milliseconds of work for one task: of the processor's time, where the kernel tells it. A task that does
-   * not work and does not end either is given up after many times that.
+   * @param budget milliseconds of work for one task: of the processor's time, where the kernel tells it, from when the
+   * thread has begun. A task that does not work and does not end either is given up after many times that.
    * @param begins told whenever a new thread begins, which knows nothing of what came before
    * @param given what every new thread is given, as it finds it in `workerData`
    */
@@ -101,15 +101,16 @@ export class Thread<Asked, Done> {
         else if ('done' in answer) give(() => done(answer.done));
         else end(Object.assign(new Error(answer.fault), answer.code === undefined ? {} : { code: answer.code }));
       };
-      const begun = Date.now();
-      let worked = workedBy(this.#kernel);
+      const since = Date.now();
+      /** When the work began, by the clock and by the kernel. */
+      let begun: { at: number; worked: number | null } | undefined;
       const look = () => {
-        const waited = Date.now() - begun;
-        const now = workedBy(this.#kernel);
-        // A thread that has just begun is known to the kernel a moment later; what it did before counts too.
-        worked ??= now === null ? null : 0;
-        const work = now === null || worked === null ? waited : now - worked;
-        if (work > this.#budget || waited > this.#budget * patience)
+        // Beginning a thread is no work of the task: on a machine that has much else to do it alone may take as long.
+        if (this.#kernel !== undefined) begun ??= { at: Date.now(), worked: workedBy(this.#kernel) };
+        const now = workedBy(this.#kernel ?? null);
+        const byClock = begun ? Date.now() - begun.at : 0;
+        const work = now === null || !begun || begun.worked === null ? byClock : now - begun.worked;
+        if (work > this.#budget || Date.now() - since > this.#budget * patience)
           end(new TooLong(`it took longer than ${this.#budget} ms`));
       };
       const timer = setInterval(look, Math.min(500, Math.max(10, this.#budget / 4)));
@@ -129,9 +130,9 @@ export class Thread<Asked, Done> {
     });
     worker.unref();
     this.#worker = worker;
-    this.#kernel = null;
-    worker.on('message', (said: { thread?: string }) => {
-      if (typeof said.thread === 'string' && this.#worker === worker) this.#kernel = said.thread;
+    this.#kernel = undefined;
+    worker.on('message', (said: { thread?: string | null }) => {
+      if (said.thread !== undefined && this.#worker === worker) this.#kernel = said.thread;
     });
     this.#begins();
     return worker;
@@ -146,8 +147,7 @@ export function answerOnThread<Asked, Done>(
   work: (asked: Asked, tell: (what: unknown) => void) => Done | Promise<Done>,
   codeOf: (fault: unknown) => string | undefined = () => undefined,
 ): void {
-  const thread = ownThread();
-  if (thread !== null) parentPort?.postMessage({ thread });
+  parentPort?.postMessage({ thread: ownThread() });
   parentPort?.on('message', async (asked: Asked & { task: number }) => {
     const { task } = asked;
     try {

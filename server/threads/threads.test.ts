@@ -13,6 +13,8 @@ const entry = join(folder, 'thread.mjs');
 writeFileSync(
   entry,
   `import { parentPort, workerData } from 'node:worker_threads';
+   Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, workerData.slow ?? 0);
+   parentPort.postMessage({ thread: null });
    parentPort.on('message', ({ task, what }) => {
      if (what === 'nothing') return;
      if (what === 'far') parentPort.postMessage({ task, told: { done: 1, all: 2 } });
@@ -21,8 +23,8 @@ writeFileSync(
      parentPort.postMessage({ task, done: workerData.word });
    });`,
 );
-const threadOf = (budget = 60_000) =>
-  new Thread<{ what: string }, string>(pathToFileURL(entry), budget, () => {}, { word: 'pebble' });
+const threadOf = (budget = 60_000, slow = 0) =>
+  new Thread<{ what: string }, string>(pathToFileURL(entry), budget, () => {}, { word: 'pebble', slow });
 
 test('answers with what it was given', async () => {
   const thread = threadOf();
@@ -43,6 +45,12 @@ test('stopped while somebody waits, it tells them, and begins anew for the next'
 test('over its budget it is ended, and the next task has another', async () => {
   const thread = threadOf(50);
   await expect(thread.ask(() => ({ what: 'nothing' }))).rejects.toThrow(TooLong);
+  await thread.stop();
+});
+
+test('how long it takes to begin is not counted against its task', async () => {
+  const thread = threadOf(500, 1500);
+  expect(await thread.ask(() => ({ what: 'word' }))).toBe('pebble');
   await thread.stop();
 });
 

@@ -1,5 +1,5 @@
 /** Leave rules read aloud: each thing that a type or a plan says, as one sentence. */
-import { amountOfUnit, amountWords, type CivilDate, fullDate, weekdayNames } from '../../time/index.ts';
+import { amountOfUnit, amountWords, type CivilDate, fullDate, listWords, weekdayNames } from '../../time/index.ts';
 import type { PlanRules } from '../balances/plan.ts';
 import type { LeastPresence, LeaveTypeRules, Limit, Strength } from './type.ts';
 
@@ -58,8 +58,6 @@ export function limitSentence(limit: Limit): string {
 }
 
 const monthsWords = (n: number): string => `${n} ${n === 1 ? 'month' : 'months'}`;
-const listWords = (all: readonly string[]): string =>
-  all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
 
 /** What pay knows it by, and by what else the longer it lasts. */
 function payWords({ payCode, payLater = [] }: LeaveTypeRules): string {
@@ -94,6 +92,7 @@ export type TypeAbout =
   | 'payCode'
   | 'spells'
   | 'tellsHr'
+  | 'tellsReturn'
   | `limits.${number}`;
 
 /**
@@ -207,6 +206,13 @@ export function typeSentences(
         (type.tellsHr ?? []).length === 0
           ? 'HR is not told how long an absence lasts.'
           : `HR is told on day ${listWords([...(type.tellsHr ?? [])].sort((a, b) => a - b).map(String))} of an absence.`,
+    },
+    {
+      about: 'tellsReturn',
+      text:
+        type.tellsReturn === undefined
+          ? 'Nobody is told before somebody is back.'
+          : `HR and the manager are told ${daysWords(type.tellsReturn)} before somebody is back.`,
     },
   ];
 }

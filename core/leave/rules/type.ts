@@ -108,6 +108,8 @@ export const LeaveTypeRules = z.object({
   spellMonths: z.number().int().min(1).max(60).optional(),
   /** On which days of one absence, by the calendar, HR is told. */
   tellsHr: z.array(z.number().int().min(1).max(3660)).max(10).optional(),
+  /** So many days before somebody is back from it, HR and their manager are told, with the post of before. */
+  tellsReturn: z.number().int().min(1).max(366).optional(),
   /** Who reads which kind it is besides the person: the line above them where nothing is said, or HR alone. */
   kindReadBy: z.enum(['line', 'HR']).optional(),
 });

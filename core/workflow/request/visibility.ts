@@ -11,6 +11,7 @@ import {
   type ReferenceList,
 } from '../../form/index.ts';
 import type { Compiled } from '../../formula/index.ts';
+import { listWords } from '../../time/index.ts';
 import type { Definition, Step } from '../definition/definition.ts';
 import { guestStepsOf, isGuestStep } from '../definition/guests.ts';
 import { allSteps, stepNumber } from '../definition/structure.ts';
@@ -81,9 +82,6 @@ export function readersWords(definition: Definition, field: Field): string {
   if (all.length === 0) return 'Read by nobody.';
   return `Read by ${listWords(all, 'and')}${guarded ? ', each look of others than the asker recorded' : ''}.`;
 }
-
-const listWords = (all: readonly string[], last: 'and' | 'or'): string =>
-  all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} ${last} ${all[all.length - 1]}`;
 
 /** Sight of every field. */
 export type Sights = ReadonlyMap<string, Sight>;

@@ -261,7 +261,15 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
     onChange(rest as LeaveTypeRules);
   };
   const perhaps = (
-    name: 'longest' | 'daysBack' | 'daysAhead' | 'earnsUntil' | 'earnedMonths' | 'earnedMost' | 'spellMonths',
+    name:
+      | 'longest'
+      | 'daysBack'
+      | 'daysAhead'
+      | 'earnsUntil'
+      | 'earnedMonths'
+      | 'earnedMost'
+      | 'spellMonths'
+      | 'tellsReturn',
     label: string,
     help: string,
   ) => (
@@ -411,6 +419,8 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
           onDays={days => (days.length === 0 ? drop('tellsHr') : put({ tellsHr: days }))}
         />
       );
+    case 'tellsReturn':
+      return perhaps('tellsReturn', 'Days before they are back', 'Empty if nobody is told.');
     case 'payCode':
       return (
         <PayCodes

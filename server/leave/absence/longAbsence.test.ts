@@ -3,9 +3,9 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { BalanceView, ChangePreview, LeaveRulesView, PersonPageView, StandingsView } from '@north-pebble/contract';
 import { like } from 'drizzle-orm';
-import { audit } from '../audit/index.ts';
-import { tables as t } from '../database/index.ts';
-import { type Browser, type Small, signedIn, startSmall } from '../testing/serving.ts';
+import { audit } from '../../audit/index.ts';
+import { tables as t } from '../../database/index.ts';
+import { type Browser, type Small, signedIn, startSmall } from '../../testing/serving.ts';
 import { tellOfLongAbsence } from './longAbsence.ts';
 
 let small: Small;
