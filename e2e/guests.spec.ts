@@ -49,7 +49,7 @@ test('a joiner fills in their papers on a telephone, goes on elsewhere, and HR l
   const wren = await personAt(browser, 'Wren Castellane', '/mailroom?to=mika.odegard');
   // A row of the list: what waits to go out is named above it in the same words.
   const mail = wren.getByRole('button', { name: /^Some things we need from you: New colleague/ }).first();
-  await expect(mail).toBeVisible({ timeout: 30_000 });
+  await expect(mail).toBeVisible({ timeout: 60_000 });
   await mail.click();
   const letter = wren.getByText(/\/mine#[\w-]{43}/).first();
   await expect(letter).toBeVisible();
@@ -72,7 +72,7 @@ test('a joiner fills in their papers on a telephone, goes on elsewhere, and HR l
   await elsewhere.getByRole('button', { name: 'Send me the code' }).click();
   await wren.reload();
   const subject = wren.getByText(/Your code: \d{6}/).first();
-  await expect(subject).toBeVisible({ timeout: 30_000 });
+  await expect(subject).toBeVisible({ timeout: 60_000 });
   const code = /\d{6}/.exec((await subject.textContent()) ?? '')?.[0] ?? '';
   await elsewhere.getByLabel('The code from the mail').fill(code);
   await elsewhere.getByRole('button', { name: 'Go on' }).click();
@@ -209,7 +209,7 @@ test('a guest at the other end of the world is told whose clock is meant, and th
   await page.getByRole('button', { name: 'Send me the code' }).click();
   const wren = await personAt(browser, 'Wren Castellane', '/mailroom?to=pia');
   const subject = wren.getByText(/Your code: \d{6}/).first();
-  await expect(subject).toBeVisible({ timeout: 30_000 });
+  await expect(subject).toBeVisible({ timeout: 60_000 });
   const code = /\d{6}/.exec((await subject.textContent()) ?? '')?.[0] ?? '';
   await page.getByLabel('The code from the mail').fill(code);
   await page.getByRole('button', { name: 'Go on' }).click();

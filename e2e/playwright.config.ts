@@ -46,7 +46,7 @@ export default defineConfig({
       READY: String(readyPort),
     },
     url: `http://127.0.0.1:${readyPort}/`,
-    timeout: 240_000,
+    timeout: 400_000,
     gracefulShutdown: { signal: 'SIGTERM' as const, timeout: 20_000 },
     reuseExistingServer: false,
   },
