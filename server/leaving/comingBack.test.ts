@@ -44,12 +44,12 @@ test('HR and the manager hear of it once, in the days that the type says; the ma
   const [hr, manager, ...more] = await letters();
   expect(more).toEqual([]);
   expect([hr?.to, manager?.to]).toEqual(['dora', 'tom']);
-  expect(hr?.subject).toBe('Ina Okell is back on Mon 9 February');
-  expect(hr?.body).toContain('Ina Okell is back at work on Mon 9 February, after sick leave:');
-  expect(manager?.body).toContain('Ina Okell is back at work on Mon 9 February, after absence:');
+  expect(hr?.subject).toBe('Ina Okell returns on Mon 9 February');
+  expect(hr?.body).toContain('Ina Okell returns to work on Mon 9 February after sick leave:');
+  expect(manager?.body).toContain('Ina Okell returns to work on Mon 9 February after absence:');
   expect(manager?.body).not.toContain('sick');
   expect(hr?.body).toMatch(/Post: .+, as before\./);
-  expect(hr?.body).toContain('No group is on file');
+  expect(hr?.body).toContain('Access given on request: none.');
 });
 
 test('another end is told anew, with the groups that they are in', async () => {
@@ -66,12 +66,12 @@ test('another end is told anew, with the groups that they are in', async () => {
   await tells();
   const all = await letters();
   expect(all.map(({ to, subject }) => `${to}: ${subject}`)).toEqual([
-    'dora: Ina Okell is back on Mon 9 February',
-    'tom: Ina Okell is back on Mon 9 February',
-    'dora: Ina Okell is back on Wed 11 February',
-    'tom: Ina Okell is back on Wed 11 February',
+    'dora: Ina Okell returns on Mon 9 February',
+    'tom: Ina Okell returns on Mon 9 February',
+    'dora: Ina Okell returns on Wed 11 February',
+    'tom: Ina Okell returns on Wed 11 February',
   ]);
-  expect(all.at(-1)?.body).toContain('Group: Ferry console.');
+  expect(all.at(-1)?.body).toContain('Access given on request: Ferry console.');
 });
 
 test('nobody hears of somebody who leaves before they would be back', async () => {

@@ -1,27 +1,24 @@
 /** Before somebody is back from long absence: HR and their manager hear of the day, the post and the access that they come back to. */
 import { spanWords } from '@north-pebble/core/form';
-import { asTold, type ComingBack, comingBack, type LeaveEntry, typeOn } from '@north-pebble/core/leave';
+import { asTold, type ComingBack, comingBack } from '@north-pebble/core/leave';
 import { type DirectoryIndex, managerOf, type Person, type PersonId, personName } from '@north-pebble/core/people';
 import { addDays, type CivilDate, dateWords, listWords, yearOf } from '@north-pebble/core/time';
 import { grantsOf } from '../connections/index.ts';
 import { tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import { absencesOf, hrOf, isHere, type Letter, writeOnce } from '../leave/index.ts';
+import { absencesOf, hrOf, isHere, kindWords, type Letter, writeOnce } from '../leave/index.ts';
 
 /** So many days of other leave may stand behind it. */
 const mostBehind = 60;
 
 /** What is told of the post: the one of before, another, or none, and who else has the one of before. */
-export function postWords(index: DirectoryIndex, { before, now, others }: ComingBack): string {
-  const title = (id: string | null) => (id === null ? '' : (index.post(id)?.title ?? id));
-  const besides =
-    others.length === 0
-      ? ''
-      : ` ${listWords(others.map(id => personName(index, id)))} ${others.length === 1 ? 'holds' : 'hold'} it too.`;
-  if (before === null) return now === null ? 'They hold no post.' : `Post: ${title(now)}. They held none before.`;
-  if (before === now) return `Post: ${title(now)}, as before.${besides}`;
-  const back = now === null ? 'They hold no post now' : `Post: ${title(now)}`;
-  return `${back}; before it was ${title(before)}.${others.length === 0 ? ' Nobody else holds that one.' : besides}`;
+function postWords(index: DirectoryIndex, { before, now, others }: ComingBack): string {
+  const title = (id: string) => index.post(id)?.title ?? id;
+  const names = listWords(others.map(id => personName(index, id)));
+  if (before === now && now !== null)
+    return `Post: ${title(now)}, as before.${names ? ` It is also held by ${names}.` : ''}`;
+  const former = before === null ? '' : `Former post: ${title(before)}, held by ${names || 'nobody else'}. `;
+  return `${former}${now === null ? 'No post on return.' : `Post on return: ${title(now)}.`}`;
 }
 
 /** The groups that people are in, by what requests gave them. */
@@ -62,20 +59,14 @@ export async function tellOfComingBack(house: House): Promise<number> {
       // Another day of coming back is told anew.
       key: `return:${entry.request}:${back.on}:${to}`,
       to,
-      subject: `${name} is back on ${dateWords(back.on, year)}`,
+      subject: `${name} returns on ${dateWords(back.on, year)}`,
       body: [
-        `${name} is back at work on ${dateWords(back.on, year)}, after ${sees === 'kind' ? kindOf(entry) : 'absence'}: ${spanWords(asTold(entry), year)}.`,
+        `${name} returns to work on ${dateWords(back.on, year)} after ${sees === 'kind' ? kindWords(book, entry) : 'absence'}: ${spanWords(asTold(entry), year)}.`,
         postWords(index, back),
-        held.length === 0
-          ? 'No group is on file that they were given on request.'
-          : `${held.length === 1 ? 'Group' : 'Groups'}: ${listWords([...held].sort())}.`,
+        `Access given on request: ${held.length === 0 ? 'none' : listWords([...held].sort())}.`,
         `${house.address}/people/${person.id}`,
       ].join('\n\n'),
     };
-  };
-  const kindOf = (entry: LeaveEntry): string => {
-    const type = book.types.find(one => one.id === entry.type);
-    return (type ? typeOn(type, entry.span.from.date).name : entry.type).toLowerCase();
   };
   const letters = due.flatMap(one => {
     const hr = hrOf(index, one.person, today);

@@ -39,8 +39,10 @@ export class Thread<Asked, Done> {
   readonly #begins: () => void;
   readonly #given: unknown;
   #worker: Worker | undefined;
-  /** What the kernel calls it; nothing where it tells of none, and not known before the thread has begun. */
-  #kernel: string | null | undefined;
+  /** What the kernel calls it. */
+  #kernel: string | null = null;
+  /** When the thread had begun, by the clock and by the kernel; not known before. */
+  #begun: { at: number; worked: number | null } | undefined;
   #last: Promise<unknown> = Promise.resolve();
   #tasks = 0;
 
@@ -102,15 +104,18 @@ export class Thread<Asked, Done> {
         else end(Object.assign(new Error(answer.fault), answer.code === undefined ? {} : { code: answer.code }));
       };
       const since = Date.now();
-      /** When the work began, by the clock and by the kernel. */
-      let begun: { at: number; worked: number | null } | undefined;
+      const moment = () => ({ at: Date.now(), worked: workedBy(this.#kernel) });
+      // Beginning a thread is no work of the task: on a machine that has much else to do it alone may take as long.
+      let begun = this.#begun ? moment() : undefined;
       const look = () => {
-        // Beginning a thread is no work of the task: on a machine that has much else to do it alone may take as long.
-        if (this.#kernel !== undefined) begun ??= { at: Date.now(), worked: workedBy(this.#kernel) };
-        const now = workedBy(this.#kernel ?? null);
-        const byClock = begun ? Date.now() - begun.at : 0;
-        const work = now === null || !begun || begun.worked === null ? byClock : now - begun.worked;
-        if (work > this.#budget || Date.now() - since > this.#budget * patience)
+        begun ??= this.#begun;
+        const now = moment();
+        const work = !begun
+          ? 0
+          : now.worked === null || begun.worked === null
+            ? now.at - begun.at
+            : now.worked - begun.worked;
+        if (work > this.#budget || now.at - since > this.#budget * patience)
           end(new TooLong(`it took longer than ${this.#budget} ms`));
       };
       const timer = setInterval(look, Math.min(500, Math.max(10, this.#budget / 4)));
@@ -130,9 +135,12 @@ export class Thread<Asked, Done> {
     });
     worker.unref();
     this.#worker = worker;
-    this.#kernel = undefined;
+    this.#kernel = null;
+    this.#begun = undefined;
     worker.on('message', (said: { thread?: string | null }) => {
-      if (said.thread !== undefined && this.#worker === worker) this.#kernel = said.thread;
+      if (said.thread === undefined || this.#worker !== worker) return;
+      this.#kernel = said.thread;
+      this.#begun = { at: Date.now(), worked: workedBy(said.thread) };
     });
     this.#begins();
     return worker;

@@ -44,18 +44,15 @@ export function comingBack(book: LeaveBook, id: PersonId, entry: LeaveEntry): Co
     const type = book.types.find(({ id }) => id === one.type);
     return type && typeOn(type, one.span.from.date).tellsReturn;
   };
-  const days = tells(entry);
-  if (days === undefined || entry.state !== 'booked') return null;
+  const ahead = tells(entry);
+  if (ahead === undefined || entry.state !== 'booked') return null;
   const person = sureOf(book, id);
   const all = atOnce(book, id, entry);
   if (all.some(one => isOpen(one.span))) return null;
   if (all.some(one => tells(one) !== undefined && one.span.from.date > entry.span.from.date)) return null;
-  const first = all.map(one => one.span.from.date).sort()[0] ?? entry.span.from.date;
-  const last =
-    all
-      .map(one => one.span.to.date)
-      .sort()
-      .at(-1) ?? entry.span.to.date;
+  const days = all.flatMap(one => [one.span.from.date, one.span.to.date]).sort();
+  const first = days[0] ?? entry.span.from.date;
+  const last = days.at(-1) ?? entry.span.to.date;
   const time = timeOf(book, person);
   const next = toDay(last) + 1;
   const works = (day: number) => time.scheduled(halfIndex(day, 'am'), halfIndex(day, 'pm')).minutes > 0;
@@ -66,7 +63,7 @@ export function comingBack(book: LeaveBook, id: PersonId, entry: LeaveEntry): Co
   const before = mainPost(book.index, id, addDays(first, -1));
   return {
     on,
-    tellOn: addDays(on, -days),
+    tellOn: addDays(on, -ahead),
     before: before?.id ?? null,
     now: mainPost(book.index, id, on)?.id ?? null,
     others: before

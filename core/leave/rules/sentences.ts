@@ -211,8 +211,8 @@ export function typeSentences(
       about: 'tellsReturn',
       text:
         type.tellsReturn === undefined
-          ? 'Nobody is told before somebody is back.'
-          : `HR and the manager are told ${daysWords(type.tellsReturn)} before somebody is back.`,
+          ? 'Nobody is told before the person returns.'
+          : `HR and the manager are told ${daysWords(type.tellsReturn)} before the person returns.`,
     },
   ];
 }

@@ -1,10 +1,10 @@
 /** Long absence: HR hears of it on the days that its type says, once each. */
 import { spanWords } from '@north-pebble/core/form';
-import { asTold, heardOn, typeOn } from '@north-pebble/core/leave';
+import { asTold, heardOn } from '@north-pebble/core/leave';
 import { personName } from '@north-pebble/core/people';
 import { addDays, dateWords, yearOf } from '@north-pebble/core/time';
 import type { House } from '../../house/index.ts';
-import { absencesOf, hrOf, type Letter, writeOnce } from './told.ts';
+import { absencesOf, hrOf, kindWords, type Letter, writeOnce } from './told.ts';
 
 /** So many days back it is told of what nobody has heard yet: an absence may be booked after it began. */
 const daysBack = 14;
@@ -21,8 +21,7 @@ export async function tellOfLongAbsence(house: House): Promise<number> {
   const { index } = book;
   const year = yearOf(today);
   const letters = booked.flatMap(({ entry, person }) => {
-    const type = book.types.find(one => one.id === entry.type);
-    const name = (type ? typeOn(type, entry.span.from.date).name : entry.type).toLowerCase();
+    const name = kindWords(book, entry);
     return heardOn(book, person.id, entry)
       .filter(({ on }) => addDays(today, -daysBack) <= on && on <= today)
       .flatMap(({ after, on, earlier }) =>

@@ -1,5 +1,5 @@
 /** Letters about absence: of which absences, to whom, written once. */
-import type { LeaveBook, LeaveEntry, LeaveTypeRules } from '@north-pebble/core/leave';
+import { type LeaveBook, type LeaveEntry, type LeaveTypeRules, typeOn } from '@north-pebble/core/leave';
 import {
   type DirectoryIndex,
   hrOperations,
@@ -70,6 +70,12 @@ export async function absencesOf(
   const people = [...new Set(booked.map(({ person }) => person.id))];
   const book = { index, ...rules, adjustments: [], today, entries: await loadEntriesOf(db, people, today) };
   return { now, today, book, booked };
+}
+
+/** What kind of leave it is, as it stands in a sentence. */
+export function kindWords({ types }: LeaveBook, { type: id, span }: LeaveEntry): string {
+  const type = types.find(one => one.id === id);
+  return (type ? typeOn(type, span.from.date).name : id).toLowerCase();
 }
 
 export type Letter = { readonly key: string; readonly to: PersonId; readonly subject: string; readonly body: string };

@@ -420,7 +420,7 @@ export function typeFields({ rules, types, onChange }: Props, about: TypeAbout):
         />
       );
     case 'tellsReturn':
-      return perhaps('tellsReturn', 'Days before they are back', 'Empty if nobody is told.');
+      return perhaps('tellsReturn', 'Days before the return', 'Empty if nobody is told.');
     case 'payCode':
       return (
         <PayCodes
