@@ -13,12 +13,13 @@ import {
   isHeldFor,
   type Person,
   type PersonId,
+  type PostId,
   recordOn,
 } from './directory.ts';
 import { isTheirOwn } from './own.ts';
 import type { PeopleReason } from './reason.ts';
 import { above, holderOf, lineAbove, mainPost, managerOf } from './reportingLine.ts';
-import type { PeopleRule, SingleRule, Whose } from './rule.ts';
+import type { PeopleRule, SingleRule, Whose, WhoseUnit } from './rule.ts';
 
 /** What a rule may ask about the request itself; nothing is known while a definition is only being looked at. */
 export type RequestFacts = {
@@ -34,6 +35,8 @@ export type Question = {
   readonly asker: PersonId;
   /** For whom it is asked, when that is not the asker. */
   readonly subject?: PersonId;
+  /** Who looks after it, when that is not the asker any more. */
+  readonly owner?: PersonId;
   readonly facts?: RequestFacts;
   /** The workflow, for covers that are set for some only. */
   readonly workflow?: string;
@@ -101,18 +104,36 @@ function lineOf(
   }
 }
 
-function headed(q: Question, what: 'department' | 'place', id: PersonId): Candidates {
-  const person = q.index.person(id);
-  const record = person && recordOn(person, q.day);
-  const unit = record && (what === 'department' ? q.index.department(record.department) : q.index.place(record.place));
-  const about = { what, id: unit?.id ?? null, of: id };
+/** Of whom or of which post a department or place is meant, and which they are. */
+type Workplace = {
+  readonly of: PersonId | null;
+  readonly post?: PostId;
+  readonly works: { readonly place: string; readonly department: string } | undefined;
+};
+
+/** The place and department that “of” points at, or why there are none. */
+function workplace({ of }: { of?: WhoseUnit }, q: Question): Workplace | { missing: Candidates } {
+  if (typeof of === 'object' && 'post' in of) {
+    if (!q.facts) return { missing: later('post') };
+    const post = q.index.post(q.facts.post(of.post) ?? '');
+    return post ? { of: null, post: post.id, works: post } : { missing: none({ code: 'no post given' }) };
+  }
+  const start = whose(of === undefined ? {} : { of }, q);
+  if ('missing' in start) return start;
+  const person = q.index.person(start.id);
+  return { of: start.id, works: person && recordOn(person, q.day) };
+}
+
+function headed(q: Question, what: 'department' | 'place', { of, works }: Workplace): Candidates {
+  const unit = works && (what === 'department' ? q.index.department(works.department) : q.index.place(works.place));
+  const about = { what, id: unit?.id ?? null, of };
   const post = unit?.head ? q.index.post(unit.head) : undefined;
   if (!post) return none({ code: 'no head', unit: about });
   const holder = holderOf(q.index, post, q.day);
   if ('person' in holder)
     return { people: [holder.person], reasons: [{ code: 'heads', person: holder.person.id, unit: about }] };
   const vacant: PeopleReason = { code: 'post vacant, goes up', post: post.id, vacancy: holder.vacant };
-  const found = above(q.index, post, q.day, new Set([id]));
+  const found = above(q.index, post, q.day, new Set(of === null ? [] : [of]));
   if ('gap' in found) return none(found.gap, [vacant, ...found.reasons]);
   return { people: [found.person], reasons: [vacant, ...found.reasons] };
 }
@@ -125,7 +146,7 @@ function holding(q: Question, id: string): Candidates {
   return { people: [holder.person], reasons: [{ code: 'holds post', person: holder.person.id, post: post.id }] };
 }
 
-type Naming = 'asked' | 'is the subject' | 'named in workflow' | 'given in form';
+type Naming = 'asked' | 'owns' | 'is the subject' | 'named in workflow' | 'given in form';
 
 function named(q: Question, id: PersonId, code: Naming): Candidates {
   const person = q.index.person(id);
@@ -138,7 +159,7 @@ function candidates(rule: SingleRule, q: Question): Candidates {
   const { index, day } = q;
   switch (rule.kind) {
     case 'asker':
-      return named(q, q.asker, 'asked');
+      return q.owner === undefined ? named(q, q.asker, 'asked') : named(q, q.owner, 'owns');
     case 'subject':
       return named(q, q.subject ?? q.asker, 'is the subject');
     case 'person':
@@ -190,12 +211,49 @@ function candidates(rule: SingleRule, q: Question): Candidates {
       });
       return people.length > 0 ? { people, reasons: [{ code: 'everyone' }] } : none({ code: 'nobody works there' });
     }
+    case 'head of department':
+    case 'head of place': {
+      const where = workplace(rule, q);
+      if ('missing' in where) return where.missing;
+      return headed(q, rule.kind === 'head of place' ? 'place' : 'department', where);
+    }
+    case 'role': {
+      // A role that is held for a place is asked for the place of the person concerned, where nothing else is said.
+      const where = workplace(rule.within ? rule : { of: rule.of ?? 'subject' }, q);
+      return 'missing' in where ? where.missing : withRole(rule, q, where);
+    }
     default:
       return aboutSomeone(rule, q);
   }
 }
 
-type AboutSomeone = Extract<SingleRule, { of?: Whose }>;
+/** Those who hold a role for a place or department, and where nobody does, those who hold it for everybody. */
+function withRole(
+  { role, within }: Extract<SingleRule, { kind: 'role' }>,
+  { index, day }: Question,
+  { of, post, works }: Workplace,
+): Candidates {
+  const able = index
+    .holdersOfRole(role, day)
+    .filter(holding => isHeldFor(holding, works))
+    .flatMap(holding => {
+      const holder = index.person(holding.person);
+      return holder && isEmployed(holder, day) ? [{ holder, own: !!(holding.place || holding.department) }] : [];
+    })
+    .filter(({ holder }) => !within || recordOn(holder, day)[within] === works?.[within]);
+  // Whoever holds it for this place or department comes before those who hold it for everybody.
+  const own = able.filter(one => one.own);
+  const people = [...new Set((own.length > 0 ? own : able).map(one => one.holder))];
+  const about = of === null ? { post: post as PostId } : { of };
+  const where = within ? { ...about, within } : own.length > 0 ? about : null;
+  if (people.length === 0) return none({ code: 'nobody has role', role, where });
+  return { people, reasons: people.map(p => ({ code: 'has role' as const, person: p.id, role, where })) };
+}
+
+type AboutSomeone = Exclude<
+  Extract<SingleRule, { of?: unknown }>,
+  { kind: 'head of department' | 'head of place' | 'role' }
+>;
 
 /** Rules that start from a person: the asker, the subject, or one given in the form. */
 function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
@@ -237,35 +295,11 @@ function aboutSomeone(rule: AboutSomeone, q: Question): Candidates {
       }
       return none({ code: 'no manager with', above: id, what: rule.what, least: wanted }, reasons);
     }
-    case 'head of department':
-      return headed(q, 'department', id);
-    case 'head of place':
-      return headed(q, 'place', id);
     case 'dotted-line manager': {
       const to = person?.dottedTo;
       const other = to ? index.person(to) : undefined;
       if (!other) return none({ code: 'no dotted line', person: id });
       return { people: [other], reasons: [{ code: 'dotted line to', person: id, to: other.id }] };
-    }
-    case 'role': {
-      const mine = person ? recordOn(person, day) : undefined;
-      const able = index
-        .holdersOfRole(rule.role, day)
-        .filter(holding => isHeldFor(holding, mine))
-        .flatMap(holding => {
-          const holder = index.person(holding.person);
-          return holder && isEmployed(holder, day) ? [{ holder, own: !!(holding.place || holding.department) }] : [];
-        })
-        .filter(({ holder }) => !rule.within || recordOn(holder, day)[rule.within] === mine?.[rule.within]);
-      // Whoever holds it for this place or department comes before those who hold it for everybody.
-      const own = able.filter(one => one.own);
-      const people = [...new Set((own.length > 0 ? own : able).map(one => one.holder))];
-      const where = rule.within ? { of: id, within: rule.within } : own.length > 0 ? { of: id } : null;
-      if (people.length === 0) return none({ code: 'nobody has role', role: rule.role, where });
-      return {
-        people,
-        reasons: people.map(p => ({ code: 'has role' as const, person: p.id, role: rule.role, where })),
-      };
     }
   }
 }

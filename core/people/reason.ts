@@ -8,10 +8,12 @@ import type { DirectoryIndex, PersonId, PostId } from './directory.ts';
 /** Why nobody holds a post: somebody left, or nobody ever came. */
 export type Vacancy = { readonly person: PersonId; readonly left: CivilDate } | null;
 
-type Unit = { readonly what: 'department' | 'place'; readonly id: string | null; readonly of: PersonId };
+type Unit = { readonly what: 'department' | 'place'; readonly id: string | null; readonly of: PersonId | null };
 
-/** Those of the place or department of a person, or those who hold it for that person alone. */
-type Where = { readonly of: PersonId; readonly within?: 'place' | 'department' } | null;
+/** Those of the place or department of a person or a post, or those who hold it for that person or post alone. */
+type Where =
+  | (({ readonly of: PersonId } | { readonly post: PostId }) & { readonly within?: 'place' | 'department' })
+  | null;
 
 /** What each code is about. */
 type About = {
@@ -26,6 +28,7 @@ type About = {
   'holds no post': { person: PersonId };
   // Whom a rule means.
   asked: { person: PersonId };
+  owns: { person: PersonId };
   'is the subject': { person: PersonId };
   'named in workflow': { person: PersonId };
   'given in form': { person: PersonId };
@@ -82,12 +85,12 @@ const vacancyWords = (index: DirectoryIndex, vacancy: Vacancy): string =>
 
 function unitWords(index: DirectoryIndex, { what, id, of }: Unit): string {
   const found = id === null ? undefined : what === 'department' ? index.department(id) : index.place(id);
-  return found?.name ?? `${personName(index, of)}’s ${what}`;
+  return found?.name ?? (of === null ? `the ${what} of the post` : `${personName(index, of)}’s ${what}`);
 }
 
 function whereWords(index: DirectoryIndex, where: Where): string {
   if (!where) return '';
-  const name = personName(index, where.of);
+  const name = 'post' in where ? `the post ${postTitle(index, where.post)}` : personName(index, where.of);
   return where.within ? ` in the ${where.within} of ${name}` : ` for ${name}`;
 }
 
@@ -102,6 +105,7 @@ const words: { [Code in keyof About]: (about: About[Code], index: DirectoryIndex
   'line in a circle': ({ post }, index) => `The reporting line goes in a circle at ${postTitle(index, post)}.`,
   'holds no post': ({ person }, index) => `${personName(index, person)} holds no post, so no line manager is on file.`,
   asked: ({ person }, index) => `${personName(index, person)} asked`,
+  owns: ({ person }, index) => `${personName(index, person)} owns the request`,
   'is the subject': ({ person }, index) => `the request is for ${personName(index, person)}`,
   'named in workflow': ({ person }, index) => `${personName(index, person)} is named in the workflow`,
   'given in form': ({ person }, index) => `${personName(index, person)} is given in the form`,

@@ -8,6 +8,10 @@ const Levels = z.number().int().min(1).max(9);
 export const Whose = z.union([z.literal('subject'), z.object({ field: Text }).strict()]);
 export type Whose = z.infer<typeof Whose>;
 const of = Whose.optional();
+/** Whose department or place: of a person, or of the post that is picked in the form. */
+export const WhoseUnit = z.union([Whose, z.object({ post: Text }).strict()]);
+export type WhoseUnit = z.infer<typeof WhoseUnit>;
+const ofUnit = WhoseUnit.optional();
 
 const single = [
   z.object({ kind: z.literal('asker') }),
@@ -19,13 +23,13 @@ const single = [
   z.object({ kind: z.literal('managers'), levels: Levels, of }),
   /** The first manager of the line whose grade or spending limit is at least what the formula gives. */
   z.object({ kind: z.literal('manager with'), what: z.enum(['grade', 'spending limit']), least: Text, of }),
-  z.object({ kind: z.literal('head of department'), of }),
-  z.object({ kind: z.literal('head of place'), of }),
+  z.object({ kind: z.literal('head of department'), of: ofUnit }),
+  z.object({ kind: z.literal('head of place'), of: ofUnit }),
   z.object({ kind: z.literal('dotted-line manager'), of }),
   z.object({ kind: z.literal('post'), post: Text }),
   z.object({ kind: z.literal('post in'), field: Text }),
-  /** Only those of the asker's (or another's) place or department, when said. */
-  z.object({ kind: z.literal('role'), role: Text, within: z.enum(['place', 'department']).optional(), of }),
+  /** Only those of the place or department of the asker, of another or of a post, when said. */
+  z.object({ kind: z.literal('role'), role: Text, within: z.enum(['place', 'department']).optional(), of: ofUnit }),
   z.object({ kind: z.literal('everyone'), place: Text.optional(), department: Text.optional() }),
   /** Whoever settled an earlier step. */
   z.object({ kind: z.literal('decided'), step: Text }),

@@ -18,6 +18,7 @@ import {
   role,
   sendBack,
   starter,
+  subjectsManager,
   task,
   tell,
   text,
@@ -136,7 +137,7 @@ export const sickLeave = starter('sick-leave', {
   steps: [
     ask,
     bookLeave,
-    tell('tell-manager', 'away', [lineManager]),
+    tell('tell-manager', 'away', [subjectsManager]),
     {
       verb: 'Split',
       id: 'meanwhile',

@@ -1,4 +1,5 @@
 /** Starters for people coming, going and moving. */
+import type { SingleRule } from '../people/index.ts';
 import { joinersFields, joinersSections } from './joiner.ts';
 import {
   approve,
@@ -11,7 +12,6 @@ import {
   declined,
   end,
   goodAndBad,
-  lineManager,
   longText,
   message,
   people,
@@ -24,6 +24,11 @@ import {
   text,
   within,
 } from './pieces.ts';
+
+const hr: SingleRule = { kind: 'role', role: 'HR partner' };
+/** A joiner is not on file yet: their manager is whoever stands above the post, their HR that of its place. */
+const abovePost = people({ kind: 'above post in', field: 'post' }, hr);
+const hrOfPost = people({ ...hr, within: 'place', of: { post: 'post' } }, hr);
 
 export const newColleague = starter('new-colleague', {
   name: 'New colleague',
@@ -82,7 +87,7 @@ export const newColleague = starter('new-colleague', {
     tightWithin: 2,
     alert: {
       workingDays: 8,
-      tell: people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+      tell: hrOfPost,
     },
   },
   access: {
@@ -92,13 +97,9 @@ export const newColleague = starter('new-colleague', {
   figures: [],
   steps: [
     ask,
-    decide(
-      'agree',
-      people({ kind: 'manager', levels: 1 }, { kind: 'role', role: 'HR partner' }),
-      within(2, 'pass up'),
-      [approve, sendBack('agree', 'start', 'post'), decline],
-      { plan: { takes: 2 } },
-    ),
+    decide('agree', abovePost, within(2, 'pass up'), [approve, sendBack('agree', 'start', 'post'), decline], {
+      plan: { takes: 2 },
+    }),
     {
       verb: 'Split',
       id: 'ready',
@@ -166,7 +167,7 @@ export const newColleague = starter('new-colleague', {
           steps: [
             task(
               'joiner',
-              people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+              hrOfPost,
               'Looks through the papers',
               byPlan,
               ['Name and day of birth are those of the identity paper'],
@@ -225,7 +226,7 @@ export const newColleague = starter('new-colleague', {
       },
     },
     { verb: 'Hold', id: 'day-before', when: null, until: { kind: 'before', workingDays: 1, field: 'start' } },
-    tell('welcome', 'tomorrow', [asker, lineManager]),
+    tell('welcome', 'tomorrow', [asker, abovePost]),
     end('done'),
   ],
   messages: [
@@ -277,12 +278,12 @@ export const leaver = starter('leaver', {
     tightWithin: 1,
     alert: {
       workingDays: 3,
-      tell: people({ kind: 'role', role: 'HR partner', within: 'place' }, { kind: 'role', role: 'HR partner' }),
+      tell: people({ ...hr, within: 'place', of: 'subject' }, hr),
     },
   },
   steps: [
     ask,
-    decide('agree', lineManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),
+    decide('agree', subjectsManager, within(3, 'pass up'), [approve, sendBack('agree', 'last-day', 'takes-over')]),
     // What is agreed stands on file before anything is done about it: whatever else counts by it then does.
     {
       verb: 'Record',

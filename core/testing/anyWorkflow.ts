@@ -34,6 +34,9 @@ export const base: Definition = {
 
 const whose = fc.constantFrom<{ of?: 'subject' | { field: string } }>({}, { of: 'subject' }, { of: { field: 'lead' } });
 
+/** The same, and a department or place of a post. */
+const whoseUnit = fc.oneof(whose, fc.constant<{ of?: { post: string } }>({ of: { post: 'post' } }));
+
 export const anyRule: fc.Arbitrary<SingleRule> = fc.oneof(
   fc.constant<SingleRule>({ kind: 'asker' }),
   fc.constant<SingleRule>({ kind: 'subject' }),
@@ -52,12 +55,12 @@ export const anyRule: fc.Arbitrary<SingleRule> = fc.oneof(
       whose,
     )
     .map(([what, least, of]): SingleRule => ({ kind: 'manager with', what, least, ...of })),
-  whose.map((of): SingleRule => ({ kind: 'head of department', ...of })),
-  whose.map((of): SingleRule => ({ kind: 'head of place', ...of })),
+  whoseUnit.map((of): SingleRule => ({ kind: 'head of department', ...of })),
+  whoseUnit.map((of): SingleRule => ({ kind: 'head of place', ...of })),
   whose.map((of): SingleRule => ({ kind: 'dotted-line manager', ...of })),
   fc.constantFrom('lead', 'director', 'empty').map((post): SingleRule => ({ kind: 'post', post })),
   fc.constant<SingleRule>({ kind: 'post in', field: 'post' }),
-  fc.tuple(fc.constantFrom({}, { within: 'place' as const }, { within: 'department' as const }), whose).map(
+  fc.tuple(fc.constantFrom({}, { within: 'place' as const }, { within: 'department' as const }), whoseUnit).map(
     ([within, of]): SingleRule => ({
       kind: 'role',
       role: 'HR partner',

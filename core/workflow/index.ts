@@ -17,6 +17,7 @@ export { guestHere, guestNow, looksAfterGuest, nextReminderLetter } from './comm
 export { checkedOutside, keeperOf, outsideFields, shutOutside } from './commands/fromOutside/outside.ts';
 export * from './commands/handle.ts';
 export * from './commands/migrating.ts';
+export { longAway, mayChangeOwner } from './commands/owner/owning.ts';
 export * from './definition/definition.ts';
 export * from './definition/graph.ts';
 export * from './definition/guests.ts';
@@ -35,7 +36,7 @@ export {
 export * from './drafting/edit.ts';
 export { mayBeAsker } from './execution/assigning.ts';
 export { spacesAsked, undeliveredBy } from './execution/delivery.ts';
-export { tasksMoveWords } from './execution/movingAlong.ts';
+export { ownedNextWords, tasksMoveWords } from './execution/movingAlong.ts';
 export { askWords, changeWords, reasonWords, stuckWords, type Telling } from './execution/reasonWords.ts';
 export * from './execution/trail.ts';
 export * from './execution/voting.ts';

@@ -74,6 +74,7 @@ const commandNeeds: Record<Command['kind'], Capability | 'told by the request' |
   'change after approval': 'told by the request',
   'cancel after approval': 'told by the request',
   'try again': 'help requests on',
+  'change owner': 'told by the request',
   appoint: 'help requests on',
   'done by hand': 'help requests on',
   'ask again': 'help requests on',

@@ -1,11 +1,11 @@
 /** Checks of what steps refer to: fields, other steps, people, posts and roles. */
 import { type Field, type FieldKind, listById, postColumn } from '../../form/index.ts';
 import type { PeopleRule, SingleRule } from '../../people/index.ts';
-import { fieldById, type Go, type Rework, type Step } from '../definition/definition.ts';
+import { type Definition, fieldById, type Go, type Rework, type Step } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import { mayGoTo, type Placed, standsBefore, structure } from '../definition/structure.ts';
 import { levelAt } from '../figures/filling.ts';
-import { type Findings, nearestFix } from './finding.ts';
+import { type Findings, type Fix, nearestFix } from './finding.ts';
 
 /** A field that a step names must be there, and be of a kind that fits. */
 export function fieldReference(
@@ -97,8 +97,11 @@ function mayBeEmpty(findings: Findings, step: Step, field: Field, path: Path): v
 function reference(findings: Findings, rule: SingleRule, step: Step, path: Path): void {
   const { definition, around } = findings;
   const index = around.people?.index;
-  if ('of' in rule && typeof rule.of === 'object')
-    fieldReference(findings, step, rule.of.field, [...path, 'of', 'field'], ['person'], 'a person');
+  if ('of' in rule && typeof rule.of === 'object') {
+    if ('post' in rule.of) postReference(findings, step, rule.of.post, [...path, 'of', 'post']);
+    else fieldReference(findings, step, rule.of.field, [...path, 'of', 'field'], ['person'], 'a person');
+  }
+  askersLine(findings, rule, step, path);
   switch (rule.kind) {
     case 'person in': {
       const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['person'], 'a person');
@@ -110,16 +113,7 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
       return;
     case 'above post in':
     case 'post in': {
-      const field = fieldReference(findings, step, rule.field, [...path, 'field'], ['pick'], 'a pick of posts');
-      if (field?.kind === 'pick' && !tellsPost(findings, field.list))
-        findings.add(
-          'stops',
-          'post',
-          step,
-          [...path, 'field'],
-          `“${field.label}” picks no posts`,
-          `It picks from “${field.list}”.`,
-        );
+      const field = postReference(findings, step, rule.field, [...path, 'field']);
       if (field) mayBeEmpty(findings, step, field, path);
       return;
     }
@@ -179,6 +173,77 @@ function reference(findings: Findings, rule: SingleRule, step: Step, path: Path)
       }
       return;
   }
+}
+
+/** A field that names a post must pick from a list whose rows say which post they are about. */
+function postReference(findings: Findings, step: Step, id: string, path: Path): Field | undefined {
+  const field = fieldReference(findings, step, id, path, ['pick'], 'a pick of posts');
+  if (field?.kind === 'pick' && !tellsPost(findings, field.list))
+    findings.add('stops', 'post', step, path, `“${field.label}” picks no posts`, `It picks from “${field.list}”.`);
+  return field;
+}
+
+/** Whether a rule goes by where somebody stands: their line, their department, their place. */
+const goesByPerson = (rule: SingleRule): rule is Extract<SingleRule, { of?: unknown }> =>
+  rule.kind === 'role' ? rule.within !== undefined : rulesOfLine.has(rule.kind);
+const rulesOfLine: ReadonlySet<string> = new Set<SingleRule['kind']>([
+  'manager',
+  'managers',
+  'manager with',
+  'head of department',
+  'head of place',
+  'dotted-line manager',
+]);
+
+/** Whom a request may be about besides whoever asks. */
+type Other = 'somebody on file' | 'somebody who is not on file yet' | 'whoever asks from outside';
+
+function othersConcerned(definition: Definition): Other | undefined {
+  const { opening } = definition;
+  if (opening?.outside) return 'whoever asks from outside';
+  const adds = structure(definition).all.some(
+    ({ step }) => step.verb === 'Record' && step.effect.kind === 'add person',
+  );
+  if (adds) return 'somebody who is not on file yet';
+  const others = opening?.forWhom.some(whom => whom !== 'self');
+  return others ? 'somebody on file' : undefined;
+}
+
+/** The asker’s line, department or place is taken in a request that may be about somebody else. */
+function askersLine(findings: Findings, rule: SingleRule, step: Step, path: Path): void {
+  if (!goesByPerson(rule) || rule.of !== undefined || path[0] === 'opening') return;
+  const { definition } = findings;
+  const other = othersConcerned(definition);
+  if (other === undefined) return;
+  const placed = structure(definition).of(step.id);
+  const at = path[0] === 'steps' && placed ? `Step ${placed.number}` : 'A rule';
+  const post = definition.form.fields.find(field => field.kind === 'pick' && tellsPost(findings, field.list));
+  findings.add(
+    'warns',
+    'asker’s line',
+    step,
+    [...path, 'of'],
+    `${at} goes by where the asker works`,
+    other === 'somebody on file'
+      ? 'The request may be about somebody else. Say whose line, department or place is meant.'
+      : `The request is about ${other}. Say whose line, department or place is meant: that of a post or of a person in the form.`,
+    other === 'somebody on file'
+      ? { fix: { label: 'Take that of the person concerned', path: [...path, 'of'], value: 'subject' } }
+      : post
+        ? { fix: fixByPost(rule, post, path) }
+        : {},
+  );
+}
+
+function fixByPost(rule: SingleRule, post: Field, path: Path): Fix {
+  const isUnit = rule.kind === 'role' || rule.kind === 'head of department' || rule.kind === 'head of place';
+  return isUnit
+    ? { label: `Take that of the post in “${post.label}”`, path: [...path, 'of'], value: { post: post.id } }
+    : {
+        label: `Ask the manager above the post in “${post.label}”`,
+        path,
+        value: { kind: 'above post in', field: post.id },
+      };
 }
 
 /** Whether a row of a list says which post it is about. Where the lists of the house are not known here, any may. */

@@ -1,13 +1,12 @@
 /** Clarifying: the holder of a step asks the asker something, and the clock of the step stands still until the reply. */
 
-import { isTheirOwn } from '../../people/index.ts';
 import type { Definition } from '../definition/definition.ts';
 import { personStep } from '../execution/assigning.ts';
 import type { Execution } from '../execution/execution.ts';
 import { writeOutside } from '../execution/inviting.ts';
 import { type Command, type Result, refuse } from '../request/command.ts';
 import { type Context, dueAfterPause, dueFor, nameOf } from '../request/context.ts';
-import type { RequestState, Task } from '../request/state.ts';
+import { mayActForAsker, ownerOf, type RequestState, type Task } from '../request/state.ts';
 import { heldTask } from './answering.ts';
 import { executionOf } from './executionOf.ts';
 
@@ -22,7 +21,7 @@ export function ask(
   const { task } = found;
   if (task.question) return refuse('not open', 'A question is open already; wait for the reply.');
   if (task.pool === 'free') return refuse('not open', 'Take it first.');
-  if (state.asker === context.actor && !state.outside) return refuse('not yours', 'You asked for this yourself.');
+  if (ownerOf(state) === context.actor && !state.outside) return refuse('not yours', 'You asked for this yourself.');
   const execution = executionOf(definition, state, context);
   execution.emit({ kind: 'questioned', step: task.step, task: task.id, question: command.question });
   if (state.outside)
@@ -46,8 +45,8 @@ export function reply(
 ): Result {
   const task = state.tasks.find(t => t.id === command.task);
   if (!task?.question) return refuse('not open', 'Nothing is asked here any more.');
-  if (context.actor === null || !isTheirOwn(state, context.actor)) {
-    return refuse('not yours', `${nameOf(context.index, state.asker)} is asked, not you.`);
+  if (!mayActForAsker(state, context.actor)) {
+    return refuse('not yours', `${nameOf(context.index, ownerOf(state))} is asked, not you.`);
   }
   const execution = executionOf(definition, state, context);
   replied(execution, { ...task, question: task.question }, command.reply, null);

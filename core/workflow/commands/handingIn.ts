@@ -8,7 +8,7 @@ import { fillIn } from '../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf } from '../request/context.ts';
 import type { Reason } from '../request/reason.ts';
-import type { RequestState } from '../request/state.ts';
+import { mayActForAsker, ownerOf, type RequestState } from '../request/state.ts';
 import { filledOf } from './answering.ts';
 import { leaveFaults } from './asking.ts';
 import { executionOf } from './executionOf.ts';
@@ -24,8 +24,8 @@ export function handIn(
   if (!state.holds.some(h => h.step === command.step) || step?.verb !== 'Hold' || !isHandedIn(step.until)) {
     return refuse('not open', 'Nothing is waited for here.');
   }
-  if (context.actor !== state.asker && context.actor !== state.subject) {
-    return refuse('not yours', `This waits for ${nameOf(context.index, state.asker)}.`);
+  if (!mayActForAsker(state, context.actor)) {
+    return refuse('not yours', `This waits for ${nameOf(context.index, ownerOf(state))}.`);
   }
   const { field } = step.until;
   const facts = factsOf(context, state.asker!, state.subject, state.request);

@@ -20,13 +20,14 @@ import {
   type MailCommand,
   type OpenedClosed,
   type OutsideCommand,
+  type OwnerCommand,
   type Result,
   refuse,
   refuseAnswers,
   type TimerCommand,
 } from '../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, zoneOfPerson } from '../request/context.ts';
-import { isOpen, type RequestState } from '../request/state.ts';
+import { isOpen, ownerOf, type RequestState } from '../request/state.ts';
 import { remindOfHold } from '../verbs/hold.ts';
 import { afterwards, isAfterwards } from './afterwards/amending.ts';
 import { bookLeaveFor } from './afterwards/keptLeave.ts';
@@ -43,7 +44,8 @@ import { aboutGuest, byGuest, isOfGuests, remindGuest } from './fromOutside/gues
 import { mailNews } from './fromOutside/mailNews.ts';
 import { askFromOutside } from './fromOutside/outside.ts';
 import { handIn } from './handingIn.ts';
-import { withdrawn } from './withdrawing.ts';
+import { changeOwner, mindOwner } from './owner/owning.ts';
+import { withdrawn } from './owner/withdrawing.ts';
 
 /**
  * The result of a command, with what follows from it for the plan of the request: when people are told that it is not
@@ -52,7 +54,15 @@ import { withdrawn } from './withdrawing.ts';
 export function handle(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand | MailCommand,
+  command:
+    | Command
+    | TimerCommand
+    | OpenedClosed
+    | EffectCommand
+    | GuestCommand
+    | OutsideCommand
+    | MailCommand
+    | OwnerCommand,
   context: Context,
 ): Result {
   const result = carryOut(definition, state, command, context);
@@ -62,13 +72,22 @@ export function handle(
 function carryOut(
   definition: Definition,
   state: RequestState,
-  command: Command | TimerCommand | OpenedClosed | EffectCommand | GuestCommand | OutsideCommand | MailCommand,
+  command:
+    | Command
+    | TimerCommand
+    | OpenedClosed
+    | EffectCommand
+    | GuestCommand
+    | OutsideCommand
+    | MailCommand
+    | OwnerCommand,
   context: Context,
 ): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'effect') return effect(definition, state, command, context);
   if (command.kind === 'guest') return byGuest(definition, state, command, context);
   if (command.kind === 'ask from outside') return askFromOutside(definition, state, command.answers, context);
+  if (command.kind === 'mind owner') return mindOwner(definition, state, command, context);
   if (command.kind === 'mail') return mailNews(definition, state, command, context);
   if (command.kind === 'opened closed') return openedClosed(definition, state, command, context);
   if (command.kind === 'submit') return submit(definition, state, command, context);
@@ -116,6 +135,8 @@ function carryOut(
       return setAside(definition, state, command, context);
     case 'bring back':
       return bringBack(definition, state, command.task, context);
+    case 'change owner':
+      return changeOwner(definition, state, command, context);
     case 'appoint':
       return appoint(definition, state, command, context);
   }
@@ -206,9 +227,13 @@ function resubmit(definition: Definition, state: RequestState, input: unknown, c
 }
 
 function withdraw(definition: Definition, state: RequestState, words: string | null, context: Context): Result {
-  if (context.actor !== state.asker) {
-    return refuse('not yours', `Only ${nameOf(context.index, state.asker)} may withdraw this.`);
-  }
+  const isTheirs = context.actor === state.asker || context.actor === ownerOf(state);
+  if (!isTheirs && !context.helps)
+    return refuse('not yours', `Only ${nameOf(context.index, ownerOf(state))} and HR operations may withdraw this.`);
+  if (!isTheirs && !words?.trim())
+    return refuse('note needed', 'Give a reason: whoever asked reads it.', [
+      { field: 'note', message: 'Give a reason.' },
+    ]);
   const execution = executionOf(definition, state, context);
   withdrawn(execution, words, null);
   return { ok: true, ...execution.outcome() };

@@ -193,6 +193,8 @@ export const Definition = z.object({
   afterwards: Afterwards.optional(),
   /** Open tasks go to whoever has their step once the records say somebody else; they stay where nothing is said. */
   tasksMove: z.literal(true).optional(),
+  /** Who looks after a request when its owner leaves or is away for long; their cover, else HR operations, when nothing is said. */
+  ownedNext: PeopleRule.optional(),
   /** What else means an outcome in a reply by mail, by the label of the outcome. */
   phrases: z
     .record(Name, z.array(Name).max(10))

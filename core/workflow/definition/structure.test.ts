@@ -98,7 +98,7 @@ describe('words', () => {
       except: [{ kind: 'asker' as const }],
     };
     expect(peopleWords(rule, undefined, base)).toBe(
-      'the manager above the subject’s line manager, else the holder of the post in Post, but never the asker',
+      'the manager above the line manager of the person concerned, else the holder of the post in Post, but never the asker',
     );
     expect(limitTimeWords({ workingDaysBefore: 1, field: 'start' }, base)).toBe(
       'at the latest 1 working day before Start date',

@@ -4,7 +4,7 @@ import type { DirectoryIndex } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
 import { afterwardsOf } from '../commands/afterwards/amending.ts';
 import type { Definition } from '../definition/definition.ts';
-import { tasksMoveWords } from '../execution/movingAlong.ts';
+import { ownedNextWords, tasksMoveWords } from '../execution/movingAlong.ts';
 import { closingWords, fieldWords, messageWords } from '../language/formWords.ts';
 import { peopleWords } from '../language/ruleWords.ts';
 import { plainOf } from '../mail/richText.ts';
@@ -40,6 +40,7 @@ const about = (d: Definition, index?: DirectoryIndex): Entry[] => [
   ...(d.countsBack ? [{ id: 'counts-back', words: countsBackWords(d, index) }] : []),
   { id: 'afterwards', words: afterwardsWords(d) },
   ...(d.tasksMove ? [{ id: 'tasks-move', words: tasksMoveWords(d) }] : []),
+  ...(d.ownedNext ? [{ id: 'owned-next', words: ownedNextWords(d, index) }] : []),
   ...Object.entries(d.phrases ?? {}).map(([label, also]) => ({
     id: `phrases-${label}`,
     words: `In a reply by mail, “${label}” is also meant by ${also.map(one => `“${one}”`).join(', ')}.`,

@@ -58,6 +58,7 @@ function questionAbout(execution: Execution) {
     day: todayOf(context, execution.asker),
     asker: execution.asker,
     subject: execution.subject,
+    ...(execution.state.owner === undefined ? {} : { owner: execution.state.owner }),
     facts: execution.ruleFacts(),
     away: context.away,
     workflow: context.workflow,
@@ -362,7 +363,7 @@ export function passLimit(execution: Execution, task: Task): void {
     late(told.length > 0 ? { code: 'told of it', people: told } : { code: 'nobody to tell' });
     for (const person of told) {
       // The asker has been told already, as of everything that is late.
-      if (person !== execution.asker && person !== task.holder)
+      if (!execution.askers().includes(person) && person !== task.holder)
         execution.mail(
           person,
           `Past the limit: ${execution.title()}`,
@@ -441,7 +442,7 @@ const turnOf = (task: Task) => (task.rest ? { rest: task.rest } : {});
 
 /** What is news to the asker, who has not done it. */
 export function tellAsker(execution: Execution, words: string): void {
-  if (execution.asker !== execution.context.actor) execution.mailAsker(`News: ${execution.title()}`, words);
+  execution.mailOtherAskers(`News: ${execution.title()}`, words);
 }
 
 /** One fewer is asked than before: that may settle the step, or it is the next one’s turn. */
@@ -484,7 +485,7 @@ function lead(execution: Execution, step: StepOf<'Decide'>, settled: Settled, sa
 
 function sendBack(execution: Execution, step: StepOf<'Decide'>, outcome: Outcome, rework: Rework): void {
   const settledBy = rework.whom ? execution.state.settled.find(s => s.step === rework.whom)?.people[0] : undefined;
-  const to = settledBy ?? execution.asker;
+  const to = settledBy ?? execution.owner;
   const note = execution.note;
   execution.emit({
     kind: 'sent back',

@@ -14,7 +14,7 @@ import {
 } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import { asksMore } from '../../leave/index.ts';
-import type { PersonId, RequestFacts } from '../../people/index.ts';
+import { hasLeft, type PersonId, type RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
 import {
   closingById,
@@ -36,7 +36,7 @@ import {
   withLines,
   withReason,
 } from '../mail/letters.ts';
-import { askerName, type Context, endOfDay, factsOf, nameOf } from '../request/context.ts';
+import { askerName, type Context, endOfDay, factsOf, nameOf, todayOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import { reduce } from '../request/fold.ts';
@@ -183,8 +183,26 @@ export class Execution {
     this.effect({ kind: 'mail', key: this.key(to), to, subject, body, ...more });
   }
 
+  /** Who looks after it. */
+  get owner(): PersonId {
+    return this.#state.owner ?? this.asker;
+  }
+
+  /** Whoever looks after it, and whoever asked as long as they are here: nothing goes to a dead address. */
+  askers(): PersonId[] {
+    const { asker, owner, context } = this;
+    const person = context.index.person(asker);
+    const left = person !== undefined && hasLeft(person, todayOf(context, asker));
+    return owner === asker ? [asker] : left ? [owner] : [owner, asker];
+  }
+
   mailAsker(subject: string, body: string): void {
-    this.mail(this.asker, subject, body);
+    for (const person of this.askers()) this.mail(person, subject, body);
+  }
+
+  /** The same to those of them who have not done it themselves. */
+  mailOtherAskers(subject: string, body: string): void {
+    for (const person of this.askers()) if (person !== this.context.actor) this.mail(person, subject, body);
   }
 
   /** Holds the leave that the request asks for, so that nothing else can take it meanwhile. */
@@ -248,7 +266,7 @@ export class Execution {
     this.release({ code: 'cancelled' });
     this.undoProvided();
     this.emit({ kind: 'cancelled', note });
-    for (const person of [...told, this.asker]) {
+    for (const person of new Set([...told, ...this.askers()])) {
       if (person === this.context.actor) continue;
       this.mail(
         person,
@@ -579,7 +597,7 @@ export class Execution {
     // Whoever is declined reads why, also where the message does not think of it.
     const reason = closing.tone === 'bad' ? this.#state.reason : null;
     const { outside } = this.#state;
-    const to = outside ? { people: [], addresses: [outside.mail] } : { people: [this.asker], addresses: [] };
+    const to = outside ? { people: [], addresses: [outside.mail] } : { people: this.askers(), addresses: [] };
     if (closing.message && !(closing.tone === 'good' && this.heldBack(closing.message, { step: null, ...to })))
       this.send(closing.message, to.people, to.addresses, null, reason, closing.tone === 'good');
   }

@@ -1,7 +1,9 @@
 /** Open tasks that go to whoever has the step by the records as they are now, where the workflow says so. */
 
+import type { DirectoryIndex } from '../../people/index.ts';
 import { toMilliseconds } from '../../time/index.ts';
 import type { Definition } from '../definition/definition.ts';
+import { peopleWords } from '../language/ruleWords.ts';
 import { dueFor } from '../request/context.ts';
 import { assignTo, dueOf, find, meantOf, personStep, tellAsker } from './assigning.ts';
 import type { Execution } from './execution.ts';
@@ -11,6 +13,10 @@ export const tasksMoveWords = ({ tasksMove }: Pick<Definition, 'tasksMove'>): st
   tasksMove
     ? 'When somebody else would have a step, what is open goes to them.'
     : 'When somebody else would have a step, what is open stays with whom it is with.';
+
+/** Who looks after a request whose owner is not here any more, in words. */
+export const ownedNextWords = ({ ownedNext }: Pick<Definition, 'ownedNext'>, index?: DirectoryIndex): string =>
+  `When the owner leaves or is away for long, the request goes to ${ownedNext ? `${peopleWords(ownedNext, index)}, else to ` : ''}their cover, else to HR operations.`;
 
 /**
  * Limits of open tasks counted anew by the records as they are now, from when each was given. One that would be over already

@@ -207,6 +207,9 @@ const about: WordsOf<'about', Telling> = {
   'handed over': ({ by }, telling) => `handed over by ${who(telling, by)}`,
   lent: ({ by, until }, telling) => `from ${who(telling, by)} until ${fullDate(until)}`,
   'back again': ({ from, at }, telling) => `back from ${who(telling, from)} at ${fullMoment(at, 'UTC')}`,
+  'owner left': ({ person, left }, telling) => `${who(telling, person)} left on ${fullDate(left)}`,
+  'owner away': ({ person, until }, telling) => `${who(telling, person)} is away until ${fullDate(until)}`,
+  'owner not on file': ({ person }) => `${person} is not on file any more`,
   'named by': ({ by }, telling) => `named by ${who(telling, by)}`,
 
   'goes on waiting': () => 'it goes on waiting',

@@ -279,6 +279,8 @@ function say(definition: Definition, event: RequestEvent, context: TrailContext)
     }
     case 'brought back':
       return { text: `took ${step(event.step)} back onto the desk` };
+    case 'owner changed':
+      return { text: `made ${nameOf(index, event.to)} the owner`, why: [words(event.reason)], note: event.note };
     case 'appointed':
       return { text: `named ${nameOf(index, event.to)} for ${step(event.step)}`, note: event.note };
     case 'commented': {

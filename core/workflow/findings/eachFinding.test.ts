@@ -60,7 +60,34 @@ const onwards = { id: 'yes', label: 'Yes', tone: 'good', note: 'none', leads: { 
 
 /** Each finding with a definition that has it; the sample, and the named one, have it not. */
 const paper = base.form.fields.findIndex(f => f.id === 'paper');
+const puts = {
+  verb: 'Record',
+  id: 'puts',
+  when: null,
+  effect: { kind: 'add person', values: [{ name: 'name', formula: 'Remark' }] },
+};
 const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][] = [
+  [
+    'Step 5 goes by where the asker works',
+    change(['opening'], { forWhom: ['self', 'report'] }, put(decide({ who: person }))),
+    'warns',
+    change(
+      ['opening'],
+      { forWhom: ['self', 'report'] },
+      put(decide({ who: { ...person, first: { ...person.first, of: 'subject' } } })),
+    ),
+  ],
+  [
+    'Step 6 goes by where the asker works',
+    put(puts, decide({ who: { first: { kind: 'role', role: 'HR partner', within: 'place' }, otherwise: [] } })),
+    'warns',
+    put(
+      puts,
+      decide({
+        who: { first: { kind: 'role', role: 'HR partner', within: 'place', of: { post: 'post' } }, otherwise: [] },
+      }),
+    ),
+  ],
   [
     'Every outcome here sends it back',
     put(decide({ outcomes: [back()] })),

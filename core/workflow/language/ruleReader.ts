@@ -1,5 +1,13 @@
 /** Reads people rules, limits and counting back from words. */
-import type { DirectoryIndex, PeopleRule, PersonId, PlainRule, SingleRule, Whose } from '../../people/index.ts';
+import type {
+  DirectoryIndex,
+  PeopleRule,
+  PersonId,
+  PlainRule,
+  SingleRule,
+  Whose,
+  WhoseUnit,
+} from '../../people/index.ts';
 import type { WorkingAmount } from '../../time/index.ts';
 import type { AtLimit, Definition, InPlan, Limit, LimitTime, Quorum } from '../definition/definition.ts';
 import type { Scanner } from './scanner.ts';
@@ -23,27 +31,40 @@ export const readField = (s: Scanner, known: Known): string | undefined => s.nam
 function owner(s: Scanner, known: Known): { of: Whose | undefined } | undefined {
   return s.try(() => {
     if (s.eat(/the asker(?!\w)|their(?=\s)/)) return { of: undefined };
-    if (s.eat(/the subject(?!\w)/)) return { of: 'subject' as const };
+    if (s.eat(/the (?:person concerned|subject)(?!\w)/, 'the person concerned')) return { of: 'subject' as const };
     if (!s.words('the person in', false)) return undefined;
     const field = readField(s, known);
     return field ? { of: { field } } : undefined;
   });
 }
 
-const ofPart = (of: Whose | undefined) => (of === undefined ? {} : { of });
+type Owner<Of> = (s: Scanner, known: Known) => { of: Of | undefined } | undefined;
 
-/** `the asker’s line manager` or `the line manager of the person in “Lead”`. */
-function owned(s: Scanner, known: Known, what: string): { of: Whose | undefined } | undefined {
+const ofPart = <Of>(of: Of | undefined) => (of === undefined ? {} : { of });
+
+/** The same, or the post that is picked in a field. */
+function unitOwner(s: Scanner, known: Known): { of: WhoseUnit | undefined } | undefined {
   return (
     s.try(() => {
-      const who = owner(s, known);
+      if (!s.words('the post in', false)) return undefined;
+      const field = readField(s, known);
+      return field ? { of: { post: field } } : undefined;
+    }) ?? owner(s, known)
+  );
+}
+
+/** `the asker’s line manager` or `the line manager of the person in “Lead”`. */
+function owned<Of>(s: Scanner, known: Known, what: string, read: Owner<Of>): { of: Of | undefined } | undefined {
+  return (
+    s.try(() => {
+      const who = read(s, known);
       if (!who) return undefined;
       return s.eat(/[’']s/) && s.words(what) ? who : undefined;
     }) ??
     s.try(() => {
       s.words('the', false);
       if (!s.words(what) || !s.words('of', false)) return undefined;
-      return owner(s, known);
+      return read(s, known);
     })
   );
 }
@@ -120,22 +141,22 @@ function readPlainRule(s: Scanner, known: Known): PlainRule | undefined {
     },
     () => {
       if (!s.words('the manager above', false)) return undefined;
-      const who = owned(s, known, 'line manager');
+      const who = owned(s, known, 'line manager', owner);
       return who ? { kind: 'manager', levels: 2, ...ofPart(who.of) } : undefined;
     },
     () => {
       if (!s.words('the head of', false)) return undefined;
-      const department = owned(s, known, 'department');
+      const department = owned(s, known, 'department', unitOwner);
       if (department) return { kind: 'head of department', ...ofPart(department.of) };
-      const place = owned(s, known, 'place');
+      const place = owned(s, known, 'place', unitOwner);
       return place ? { kind: 'head of place', ...ofPart(place.of) } : undefined;
     },
     () => {
-      const who = owned(s, known, 'line manager');
+      const who = owned(s, known, 'line manager', owner);
       return who && { kind: 'manager', levels: 1, ...ofPart(who.of) };
     },
     () => {
-      const who = owned(s, known, 'dotted-line manager');
+      const who = owned(s, known, 'dotted-line manager', owner);
       return who && { kind: 'dotted-line manager', ...ofPart(who.of) };
     },
     () => {
@@ -175,7 +196,7 @@ function readPlainRule(s: Scanner, known: Known): PlainRule | undefined {
       const within = s.try(() => {
         if (!s.words('in', false)) return undefined;
         for (const what of ['place', 'department'] as const) {
-          const who = owned(s, known, what);
+          const who = owned(s, known, what, unitOwner);
           if (who) return { within: what, ...ofPart(who.of) };
         }
         return undefined;
@@ -194,7 +215,7 @@ function readPlainRule(s: Scanner, known: Known): PlainRule | undefined {
       return step ? { kind: 'decided', step } : undefined;
     },
     () => (s.words('the asker') ? { kind: 'asker' } : undefined),
-    () => (s.words('the subject') ? { kind: 'subject' } : undefined),
+    () => (s.words('the person concerned') || s.words('the subject', false) ? { kind: 'subject' } : undefined),
     () =>
       s.eat(
         /(?:the |their )?(?:manager’s|manager's) manager|(?:the |their )?(?:second-line manager|manager above|next manager)/,

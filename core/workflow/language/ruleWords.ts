@@ -1,5 +1,5 @@
 /** People rules, limits and where it goes on, in words. */
-import type { DirectoryIndex, PeopleRule, SingleRule, Whose } from '../../people/index.ts';
+import type { DirectoryIndex, PeopleRule, SingleRule, WhoseUnit } from '../../people/index.ts';
 import { workingWords } from '../../time/index.ts';
 import {
   closingById,
@@ -31,21 +31,22 @@ export type Style = 'shown' | 'written';
 
 const name = (words: string, style: Style): string => (style === 'shown' ? words : quoted(words));
 
-function owner(of: Whose | undefined, definition: Definition | undefined, style: Style): string {
+function owner(of: WhoseUnit | undefined, definition: Definition | undefined, style: Style): string {
   if (of === undefined) return 'the asker';
-  if (of === 'subject') return 'the subject';
+  if (of === 'subject') return concerned;
+  if ('post' in of) return `the post in ${name(labelOf(definition, of.post), style)}`;
   return `the person in ${name(labelOf(definition, of.field), style)}`;
 }
 
 const labelOf = (definition: Definition | undefined, field: string): string =>
   (definition && fieldById(definition, field)?.label) ?? field;
 
+/** Whom a request is about, as sheets call them. */
+export const concerned = 'the person concerned';
+
 /** `the asker’s line manager`, `the line manager of the person in “Lead”`. */
-function owned(what: string, of: Whose | undefined, definition: Definition | undefined, style: Style): string {
-  return typeof of === 'object'
-    ? `the ${what} of ${owner(of, definition, style)}`
-    : `${owner(of, definition, style)}’s ${what}`;
-}
+const owned = (what: string, of: WhoseUnit | undefined, definition: Definition | undefined, style: Style): string =>
+  of === undefined ? `the asker’s ${what}` : `the ${what} of ${owner(of, definition, style)}`;
 
 export function ruleWords(
   rule: SingleRule,
@@ -57,15 +58,14 @@ export function ruleWords(
     case 'asker':
       return 'the asker';
     case 'subject':
-      return 'the subject';
+      return concerned;
     case 'person':
       return style === 'shown' ? (index?.person(rule.person)?.name ?? rule.person) : `person ${quoted(rule.person)}`;
     case 'person in':
       return `the person in ${name(labelOf(definition, rule.field), style)}`;
     case 'manager':
       if (rule.levels === 1) return owned('line manager', rule.of, definition, style);
-      if (rule.levels === 2 && typeof rule.of !== 'object')
-        return `the manager above ${owned('line manager', rule.of, definition, style)}`;
+      if (rule.levels === 2) return `the manager above ${owned('line manager', rule.of, definition, style)}`;
       return `the manager ${rule.levels} levels above ${owner(rule.of, definition, style)}`;
     case 'managers':
       return `each manager above ${owner(rule.of, definition, style)} up to level ${rule.levels}`;

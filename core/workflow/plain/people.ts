@@ -64,12 +64,15 @@ function roleNames(index: DirectoryIndex | undefined): Named<string>[] {
 
 const article = (w: Words) => w.eat('the|a|an|any|their|his|her|my|your|our|its');
 
+/** A row of another list than that of posts may say which post it is about; where it does not, a finding says so. */
+const pickedPosts = ({ definition }: Known): Named<string>[] => labelled(definition, ['pick']);
+
 /** Whose manager or department is meant, when it is not the asker’s. */
 function owner(w: Words, known: Known): 'asker' | 'subject' | { field: string } | undefined {
   return w.try(() => {
     w.eat('the|an');
     if (w.eat("asker's|requester's|applicant's|employee's|person's")) return 'asker';
-    if (w.eat("subject's|joiner's|newcomer's|colleague's")) return 'subject';
+    if (w.eat("subject's|joiner's|newcomer's|colleague's", "person concerned's")) return 'subject';
     const people = labelled(known.definition, ['person']);
     const field = w.name(people, false);
     if (field === undefined || !/'s?$/.test(w.tokens[w.at - 1]?.low ?? '')) return undefined;
@@ -77,33 +80,46 @@ function owner(w: Words, known: Known): 'asker' | 'subject' | { field: string } 
   });
 }
 
-/** `… of the interviewer`. */
-const ofWhom = (w: Words, known: Known): ReturnType<typeof owner> => {
-  if (!w.eat('of')) return undefined;
+/** `the asker`, `the person concerned`, `the interviewer`, `the person in Lead`. */
+const theOne = (w: Words, known: Known): ReturnType<typeof owner> => {
   w.eat('the|an');
   if (w.eat('asker|requester|applicant')) return 'asker';
-  if (w.eat('subject|joiner|newcomer')) return 'subject';
+  if (w.eat('person concerned', 'subject|joiner|newcomer')) return 'subject';
+  w.eat('person in|named|given|chosen in? the? field?');
   const field = w.name(labelled(known.definition, ['person']), false);
   return field === undefined ? undefined : { field };
 };
 
-const ofPart = (of: ReturnType<typeof owner>) => (of === undefined || of === 'asker' ? {} : { of });
+/** `… of the post in Post`, besides. */
+const ofUnit = (w: Words, known: Known): ReturnType<typeof owner> | { post: string } =>
+  w.try(() => {
+    if (!w.eat('of the? post in|given in? the? field?')) return undefined;
+    const post = w.name(pickedPosts(known));
+    return post === undefined ? undefined : { post };
+  }) ?? w.try(() => ofWhom(w, known));
+
+/** `… of the interviewer`. */
+const ofWhom = (w: Words, known: Known): ReturnType<typeof owner> => (w.eat('of') ? theOne(w, known) : undefined);
+
+const ofPart = <Of extends NonNullable<ReturnType<typeof owner>> | { post: string }>(of: Of | undefined) =>
+  of === undefined || of === 'asker' ? {} : { of: of as Exclude<Of, 'asker'> };
 
 /** `manager`, `line manager`, `manager's manager`, `head of department`, said of somebody. */
 function inLine(w: Words, known: Known): PlainRule | undefined {
   return w.try(() => {
     const each = w.try(() => {
-      if (!w.eat('each manager above the? asker', 'every manager above the? asker')) return undefined;
-      if (!w.eat('up? to level')) return undefined;
+      if (!w.eat('each|every manager above')) return undefined;
+      const of = theOne(w, known);
+      if (of === undefined || !w.eat('up? to level')) return undefined;
       const levels = w.number();
-      return levels ? ({ kind: 'managers', levels } as const) : undefined;
+      return levels ? ({ kind: 'managers', levels, ...ofPart(of) } as const) : undefined;
     });
     if (each) return each;
     const levelled = w.try(() => {
       if (!w.eat('the? manager')) return undefined;
       const levels = w.number();
       if (!levels || !w.eat('levels|level above|up')) return undefined;
-      const of = w.eat('the? asker') ? 'asker' : w.eat('the? subject') ? 'subject' : undefined;
+      const of = theOne(w, known);
       return of ? ({ kind: 'manager', levels, ...ofPart(of) } as const) : undefined;
     });
     if (levelled) return levelled;
@@ -119,8 +135,10 @@ function inLine(w: Words, known: Known): PlainRule | undefined {
       )
         return undefined;
       const of = w.try(() => {
-        const whose = owner(w, known) ?? 'asker';
-        return w.eat(`line? ${managers}`) ? whose : undefined;
+        const whose = owner(w, known);
+        if (whose === undefined) w.eat('the');
+        if (!w.eat(`line? ${managers}`)) return undefined;
+        return whose ?? w.try(() => ofWhom(w, known)) ?? 'asker';
       });
       return { kind: 'manager', levels: 2, ...ofPart(of) } as const;
     });
@@ -131,7 +149,10 @@ function inLine(w: Words, known: Known): PlainRule | undefined {
       return { kind: 'head of department', ...ofPart(of) };
     if (w.eat('head of place', 'place head', 'head of the? place', 'station head'))
       return { kind: 'head of place', ...ofPart(of) };
-    if (w.eat('dotted-line manager', 'dotted line manager')) return { kind: 'dotted-line manager', ...ofPart(of) };
+    if (w.eat('dotted-line manager', 'dotted line manager')) {
+      const whose = of ?? w.try(() => ofWhom(w, known));
+      return { kind: 'dotted-line manager', ...ofPart(whose) };
+    }
     if (w.eat("line? manager's|boss's|supervisor's|superior's|boss' line? manager|boss|supervisor|superior"))
       return { kind: 'manager', levels: 2, ...ofPart(of) };
     if (w.eat(`line|direct|immediate|own ${managers}`, managers)) {
@@ -153,8 +174,8 @@ function headOf(w: Words, known: Known): PlainRule | undefined {
       if (w.eat('place|station|site')) return { kind: 'head of place', ...ofPart(of) };
       return undefined;
     }
-    if (w.eat('their|his|her|the? department')) return { kind: 'head of department' };
-    if (w.eat('their|his|her|the? place|station|site')) return { kind: 'head of place' };
+    if (w.eat('their|his|her|the? department')) return { kind: 'head of department', ...ofPart(ofUnit(w, known)) };
+    if (w.eat('their|his|her|the? place|station|site')) return { kind: 'head of place', ...ofPart(ofUnit(w, known)) };
     w.eat('the');
     const departments = known.index?.directory.departments ?? [];
     const found = w.name(
@@ -169,10 +190,7 @@ function headOf(w: Words, known: Known): PlainRule | undefined {
 function inForm(w: Words, known: Known): PlainRule | undefined {
   const { definition } = known;
   const people = labelled(definition, ['person']);
-  const posts = definition.form.fields
-    // A row of another list may say which post it is about; where it does not, a finding says so.
-    .filter(f => f.kind === 'pick')
-    .map(f => ({ name: f.label, value: f.id }));
+  const posts = pickedPosts(known);
   return (
     w.try(() => {
       const above = w.eat(
@@ -240,10 +258,14 @@ function onFile(w: Words, known: Known): { rule: PlainRule; group: boolean } | u
     if (role !== undefined) {
       w.eat('team|department|office|desk');
       const within = w.try(() => {
-        if (!w.eat("in the? asker's|subject's place|department", 'of the same place|department')) return undefined;
-        const word = w.tokens[w.at - 1].low;
-        const whose = w.tokens[w.at - 2]?.low.startsWith('subject') ? { of: 'subject' as const } : {};
-        return word === 'place' || word === 'department' ? { within: word, ...whose } : undefined;
+        if (w.eat('of the same place')) return { within: 'place' as const };
+        if (w.eat('of the same department')) return { within: 'department' as const };
+        if (!w.eat('in')) return undefined;
+        const of = owner(w, known);
+        if (of === undefined) w.eat('the');
+        const which = w.eat('place') ? 'place' : w.eat('department') ? 'department' : undefined;
+        const whose = of ?? ofUnit(w, known);
+        return which && whose !== undefined ? { within: which, ...ofPart(whose) } : undefined;
       });
       return { rule: { kind: 'role', role, ...within } as PlainRule, group: true };
     }
@@ -313,11 +335,13 @@ function withLimit(w: Words, known: Known): PlainRule | undefined {
   };
   return w.try(() => {
     const first = w.try(() => {
-      if (!w.eat('the? first manager above the? asker|subject with a|an')) return undefined;
+      if (!w.eat('the? first manager above')) return undefined;
+      const of = theOne(w, known);
+      if (of === undefined || !w.eat('with a|an')) return undefined;
       const what = w.eat('spending limit') ? 'spending limit' : w.eat('grade') ? 'grade' : undefined;
       if (!what || !w.eat('of at least')) return undefined;
       const least = amount();
-      return least === undefined ? undefined : ({ kind: 'manager with', what, least } as const);
+      return least === undefined ? undefined : ({ kind: 'manager with', what, least, ...ofPart(of) } as const);
     });
     if (first) return first;
     if (
@@ -391,7 +415,7 @@ function single(w: Words, known: Known): { rule: PlainRule; group: boolean; coun
     article(w);
     if (w.eat('asker|requester|applicant', 'person who|that asks|asked', 'whoever asks|asked'))
       return alone({ kind: 'asker' });
-    if (w.eat('subject|joiner|newcomer|employee', 'new colleague|starter|joiner|employee'))
+    if (w.eat('person concerned', 'subject|joiner|newcomer|employee', 'new colleague|starter|joiner|employee'))
       return alone({ kind: 'subject' });
     w.missed('line manager', 'the asker', 'HR partner');
     return undefined;

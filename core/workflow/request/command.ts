@@ -102,6 +102,7 @@ export const Command = z.discriminatedUnion('kind', [
     to: PersonId,
     note,
   }),
+  z.object({ kind: z.literal('change owner'), seen, to: PersonId, note }),
   // What a connection has not done: HR did it by hand, asks once more, or goes on without it.
   z.object({ kind: z.literal('done by hand'), seen, key: z.string().max(150), note: words }),
   z.object({ kind: z.literal('ask again'), seen, key: z.string().max(150) }),
@@ -128,6 +129,8 @@ export type Command = z.infer<typeof Command>;
 
 /** A timer that has come due, or a request that this one opened and that has ended. */
 export type TimerCommand = { kind: 'timer'; task: string; what: TimerKind };
+/** The house looks whether whoever looks after a request is here; if not, it goes to the first of those who is. */
+export type OwnerCommand = { kind: 'mind owner'; operations: readonly PersonId[] };
 /** What a connection says of an effect that it was asked for. */
 export type EffectCommand = {
   kind: 'effect';

@@ -131,6 +131,8 @@ export type EventBody =
       note: string | null;
     }
   | { kind: 'brought back'; step: string; task: string }
+  /** Somebody else looks after the request from now on. */
+  | { kind: 'owner changed'; to: PersonId; reason: Reason; note: string | null }
   /** HR operations name who does a step for which nobody is found. */
   | { kind: 'appointed'; step: string; to: PersonId; note: string | null }
   | { kind: 'commented'; text: string; mentions: readonly PersonId[]; files?: readonly GivenFile[] }

@@ -10,6 +10,7 @@ import {
   type Given,
   isOpen,
   newRequest,
+  ownerOf,
   type RequestState,
   type Task,
   type Undelivered,
@@ -174,6 +175,11 @@ function apply(state: Draft, event: RequestEvent): Draft {
       if (event.to) return put(state, { tasks: without(state, event.task) });
       const aside = { until: event.until, back: event.back, note: event.note };
       return put(state, { tasks: changeTask(state, event.task, () => ({ aside })) });
+    }
+    case 'owner changed': {
+      const { returned } = state;
+      const goesAlong = returned !== null && returned.to === ownerOf(state);
+      return put(state, { owner: event.to, ...(goesAlong ? { returned: { ...returned, to: event.to } } : {}) });
     }
     case 'brought back': {
       const lent = state.tasks.find(t => t.id === event.task)?.lentBy;

@@ -85,6 +85,10 @@ type About = {
   lent: { by: PersonId | null; until: CivilDate };
   'back again': { from: PersonId; at: Instant };
   'named by': { by: PersonId | null };
+  // Why somebody else looks after the request.
+  'owner left': { person: PersonId; left: CivilDate };
+  'owner away': { person: PersonId; until: CivilDate };
+  'owner not on file': { person: PersonId };
   // What happened at a limit.
   'goes on waiting': object;
   'nobody above, goes on waiting': object;

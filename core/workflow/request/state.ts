@@ -1,7 +1,7 @@
 /** The state of a request, as it is folded from its events. */
 import { type Answers, type Change, isEmptyAnswer } from '../../form/index.ts';
 import type { AskedInstead, LeaveSpan } from '../../leave/index.ts';
-import type { Holder, PersonId } from '../../people/index.ts';
+import { type Holder, isTheirOwn, type PersonId } from '../../people/index.ts';
 import type { CivilDate, Instant } from '../../time/index.ts';
 import type { FigureValues } from '../figures/evaluate.ts';
 import type { Filled, HeldLetter, KeptLimit, OutsideAsker } from './events.ts';
@@ -94,6 +94,8 @@ export type RequestState = {
   readonly outside?: OutsideAsker;
   /** For whom it is asked; the asker as a rule. */
   readonly subject: PersonId | null;
+  /** Who looks after it, once that is not the asker any more. */
+  readonly owner?: PersonId;
   readonly answers: Answers;
   readonly figures: FigureValues;
   /** The steps at which the request stands: one, or one in each open lane besides the split around it. */
@@ -240,3 +242,13 @@ export function changedBy(
     ? {}
     : { otherwise: [...otherwise, { by, note, changes }] };
 }
+
+/** Who looks after a request: whoever asked, until somebody else does. */
+export const ownerOf = ({ owner, asker }: { readonly owner?: PersonId; readonly asker: PersonId | null }) =>
+  owner ?? asker;
+
+/** Whether somebody may answer and change as the asker does: the asker, the person concerned, and whoever looks after it. */
+export const mayActForAsker = (
+  state: Pick<RequestState, 'asker' | 'subject' | 'owner'>,
+  person: PersonId | null,
+): boolean => person !== null && (isTheirOwn(state, person) || person === ownerOf(state));

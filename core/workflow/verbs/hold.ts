@@ -73,7 +73,7 @@ function take(execution: Execution, step: StepOf<'Hold'>): void {
 
 /** Those who can hand it in: whoever asked, and the person whom it is about. */
 function mailWaitedFor(execution: Execution, subject: string, body: string): void {
-  for (const person of new Set([execution.asker, execution.subject])) execution.mail(person, subject, body);
+  for (const person of new Set([...execution.askers(), execution.subject])) execution.mail(person, subject, body);
 }
 
 /** Waits for what the asker hands in, and sets the next reminder where there are any. */

@@ -6,6 +6,7 @@ import { ruleReferences } from '../checking/references.ts';
 import { messageById, type StepOf } from '../definition/definition.ts';
 import type { Path } from '../definition/path.ts';
 import type { Placed } from '../definition/structure.ts';
+import { questionFor } from '../execution/assigning.ts';
 import type { Execution } from '../execution/execution.ts';
 import type { LineParts } from '../language/line.ts';
 import { finish, need, type Passage, readMessage, readWhen } from '../language/passage.ts';
@@ -13,7 +14,6 @@ import { named, say } from '../language/phrase.ts';
 import { type Known, readRule } from '../language/ruleReader.ts';
 import { Scanner } from '../language/scanner.ts';
 import { peoplePhrase, type Writing, when } from '../language/writing.ts';
-import { todayOf } from '../request/context.ts';
 import { attachmentFindings, attachmentPhrases, readAttachments } from './parts/attaching.ts';
 import type { VerbModule } from './verb.ts';
 
@@ -28,16 +28,7 @@ function take(execution: Execution, step: StepOf<'Tell'>): void {
       if (!addresses.includes(outside.mail)) addresses.push(outside.mail);
       continue;
     }
-    const found = resolve(rule, {
-      index: execution.context.index,
-      day: todayOf(execution.context, execution.asker),
-      asker: execution.asker,
-      subject: execution.subject,
-      facts: execution.ruleFacts(),
-      away: [],
-      mayBeAsker: true,
-      whenAway: 'waits',
-    });
+    const found = resolve(rule, questionFor(execution));
     // A reader who cannot be found does not hold the request up; the trail shows who was told.
     if (found.ok) for (const holder of found.holders) people.add(holder.person);
   }

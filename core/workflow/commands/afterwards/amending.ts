@@ -1,13 +1,12 @@
 /** After approval: a change of which only the difference is booked, a cancellation, and corrections by administrators. */
 
-import { isTheirOwn } from '../../../people/index.ts';
 import { type Afterwards, closingById, type Definition } from '../../definition/definition.ts';
 import { allSteps, mayGoTo } from '../../definition/structure.ts';
 import { fillIn } from '../../figures/filling.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../../request/command.ts';
 import { type Context, factsOf, houseListsOf, nameOf, todayOf } from '../../request/context.ts';
 import { dateIn } from '../../request/date.ts';
-import { isOpen, type RequestState } from '../../request/state.ts';
+import { isOpen, mayActForAsker, ownerOf, type RequestState } from '../../request/state.ts';
 import { holdsFollow } from '../../verbs/hold.ts';
 import { filledOf } from '../answering.ts';
 import { checkedAnswers, keepLimits } from '../asking.ts';
@@ -43,8 +42,8 @@ export function mayAfterwards(
 ): string | undefined {
   const closing = state.closing === null ? undefined : closingById(definition, state.closing);
   if (state.status !== 'closed' || closing?.tone !== 'good') return 'Only what was approved can be changed afterwards.';
-  if (context.actor === null || !isTheirOwn(state, context.actor)) {
-    return `Only ${nameOf(context.index, state.asker)} may do this.`;
+  if (!mayActForAsker(state, context.actor)) {
+    return `Only ${nameOf(context.index, ownerOf(state))} may do this.`;
   }
   if (afterwardsOf(definition)[what] === 'not') return `In this workflow nothing is ${what}d after approval.`;
   const today = todayOf(context, state.subject ?? state.asker!);
@@ -148,16 +147,14 @@ function correct(
   if (state.approved) execution.hold();
   else if (state.leave) execution.rebook(command.reason);
   holdsFollow(execution);
-  if (state.asker !== context.actor) {
-    execution.mailAsker(
-      `Corrected: ${execution.title()}`,
-      `${execution.who(context.actor)} corrected your request: ${command.reason}`,
-    );
-  }
+  execution.mailOtherAskers(
+    `Corrected: ${execution.title()}`,
+    `${execution.who(context.actor)} corrected your request: ${command.reason}`,
+  );
   if (isOpen(state)) {
     for (const { field } of read.filled.changes)
       if (dateIn(execution.state.answers, field) !== null)
-        followDate(execution, state, field, command.reason, [state.asker]);
+        followDate(execution, state, field, command.reason, execution.askers());
     if (state.stuckAt.length > 0) execution.tryAgain();
   } else moveUndoing(execution, state);
   return { ok: true, ...execution.outcome() };

@@ -4,7 +4,7 @@
  * taken back on the new one.
  */
 import type { FieldFault } from '../../../form/index.ts';
-import { looksAfter, type PersonId, resolve } from '../../../people/index.ts';
+import { hasLeft, looksAfter, type PersonId, resolve } from '../../../people/index.ts';
 import { type CivilDate, dateWords, type Instant, toDay, toMilliseconds, yearOf } from '../../../time/index.ts';
 import { type Definition, fieldById, isPersonStep } from '../../definition/definition.ts';
 import { stepById, structure } from '../../definition/structure.ts';
@@ -17,7 +17,7 @@ import { countedFrom } from '../../planning/tasks.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../../request/command.ts';
 import { type Context, factsOf, morningBefore, nameOf, todayOf } from '../../request/context.ts';
 import { dateIn } from '../../request/date.ts';
-import { isOpen, type RequestState } from '../../request/state.ts';
+import { isOpen, ownerOf, type RequestState } from '../../request/state.ts';
 import { executionOf } from '../executionOf.ts';
 
 /** Whether somebody may move the date: the asker, whom the workflow names, and HR of the person. */
@@ -26,7 +26,12 @@ export function mayMoveDate(definition: Definition, state: RequestState, context
   if (!from || !state.asker || !isOpen(state)) return false;
   const subject = state.subject ?? state.asker;
   if (context.helps && who === context.actor) return true;
-  if (who === state.asker || looksAfter(context.index, who, subject, todayOf(context, subject))) return true;
+  if (
+    who === state.asker ||
+    who === ownerOf(state) ||
+    looksAfter(context.index, who, subject, todayOf(context, subject))
+  )
+    return true;
   const { movedBy } = from.countsBack;
   if (!movedBy) return false;
   const found = resolve(movedBy, questionFor(executionOf(definition, state, context)));
@@ -130,8 +135,18 @@ function followings(definition: Definition, state: RequestState, date: CivilDate
 
 /** Who is told when the date moves: whoever has something in hand, the asker and the person that it is about. */
 function toTell(state: RequestState, context: Context): PersonId[] {
-  const all = [...state.tasks.map(task => task.holder), state.asker, state.subject, ...(state.alerted?.people ?? [])];
-  const onFile = all.filter((id): id is PersonId => id !== null && context.index.person(id) !== undefined);
+  const all = [
+    ...state.tasks.map(task => task.holder),
+    ownerOf(state),
+    state.asker,
+    state.subject,
+    ...(state.alerted?.people ?? []),
+  ];
+  const isHere = (id: PersonId) => {
+    const person = context.index.person(id);
+    return person !== undefined && !hasLeft(person, todayOf(context, id));
+  };
+  const onFile = all.filter((id): id is PersonId => id !== null && isHere(id));
   return [...new Set(onFile)].filter(id => id !== context.actor);
 }
 
@@ -166,7 +181,7 @@ export function moveDate(
   const from = countedFrom(definition);
   if (!from || !state.asker) return refuse('not open', 'This request counts back from no date.');
   if (!context.actor || !mayMoveDate(definition, state, context, context.actor))
-    return refuse('not yours', `Only ${nameOf(context.index, state.asker)} and HR operations may move this date.`);
+    return refuse('not yours', `Only ${nameOf(context.index, ownerOf(state))} and HR operations may move this date.`);
   const message = dateFault(definition, state, command.date, context);
   const faults: FieldFault[] = message === null ? [] : [{ field: 'date', message }];
   if (faults.length > 0) return refuseAnswers(faults);

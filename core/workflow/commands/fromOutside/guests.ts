@@ -22,12 +22,12 @@ import { type Command, type GuestCommand, type Result, refuse, refuseAnswers } f
 import { type Context, factsOf, houseListsOf } from '../../request/context.ts';
 import type { GuestStanding } from '../../request/guest.ts';
 import { guestFields, stillMissing } from '../../request/guestForm.ts';
-import { isOpen, type RequestState } from '../../request/state.ts';
+import { isOpen, ownerOf, type RequestState } from '../../request/state.ts';
 import { filledOf, isHeldBy } from '../answering.ts';
 import { replied } from '../clarifying.ts';
 import { consentsNow } from '../consents.ts';
 import { executionOf } from '../executionOf.ts';
-import { withdrawn } from '../withdrawing.ts';
+import { withdrawn } from '../owner/withdrawing.ts';
 
 /** Words of one guest that are kept; nobody asks so often. */
 const mostWords = 100;
@@ -194,7 +194,7 @@ export function looksAfterGuest(
   return (
     own.length === 0 &&
     person !== null &&
-    person === state.asker &&
+    person === ownerOf(state) &&
     (state.outside !== undefined || step.guest.goesOn === true)
   );
 }

@@ -185,7 +185,12 @@ function setRecord(s: Saying): Effect | undefined {
     );
   if (
     property === undefined ||
-    !w.eat("of|in the? subject's|person's|asker's|their record? to", 'in their record to', "of the subject's record to")
+    !w.eat(
+      "of|in|on the? subject's|person's|asker's|their record? to",
+      'in their record to',
+      "of the subject's record to",
+      'of|in|on the? record of the? person concerned to',
+    )
   )
     return undefined;
   const [value] = readFormula(s) ?? [];
@@ -203,7 +208,9 @@ function setField(s: Saying): Effect | undefined {
   return value === undefined ? undefined : { kind: 'set', field, formula: value };
 }
 
-/** `open a request in Travel for the subject with To = Place` */
+const forThem = ['for the person concerned', 'for the subject'] as const;
+
+/** `open a request in Travel for the person concerned with To = Place` */
 function openRequest(s: Saying): Effect | undefined {
   const { w } = s;
   if (!w.eat('open|opens|start|starts a|an|the? request? in|of?', 'open|opens')) return undefined;
@@ -215,8 +222,8 @@ function openRequest(s: Saying): Effect | undefined {
     if (end === -1) return undefined;
     workflow = w.between(from, end).trim();
     w.at = end;
-    if (!/^[a-z][a-z0-9-]*$/.test(workflow) || !w.eat('for the subject')) return undefined;
-  } else w.eat('for the subject');
+    if (!/^[a-z][a-z0-9-]*$/.test(workflow) || !w.eat(...forThem)) return undefined;
+  } else w.eat(...forThem);
   if (!w.eat('with') || w.eat('nothing')) return { kind: 'open', workflow, values: [] };
   const values = readValues(s);
   return values && { kind: 'open', workflow, values };

@@ -34,7 +34,11 @@ export function readEffect(s: Scanner, known: Known): RecordEffect {
   }
   if (s.eat(/change/)) {
     const property = need(s, s.quoted(), 'as a part of the record');
-    need(s, s.words('of the subject’s record to') || undefined, '');
+    need(
+      s,
+      s.words('on the record of the person concerned to') || s.words('of the subject’s record to', false) || undefined,
+      '',
+    );
     return { kind: 'person', property, formula: readFormula(s) };
   }
   if (s.eat(/keep(?=\s)/)) {
@@ -61,7 +65,7 @@ export function readEffect(s: Scanner, known: Known): RecordEffect {
   }
   if (s.eat(/open/)) {
     const workflow = need(s, s.quoted(), 'as a workflow');
-    need(s, s.words('for the subject with') || undefined, '');
+    need(s, s.words('for the person concerned with') || s.words('for the subject with', false) || undefined, '');
     return { kind: 'open', workflow, values: readValues(s) };
   }
   need(s, s.eat(/book/, 'book'), '');

@@ -66,7 +66,7 @@ export function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): 
             value: effect.property,
             choices: recordProperties.map(name => ({ value: name, words: name })),
           }),
-          say('of the subject’s record to'),
+          say('on the record of the person concerned to'),
           formulaPhrase(effect.formula, [...at, 'formula']),
         ];
       case 'add person':
@@ -129,7 +129,7 @@ export function sentence(writing: Writing, step: StepOf<'Record'>, path: Path): 
         return [
           lead('Open'),
           named(effect.workflow, { kind: 'text', path: [...at, 'workflow'], value: effect.workflow }),
-          say('for the subject with'),
+          say('for the person concerned with'),
           valuesPhrase(effect.values, [...at, 'values']),
         ];
     }

@@ -8,7 +8,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { isDated } from '@north-pebble/core/form';
-import type { DirectoryIndex, SingleRule } from '@north-pebble/core/people';
+import type { DirectoryIndex, PeopleRule, SingleRule } from '@north-pebble/core/people';
 import {
   type Afterwards,
   afterwardsOf,
@@ -18,6 +18,7 @@ import {
   inOneSentence,
   type Opening,
   openingWords,
+  peopleWords,
   ruleWords,
   setAt,
 } from '@north-pebble/core/workflow';
@@ -42,6 +43,16 @@ const forWhom = {
   report: 'people who report to them',
   joiner: 'people who have not started yet',
 } as const;
+
+/** Whom a request may go to when its owner is not here any more, and what is said already. */
+function ownersNext({ ownedNext }: Definition, index: DirectoryIndex | undefined): PeopleRule[] {
+  const roles = [...new Set(index?.directory.roles.map(one => one.role) ?? [])];
+  const all: PeopleRule[] = [
+    { kind: 'manager' as const, levels: 1, of: 'subject' as const },
+    ...roles.map(role => ({ kind: 'role' as const, role })),
+  ].map(first => ({ first, otherwise: [] }));
+  return ownedNext && !all.some(rule => dequal(rule, ownedNext)) ? [...all, ownedNext] : all;
+}
 
 type PartProps = {
   definition: Definition;
@@ -181,7 +192,7 @@ const afterChoices: Record<keyof Afterwards, Record<Afterwards['change'], string
 };
 
 const AfterApproval = memo(
-  function AfterApproval({ definition, readOnly, onSet }: PartProps) {
+  function AfterApproval({ definition, index, readOnly, onSet }: PartProps) {
     const after = afterwardsOf(definition);
     return (
       <>
@@ -216,11 +227,26 @@ const AfterApproval = memo(
             <MenuItem value="stay">what is open stays with whom it is with</MenuItem>
             <MenuItem value="move">what is open goes to them</MenuItem>
           </TextField>
+          <TextField
+            select
+            label="When the owner leaves or is away for long"
+            value={definition.ownedNext ? JSON.stringify(definition.ownedNext) : ''}
+            disabled={readOnly}
+            onChange={event => onSet('ownedNext', event.target.value ? JSON.parse(event.target.value) : undefined)}
+            helperText="The owner looks after a request: whoever asked, at first."
+          >
+            <MenuItem value="">the request goes to their cover, else to HR operations</MenuItem>
+            {ownersNext(definition, index).map(rule => (
+              <MenuItem key={JSON.stringify(rule)} value={JSON.stringify(rule)}>
+                {`it goes to ${peopleWords(rule, index, definition)}`}
+              </MenuItem>
+            ))}
+          </TextField>
         </Box>
       </>
     );
   },
-  showsTheSame(['afterwards', 'steps', 'tasksMove']),
+  showsTheSame(['afterwards', 'steps', 'tasksMove', 'ownedNext']),
 );
 
 const CountingBack = memo(
