@@ -14,7 +14,7 @@ import { alone, Keys, migrateDatabase, openDatabase, outside } from './database/
 import { keepCompared } from './differences/index.ts';
 import { type House, openHouse } from './house/index.ts';
 import { keepReady, keepToldOfAbsence } from './leave/index.ts';
-import { keepToldOfReturn } from './leaving/index.ts';
+import { keepOwners, keepToldOfReturn } from './leaving/index.ts';
 import { Live } from './live/index.ts';
 import { openMailServer } from './messages/smtpServer.ts';
 import { houseMetrics, portOf, serveMetrics } from './metrics.ts';
@@ -73,6 +73,7 @@ export async function serve(settings: Settings): Promise<Serving> {
   const stopReviews = keepReviewed(house);
   const stopTelling = keepToldOfAbsence(house);
   const stopTellingReturn = keepToldOfReturn(house);
+  const stopOwners = keepOwners(house);
   const stopMakingReady = keepReady(house);
   const stopAnchoring = keepAnchored(house, settings.NP_ANCHOR_EVERY);
   const stopHeads = keepHeads(house, settings.NP_HEADS ?? headsBeside(settings.NP_SEAL_KEYS), settings.NP_HEADS_EVERY);
@@ -124,6 +125,7 @@ export async function serve(settings: Settings): Promise<Serving> {
       stopReviews();
       stopTelling();
       stopTellingReturn();
+      stopOwners();
       await stopMakingReady();
       await stopAnchoring();
       await stopHeads();

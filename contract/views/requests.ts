@@ -302,6 +302,9 @@ export const RequestView = z.strictObject({
   at: list(z.string()),
   subject: PersonId,
   subjectName: z.string(),
+  /** Who looks after it: whoever asked, until somebody else does. */
+  owner: PersonId,
+  ownerName: z.string(),
   lists: list(List),
   people: z.array(PersonChoice),
   visited: list(z.string()),

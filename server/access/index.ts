@@ -104,8 +104,10 @@ export const mustKeepLeave = (caller: Caller, person: PersonId, index: Directory
   must(mayKeepLeave(caller, person, index, day), 'Leave that is booked is changed and voided by HR operations.');
 
 /** What can be told without asking who has held a request: whose it is, who reads everything. */
-export const surelySeesRequest = (caller: Caller, request: { asker: string; subject: string | null }): boolean =>
-  isTheirOwn(request, caller.id) || may(caller, 'read every record');
+export const surelySeesRequest = (
+  caller: Caller,
+  request: { asker: string; subject: string | null; owner?: string | null },
+): boolean => isTheirOwn(request, caller.id) || request.owner === caller.id || may(caller, 'read every record');
 
 /** Whether somebody stands in for somebody today, in this workflow: a cover for some workflows opens no others. */
 const isStandingIn = (cover: Cover, caller: Caller, workflow: string, day: CivilDate): boolean =>
@@ -115,7 +117,7 @@ const isStandingIn = (cover: Cover, caller: Caller, workflow: string, day: Civil
   (cover.workflows === undefined || cover.workflows.includes(workflow));
 
 /**
- * A request is seen by its asker and its subject, its present and past holders, whoever covers for them now, the line
+ * A request is seen by its asker, its owner and the person concerned, its present and past holders, whoever covers for them now, the line
  * above, those in HR who look after the subject, and those who read everything.
  */
 export function maySeeRequest(
@@ -124,6 +126,7 @@ export function maySeeRequest(
     workflow: string;
     asker: PersonId;
     subject: PersonId | null;
+    owner?: string | null;
     outside?: unknown;
     holders: readonly string[];
   },
@@ -150,6 +153,7 @@ export function readerOf(
     workflow: string;
     asker: string;
     subject: string | null;
+    owner?: string | null;
     outside?: unknown;
     given: readonly Pick<EventOf<'given'>, 'step' | 'holder' | 'coverFor'>[];
   },
@@ -163,12 +167,13 @@ export function readerOf(
   const standsInFor = covers.filter(c => isStandingIn(c, caller, request.workflow, day)).map(c => c.person);
   const holders = new Set<string>([caller.id, ...standsInFor]);
   return {
-    own: !request.outside && isTheirOwn(request, caller.id),
+    // Whoever looks after it in the asker’s place reads what the asker reads.
+    own: !request.outside && (isTheirOwn(request, caller.id) || request.owner === caller.id),
     steps: request.given.filter(g => holders.has(g.holder) || (g.coverFor && holders.has(g.coverFor))).map(g => g.step),
     roles: roles.filter(r => r.person === caller.id && isHeldOn(r, day) && isHeldFor(r, record)).map(r => r.role),
     all:
       may(caller, 'read every record') ||
-      (request.outside ? request.asker === caller.id : looksAfter(index, caller.id, subject, day)),
+      (request.outside ? (request.owner ?? request.asker) === caller.id : looksAfter(index, caller.id, subject, day)),
   };
 }
 

@@ -21,6 +21,7 @@ export function columnFaults(
   if (!bears(row.rowSeal, rowText({ ...row, subject: row.subject === row.asker ? null : row.subject })))
     faults.push('its columns are not the ones that were sealed');
   if (row.asker !== (folded.asker ?? row.asker)) faults.push('it says that somebody else asked');
+  if ((row.owner ?? null) !== (folded.owner ?? null)) faults.push('it says that somebody else owns it');
   if (firstAt !== undefined && row.askedAt !== firstAt) faults.push('it says another time at which it was asked for');
   if ((row.outside ?? null) !== (folded.outside?.mail.toLowerCase() ?? null))
     faults.push('it says another address from outside');

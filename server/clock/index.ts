@@ -7,7 +7,7 @@ import { inTransaction, tables as t } from '../database/index.ts';
 import type { House } from '../house/index.ts';
 import { serving } from '../http/index.ts';
 import { tellOfLongAbsence } from '../leave/index.ts';
-import { tellOfComingBack } from '../leaving/index.ts';
+import { mindOwners, tellOfComingBack } from '../leaving/index.ts';
 import { forgetOver } from '../outside/index.ts';
 import { workRegister } from '../register/index.ts';
 import { workReviews } from '../reviews/index.ts';
@@ -29,6 +29,7 @@ export function clockRoutes(house: House): Router {
     await workReviews(house);
     await tellOfLongAbsence(house);
     await tellOfComingBack(house);
+    await mindOwners(house);
     for (let gone = await forgetOver(house); gone > 0; gone = await forgetOver(house));
     return { now, timers };
   });

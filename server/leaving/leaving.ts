@@ -16,8 +16,8 @@ import {
   todayFor,
 } from '@north-pebble/core/people';
 import { addDays, type CivilDate, fullDate, rangeWords } from '@north-pebble/core/time';
-import type { Command } from '@north-pebble/core/workflow';
-import { and, eq, inArray } from 'drizzle-orm';
+import { type Command, isOpen } from '@north-pebble/core/workflow';
+import { and, eq, inArray, isNull, or } from 'drizzle-orm';
 import { inLedger, inTransaction, tables as t, waiting } from '../database/index.ts';
 import { type House, loadDefinition, raiseDirectoryVersion } from '../house/index.ts';
 import { type Caller, notFound, ProblemError, refusedField } from '../http/index.ts';
@@ -69,6 +69,15 @@ async function itemsOf(house: House, index: DirectoryIndex, person: PersonId, to
     .from(t.tasks)
     .innerJoin(t.requests, eq(t.requests.id, t.tasks.request))
     .where(and(eq(t.tasks.holder, person), eq(t.tasks.open, true)));
+  const requests = await db
+    .select({ id: t.requests.id, title: t.requests.title })
+    .from(t.requests)
+    .where(
+      and(
+        inArray(t.requests.status, ['open', 'rework', 'stuck']),
+        or(eq(t.requests.owner, person), and(eq(t.requests.asker, person), isNull(t.requests.owner))),
+      ),
+    );
   const own = index.directory.posts.filter(post =>
     index
       .holdingsOfPost(post.id)
@@ -96,6 +105,19 @@ async function itemsOf(house: House, index: DirectoryIndex, person: PersonId, to
         otherwise: 'It stays with them until somebody is named.',
         link: `/requests/${one.request}`,
       }),
+    ),
+    ...requests.flatMap(({ id, title }): Item[] =>
+      id === null
+        ? []
+        : [
+            {
+              what: 'request',
+              id,
+              title: `Owns ${title}`,
+              otherwise: 'It goes to whom its workflow names, else to HR operations.',
+              link: `/requests/${id}`,
+            },
+          ],
     ),
     ...roles
       .filter(one => one.person === person && isHeldOn(one, after))
@@ -263,6 +285,10 @@ export async function handOver(house: House, caller: Caller, person: PersonId, i
     const why = await giveTask(house, caller, item, to.id, input.reason);
     if (why !== null) stays(item, why);
   }
+  for (const item of wanted.filter(one => one.what === 'request')) {
+    const why = await giveRequest(house, caller, item.id, to.id, input.reason);
+    if (why !== null) stays(item, why);
+  }
   const done = wanted.filter(item => !stayed.some(one => one.what === item.what && one.id === item.id));
   if (done.length > 0) {
     const date = fullDate(after);
@@ -291,7 +317,27 @@ async function giveTask(house: House, caller: Caller, item: Item, to: PersonId, 
   const stored = await loadRequest(house.db, request);
   const task = stored?.state.tasks.find(one => one.id === item.id);
   if (!stored || !task) return 'It is open no more.';
-  const wanted: Command = { kind: 'appoint', seen: stored.state.version, step: task.step, task: task.id, to, note };
+  return tried(house, caller, request, {
+    ...{ kind: 'appoint', seen: stored.state.version },
+    ...{ step: task.step, task: task.id, to, note },
+  });
+}
+
+/** @returns why the request stays; nothing once they look after it */
+async function giveRequest(
+  house: House,
+  caller: Caller,
+  request: string,
+  to: PersonId,
+  note: string,
+): Promise<string | null> {
+  const stored = await loadRequest(house.db, request);
+  if (!stored || !isOpen(stored.state)) return 'It is open no more.';
+  return tried(house, caller, request, { kind: 'change owner', seen: stored.state.version, to, note });
+}
+
+/** @returns why a command is refused; nothing where it was carried out */
+async function tried(house: House, caller: Caller, request: string, wanted: Command): Promise<string | null> {
   try {
     await command(house, caller, request, { id: randomUUID(), command: wanted });
     return null;

@@ -92,7 +92,13 @@ export class Live {
   async #tellChanged(): Promise<void> {
     const now = Date.now();
     const rows = await this.#house.db
-      .select({ id: t.requests.id, touched: t.requests.touched, asker: t.requests.asker, subject: t.requests.subject })
+      .select({
+        id: t.requests.id,
+        touched: t.requests.touched,
+        asker: t.requests.asker,
+        subject: t.requests.subject,
+        owner: t.requests.owner,
+      })
       .from(t.requests)
       .where(gt(t.requests.touched, this.#since))
       .orderBy(asc(t.requests.touched))
@@ -114,7 +120,7 @@ export class Live {
       );
     const people = new Set([
       ...held.flatMap(row => [row.holder, row.coverFor]),
-      ...news.flatMap(row => [row.asker, row.subject]),
+      ...news.flatMap(row => [row.asker, row.subject, row.owner]),
     ]);
     // Those who look after requests hear of every change: one may be stuck, or go on again.
     for (const listener of this.#listeners) {

@@ -7,6 +7,7 @@ export {
   guestDid,
   isConcerned,
   mailSaid,
+  mindOwner,
   openByHouse,
   timerDue,
 } from './commands/commands.ts';

@@ -170,6 +170,7 @@ export function projectionsOf(
       title: titleOf(definition, state, context).slice(0, 300),
       closedAt: isDone && last ? last.at : null,
       subject: state.subject === state.asker ? null : state.subject,
+      owner: state.owner ?? null,
       plannedFor: plannedFor(definition, state),
       state,
     },

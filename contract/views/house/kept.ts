@@ -189,7 +189,7 @@ export const MovesView = z.strictObject({
 });
 export type MovesView = z.infer<typeof MovesView>;
 
-const what = z.enum(['task', 'role', 'cover', 'list', 'workflow', 'report']);
+const what = z.enum(['task', 'request', 'role', 'cover', 'list', 'workflow', 'report']);
 export const HandOverView = z.strictObject({
   person: NamedPerson,
   left: CivilDate.nullable(),

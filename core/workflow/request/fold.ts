@@ -249,7 +249,7 @@ function apply(state: Draft, event: RequestEvent): Draft {
       const key = `${event.step}/${event.outcome}`;
       const { step, outcome, fields, resume, note, by, at } = event;
       return put(state, {
-        returned: { step, outcome, to: event.to ?? state.asker, fields, resume, note, by, at },
+        returned: { step, outcome, to: event.to ?? ownerOf(state), fields, resume, note, by, at },
         changes: [],
         rounds: { ...state.rounds, [key]: (state.rounds[key] ?? 0) + 1 },
       });

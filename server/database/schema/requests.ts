@@ -25,6 +25,8 @@ export const requests = mysqlTable(
     openedKey: varchar('opened_key', { length: 150 }),
     /** The mail address of whoever asked from outside, in small letters. */
     outside: varchar('outside', { length: 254 }),
+    /** Who looks after it, once that is not the asker any more. */
+    owner: id('owner'),
     /** The seal of the newest event. */
     head: char('head', { length: 64 }),
     /** The seal of these columns, with the newest event. */
@@ -41,6 +43,7 @@ export const requests = mysqlTable(
     uniqueIndex('request_id').on(t.id),
     index('requests_of_asker').on(t.asker, t.status, t.number),
     index('requests_of_subject').on(t.subject, t.status, t.number),
+    index('requests_of_owner').on(t.owner, t.status, t.number),
     index('requests_of_workflow').on(t.workflow, t.status),
     index('requests_from_outside').on(t.outside, t.workflow),
   ],

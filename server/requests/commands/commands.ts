@@ -31,6 +31,7 @@ import {
   nameOf,
   newRequest,
   type OpenedClosed,
+  type OwnerCommand,
   preview as previewAnswers,
   type RequestState,
   reasonWords,
@@ -217,7 +218,8 @@ async function openOne(
   { workflow, person: subject, values, key }: Extract<Effect, { kind: 'open request' }>,
   depth: number,
 ): Promise<string | { request: string; closing: string | null }> {
-  const asker = opener.asker ?? subject;
+  // Whoever asked for the first may be gone by now.
+  const asker = opener.owner ?? opener.asker ?? subject;
   return openWith(house, tx, { workflow, asker, subject, values, opener: { request: opener.request, key } }, depth);
 }
 
@@ -295,7 +297,7 @@ async function byItself(
   house: House,
   tx: Transaction,
   request: string,
-  command: TimerCommand | EffectCommand | OpenedClosed | GuestCommand | MailCommand,
+  command: TimerCommand | EffectCommand | OpenedClosed | GuestCommand | MailCommand | OwnerCommand,
   at?: Instant,
   owner?: string,
 ): Promise<void> {
@@ -490,6 +492,10 @@ export async function isConcerned(house: House, db: Executor, stored: StoredRequ
   return maySeeRequest(caller, about, index, day);
 }
 
+/** Whether whoever looks after a request is here still; @param operations who takes it over otherwise */
+export const mindOwner = (house: House, tx: Transaction, request: string, operations: readonly PersonId[]) =>
+  byItself(house, tx, request, { kind: 'mind owner', operations });
+
 /** A timer that has come due, in the transaction that claimed it. Counted at its own time, not at the time it was noticed. */
 export const timerDue = (house: House, tx: Transaction, request: string, timer: TimerCommand, at: Instant) =>
   byItself(house, tx, request, timer, at);
@@ -549,7 +555,7 @@ export async function preview(house: House, caller: Caller, input: PreviewInput)
   let subject = (input.subject ?? caller.id) as PersonId;
   if (input.request) {
     const stored = await loadRequest(house.db, input.request);
-    if (!stored || stored.asker !== caller.id) throw notFound();
+    if (!stored || (stored.asker !== caller.id && stored.owner !== caller.id)) throw notFound();
     subject = subjectOf(stored);
     definition = await loadDefinition(house.db, stored.workflow, stored.workflowVersion);
   } else definition = (await liveDefinition(house.db, input.workflow)).definition;

@@ -105,7 +105,7 @@ const coveredBy = (index: DirectoryIndex, person: PersonId, today: CivilDate): P
   index.directory.covers.filter(c => c.by === person && c.from <= today && today <= c.to).map(c => c.person);
 
 /** Requests of one's own, or for oneself, in which something is asked of one. */
-const [openAskedBy, openFor] = [t.requests.asker, t.requests.subject].map(who =>
+const [openAskedBy, openFor, openOwnedBy] = [t.requests.asker, t.requests.subject, t.requests.owner].map(who =>
   prepared<'caller'>((build, slot) =>
     build
       .select()
@@ -141,16 +141,17 @@ async function loadDesk(house: House, caller: Caller, more: (moment: Moment) => 
       heldRequests({ caller: caller.id, holders: [caller.id, ...coveredBy(moment.index, caller.id, todayIn(moment))] }),
       openAskedBy({ caller: caller.id }),
       openFor({ caller: caller.id }),
+      openOwnedBy({ caller: caller.id }),
       stuckOnes({ most: may(caller, 'help requests on') ? mostStuck : 0 }),
       alertsOf({ caller: caller.id }),
       ...more(moment),
     ],
   );
-  const [held, asked, given, stuck, alerts, ...rest] = tables as Record<string, unknown>[][];
+  const [held, asked, given, owned, stuck, alerts, ...rest] = tables as Record<string, unknown>[][];
   const read = (rows: typeof held) => rows.map(readRequest);
   const items = await found(house, caller, moment, {
     held: read(held),
-    own: read([...asked, ...given]),
+    own: read([...asked, ...given, ...owned]),
     stuck: read(stuck),
     alerts: read(alerts),
   });

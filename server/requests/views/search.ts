@@ -15,7 +15,10 @@ import { besideRows } from './worklists.ts';
 async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose']): Promise<SQL | undefined> {
   switch (whose) {
     case 'mine':
-      return and(or(eq(t.requests.asker, caller.id), eq(t.requests.subject, caller.id)), isNull(t.requests.outside));
+      return and(
+        or(eq(t.requests.asker, caller.id), eq(t.requests.subject, caller.id), eq(t.requests.owner, caller.id)),
+        isNull(t.requests.outside),
+      );
     case 'held':
       return or(
         inArray(
@@ -26,7 +29,7 @@ async function scopeOf(house: House, caller: Caller, whose: FindRequests['whose'
             .where(or(eq(t.tasks.holder, caller.id), eq(t.tasks.coverFor, caller.id))),
         ),
         // What somebody outside asked for is with whoever keeps it.
-        and(eq(t.requests.asker, caller.id), isNotNull(t.requests.outside)),
+        and(or(eq(t.requests.asker, caller.id), eq(t.requests.owner, caller.id)), isNotNull(t.requests.outside)),
       );
     case 'team': {
       const { index, now } = await house.moment(house.db);

@@ -47,10 +47,13 @@ import {
   isNotOpen,
   isOpen,
   listsOf,
+  mayActForAsker,
   mayAfterwards,
   mayAsk,
+  mayChangeOwner,
   nameOf,
   openOutcomes,
+  ownerOf,
   type Reason,
   type RequestState,
   reasonWords,
@@ -62,7 +65,7 @@ import {
   tellsClosed,
   trail,
 } from '@north-pebble/core/workflow';
-import { and, asc, desc, eq, isNotNull, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, isNotNull, isNull, or } from 'drizzle-orm';
 import { mayKeepLeave, maySeeBalance } from '../../access/index.ts';
 import { type Executor, tables as t } from '../../database/index.ts';
 import {
@@ -150,7 +153,13 @@ export async function ownRequests(house: House, caller: Caller): Promise<Request
   const rows = await house.db
     .select()
     .from(t.requests)
-    .where(and(eq(t.requests.asker, caller.id), isNull(t.requests.outside), isNotNull(t.requests.id)))
+    .where(
+      and(
+        or(eq(t.requests.asker, caller.id), eq(t.requests.owner, caller.id)),
+        isNull(t.requests.outside),
+        isNotNull(t.requests.id),
+      ),
+    )
     .orderBy(desc(t.requests.number))
     .limit(mostRows);
   return Promise.all(rows.map(row => rowOf(house.db, index, row)));
@@ -275,7 +284,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     : state.figures;
   const { returned } = state;
   const { plan, missing } = planView(definition, (await upToDate(db, stored)).state, context);
-  const isOwn = caller.id === asker || caller.id === subject;
+  const owner = ownerOf({ ...state, asker }) ?? asker;
+  const isOwn = mayActForAsker({ ...state, asker, subject }, caller.id);
   return {
     ...(await rowOf(db, index, stored)),
     definition: forReaders(definition),
@@ -293,6 +303,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
     }),
     figures: figuresSeen(definition, figures, sights, context.lists),
     at: state.at,
+    owner,
+    ownerName: nameOf(index, owner),
     subject,
     subjectName: subjectName(index, { subject, outside: state.outside }),
     lists,
@@ -334,7 +346,8 @@ export async function requestView(house: House, caller: Caller, id: string): Pro
       work: mine && verb === 'Do' ? { task: mine.id, free: mine.pool === 'free' } : null,
       handIn: isOwn ? handedInAt(definition, state) : [],
       rework: state.returned?.to === caller.id && !hasPassed,
-      withdraw: stillOpen && asker === caller.id,
+      withdraw: stillOpen && (asker === caller.id || owner === caller.id || byHr),
+      changeOwner: mayChangeOwner(state, { ...asking, helps: byHr }),
       tryAgain: state.status === 'stuck' && byHr && !hasPassed,
       pass: mine && mine.pool !== 'free' ? mine.id : null,
       reply: isOwn ? (state.tasks.find(task => task.question)?.id ?? null) : null,

@@ -173,7 +173,12 @@ async function hasToDo(
     .where(
       and(
         eq(t.requests.workflow, workflow),
-        or(eq(t.requests.asker, caller.id), eq(t.tasks.holder, caller.id), eq(t.tasks.coverFor, caller.id)),
+        or(
+          eq(t.requests.asker, caller.id),
+          eq(t.requests.owner, caller.id),
+          eq(t.tasks.holder, caller.id),
+          eq(t.tasks.coverFor, caller.id),
+        ),
       ),
     )
     .limit(1);

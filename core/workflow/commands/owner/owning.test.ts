@@ -91,7 +91,7 @@ describe('whoever looks after a request', () => {
   test('is whom the workflow names before that, and whoever stands in for them', () => {
     const named = {
       ...reports,
-      ownedNext: { first: { kind: 'manager' as const, levels: 2, of: 'subject' as const }, otherwise: [] },
+      ownedNext: { first: { kind: 'manager' as const, levels: 1, of: 'subject' as const }, otherwise: [] },
     };
     expect(looks(asked(named), ['kay'], left('tom'), [], named).state.owner).toBe('dora');
     const covers = [{ person: person('tom'), by: person('per'), from: date('2026-02-20'), to: date('2026-12-31') }];

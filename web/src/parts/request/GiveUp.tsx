@@ -16,6 +16,7 @@ export function GiveUp({
   title,
   words,
   button,
+  needsNote = false,
   command,
 }: {
   request: string;
@@ -23,6 +24,8 @@ export function GiveUp({
   /** What will happen. */
   words: string;
   button: string;
+  /** Nothing happens without one. */
+  needsNote?: boolean;
   command: (note: string | null) => Command;
 }) {
   const [open, setOpen] = useState(false);
@@ -40,17 +43,19 @@ export function GiveUp({
           {send.error && <FailureNote fault={send.error} />}
           <TextField
             fullWidth
-            label="Note (may stay empty)"
+            label={needsNote ? 'Reason' : 'Note (optional)'}
+            required={needsNote}
+            helperText={needsNote ? 'Whoever asked reads it.' : undefined}
             value={note}
             onChange={event => setNote(event.target.value)}
           />
         </DialogContent>
         <DialogActions>
-          <Button onClick={() => setOpen(false)}>Keep it</Button>
+          <Button onClick={() => setOpen(false)}>Cancel</Button>
           <Button
             color="error"
             variant="contained"
-            disabled={send.isPending}
+            disabled={send.isPending || (needsNote && note.trim() === '')}
             onClick={() => send.mutate(command(note.trim() || null), { onSuccess: () => setOpen(false) })}
           >
             {button}

@@ -23,6 +23,7 @@ import { Empty, Loaded, Page } from '../../parts/Page.tsx';
 type Item = HandOverView['items'][number];
 const headings: Record<Item['what'], string> = {
   task: 'On their desk',
+  request: 'Requests that they own',
   role: 'Roles',
   cover: 'Standing in for others',
   list: 'Lists',

@@ -26,6 +26,7 @@ import { Delegation } from '../../parts/request/Delegation.tsx';
 import { GiveUp } from '../../parts/request/GiveUp.tsx';
 import { AgainstRules, Restated } from '../../parts/request/leave/Restated.tsx';
 import { Outside } from '../../parts/request/Outside.tsx';
+import { ChangeOwner } from '../../parts/request/Owner.tsx';
 import { Progress } from '../../parts/request/Progress.tsx';
 import { Remedies } from '../../parts/request/Remedies.tsx';
 import { RequestFacts } from '../../parts/request/requestFacts.tsx';
@@ -204,7 +205,7 @@ function Request({ request }: { request: RequestView }) {
   return (
     <Page
       title={request.title}
-      sub={`${request.id} · ${request.askerName}${request.subject === request.asker ? '' : ` for ${request.subjectName}`} · ${request.definition.name}, version ${request.workflowVersion} · ${request.standing}`}
+      sub={`${request.id} · ${request.askerName}${request.subject === request.asker ? '' : ` for ${request.subjectName}`}${request.owner === request.asker ? '' : ` · owner: ${request.ownerName}`} · ${request.definition.name}, version ${request.workflowVersion} · ${request.standing}`}
       actions={
         <>
           {request.may.answer && (
@@ -216,11 +217,13 @@ function Request({ request }: { request: RequestView }) {
             <GiveUp
               request={request.id}
               title={`Withdraw ${request.id}?`}
-              words="The days that it asks for are free again, and whoever has the request is told. It stays in your list as withdrawn."
+              words="The days that it asks for are free again, and whoever has the request is told. It stays in the list as withdrawn."
               button="Withdraw"
+              needsNote={request.asker !== self.id && request.owner !== self.id}
               command={note => ({ kind: 'withdraw', seen: request.version, note })}
             />
           )}
+          <ChangeOwner request={request} />
           {afterwards.actions}
           {request.asker === self.id && (request.status === 'closed' || request.status === 'withdrawn') && (
             <Button component={RouterLink} to={`/ask/${request.workflow}?again=${request.id}`}>
