@@ -558,7 +558,10 @@ test('several are answered at once, and found again by filters that stand in the
   }
   await tobias.getByRole('button', { name: 'Keep these filters' }).click();
   await tobias.getByRole('textbox', { name: 'Name of the set' }).fill('Ines, closed');
+  // Kept before the page is left: a page that goes takes along what it was about to send.
+  const kept = tobias.waitForResponse(answer => answer.url().endsWith('/api/sets') && answer.status() === 201);
   await tobias.getByRole('button', { name: 'Keep', exact: true }).click();
+  await kept;
   await tobias.goto('/requests');
   await tobias.getByRole('button', { name: 'Ines, closed' }).click();
   await expect(tobias).toHaveURL(/whose=team/);

@@ -255,7 +255,9 @@ const MayView = z.strictObject({
   /** Steps that wait for what the reader can hand in. */
   handIn: z.array(z.string()),
   rework: z.boolean(),
+  /** HR operations may with a reason. */
   withdraw: z.boolean(),
+  changeOwner: z.boolean(),
   tryAgain: z.boolean(),
   /** The task that the reader may ask about, hand over or set aside. */
   pass: z.string().nullable(),

@@ -447,6 +447,7 @@ describe('every route as every role', () => {
       handIn: [],
       rework: false,
       withdraw: false,
+      changeOwner: false,
       tryAgain: false,
       pass: null,
       reply: null,
@@ -462,10 +463,11 @@ describe('every route as every role', () => {
       comment: true,
     };
     const task = expect.stringContaining(body.request);
-    expect(await may('ina')).toEqual({ ...nothing, withdraw: true });
+    expect(await may('ina')).toEqual({ ...nothing, withdraw: true, changeOwner: true });
     expect(await may('tom')).toEqual({ ...nothing, answer: task, pass: task });
-    expect(await may('dora')).toEqual({ ...nothing, correct: true, helpOutside: true });
-    expect(await may('kay')).toEqual({ ...nothing, helpOutside: true });
+    const helps = { withdraw: true, changeOwner: true, helpOutside: true };
+    expect(await may('dora')).toEqual({ ...nothing, ...helps, correct: true });
+    expect(await may('kay')).toEqual({ ...nothing, ...helps });
     expect(await may('con')).toEqual(nothing);
   });
 });

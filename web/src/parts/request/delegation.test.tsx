@@ -6,6 +6,7 @@ import userEvent from '@testing-library/user-event';
 import { person } from '../../../../core/testing/house.ts';
 import { commandsOf, now, open, Refusal, requestFor, serve, task, unserve } from '../../testing/page.tsx';
 import { Delegation } from './Delegation.tsx';
+import { ChangeOwner } from './Owner.tsx';
 import { Remedies } from './Remedies.tsx';
 
 afterEach(() => {
@@ -151,5 +152,28 @@ describe('what helps a stuck request on', () => {
   test('is not there when nothing is stuck', () => {
     open(<Remedies request={requestFor()} />);
     expect(screen.queryAllByRole('button')).toEqual([]);
+  });
+});
+
+describe('who owns a request', () => {
+  test('is changed in a dialog: a person, a note, and what is refused stands at its field', async () => {
+    const user = userEvent.setup();
+    const seen = house(new Refusal(400, { faults: [{ field: 'to', message: 'Per Lauder does not work here now.' }] }));
+    open(<ChangeOwner request={requestFor({ changeOwner: true })} />);
+    await user.click(screen.getByRole('button', { name: 'Change owner' }));
+    expect(screen.getByText(/Ina Okell owns it now/)).toBeTruthy();
+    const [send] = screen.getAllByRole('button', { name: 'Change owner' }).slice(-1);
+    expect(send?.hasAttribute('disabled')).toBe(true);
+    await choose(user, /^New owner$/, /Per Lauder/);
+    await user.type(screen.getByRole('textbox', { name: 'Note (optional)' }), 'He knows.');
+    await user.click(send as HTMLElement);
+    expect(await screen.findByText('Per Lauder does not work here now.')).toBeTruthy();
+    expect(commandsOf(seen)).toEqual([{ kind: 'change owner', seen: 8, to: 'per', note: 'He knows.' }]);
+  });
+
+  test('is offered to nobody who may not change it', () => {
+    house();
+    open(<ChangeOwner request={requestFor()} />);
+    expect(screen.queryByRole('button')).toBeNull();
   });
 });
