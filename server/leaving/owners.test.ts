@@ -2,6 +2,7 @@
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { FoundRequests, HandedOver, HandOverView, RequestView } from '@north-pebble/contract';
 import { eq, like } from 'drizzle-orm';
+import { person } from '../../core/testing/house.ts';
 import { audit } from '../audit/index.ts';
 import { tables as t } from '../database/index.ts';
 import { raiseDirectoryVersion } from '../house/index.ts';
@@ -34,9 +35,10 @@ test('an owner hands it over: the new one sees it as the asker does, finds it, a
   const request = await asks(at.ina, '2026-03-09', '2026-03-13');
   expect((await look(at.con, request)).status).toBe(404);
   const { version } = (await look(at.ina, request)).body;
-  const change = { kind: 'change owner', seen: version, to: 'con', note: 'Please.' };
-  expect((await at.per.command(request, change)).status).toBe(404);
-  expect((await at.ina.command(request, { ...change, to: 'old' })).problem.faults?.[0]).toMatchObject({
+  const change = { kind: 'change owner', seen: version, to: person('con'), note: 'Please.' } as const;
+  // An auditor reads it, and changes nothing.
+  expect((await at.per.command(request, change)).status).toBe(403);
+  expect((await at.ina.command(request, { ...change, to: person('old') })).problem.faults?.[0]).toMatchObject({
     field: 'to',
     message: 'Olda Leaver does not work here now.',
   });
@@ -44,7 +46,7 @@ test('an owner hands it over: the new one sees it as the asker does, finds it, a
   const seen = (await look(at.con, request)).body;
   expect(seen).toMatchObject({ owner: 'con', ownerName: 'Con Tractor', may: { withdraw: true, changeOwner: true } });
   expect(seen.answers).toEqual((await look(at.ina, request)).body.answers);
-  const mine = (await at.con.get<FoundRequests>('/requests?whose=mine')).body;
+  const mine = (await at.con.get<FoundRequests>('/requests/find?whose=mine')).body;
   expect(mine.rows.map(one => one.id)).toContain(request);
   expect(await lettersOf(request)).toContainEqual(expect.stringMatching(/^con: You now own: /));
   // What stands beside the events is what they come to; changed behind their back, it is named.
@@ -55,9 +57,9 @@ test('an owner hands it over: the new one sees it as the asker does, finds it, a
 });
 
 test('HR operations withdraws with a reason, which is on the trail and in a mail to whoever asked', async () => {
-  const request = await asks(at.per, '2026-03-16');
+  const request = await asks(at.per, '2026-03-16', '2026-03-20');
   const { version } = (await look(at.kay, request)).body;
-  const withdraw = { kind: 'withdraw', seen: version };
+  const withdraw = { kind: 'withdraw', seen: version } as const;
   expect((await at.con.command(request, { ...withdraw, note: 'No.' })).status).toBe(404);
   expect((await at.kay.command(request, withdraw)).problem.faults?.[0]).toMatchObject({ field: 'note' });
   expect((await at.kay.command(request, { ...withdraw, note: 'The boat is sold.' })).status).toBe(200);
@@ -68,7 +70,10 @@ test('HR operations withdraws with a reason, which is on the trail and in a mail
 });
 
 test('what somebody owns is among what they hand over, and goes to HR operations once they have left', async () => {
-  const [handed, left] = [await asks(at.per, '2026-04-13'), await asks(at.per, '2026-04-20')];
+  const [handed, left] = [
+    await asks(at.per, '2026-04-13', '2026-04-17'),
+    await asks(at.per, '2026-04-20', '2026-04-24'),
+  ];
   const held = async () => (await at.kay.get<HandOverView>('/records/per/hand-over')).body.items;
   const owned = (await held()).filter(one => one.what === 'request').map(one => one.id);
   expect(owned).toEqual([handed, left]);
@@ -98,7 +103,7 @@ test('what somebody owns is among what they hand over, and goes to HR operations
 });
 
 test('whoever is away for long keeps their own request, and gives up those of others', async () => {
-  const own = await asks(at.con, '2026-05-04');
+  const own = await asks(at.con, '2026-05-04', '2026-05-08');
   const [handed] = (await small.db.select().from(t.requests).where(eq(t.requests.owner, 'con'))).map(one => one.id);
   await small.db.insert(t.leaveEntries).values({
     ...{ request: 'L-7', person: 'con', type: 'sick', state: 'booked' as const, planner: true },

@@ -217,6 +217,7 @@ const requestKeys = [
   'title',
   'closedAt',
   'subject',
+  'owner',
   'plannedFor',
   'state',
   'head',

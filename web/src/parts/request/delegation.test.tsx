@@ -158,7 +158,7 @@ describe('what helps a stuck request on', () => {
 describe('who owns a request', () => {
   test('is changed in a dialog: a person, a note, and what is refused stands at its field', async () => {
     const user = userEvent.setup();
-    const seen = house(new Refusal(400, { faults: [{ field: 'to', message: 'Per Lauder does not work here now.' }] }));
+    const seen = house(new Refusal('No.', [{ field: 'to', message: 'Per Lauder does not work here now.' }]));
     open(<ChangeOwner request={requestFor({ changeOwner: true })} />);
     await user.click(screen.getByRole('button', { name: 'Change owner' }));
     expect(screen.getByText(/Ina Okell owns it now/)).toBeTruthy();
