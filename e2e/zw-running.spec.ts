@@ -537,6 +537,33 @@ test('stuck requests are repaired on one page, two at once', async () => {
   }
 });
 
+test('a request is handed to another owner, who answers for it; HR withdraws it with a reason', async () => {
+  const request = await asks('05102026', '09102026');
+  await ines.getByRole('button', { name: 'Change owner' }).click();
+  await ines.getByRole('combobox', { name: 'New owner' }).fill('leif');
+  await ines.getByRole('option', { name: /Leif Auerbach/ }).click();
+  await ines.getByRole('textbox', { name: 'Note (optional)' }).fill('I am at sea.');
+  await ines.getByRole('dialog').getByRole('button', { name: 'Change owner' }).click();
+  await expect(trail(ines)).toContainText('made Leif Auerbach the owner');
+  await open(tobias, request);
+  await detail(tobias).getByRole('button', { name: 'Ask', exact: true }).click();
+  await detail(tobias).getByRole('textbox', { name: 'Your question' }).fill('Who has the boat?');
+  await detail(tobias).getByRole('button', { name: 'Send the question' }).click();
+  await leif.goto(`/requests/${request}`);
+  await leif.getByRole('textbox', { name: 'Your reply' }).fill('Kofi has it.');
+  await leif.getByRole('button', { name: 'Send the reply' }).click();
+  await expect(trail(leif)).toContainText('Kofi has it.');
+  await wren.goto(`/requests/${request}`);
+  await expect(wren.getByText('owner: Leif Auerbach')).toBeVisible();
+  await wren.getByRole('button', { name: 'Withdraw' }).click();
+  const sure = wren.getByRole('dialog');
+  await expect(sure.getByRole('button', { name: 'Withdraw' })).toBeDisabled();
+  await sure.getByRole('textbox', { name: 'Reason' }).fill('Asked for twice.');
+  await sure.getByRole('button', { name: 'Withdraw' }).click();
+  await ines.goto(`/requests/${request}`);
+  await expect(trail(ines)).toContainText('“Asked for twice.”');
+});
+
 test('several are answered at once, and found again by filters that stand in the address', async () => {
   const first = await asks('07092026', '11092026');
   const second = await asks('14092026', '18092026');

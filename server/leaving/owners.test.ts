@@ -48,7 +48,7 @@ test('an owner hands it over: the new one sees it as the asker does, finds it, a
   expect(seen.answers).toEqual((await look(at.ina, request)).body.answers);
   const mine = (await at.con.get<FoundRequests>('/requests/find?whose=mine')).body;
   expect(mine.rows.map(one => one.id)).toContain(request);
-  expect(await lettersOf(request)).toContainEqual(expect.stringMatching(/^con: You now own: /));
+  expect(await lettersOf(request)).toContainEqual(expect.stringMatching(/^con: You are now the owner: /));
   // What stands beside the events is what they come to; changed behind their back, it is named.
   expect((await audit(small.db)).faults).toEqual([]);
   await small.db.update(t.requests).set({ owner: 'per' }).where(eq(t.requests.id, request));
@@ -95,8 +95,8 @@ test('what somebody owns is among what they hand over, and goes to HR operations
   expect(owner).toBe('dora');
   expect(JSON.stringify(trail)).toContain('made Dora Quill the owner');
   const letters = await lettersOf(left);
-  expect(letters).toContainEqual(expect.stringMatching(/^dora: You now own: /));
-  expect(letters.filter(one => /^per: (New owner|You now)/.test(one))).toEqual([]);
+  expect(letters).toContainEqual(expect.stringMatching(/^dora: You are now the owner: /));
+  expect(letters.filter(one => /^per: (New owner|You are now)/.test(one))).toEqual([]);
   // It is done once.
   expect(await mindOwners(small.serving.house)).toBe(0);
   await leaves('per', null);

@@ -65,7 +65,7 @@ describe('whoever looks after a request', () => {
     const [mail, ...more] = mailsOf(effects);
     expect(more).toEqual([]);
     expect(mail).toMatchObject({ to: 'kay' });
-    expect(mail.subject).toMatch(/^You now own: /);
+    expect(mail.subject).toMatch(/^You are now the owner: /);
     expect(mail.body).toContain('Tom Lund asked for this for Ina Okell. Tom Lund left on ');
     expect(wholeTrail(reports, events, around(null, left('tom')))[0]).toMatchObject({
       text: 'made Kay Voss the owner',

@@ -113,7 +113,7 @@ function passOwner(execution: Execution, to: PersonId, reason: Reason, note: str
   if (to !== context.actor)
     execution.mail(
       to,
-      `You now own: ${execution.title()}`,
+      `You are now the owner: ${execution.title()}`,
       `${execution.askerName()} asked for this${execution.subject === execution.asker ? '' : ` for ${execution.who(execution.subject)}`}. ${why} Questions about it come to you now, and you may change or withdraw it.${said}`,
     );
   // Whoever had it is told, too, as long as they are here to read it; so is the asker.

@@ -234,6 +234,8 @@ const AfterApproval = memo(
             disabled={readOnly}
             onChange={event => onSet('ownedNext', event.target.value ? JSON.parse(event.target.value) : undefined)}
             helperText="The owner looks after a request: whoever asked, at first."
+            slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            sx={{ gridColumn: '1 / -1' }}
           >
             <MenuItem value="">the request goes to their cover, else to HR operations</MenuItem>
             {ownersNext(definition, index).map(rule => (
