@@ -98,7 +98,7 @@ export function standing(definition: Definition, state: RequestState, index: Dir
       return 'being sent';
     case 'open':
       if (state.tasks.length > 0 && state.tasks.every(task => task.question))
-        return `waits for a reply of ${state.outside?.name ?? nameOf(index, state.subject ?? state.asker)}`;
+        return `waits for a reply of ${state.outside?.name ?? nameOf(index, state.owner ?? state.subject ?? state.asker)}`;
       if (state.tasks.length > 0) return `waits for ${holderWords(state, index)}`;
       return state.holds.length > 0 ? `waits ${reasonWords(state.holds[0].reason, { definition, index })}` : 'going on';
     case 'rework':

@@ -165,7 +165,10 @@ export function Delegation({ request }: { request: RequestView }) {
   return (
     <Box sx={{ mt: 1.5 }}>
       {task?.question && (
-        <Note tone="waiting" title={`You asked ${request.askerName}`}>
+        <Note
+          tone="waiting"
+          title={`You asked ${request.owner === request.asker ? request.askerName : request.ownerName}`}
+        >
           “{task.question.text}” The clock stands still until the reply.
         </Note>
       )}
