@@ -21,6 +21,8 @@ export const DeskItem = z.strictObject({
   afterwards: z.enum(['change', 'cancel']).nullable(),
   asker: PersonId,
   askerName: z.string(),
+  /** The person concerned, where that is somebody else. */
+  concernedName: z.string().nullable(),
   /** `4½ days of annual leave`. */
   what: z.string(),
   /** `Mon 9 to Fri 13 February · balance after 7½`. */

@@ -248,8 +248,8 @@ function mailHolder(
   const facts = toDecideBy(execution, step, task?.coverFor ?? holder);
   execution.mail(
     holder,
-    `For you to ${what}${execution.state.approved ? ' again' : ''}: ${asker}, ${execution.title()}`,
-    `${afterApproval(execution)}${asker} asks: ${execution.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(execution, step)}`,
+    `For you to ${what}${execution.state.approved ? ' again' : ''}: ${asker}${execution.forWhom()}, ${execution.title()}`,
+    `${afterApproval(execution)}${asker} asks${execution.forWhom()}: ${execution.title()}.${todo}${due}${cover}${facts && `\n\n${facts}`}${note ? `\n\n“${note}”` : ''}${byMail(execution, step)}`,
     { ...(step.verb === 'Decide' ? { task: taskId } : {}), ...forRole(step), ...withFiles(execution, step) },
   );
 }
@@ -309,7 +309,7 @@ export function remind(execution: Execution, task: Task): void {
   // It says what the first mail said, and is answered like it.
   execution.mail(
     task.holder,
-    `Reminder: ${asker}, ${execution.title()}`,
+    `Reminder: ${asker}${execution.forWhom()}, ${execution.title()}`,
     `This still waits for your answer.${todo}${dueSentence(execution.context, task)}${facts && `\n\n${facts}`}${byMail(execution, step)}`,
     { ...(step.verb === 'Decide' ? { task: task.id } : {}), ...forRole(step) },
   );

@@ -130,6 +130,11 @@ export class Execution {
     return askerName(this.context.index, this.#state);
   }
 
+  /** ` for Ina Okell` where it is about somebody else than the asker, else nothing. */
+  forWhom(): string {
+    return this.#state.outside || this.subject === this.asker ? '' : ` for ${this.who(this.subject)}`;
+  }
+
   get subject(): PersonId {
     return this.#state.subject ?? this.asker;
   }
@@ -293,7 +298,7 @@ export class Execution {
 
   /** What somebody is told who had something to do and has not any more: what it was, and why it is not. */
   noLongerNeeded(reason: Reason): string {
-    return `${this.askerName()} asked: ${this.title()}. You do not have to answer any more. ${this.words(reason)}.`;
+    return `${this.askerName()} asked${this.forWhom()}: ${this.title()}. You do not have to answer any more. ${this.words(reason)}.`;
   }
 
   /** Ends open tasks, all of them or those of some steps; people who held one and did not act are told. */

@@ -227,6 +227,10 @@ function seenOnDesk({ stored, definition }: Found, caller: Caller, { index, list
   };
 }
 
+/** Whom a request is about, where that is somebody else than whoever asked. */
+const concernedName = (index: DirectoryIndex, { state, ...row }: StoredRequest): string | null =>
+  state.outside || row.subject === null || row.subject === row.asker ? null : nameOf(index, row.subject as PersonId);
+
 function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }): DeskItem {
   const { index, types } = around;
   const { kind, stored, definition, task } = item;
@@ -257,6 +261,7 @@ function itemOf(item: Found, caller: Caller, around: Around & { now: Instant }):
     afterwards: state.approved?.what ?? null,
     asker,
     askerName: askerName(index, stored.state),
+    concernedName: concernedName(index, stored),
     what: whatOf(definition, { ...stored, state }, id => types.find(type => type.id === id)?.name ?? id),
     facts,
     coverFor: standsIn ? nameOf(index, standsIn) : null,

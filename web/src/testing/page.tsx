@@ -212,6 +212,7 @@ export const deskItem = (change: Partial<DeskItem> = {}): DeskItem => ({
   afterwards: null,
   asker: person('ina'),
   askerName: 'Ina Okell',
+  concernedName: null,
   what: '4½ days of annual leave',
   facts: ['Mon 9 to Fri 13 February'],
   coverFor: null,

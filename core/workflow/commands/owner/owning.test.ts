@@ -50,6 +50,19 @@ const mailsOf = (effects: readonly { kind: string }[]) =>
 const long: Away = { person: person('tom'), from: date('2026-02-20'), to: date('2026-05-29') };
 
 describe('whoever looks after a request', () => {
+  test('and the person concerned are both named to whoever decides', () => {
+    const sent = handle(
+      reports,
+      newRequest('R-1'),
+      { kind: 'submit', answers: given, subject: 'ina' },
+      contextFor('tom', { now: instant('2026-02-02T10:00:00Z') }),
+    );
+    if (!sent.ok) throw new Error(sent.refusal.message);
+    const [mail] = mailsOf(sent.effects);
+    expect(mail.subject).toMatch(/^For you to decide: Tom Lund for Ina Okell, /);
+    expect(mail.body).toMatch(/^Tom Lund asks for Ina Okell: /);
+  });
+
   test('is the asker, and nothing happens while they are here', () => {
     const { events, state } = looks(asked(), ['kay']);
     expect(events).toEqual([]);

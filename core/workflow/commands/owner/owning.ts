@@ -114,7 +114,7 @@ function passOwner(execution: Execution, to: PersonId, reason: Reason, note: str
     execution.mail(
       to,
       `You are now the owner: ${execution.title()}`,
-      `${execution.askerName()} asked for this${execution.subject === execution.asker ? '' : ` for ${execution.who(execution.subject)}`}. ${why} Questions about it come to you now, and you may change or withdraw it.${said}`,
+      `${execution.askerName()} asked for this${execution.forWhom()}. ${why} Questions about it come to you now, and you may change or withdraw it.${said}`,
     );
   // Whoever had it is told, too, as long as they are here to read it; so is the asker.
   const hasGone = (id: PersonId) => {

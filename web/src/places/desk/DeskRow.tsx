@@ -104,6 +104,7 @@ export function DeskRow({
         <Box sx={{ minWidth: 0 }}>
           <Typography noWrap sx={wrapped}>
             <b>{isOwn(item) ? 'Your' : item.askerName}</b>
+            {item.concernedName !== null && !isOwn(item) && ` for ${item.concernedName}`}
             {isOwn(item)
               ? ` ${item.what}`
               : item.kind === 'stuck' || item.kind === 'not ready'

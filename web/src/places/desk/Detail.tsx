@@ -93,7 +93,9 @@ function Opened({ view, gone, onGoOn, onDecide }: { view: RequestView } & Omit<P
     <>
       {gone && <Gone request={view} note={note} onGoOn={onGoOn} />}
       <Typography variant="h2">
-        {view.askerName}, {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
+        {view.askerName}
+        {view.subject === view.asker ? '' : ` for ${view.subjectName}`},{' '}
+        {view.title.charAt(0).toLowerCase() + view.title.slice(1)}
       </Typography>
       <AgainstRules request={view} />
       <Restated request={view} />

@@ -89,6 +89,13 @@ describe('the desk', () => {
     expect(names('Set aside')[0].textContent).toContain('Sub Under');
   });
 
+  test('names the person concerned beside whoever asked, where they are two', async () => {
+    shows(desk([ina, deskItem({ request: 'R-8', askerName: 'Tom Lund', concernedName: 'Sub Under' })]));
+    open(<DeskPlace />, { at: '/desk' });
+    expect(await screen.findByRole('button', { name: /Tom Lund for Sub Under wants 4½ days/ })).toBeTruthy();
+    expect(screen.getByRole('button', { name: /Ina Okell wants 4½ days/ })).toBeTruthy();
+  });
+
   test('says once that nothing waits, and what would stand here', async () => {
     shows(desk([]));
     open(<DeskPlace />, { at: '/desk' });
