@@ -26,6 +26,7 @@ import {
   nameOf,
   nextReminderLetter,
   outsideGuest,
+  ownerOf,
   type RequestState,
   type Sights,
   stepNumber,
@@ -66,7 +67,7 @@ const contactOf = (context: Context, state: RequestState, step: GuestStep): stri
   return task
     ? nameOf(context.index, task.holder)
     : state.outside || step.guest.goesOn
-      ? nameOf(context.index, state.asker)
+      ? nameOf(context.index, ownerOf(state))
       : '';
 };
 

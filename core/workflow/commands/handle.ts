@@ -47,42 +47,27 @@ import { handIn } from './handingIn.ts';
 import { changeOwner, mindOwner } from './owner/owning.ts';
 import { withdrawn } from './owner/withdrawing.ts';
 
+/** What people, timers, guests, mails, connections and the house itself ask of a request. */
+export type AnyCommand =
+  | Command
+  | TimerCommand
+  | OpenedClosed
+  | EffectCommand
+  | GuestCommand
+  | OutsideCommand
+  | MailCommand
+  | OwnerCommand;
+
 /**
  * The result of a command, with what follows from it for the plan of the request: when people are told that it is not
  * ready, and that it is.
  */
-export function handle(
-  definition: Definition,
-  state: RequestState,
-  command:
-    | Command
-    | TimerCommand
-    | OpenedClosed
-    | EffectCommand
-    | GuestCommand
-    | OutsideCommand
-    | MailCommand
-    | OwnerCommand,
-  context: Context,
-): Result {
+export function handle(definition: Definition, state: RequestState, command: AnyCommand, context: Context): Result {
   const result = carryOut(definition, state, command, context);
   return result.ok && definition.countsBack?.alert ? mindAlert(definition, state, result, context) : result;
 }
 
-function carryOut(
-  definition: Definition,
-  state: RequestState,
-  command:
-    | Command
-    | TimerCommand
-    | OpenedClosed
-    | EffectCommand
-    | GuestCommand
-    | OutsideCommand
-    | MailCommand
-    | OwnerCommand,
-  context: Context,
-): Result {
+function carryOut(definition: Definition, state: RequestState, command: AnyCommand, context: Context): Result {
   if (command.kind === 'timer') return timer(definition, state, command, context);
   if (command.kind === 'effect') return effect(definition, state, command, context);
   if (command.kind === 'guest') return byGuest(definition, state, command, context);

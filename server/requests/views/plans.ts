@@ -64,6 +64,7 @@ function concerning(caller: Caller) {
   if (may(caller, 'read every record') || may(caller, 'help requests on')) return undefined;
   return or(
     eq(t.requests.asker, caller.id),
+    eq(t.requests.owner, caller.id),
     eq(t.requests.subject, caller.id),
     inArray(
       t.requests.id,

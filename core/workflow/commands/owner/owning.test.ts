@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import type { Away, Directory } from '../../../people/index.ts';
 import { bookOf, contextFor, date, directory, instant, person, withDirectory } from '../../../testing/house.ts';
 import { back, decide, flow, given, Run, refusal, who, wholeTrail } from '../../../testing/run.ts';
@@ -198,6 +199,37 @@ describe('whoever looks after a request', () => {
     expect(done.events.find(one => one.kind === 'told')).toMatchObject({ people: ['kay'] });
     expect(mailsOf(done.effects).map(one => one.to)).not.toContain('tom');
   });
+});
+
+test('law: whoever leaves or is away for long, in whatever order, an open request has an owner who is here', () => {
+  const staff = ['tom', 'ina', 'per', 'kay'];
+  const happening = fc.record({
+    gone: fc.subarray(staff),
+    away: fc.subarray(staff),
+    operations: fc.shuffledSubarray(['dora', 'kay', 'per'], { minLength: 1 }),
+    handsTo: fc.option(fc.constantFrom(...staff, 'dora')),
+  });
+  fc.assert(
+    fc.property(fc.array(happening, { maxLength: 6 }), all => {
+      let state = asked();
+      for (const { gone, away, operations, handsTo } of all) {
+        // Dora stays: somebody who keeps accounts is here always, and stands at the end of those who are asked.
+        const atWork = { ...left(...gone), covers: [] };
+        const absent = away.map(id => ({ ...long, person: person(id) }));
+        if (handsTo) {
+          const command = { kind: 'change owner', seen: state.version, to: person(handsTo), note: null } as const;
+          const handed = handle(reports, state, command, around('dora', atWork, absent, true));
+          if (handed.ok) state = handed.state;
+        }
+        const looked = looks(state, [...operations, 'dora'], atWork, absent);
+        state = looked.state;
+        const owner = state.owner ?? 'tom';
+        expect(gone).not.toContain(owner);
+        if (owner !== 'ina') expect(away).not.toContain(owner);
+        expect(mailsOf(looked.effects).filter(one => gone.includes(one.to))).toEqual([]);
+      }
+    }),
+  );
 });
 
 describe('changing the owner by hand', () => {

@@ -27,6 +27,11 @@ export function ruleChoices(definition: Definition, index: DirectoryIndex | unde
     { kind: 'asker' },
     { kind: 'subject' },
     { kind: 'manager', levels: 1, of: 'subject' },
+    { kind: 'manager', levels: 2, of: 'subject' },
+    { kind: 'managers', levels: 2, of: 'subject' },
+    { kind: 'head of department', of: 'subject' },
+    { kind: 'head of place', of: 'subject' },
+    { kind: 'dotted-line manager', of: 'subject' },
     ...people.flatMap((f): SingleRule[] => [
       { kind: 'person in', field: f.id },
       { kind: 'manager', levels: 1, of: { field: f.id } },
@@ -34,11 +39,16 @@ export function ruleChoices(definition: Definition, index: DirectoryIndex | unde
     ...posts.flatMap((f): SingleRule[] => [
       { kind: 'post in', field: f.id },
       { kind: 'above post in', field: f.id },
+      { kind: 'head of department', of: { post: f.id } },
+      { kind: 'head of place', of: { post: f.id } },
     ]),
     ...roles.flatMap((role): SingleRule[] => [
       { kind: 'role', role },
       { kind: 'role', role, within: 'place' },
       { kind: 'role', role, within: 'department' },
+      { kind: 'role', role, within: 'place', of: 'subject' },
+      { kind: 'role', role, within: 'department', of: 'subject' },
+      ...posts.map((f): SingleRule => ({ kind: 'role', role, within: 'place', of: { post: f.id } })),
     ]),
     ...deciders.map((p): SingleRule => ({ kind: 'decided', step: p.step.id })),
     ...(index?.directory.posts ?? []).map((p): SingleRule => ({ kind: 'post', post: p.id })),
