@@ -64,7 +64,15 @@ export async function mindOwners(house: House): Promise<number> {
     .orderBy(t.requests.number)
     .limit(mostAtOnce);
   const operations = await operationsOf(house);
-  for (const { id } of rows) if (id !== null) await inTransaction(db, tx => mindOwner(house, tx, id, operations));
+  for (const { id } of rows) {
+    if (id === null) continue;
+    try {
+      await inTransaction(db, tx => mindOwner(house, tx, id, operations));
+    } catch (fault) {
+      // One that cannot be passed on keeps none of the others.
+      house.log.warn({ err: fault, request: id }, 'owner');
+    }
+  }
   if (rows.length > 0) house.wake();
   return rows.length;
 }

@@ -89,6 +89,12 @@ const table: [string, Definition, level: 'stops' | 'warns', sound?: Definition][
     ),
   ],
   [
+    'There is no role “Nurse”',
+    change(['ownedNext'], { first: { kind: 'role', role: 'Nurse' }, otherwise: [] }),
+    'stops',
+    change(['ownedNext'], { first: { kind: 'role', role: 'HR partner' }, otherwise: [] }),
+  ],
+  [
     'Every outcome here sends it back',
     put(decide({ outcomes: [back()] })),
     'stops',

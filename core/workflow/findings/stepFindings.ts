@@ -1,5 +1,6 @@
 /** Findings about single steps: what they refer to, what they ask, and tables of conditions. */
 import type { Findings } from '../checking/finding.ts';
+import { ruleReferences } from '../checking/references.ts';
 import type { StepOf, Verb } from '../definition/definition.ts';
 import { type Placed, structure } from '../definition/structure.ts';
 import { undeliveredBy } from '../execution/delivery.ts';
@@ -12,6 +13,7 @@ export function stepFindings(findings: Findings): void {
   if (first.step.verb !== 'Ask') {
     findings.add('stops', 'ask', first.step, first.path, 'Nobody asks', 'The first step is always Ask.');
   }
+  if (definition.ownedNext) ruleReferences(findings, definition.ownedNext, first.step, ['ownedNext']);
   const ids = new Set<string>();
   for (const placed of all) {
     const { step, path } = placed;
