@@ -14,6 +14,7 @@ import { linkAddress } from '../guests/index.ts';
 import { type House, nameOfHouse } from '../house/index.ts';
 import { replyAddress } from '../messages/index.ts';
 import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
+import { forward, leaverOf } from './leavers.ts';
 
 /** One sender of letters: a server has one. */
 export type Sender = Claimant & { readonly mail: MailConnection };
@@ -184,7 +185,9 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
   const { mail } = sender;
   if (!(await renew(house, sender, row.id))) return;
   if (row.payload.to === hrOperations) return spread(house, row);
-  const index = await house.directory(house.db);
+  const { index, now } = await house.moment(house.db);
+  const leaver = leaverOf(index, row, now);
+  if (leaver) return forward(house, row, leaver, index, now);
   const { address } = row.payload;
   const person = index.person(row.payload.to as PersonId);
   const to =

@@ -57,6 +57,43 @@ function postOffice(broken: (mail: Mail) => boolean = () => false, pause = 0, le
 
 const rows = () => db.select().from(t.effects).orderBy(t.effects.id);
 
+describe('a letter to somebody who has left', () => {
+  let number = 5000;
+  const about = async (owner: string | null, asker = 'ina') => {
+    number += 1;
+    const request = `R-${number}`;
+    await db.insert(t.requests).values({
+      ...{ id: request, number, workflow: 'annual', workflowVersion: 1, asker, owner, status: 'open', title: 'Leave' },
+      ...{ askedAt: houseNow, state: { request } as never },
+    } as never);
+    await db.insert(t.effects).values({ ...letter(`${request}:1:0:old`, 'old'), request });
+  };
+  const delivered = async () => {
+    const { sent, sender } = postOffice();
+    while ((await deliverReady(house, sender)) > 0);
+    return sent;
+  };
+
+  test('about a request goes to its owner, once, and says whose it was', async () => {
+    await about('kay');
+    const [mail, ...more] = await delivered();
+    expect(more).toEqual([]);
+    expect(mail?.to).toEqual({ name: 'Kay Voss', mail: 'kay@selkie.example' });
+    expect(mail?.text).toBe('This was for Olda Leaver, who left on Wed 31 December 2025.\n\nHello');
+    expect((await rows()).every(row => row.state === 'delivered')).toBe(true);
+  });
+
+  test('goes to the asker where nobody else owns it, and to HR operations where the owner has left too', async () => {
+    await about(null);
+    expect((await delivered()).map(one => one.to.mail)).toEqual(['ina@selkie.example']);
+    await db.delete(t.effects);
+    await about('old');
+    const operations = (await delivered()).map(one => one.to.mail);
+    expect(operations.length).toBeGreaterThan(0);
+    expect(operations).not.toContain('old@selkie.example');
+  });
+});
+
 describe('the outbox', () => {
   test('sends each letter once, in the order in which it was written, to the address on file', async () => {
     await db.insert(t.effects).values(['a', 'b', 'c'].map(key => letter(key)));
