@@ -224,6 +224,8 @@ test.describe('from a starter, by mouse', () => {
     await wren.getByRole('textbox', { name: 'What changes' }).fill('From the starter.');
     await wren.getByRole('button', { name: 'Publish version 1' }).click();
     await expect(wren.getByText('version 1 is live with')).toBeVisible();
+    // The sheet begins again from what is live: what is opened before that is closed with the old one.
+    await expect(wren.getByText('New requests begin on it; open ones finish on their own version.')).toBeVisible();
     await line(wren, '3').getByRole('button', { name: 'within 2 working days: change the limit' }).click();
     await wren.getByRole('textbox', { name: 'Within' }).fill('4');
     await wren.getByRole('button', { name: 'Change', exact: true }).click();
