@@ -110,3 +110,11 @@ export function retry(house: House, row: Row, reason: string, after?: number) {
     fault: reason.slice(0, 500),
   };
 }
+
+/** Delivered, with one more try. */
+export const asDelivered = (row: Row) => ({
+  state: 'delivered' as const,
+  attempts: row.attempts + 1,
+  fault: null,
+  doneAt: Date.now(),
+});

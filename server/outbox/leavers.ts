@@ -11,7 +11,7 @@ import { type CivilDate, fullDate, type Instant } from '@north-pebble/core/time'
 import { eq } from 'drizzle-orm';
 import { inTransaction, tables as t, waiting } from '../database/index.ts';
 import type { House } from '../house/index.ts';
-import type { Row } from './claims.ts';
+import { asDelivered, type Row } from './claims.ts';
 
 const isGone = (index: DirectoryIndex, person: Person | undefined, now: Instant): boolean =>
   person !== undefined && hasLeft(person, todayFor(index, person.id, now));
@@ -53,9 +53,6 @@ export async function forward(
         ...waiting,
         writtenAt: row.writtenAt,
       });
-    await tx
-      .update(t.effects)
-      .set({ state: 'delivered', attempts: row.attempts + 1, fault: null, doneAt: Date.now() })
-      .where(eq(t.effects.id, row.id));
+    await tx.update(t.effects).set(asDelivered(row)).where(eq(t.effects.id, row.id));
   });
 }

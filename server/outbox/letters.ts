@@ -13,7 +13,7 @@ import { firstPasswordAddress } from '../firstPasswords/index.ts';
 import { linkAddress } from '../guests/index.ts';
 import { type House, nameOfHouse } from '../house/index.ts';
 import { replyAddress } from '../messages/index.ts';
-import { type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
+import { asDelivered, type Claimant, claim, inHand, type Row, renew, retry } from './claims.ts';
 import { forward, leaverOf } from './leavers.ts';
 
 /** One sender of letters: a server has one. */
@@ -174,10 +174,7 @@ async function spread(house: House, row: Row): Promise<void> {
           ...waiting,
           writtenAt: row.writtenAt,
         });
-    await tx
-      .update(t.effects)
-      .set({ state: 'delivered', attempts: row.attempts + 1, fault: null, doneAt: Date.now() })
-      .where(eq(t.effects.id, row.id));
+    await tx.update(t.effects).set(asDelivered(row)).where(eq(t.effects.id, row.id));
   });
 }
 
@@ -227,10 +224,7 @@ async function deliver(house: House, sender: Sender, row: Row): Promise<void> {
       };
       await inHand(house, sender, row.id, () => mail.send(letter));
     }
-    await house.db
-      .update(t.effects)
-      .set({ state: 'delivered', attempts: row.attempts + 1, fault: null, doneAt: Date.now() })
-      .where(eq(t.effects.id, row.id));
+    await house.db.update(t.effects).set(asDelivered(row)).where(eq(t.effects.id, row.id));
   } catch (fault) {
     if (isDatabaseAway(fault)) throw fault;
     await house.db

@@ -14,7 +14,7 @@ import {
 } from '../../form/index.ts';
 import type { Scope } from '../../formula/index.ts';
 import { asksMore } from '../../leave/index.ts';
-import { hasLeft, type PersonId, type RequestFacts } from '../../people/index.ts';
+import type { PersonId, RequestFacts } from '../../people/index.ts';
 import { type CivilDate, type Instant, toMilliseconds } from '../../time/index.ts';
 import {
   closingById,
@@ -36,7 +36,7 @@ import {
   withLines,
   withReason,
 } from '../mail/letters.ts';
-import { askerName, type Context, endOfDay, factsOf, nameOf, todayOf } from '../request/context.ts';
+import { askerName, type Context, endOfDay, factsOf, mayRead, nameOf } from '../request/context.ts';
 import { dateIn } from '../request/date.ts';
 import type { Effect, EventBody, HeldLetter, RequestEvent, TimerKind } from '../request/events.ts';
 import { reduce } from '../request/fold.ts';
@@ -196,9 +196,7 @@ export class Execution {
   /** Whoever looks after it, and whoever asked as long as they are here: nothing goes to a dead address. */
   askers(): PersonId[] {
     const { asker, owner, context } = this;
-    const person = context.index.person(asker);
-    const left = person !== undefined && hasLeft(person, todayOf(context, asker));
-    return owner === asker ? [asker] : left ? [owner] : [owner, asker];
+    return owner !== asker && mayRead(context, asker) ? [owner, asker] : [owner];
   }
 
   mailAsker(subject: string, body: string): void {

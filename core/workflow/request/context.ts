@@ -4,6 +4,7 @@ import type { LeaveBook } from '../../leave/index.ts';
 import {
   type Away,
   type DirectoryIndex,
+  hasLeft,
   type Person,
   type PersonId,
   personName,
@@ -65,6 +66,12 @@ export const subjectName = (
 /** Today where a person works. */
 export function todayOf(context: Pick<Context, 'index' | 'now'>, id: PersonId): CivilDate {
   return todayFor(context.index, id, context.now);
+}
+
+/** Whether somebody is on file and has not left: a mail to them is read. */
+export function mayRead(context: Pick<Context, 'index' | 'now'>, id: PersonId): boolean {
+  const person = context.index.person(id);
+  return person !== undefined && !hasLeft(person, todayOf(context, id));
 }
 
 /** Whose clocks somebody lives by at an instant; UTC for somebody who is not on file. */

@@ -4,7 +4,7 @@
  * taken back on the new one.
  */
 import type { FieldFault } from '../../../form/index.ts';
-import { hasLeft, looksAfter, type PersonId, resolve } from '../../../people/index.ts';
+import { looksAfter, type PersonId, resolve } from '../../../people/index.ts';
 import { type CivilDate, dateWords, type Instant, toDay, toMilliseconds, yearOf } from '../../../time/index.ts';
 import { type Definition, fieldById, isPersonStep } from '../../definition/definition.ts';
 import { stepById, structure } from '../../definition/structure.ts';
@@ -15,7 +15,7 @@ import { dueWords } from '../../mail/letters.ts';
 import { lineOf, type Plan, planOf } from '../../planning/plan.ts';
 import { countedFrom } from '../../planning/tasks.ts';
 import { type Command, type Result, refuse, refuseAnswers } from '../../request/command.ts';
-import { type Context, factsOf, morningBefore, nameOf, todayOf } from '../../request/context.ts';
+import { type Context, factsOf, mayRead, morningBefore, nameOf, todayOf } from '../../request/context.ts';
 import { dateIn } from '../../request/date.ts';
 import { isOpen, ownerOf, type RequestState } from '../../request/state.ts';
 import { executionOf } from '../executionOf.ts';
@@ -142,11 +142,7 @@ function toTell(state: RequestState, context: Context): PersonId[] {
     state.subject,
     ...(state.alerted?.people ?? []),
   ];
-  const isHere = (id: PersonId) => {
-    const person = context.index.person(id);
-    return person !== undefined && !hasLeft(person, todayOf(context, id));
-  };
-  const onFile = all.filter((id): id is PersonId => id !== null && isHere(id));
+  const onFile = all.filter((id): id is PersonId => id !== null && mayRead(context, id));
   return [...new Set(onFile)].filter(id => id !== context.actor);
 }
 

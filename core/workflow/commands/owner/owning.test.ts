@@ -8,7 +8,7 @@ import { type Command, type Definition, handle, newRequest, type RequestState } 
 const now = '2026-03-02T10:00:00Z';
 const reports: Definition = { ...flow(decide()), opening: { forWhom: ['self', 'report'] } };
 /** Tom asks for Ina; Dora, above him, has it to decide. */
-function asked(definition: Definition = reports): RequestState {
+function sends(definition: Definition = reports) {
   const sent = handle(
     definition,
     newRequest('R-1'),
@@ -16,8 +16,9 @@ function asked(definition: Definition = reports): RequestState {
     contextFor('tom', { now: instant('2026-02-02T10:00:00Z') }),
   );
   if (!sent.ok) throw new Error(sent.refusal.message);
-  return sent.state;
+  return sent;
 }
+const asked = (definition?: Definition): RequestState => sends(definition).state;
 
 const left = (...ids: string[]): Partial<Directory> => ({
   people: directory.people.map(one => (ids.includes(one.id) ? { ...one, left: date('2026-02-27') } : one)),
@@ -52,14 +53,7 @@ const long: Away = { person: person('tom'), from: date('2026-02-20'), to: date('
 
 describe('whoever looks after a request', () => {
   test('and the person concerned are both named to whoever decides', () => {
-    const sent = handle(
-      reports,
-      newRequest('R-1'),
-      { kind: 'submit', answers: given, subject: 'ina' },
-      contextFor('tom', { now: instant('2026-02-02T10:00:00Z') }),
-    );
-    if (!sent.ok) throw new Error(sent.refusal.message);
-    const [mail] = mailsOf(sent.effects);
+    const [mail] = mailsOf(sends().effects);
     expect(mail.subject).toMatch(/^For you to decide: Tom Lund for Ina Okell, /);
     expect(mail.body).toMatch(/^Tom Lund asks for Ina Okell: /);
   });

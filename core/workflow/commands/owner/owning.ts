@@ -8,7 +8,7 @@ import type { Definition } from '../../definition/definition.ts';
 import { questionFor } from '../../execution/assigning.ts';
 import type { Execution } from '../../execution/execution.ts';
 import { type Command, type OwnerCommand, type Result, refuse } from '../../request/command.ts';
-import { type Context, nameOf, todayOf } from '../../request/context.ts';
+import { type Context, mayRead, nameOf, todayOf } from '../../request/context.ts';
 import type { Reason } from '../../request/reason.ts';
 import { isOpen, ownerOf, type RequestState } from '../../request/state.ts';
 import { executionOf } from '../executionOf.ts';
@@ -117,12 +117,8 @@ function passOwner(execution: Execution, to: PersonId, reason: Reason, note: str
       `${execution.askerName()} asked for this${execution.forWhom()}. ${why} Questions about it come to you now, and you may change or withdraw it.${said}`,
     );
   // Whoever had it is told, too, as long as they are here to read it; so is the asker.
-  const hasGone = (id: PersonId) => {
-    const person = context.index.person(id);
-    return person === undefined || hasLeft(person, todayOf(context, id));
-  };
   for (const person of new Set([before, ...known]))
-    if (person !== to && person !== context.actor && !hasGone(person))
+    if (person !== to && person !== context.actor && mayRead(context, person))
       execution.mail(
         person,
         `New owner: ${execution.title()}`,
